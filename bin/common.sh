@@ -1,0 +1,95 @@
+# Sourced by the commands in bin/: where things are, and the project's own MariaDB.
+set -euo pipefail
+ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+VAR="$ROOT/var"
+export PATH="$PATH:/usr/sbin:/sbin"  # where Debian keeps mariadbd, also for those who are not root
+PYTHON="$ROOT/.venv/bin/python"
+export PYTHONPATH="$ROOT/core:$ROOT/server:$ROOT"
+export PYTHONUNBUFFERED=1
+umask 022
+
+say() { printf '%s\n' "$*"; }
+
+# A content stamp: true where FILE holds the checksum of what follows, so that nothing is done twice.
+fresh() { # STAMP PATH...
+  local stamp="$1"; shift
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$(checksum "$@")" ]
+}
+checksum() {
+  (cd "$ROOT" && find "$@" -type f -not -path '*/node_modules/*' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+}
+stamp() { # STAMP PATH...
+  local stamp="$1"; shift
+  mkdir -p "$(dirname "$stamp")" && checksum "$@" > "$stamp"
+}
+
+free_port() { # PREFERRED: it, or any free one where it is taken
+  "$PYTHON" - "$1" <<'PY'
+import socket, sys
+for port in (int(sys.argv[1]), 0):
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            continue
+        print(probe.getsockname()[1])
+        break
+PY
+}
+
+# Starts a MariaDB of the project's own on loopback. Sets DB_PID and exports NAILWRIGHT_DB_*.
+# The socket lies in a short temporary folder: a socket's path may have about 100 characters, a checkout's may be longer.
+start_mariadb() { # DATA_FOLDER PREFERRED_PORT [OPTION...]
+  local home="$1" port; shift
+  port="$(free_port "$1")"; shift
+  mkdir -p "$home"
+  local account; account="$(id -un)"
+  if [ ! -d "$home/data/mysql" ]; then
+    rm -rf "$home/data"
+    mariadb-install-db --no-defaults --user="$account" --datadir="$home/data" --skip-test-db > "$home/install.log" 2>&1 \
+      || { say "MariaDB could not make its data folder; see $home/install.log" >&2; return 1; }
+  fi
+  exec 9> "$home/lock"
+  flock -n 9 || { say "Another Nailwright already uses $home. Stop it first." >&2; return 1; }
+  DB_SOCKET_FOLDER="$(mktemp -d)"
+  DB_SOCKET="$DB_SOCKET_FOLDER/s"
+  # In a session of its own, so that Ctrl-C reaches it only through stop_mariadb, after the server has let go of it.
+  setsid mariadbd --no-defaults --user="$account" --datadir="$home/data" --socket="$DB_SOCKET" --pid-file="$home/pid" \
+    --bind-address=127.0.0.1 --port="$port" --character-set-server=utf8mb4 --max-allowed-packet=64M \
+    --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 "$@" > "$home/mariadb.log" 2>&1 9>&- &
+  DB_PID=$!
+  local tries=0
+  until mariadb --no-defaults -S "$DB_SOCKET" -e 'SELECT 1' > /dev/null 2>&1; do
+    kill -0 "$DB_PID" 2> /dev/null || { say "MariaDB did not start; see $home/mariadb.log" >&2; return 1; }
+    tries=$((tries + 1)); [ "$tries" -lt 300 ] || { say "MariaDB gave no answer in 60 s; see $home/mariadb.log" >&2; return 1; }
+    sleep 0.2
+  done
+  [ -f "$home/password" ] || (umask 077; "$PYTHON" -c 'import secrets; print(secrets.token_urlsafe(24))' > "$home/password")
+  NAILWRIGHT_DB_PASSWORD="$(cat "$home/password")"
+  mariadb --no-defaults -S "$DB_SOCKET" <<SQL
+CREATE DATABASE IF NOT EXISTS nailwright CHARACTER SET utf8mb4;
+CREATE USER IF NOT EXISTS nailwright@'127.0.0.1' IDENTIFIED BY '$NAILWRIGHT_DB_PASSWORD';
+GRANT ALL ON \`nailwright%\`.* TO nailwright@'127.0.0.1';
+GRANT ALL ON \`test\\_nailwright%\`.* TO nailwright@'127.0.0.1';
+SQL
+  export NAILWRIGHT_DB_HOST=127.0.0.1 NAILWRIGHT_DB_PORT="$port" NAILWRIGHT_DB_USER=nailwright NAILWRIGHT_DB_PASSWORD
+}
+
+stop_mariadb() {
+  [ -n "${DB_PID:-}" ] || return 0
+  kill -TERM "$DB_PID" 2> /dev/null || true
+  wait "$DB_PID" 2> /dev/null || true
+  rm -rf "${DB_SOCKET_FOLDER:-}"
+  DB_PID=""
+}
+
+build_web() {
+  local inputs=(web/src web/public web/index.html web/vite.config.ts web/package-lock.json)
+  if ! { [ -f "$ROOT/web/dist/index.html" ] && fresh "$VAR/stamps/web" "${inputs[@]}"; }; then
+    say "Building the screens..."
+    (cd "$ROOT/web" && npm run --silent build -- --logLevel warn)
+    "$PYTHON" -m whitenoise.compress --quiet "$ROOT/web/dist"
+    stamp "$VAR/stamps/web" "${inputs[@]}"
+  fi
+}

@@ -1,0 +1,1 @@
+"""Ground shared by every stage of the work: quantities, species, intervals, estimates, errors."""

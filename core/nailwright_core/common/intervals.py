@@ -1,0 +1,97 @@
+"""Intervals for proportions and for medians.
+
+``wilson``: Wilson (1927), J. Am. Stat. Assoc. 22, 209-212. ``exact_binomial``: Clopper and Pearson (1934),
+Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import ArrayLike
+from scipy import special
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Estimate
+
+
+def wilson(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
+    """Wilson score interval for k of n, as proportions (lower, upper); (0, 1) for n = 0.
+
+    Raises:
+        CoreError: ``count_out_of_range`` unless 0 <= k <= n, ``level_out_of_range`` unless 0 < level < 1.
+    """
+    _check(k, n, level)
+    if n == 0:
+        return 0.0, 1.0
+    return _score_interval(k, n, float(special.ndtri(0.5 + level / 2)))
+
+
+def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
+    """Clopper-Pearson interval for k of n, as proportions (lower, upper); (0, 1) for n = 0.
+
+    Raises:
+        CoreError: as ``wilson``.
+    """
+    _check(k, n, level)
+    tail = (1 - level) / 2
+    lower = float(special.betaincinv(k, n - k + 1, tail)) if k > 0 else 0.0
+    upper = float(special.betaincinv(k + 1, n - k, 1 - tail)) if k < n else 1.0
+    return lower, upper
+
+
+def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, float]]:
+    """Simultaneous intervals for the shares of a multinomial, one (lower, upper) for each count.
+
+    Raises:
+        CoreError: as ``wilson``.
+    """
+    n = int(sum(counts))
+    for k in counts:
+        _check(int(k), n, level)
+    if n == 0:
+        return [(0.0, 1.0)] * len(counts)
+    z = float(special.ndtri(1 - (1 - level) / (2 * len(counts))))
+    return [_score_interval(int(k), n, z) for k in counts]
+
+
+def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
+    """Median with the distribution-free interval between order statistics (binomial ranks).
+
+    Args:
+        values: shape (n,), nan left out.
+
+    Returns:
+        Estimate in the unit of ``values``; se is nan, since the method gives none.
+
+    Source: Conover (1999), Practical Nonparametric Statistics, section 3.2 (from memory).
+    """
+    data = np.sort(np.asarray(values, dtype=float))
+    data = data[~np.isnan(data)]
+    n = data.size
+    if n == 0:
+        raise CoreError("no_data", "A median needs at least one value; got none.", "values")
+    rank = int(special.bdtrik((1 - level) / 2, n, 0.5)) if n > 1 else 0
+    if special.bdtr(rank, n, 0.5) > (1 - level) / 2:
+        rank -= 1
+    covered = rank >= 0
+    lower = float(data[rank]) if covered else -math.inf
+    upper = float(data[n - 1 - rank]) if covered else math.inf
+    return Estimate(float(np.median(data)), math.nan, lower, upper, level, "order statistics", n)
+
+
+def _score_interval(k: int, n: int, z: float) -> tuple[float, float]:
+    share = k / n
+    centre = (share + z * z / (2 * n)) / (1 + z * z / n)
+    half = z / (1 + z * z / n) * math.sqrt(share * (1 - share) / n + z * z / (4 * n * n))
+    # at k = 0 and k = n the ends are exactly 0 and 1; rounding must not leave 1e-17 there
+    return (0.0 if k == 0 else max(0.0, centre - half)), (1.0 if k == n else min(1.0, centre + half))
+
+
+def _check(k: int, n: int, level: float) -> None:
+    if not 0 <= k <= n:
+        raise CoreError("count_out_of_range", f"Expected a count from 0 to n = {n}; got {k}.", "k")
+    if not 0 < level < 1:
+        raise CoreError("level_out_of_range", f"Expected a level between 0 and 1, such as 0.95; got {level}.", "level")

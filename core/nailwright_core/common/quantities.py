@@ -1,0 +1,203 @@
+"""Lengths and masses as crews write and call them.
+
+Definitions: 1 in = 25.4 mm, 1 ft = 304.8 mm, 1 lb = 453.59237 g, 1 oz = 1/16 lb (international yard and pound
+agreement, 1959; exact). What cannot be read one way only is refused with what was understood.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+
+from nailwright_core.common.errors import CoreError
+
+MM_PER: Mapping[str, float] = MappingProxyType({"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8})
+G_PER: Mapping[str, float] = MappingProxyType({"g": 1.0, "kg": 1000.0, "lb": 453.59237, "oz": 453.59237 / 16})
+
+#: Spellings accepted for each unit.
+LENGTH_SPELLINGS: Mapping[str, str] = MappingProxyType(
+    {"mm": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", '"': "in", "”": "in", "″": "in",
+     "ft": "ft", "foot": "ft", "feet": "ft", "'": "ft", "’": "ft", "′": "ft"}
+)  # fmt: skip
+MASS_SPELLINGS: Mapping[str, str] = MappingProxyType(
+    {"g": "g", "gram": "g", "grams": "g", "kg": "kg", "lb": "lb", "lbs": "lb", "pound": "lb", "pounds": "lb",
+     "oz": "oz", "ounce": "oz", "ounces": "oz"}
+)  # fmt: skip
+
+#: Above these a value is a slip of the pen, whatever the species (a whale shark is under 20 m and 40 t).
+MAX_LENGTH_MM = 20_000.0
+MAX_MASS_G = 40_000_000.0
+
+_NUMBER = r"\d+(?:[.,]\d+)*|\.\d+"
+_PART = re.compile(rf"\s*(?:(?P<whole>\d+)[ -])?(?P<num>\d+)/(?P<den>\d+)|\s*(?P<number>{_NUMBER})")
+_UNIT = re.compile(r"""\s*([A-Za-z]+|["'”″’′])""")
+
+
+@dataclass(frozen=True)
+class Length:
+    """A length: ``mm``, the ``text`` as entered, its ``unit``, and whether it was ``estimated`` by eye."""
+
+    mm: float
+    text: str
+    unit: str
+    estimated: bool
+
+
+@dataclass(frozen=True)
+class Mass:
+    """A mass: ``g``, the ``text`` as entered, its ``unit``, and whether it was ``estimated`` by eye."""
+
+    g: float
+    text: str
+    unit: str
+    estimated: bool
+
+
+def parse_length(text: str, default_unit: str = "mm") -> Length:
+    """Read one length such as ``469``, ``46.9cm``, ``18 1/2 in``, ``10.75"`` or ``~28in``.
+
+    Args:
+        text: what was entered; a leading ``~`` marks an estimate.
+        default_unit: unit of a bare number (mm, cm, m, in, ft).
+
+    Returns:
+        Length; whoever stores it rounds to 0.1 mm.
+
+    Raises:
+        CoreError: ``length_empty``, ``length_unreadable``, ``length_ambiguous``, ``length_unit``,
+            ``length_not_positive`` or ``length_too_large``, field ``length``.
+    """
+    amount, unit, estimated = _read("length", text, default_unit, MM_PER, LENGTH_SPELLINGS, {"ft": "in"})
+    mm = round(amount, 6)  # drops binary noise, not precision: 18 1/2 in is 469.9, 10.75 in is 273.05
+    _check_range("length", text, mm, MAX_LENGTH_MM, "mm")
+    return Length(mm, text, unit, estimated)
+
+
+def parse_mass(text: str, default_unit: str = "g") -> Mass:
+    """Read one mass such as ``1120``, ``1.12kg``, ``2lb 7oz``, ``2.45lb`` or ``~6 lb``.
+
+    Args:
+        text: what was entered; a leading ``~`` marks an estimate.
+        default_unit: unit of a bare number (g, kg, lb, oz).
+
+    Returns:
+        Mass in grams.
+
+    Raises:
+        CoreError: ``mass_empty``, ``mass_unreadable``, ``mass_ambiguous``, ``mass_unit``, ``mass_not_positive``
+            or ``mass_too_large``, field ``mass``.
+    """
+    amount, unit, estimated = _read("mass", text, default_unit, G_PER, MASS_SPELLINGS, {"lb": "oz"})
+    g = round(amount, 6)
+    _check_range("mass", text, g, MAX_MASS_G, "g")
+    return Mass(g, text, unit, estimated)
+
+
+def format_length(mm: float, unit: str = "mm") -> str:
+    """A length for reading: whole millimetres, or 0.1 cm, 0.01 in, 0.001 m, 0.01 ft, with its unit."""
+    if unit not in MM_PER:
+        raise CoreError("length_unit", f"Expected a length unit of {', '.join(MM_PER)}; got '{unit}'.", "unit")
+    digits = {"mm": 0, "cm": 1, "m": 3, "in": 2, "ft": 2}[unit]
+    if unit == "mm" and mm != round(mm):
+        digits = 1
+    return f"{mm / MM_PER[unit]:.{digits}f} {unit}"
+
+
+def _read(
+    what: str,
+    text: str,
+    default_unit: str,
+    factors: Mapping[str, float],
+    spellings: Mapping[str, str],
+    compounds: Mapping[str, str],
+) -> tuple[float, str, bool]:
+    """Amount in the base unit, the first unit named, and whether it is an estimate."""
+    examples = "469, 46.9cm, 18 1/2 in, ~28in" if what == "length" else "1120, 1.12kg, 2lb 7oz, ~6 lb"
+    if default_unit not in factors:
+        raise CoreError(f"{what}_unit", f"Expected a {what} unit of {', '.join(factors)}; got '{default_unit}'.", "unit")
+    body = text.strip()
+    estimated = body.startswith("~")
+    body = body[1:].strip() if estimated else body
+    if len(body) > 40:
+        raise CoreError(f"{what}_unreadable", f"Expected a {what} such as {examples}; got {len(body)} characters.", what)
+    if not body:
+        raise CoreError(f"{what}_empty", f"Expected a {what} such as {examples}; got nothing.", what)
+
+    def unreadable(reason: str) -> CoreError:
+        return CoreError(f"{what}_unreadable", f"Expected a {what} such as {examples}; got '{text.strip()}': {reason}.", what)
+
+    parts: list[tuple[float, str | None]] = []
+    at = 0
+    while at < len(body):
+        match = _PART.match(body, at)
+        if not match:
+            if body[at:].lstrip().startswith(("-", "−")):
+                raise CoreError(f"{what}_not_positive", f"A {what} is above zero; got '{text.strip()}'.", what)
+            raise unreadable(f"'{body[at:].strip()}' is no number")
+        amount = _amount(match, what, text)
+        at = match.end()
+        unit_match = _UNIT.match(body, at)
+        unit = None
+        if unit_match:
+            unit = spellings.get(unit_match.group(1).lower())
+            if unit is None:
+                raise CoreError(
+                    f"{what}_unit",
+                    f"Expected a {what} in {', '.join(factors)}; got '{text.strip()}', whose unit "
+                    f"'{unit_match.group(1)}' is not known here.",
+                    what,
+                )
+            at = unit_match.end()
+        parts.append((amount, unit))
+        if at < len(body) and body[at] not in " \t0123456789.":
+            raise unreadable(f"'{body[at:].strip()}' is left over")
+
+    first_unit = parts[0][1] or default_unit
+    if len(parts) == 1:
+        return parts[0][0] * factors[first_unit], first_unit, estimated
+    if len(parts) == 2 and parts[0][1] and parts[1][1] == compounds.get(first_unit):
+        smaller = compounds[first_unit]
+        return parts[0][0] * factors[first_unit] + parts[1][0] * factors[smaller], first_unit, estimated
+    understood = " and ".join(f"{amount:g}{f' {unit}' if unit else ''}" for amount, unit in parts)
+    raise unreadable(f"understood {understood}, and one {what} is wanted")
+
+
+def _amount(match: re.Match[str], what: str, text: str) -> float:
+    if match.group("num"):
+        denominator = int(match.group("den"))
+        if denominator == 0:
+            raise CoreError(f"{what}_unreadable", f"'{text.strip()}' divides by zero; check the fraction.", what)
+        return int(match.group("whole") or 0) + int(match.group("num")) / denominator
+    return _decimal(match.group("number"), what, text)
+
+
+def _decimal(number: str, what: str, text: str) -> float:
+    """A comma is a decimal sign only where it cannot be a thousands separator."""
+    if number.count(".") > 1:
+        raise CoreError(f"{what}_unreadable", f"'{text.strip()}' has more than one decimal point.", what)
+    if "," not in number:
+        return float(number)
+    if re.fullmatch(r"[1-9]\d{0,2}(,\d{3})+\.\d+", number) or re.fullmatch(r"[1-9]\d{0,2}(,\d{3}){2,}", number):
+        return float(number.replace(",", ""))
+    if re.fullmatch(r"\d+,\d+", number):
+        whole, fraction = number.split(",")
+        if len(fraction) == 3 and re.fullmatch(r"[1-9]\d{0,2}", whole):
+            raise CoreError(
+                f"{what}_ambiguous",
+                f"'{text.strip()}' can be read as {whole}{fraction} or as {whole}.{fraction}; write it with a point "
+                "or without the comma.",
+                what,
+            )
+        return float(f"{whole}.{fraction}")
+    raise CoreError(f"{what}_unreadable", f"'{text.strip()}' mixes commas and points in a way that has no one reading.", what)
+
+
+def _check_range(what: str, text: str, value: float, limit: float, unit: str) -> None:
+    if not value > 0:
+        raise CoreError(f"{what}_not_positive", f"A {what} is above zero; got '{text.strip()}'.", what)
+    if value > limit:
+        raise CoreError(
+            f"{what}_too_large", f"'{text.strip()}' is more than {limit:,.0f} {unit}; no fish is. Check the unit.", what
+        )

@@ -1,0 +1,1 @@
+"""What the fish say about their population. Uses ``common`` only."""

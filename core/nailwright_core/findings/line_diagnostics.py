@@ -1,0 +1,89 @@
+"""What a straight line on logged length and mass takes for granted, checked on its residuals.
+
+With thousands of fish any trifle is significant, so a verdict needs both a small p and an effect that matters.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import special
+
+from nailwright_core.common.estimate import Assumption, Verdict
+
+SMALL_P = 0.01
+
+
+def line_assumptions(
+    x: NDArray[np.float64], residual: NDArray[np.float64], leverage: NDArray[np.float64], sd: float
+) -> tuple[Assumption, ...]:
+    """Verdicts on length span, straightness, even spread and normal residuals; ``x`` is log10 length, shape (n,)."""
+    checks = [_span(x)]
+    if x.size >= 8 and sd > 1e-9:
+        checks += [_straightness(x, residual), _even_spread(x, residual), _normality(residual / sd)]
+    checks.append(
+        Assumption("Each fish was weighed once and measured by board", "not checked", "Estimates are left out of the fit.")
+    )
+    return tuple(checks)
+
+
+def _span(x: NDArray[np.float64]) -> Assumption:
+    ratio = 10 ** float(x.max() - x.min())
+    return Assumption(
+        "Lengths span enough",
+        "holds" if ratio >= 2 else "doubtful",
+        f"Longest fish {ratio:.1f} times the shortest; below 2 the slope is poorly held.",
+    )
+
+
+def _straightness(x: NDArray[np.float64], residual: NDArray[np.float64]) -> Assumption:
+    """Adds x^2 to the line and asks how far the curve departs from it, in per cent of mass."""
+    z = (x - x.mean()) / x.std()
+    design = np.column_stack([np.ones_like(z), z, z**2])
+    solution, *_ = np.linalg.lstsq(design, residual, rcond=None)
+    left = residual - design @ solution
+    degrees = x.size - 3
+    covariance = np.linalg.inv(design.T @ design) * float(left @ left) / degrees
+    t = float(solution[2]) / math.sqrt(float(covariance[2, 2]))
+    p = float(2 * special.stdtr(degrees, -abs(t)))
+    departure = 100 * (10 ** float(np.percentile(np.abs(design @ solution), 95)) - 1)
+    verdict: Verdict = "holds" if p > SMALL_P or departure < 3 else "doubtful" if departure < 10 else "fails"
+    return Assumption(
+        "The line is straight on log axes", verdict, f"A curve would shift mass by {departure:.1f} % at the ends (p = {_p(p)})."
+    )
+
+
+def _even_spread(x: NDArray[np.float64], residual: NDArray[np.float64]) -> Assumption:
+    """Breusch and Pagan (1979), studentised form of Koenker (1981), with the ratio of spread across lengths."""
+    squares = residual**2
+    r = float(np.corrcoef(x, squares)[0, 1])
+    p = float(special.chdtrc(1, x.size * r * r))
+    order = np.argsort(x)
+    third = max(2, x.size // 3)
+    small, large = float(residual[order[:third]].std()), float(residual[order[-third:]].std())
+    ratio = max(small, large) / max(min(small, large), 1e-12)
+    verdict: Verdict = "holds" if p > SMALL_P or ratio < 1.5 else "doubtful" if ratio < 2.5 else "fails"
+    return Assumption(
+        "Spread is the same at every length", verdict, f"Spread differs {ratio:.1f}-fold between short and long fish (p = {_p(p)})."
+    )
+
+
+def _normality(standardised: NDArray[np.float64]) -> Assumption:
+    """Jarque and Bera (1980), with skewness and excess kurtosis as the effect."""
+    n = standardised.size
+    centred = standardised - standardised.mean()
+    variance = float((centred**2).mean())
+    skew = float((centred**3).mean()) / variance**1.5
+    excess = float((centred**4).mean()) / variance**2 - 3
+    p = float(special.chdtrc(2, n / 6 * (skew**2 + excess**2 / 4)))
+    mild = abs(skew) < 0.5 and abs(excess) < 1.5
+    verdict: Verdict = "holds" if p > SMALL_P or mild else "doubtful"
+    return Assumption(
+        "Residuals are near normal", verdict, f"Skewness {skew:.2f}, excess kurtosis {excess:.2f} (p = {_p(p)}); look at flagged fish."
+    )
+
+
+def _p(p: float) -> str:
+    return "< 0.001" if p < 0.001 else f"{p:.3f}"

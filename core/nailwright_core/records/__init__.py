@@ -1,0 +1,1 @@
+"""How findings are said. Uses ``common`` and ``findings``."""

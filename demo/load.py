@@ -1,0 +1,240 @@
+"""Writes the made-up basin into an empty database. One seed, so that two loads on one day are alike to the key."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta, timezone
+
+import numpy as np
+from django.db import transaction
+from nailwright.deck.models import Capture, Outing, Run, WaterReading
+from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
+from nailwright_core.common import species as species_table
+
+from demo.basin import TIME_ZONE, waters
+from demo.fish import catch
+from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
+from demo.season import ANGLING, BOAT, ROUND, TONIGHT, Visit, day_of
+from demo.truth import BYCATCH, SEED, SPECIES, YEARS
+
+UTC = timezone.utc
+MAX_MINUTES_PER_RUN = 28
+
+
+class Keys:
+    """UUIDv7s from the seed: their time is the row's, so they sort as if made on the day."""
+
+    def __init__(self, rng: np.random.Generator) -> None:
+        self.rng = rng
+
+    def at(self, moment: datetime) -> uuid.UUID:
+        """A fresh key of that moment."""
+        tail = int.from_bytes(self.rng.bytes(10), "big")
+        number = (int(moment.timestamp() * 1000) << 80) | tail
+        number = number & ~(0xF << 76) | (7 << 76)
+        return uuid.UUID(int=number & ~(0x3 << 62) | (0x2 << 62))
+
+
+@dataclass
+class Ground:
+    """What every outing needs."""
+
+    keys: Keys
+    rng: np.random.Generator
+    programme: Programme
+    people: dict[str, Person]
+    waters: dict[str, Water]
+    sites: dict[str, list[Site]]
+
+
+@transaction.atomic
+def load(today: date | None = None, now: datetime | None = None) -> Programme:
+    """Load everything; ``now`` is when the tablet stands in tonight's third run."""
+    now = now or datetime.now(UTC).replace(microsecond=0)
+    today = today or (now - timedelta(hours=2)).date()
+    ground = _ground(np.random.default_rng(SEED))
+    outings, runs, readings, captures = [], [], [], []
+    for outing, worked in _history(ground, today):
+        outings.append(outing)
+        for run, fish in worked:
+            runs.append(run)
+            captures.extend(fish)
+        readings.append(_reading(ground, outing, worked[0][0]))
+    tonight, worked = _tonight(ground, today, now)
+    outings.append(tonight)
+    for run, fish in worked:
+        runs.append(run)
+        captures.extend(fish)
+    readings.append(_reading(ground, tonight, worked[0][0]))
+    for model, rows in ((Outing, outings), (Run, runs), (WaterReading, readings), (Capture, captures)):
+        model.objects.bulk_create(rows, batch_size=2000)
+    return ground.programme
+
+
+def _ground(rng: np.random.Generator) -> Ground:
+    keys = Keys(rng)
+    began = datetime(YEARS[0], 1, 10, 9, tzinfo=UTC)
+    programme = Programme.objects.create(id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE)
+    people = {}
+    for place, (username, name, role) in enumerate(PEOPLE):
+        person = Person(id=keys.at(began), username=username, name=name, date_joined=began + timedelta(minutes=place))
+        person.set_unusable_password()
+        person.save(force_insert=True)
+        Membership.objects.create(id=keys.at(began), programme=programme, person=person, role=role)
+        people[role] = person
+    for order, code in enumerate(SPECIES_ORDER):
+        ProgrammeSpecies.objects.create(id=keys.at(began), programme=programme, code=code, order=order)
+    rows, sites = {}, {}
+    for each in waters():
+        water = Water.objects.create(
+            id=keys.at(began), programme=programme, name=each.name, kind=each.kind, time_zone=TIME_ZONE, geometry=each.geometry
+        )
+        rows[each.name] = water
+        sites[each.name] = Site.objects.bulk_create(
+            Site(
+                id=keys.at(began), water=water, name=site.name, reach=site.reach, river_km=site.km,
+                geometry={"type": "Point", "coordinates": [round(v, 6) for v in site.at]},
+            )
+            for site in each.sites
+        )  # fmt: skip
+    return Ground(keys, rng, programme, people, rows, sites)
+
+
+Worked = list[tuple[Run, list[Capture]]]
+
+
+def _history(ground: Ground, today: date) -> Iterator[tuple[Outing, Worked]]:
+    for year in YEARS:
+        for visit in ROUND:
+            day = day_of(visit, year, int(ground.rng.integers(-3, 4)))
+            if day >= today:
+                continue
+            night = visit.gear == BOAT
+            begin = datetime.combine(day, time(22 if night else 11), UTC)
+            outing = _outing(ground, visit, day, begin, Outing.State.CLOSED)
+            yield outing, _work(ground, outing, visit, begin, visit.runs)
+
+
+def _tonight(ground: Ground, today: date, now: datetime) -> tuple[Outing, Worked]:
+    begin = now - timedelta(minutes=84)
+    outing = _outing(ground, TONIGHT, today, begin, Outing.State.OPEN)
+    worked = _work(ground, outing, TONIGHT, begin, TONIGHT.runs)
+    last, fish = worked[-1]
+    last.started_at = last.device_time = now - timedelta(minutes=6)
+    last.ended_at, last.current_on_s = None, 96
+    last.id = ground.keys.at(last.started_at)
+    keep = fish[:4]
+    for place, capture in enumerate(keep):
+        capture.run = last
+        capture.device_time = capture.server_time = last.started_at + timedelta(seconds=60 + 20 * place)
+    worked[-1] = (last, keep)
+    return outing, worked
+
+
+def _outing(ground: Ground, visit: Visit, day: date, begin: datetime, state: str) -> Outing:
+    words = {BOAT: "boat electrofishing", ANGLING: "angling"}.get(visit.gear, "backpack electrofishing")
+    place = visit.reach if visit.reach == visit.water else f"{visit.water}, {visit.reach[0].lower()}{visit.reach[1:]}"
+    return Outing(
+        id=ground.keys.at(begin),
+        programme=ground.programme,
+        water=ground.waters[visit.water],
+        name=f"{place}, {words}",
+        date=day,
+        gear=visit.gear,
+        state=state,
+        server_time=begin,
+    )
+
+
+def _work(ground: Ground, outing: Outing, visit: Visit, begin: datetime, n_runs: int) -> Worked:
+    """Runs one after another, about half an hour each, with their fish."""
+    rng = ground.rng
+    sites = [site for site in ground.sites[visit.water] if site.reach == visit.reach]
+    worked: Worked = []
+    at = begin + timedelta(minutes=10)
+    for number in range(1, n_runs + 1):
+        electric = visit.gear != ANGLING
+        boat = visit.gear == BOAT
+        effort = float(rng.integers(620, 980)) if electric else 0.0
+        run = Run(
+            id=ground.keys.at(at),
+            outing=outing,
+            site=sites[(number - 1) % len(sites)],
+            number=number,
+            gear=visit.gear,
+            volts=float(rng.integers(17, 22) * 10) if boat else 250.0 if electric else None,
+            amps=round(float(rng.uniform(7, 11)), 1) if boat else 0.6 if electric else None,
+            pulse_hz=30.0 if electric else None,
+            pulse_width_ms=4.0 if electric else None,
+            current_on_s=effort,
+            started_at=at,
+            ended_at=at + timedelta(seconds=effort * 1.6 if electric else 5400),
+            recorder=ground.people["crew"],
+            device_time=at,
+            server_time=at,
+        )
+        worked.append((run, _captures(ground, run, visit, outing.date)))
+        at = run.ended_at + timedelta(minutes=8)
+    return worked
+
+
+def _captures(ground: Ground, run: Run, visit: Visit, day: date) -> list[Capture]:
+    rng = ground.rng
+    rows: list[Capture] = []
+    for code, mean in visit.means.items():
+        kind = SPECIES[code]
+        # Fish gather: catches vary more than Poisson.
+        n = int(rng.negative_binomial(6, 6 / (6 + mean)))
+        if n == 0:
+            continue
+        fish = catch(rng, kind, n, visit.reach, day.year, day.timetuple().tm_yday, 0.82 if code == "wal" else 0.7)
+        for length, mass, female in zip(fish.length_mm, fish.mass_g, fish.female, strict=True):
+            rows.append(_capture(ground, run, code, float(length), None if np.isnan(mass) else float(mass), bool(female), day.month))
+    rng.shuffle(rows)
+    if run.gear == BOAT and rng.random() < 0.3:
+        rows.append(Capture(species=BYCATCH, count=int(rng.integers(2, 15)), sex="u"))
+    seconds = np.sort(rng.uniform(90, (run.ended_at - run.started_at).total_seconds() + 300, len(rows)))
+    for capture, after in zip(rows, seconds, strict=True):
+        at = run.started_at + timedelta(seconds=round(float(after), 3))
+        capture.id, capture.device_time, capture.server_time = ground.keys.at(at), at, at
+        capture.programme, capture.run, capture.recorder = ground.programme, run, run.recorder
+    return rows
+
+
+def _capture(ground: Ground, run: Run, code: str, length: float, mass: float | None, female: bool, month: int) -> Capture:
+    rng = ground.rng
+    by_eye = length > 600 and rng.random() < 0.08  # too lively: judged at the boat's side, not weighed
+    inches = round(length / 25.4)
+    ripe = code == "wal" and month in (4, 5) and length > 330 and rng.random() < 0.8
+    mass = None if by_eye else mass
+    return Capture(
+        species=code,
+        length_mm=round(inches * 25.4, 1) if by_eye else length,
+        length_type=species_table.get(code).length_type,
+        length_basis="estimated" if by_eye else "measured",
+        length_text=f"~{inches}in" if by_eye else f"{length:g}",
+        mass_g=mass,
+        mass_basis="measured" if mass else "",
+        mass_text=f"{mass:g}" if mass else "",
+        sex=("f" if female else "m") if ripe else "u",
+        sex_evidence="pressure" if ripe else "",
+    )
+
+
+def _reading(ground: Ground, outing: Outing, run: Run) -> WaterReading:
+    rng = ground.rng
+    season = 11 - 8 * np.cos(2 * np.pi * (outing.date.timetuple().tm_yday - 20) / 365)
+    at = run.started_at - timedelta(minutes=6)
+    return WaterReading(
+        id=ground.keys.at(at),
+        outing=outing,
+        temperature_c=round(float(season + rng.normal(0, 1)), 1),
+        ambient_us_cm=float(rng.integers(150, 215)),
+        oxygen_mg_l=round(float(rng.uniform(8.4, 11.5)), 1),
+        secchi_m=round(float(rng.uniform(0.6, 2.4)), 1),
+        recorder=ground.people["crew"],
+        device_time=at,
+        server_time=at,
+    )

@@ -1,0 +1,8 @@
+"""The tests, as bin/test runs them, against a MariaDB instance of their own."""
+
+from nailwright.config.settings.base import *  # noqa: F403
+
+SECRET_KEY = "for the tests only"
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
+DEMO = True
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # speed only; no real person signs in here

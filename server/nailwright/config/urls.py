@@ -1,0 +1,13 @@
+"""All addresses. Whatever is not the API is a screen, which the single page's own router shows."""
+
+from django.urls import include, path, re_path
+
+from nailwright.config import views
+
+urlpatterns = [
+    path("api/v1/", include("nailwright.programmes.urls")),
+    path("api/v1/", include("nailwright.deck.urls")),
+    path("api/v1/", include("nailwright.findings.urls")),
+    re_path(r"^api/", views.no_such_endpoint),
+    re_path(r"^.*$", views.application),
+]

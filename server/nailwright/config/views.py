@@ -1,0 +1,28 @@
+"""Pages outside the API: the application's one HTML page, and what stands in for it before it is built."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
+
+from nailwright.config.errors import body
+
+
+def application(request: HttpRequest) -> HttpResponseBase:
+    """The single page; its router reads the address."""
+    page = settings.WEB_DIST / "index.html"
+    if not page.is_file():
+        return HttpResponse("The screens are not built yet: run bin/start.", status=503, content_type="text/plain")
+    response = FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+def no_such_endpoint(request: HttpRequest) -> JsonResponse:
+    """An unknown address below /api/."""
+    return JsonResponse(body("not_found", f"No endpoint at {request.path}."), status=404)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """A form without its token; reloading the page sets it."""
+    return JsonResponse(body("csrf", "This page is too old to send from. Reload it; nothing unsent is lost."), status=403)

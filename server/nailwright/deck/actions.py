@@ -1,0 +1,315 @@
+"""Every write of the deck: permission, check by core, change and audit together.
+
+All of them may be called twice with the same key and then change nothing the second time.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+from nailwright_core.common.errors import CoreError
+
+from nailwright.deck.call import Board, read_call
+from nailwright.deck.fields import read_id, read_number, read_time
+from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
+from nailwright.deck.queries import board_of
+from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.programmes.models import Person, Programme, Site, Water
+from nailwright.programmes.policies import require
+
+#: Electrical settings and effort of a run: lowest, highest, unit. The ends are what no box reaches, not advice.
+RUN_NUMBERS = {
+    "volts": (0, 2000, "V"),
+    "amps": (0, 200, "A"),
+    "pulse_hz": (0, 1000, "Hz"),
+    "pulse_width_ms": (0, 1000, "ms"),
+    "current_on_s": (0, 86_400, "s"),
+}
+WATER_NUMBERS = {
+    "temperature_c": (-2, 40, "C"),
+    "ambient_us_cm": (1, 100_000, "uS/cm"),
+    "specific_us_cm": (1, 100_000, "uS/cm"),
+    "oxygen_mg_l": (0, 30, "mg/L"),
+    "secchi_m": (0, 80, "m"),
+}
+
+
+def open_outing(
+    person: Person, programme: Programme, *, outing_id: UUID, water: Water, day: date, gear: str, name: str = "", units: Mapping[str, str] | None = None
+) -> Outing:
+    """Open an outing on one of the programme's waters."""
+    require(person, programme, "open_outing")
+    if water.programme_id != programme.pk:
+        raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
+    existing = Outing.objects.filter(pk=outing_id).first()
+    if existing:
+        _same_programme(existing.programme_id, programme, "outing")
+        return existing
+    return Outing.objects.create(
+        id=outing_id,
+        programme=programme,
+        water=water,
+        date=day,
+        gear=gear,
+        name=name or f"{water.name}, {Gear(gear).label.lower()}",
+        **(units or {}),
+    )
+
+
+def close_outing(act: Act, outing: Outing) -> Outing:
+    """Close an outing whose runs have all ended."""
+    require(act.person, outing.programme, "close_outing")
+    with transaction.atomic():
+        locked = Outing.objects.select_for_update().get(pk=outing.pk)
+        if already_done(act):
+            return locked
+        running = Run.present.filter(outing=locked, ended_at=None).order_by("number").first()
+        if running:
+            raise CoreError("run_still_going", f"Run {running.number} has not ended. End it, then close the outing.", "state")
+        apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED})
+    return locked
+
+
+def reopen_outing(act: Act, outing: Outing) -> Outing:
+    """Open a closed outing again."""
+    require(act.person, outing.programme, "reopen_outing")
+    with transaction.atomic():
+        locked = Outing.objects.select_for_update().get(pk=outing.pk)
+        if not already_done(act):
+            apply_change(act, locked.programme, locked, {"state": Outing.State.OPEN})
+    return locked
+
+
+def start_run(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
+    """Start a run; ``act.id`` becomes its key. False where it was there already."""
+    require(act.person, programme, "work_deck")
+    outing = _open_outing(programme, read_id(row, "outing"))
+    site = Site.objects.filter(pk=read_id(row, "site"), water=outing.water_id).first()
+    if site is None:
+        raise CoreError("site_unknown", f"No such site on {outing.water.name}.", "site")
+    gear = row.get("gear") or outing.gear
+    if gear not in Gear.values:
+        raise CoreError("gear_unknown", f"Expected a gear of {', '.join(Gear.values)}; got {gear!r}.", "gear")
+    with transaction.atomic():
+        Outing.objects.select_for_update().get(pk=outing.pk)  # run numbers are given one at a time
+        existing = Run.objects.filter(pk=act.id).first()
+        if existing:
+            _same_programme(existing.outing.programme_id, programme, "run")
+            return False
+        last = Run.objects.filter(outing=outing).order_by("-number").first()
+        run = Run(
+            id=act.id,
+            outing=outing,
+            site=site,
+            number=last.number + 1 if last else 1,
+            gear=gear,
+            started_at=read_time(row, "started_at"),
+            recorder=act.person,
+            device_time=act.device_time,
+            **_run_numbers(row),
+        )
+        run.ended_at = read_time(row, "ended_at") if row.get("ended_at") else None
+        _check_run_times(run.started_at, run.ended_at)
+        run.save(force_insert=True)
+    return True
+
+
+def edit_run(act: Act, programme: Programme, run_id: UUID, row: Mapping[str, Any]) -> bool:
+    """Change a run's settings, effort or times."""
+    require(act.person, programme, "work_deck")
+    with transaction.atomic():
+        run = Run.objects.select_for_update().select_related("outing").filter(pk=run_id).first()
+        if run is None:
+            raise CoreError("run_unknown", "The run this belongs to has not arrived yet.", "run")
+        _same_programme(run.outing.programme_id, programme, "run")
+        if already_done(act):
+            return False
+        _must_be_open(run.outing)
+        values: dict[str, Any] = _run_numbers(row)
+        for field in ("started_at", "ended_at"):
+            if row.get(field):
+                values[field] = read_time(row, field)
+        if "ended_at" in row and row["ended_at"] is None:
+            values["ended_at"] = None  # the run goes on: it was ended by mistake
+        _check_run_times(values.get("started_at", run.started_at), values.get("ended_at", run.ended_at))
+        return apply_change(act, programme, run, values)
+
+
+def record_water(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
+    """Keep a water reading; ``act.id`` becomes its key."""
+    require(act.person, programme, "work_deck")
+    outing = _open_outing(programme, read_id(row, "outing"))
+    run = Run.objects.filter(pk=read_id(row, "run"), outing=outing).first() if row.get("run") else None
+    numbers = {name: read_number(row, name, *limits) for name, limits in WATER_NUMBERS.items()}
+    if all(value is None for value in numbers.values()):
+        raise CoreError("reading_empty", "Expected at least one figure, such as the temperature; got none.", "temperature_c")
+    existing = WaterReading.objects.filter(pk=act.id).first()
+    if existing:
+        _same_programme(existing.outing.programme_id, programme, "water reading")
+        return False
+    WaterReading.objects.create(
+        id=act.id, outing=outing, run=run, recorder=act.person, device_time=act.device_time, **numbers
+    )
+    return True
+
+
+#: What became of one called fish: stored, already there, or the error that refused it.
+Outcome = bool | CoreError
+
+
+def record_captures(person: Person, programme: Programme, calls: Sequence[tuple[Act, Mapping[str, Any]]]) -> list[Outcome]:
+    """Keep called fish, many at once: one insert for all that can be read, an error for each that cannot.
+
+    Returns:
+        For each call True where it is now stored, False where it had been before, or the CoreError that refused it.
+    """
+    require(person, programme, "work_deck")
+    runs = _runs_by_key(programme, calls)
+    boards: dict[UUID, Board] = {}
+    with transaction.atomic():
+        there = dict(Capture.objects.filter(pk__in=[act.id for act, _ in calls]).values_list("pk", "programme_id"))
+        outcomes: list[Outcome] = []
+        fresh: dict[UUID, Capture] = {}
+        now = timezone.now()
+        for act, row in calls:
+            if act.id in there or act.id in fresh:
+                foreign = there.get(act.id, programme.pk) != programme.pk
+                outcomes.append(_key_taken("fish") if foreign else False)
+                continue
+            try:
+                run = _run_for(row, runs)
+                board = boards.setdefault(run.outing_id, board_of(run.outing))
+                fresh[act.id] = Capture(
+                    id=act.id,
+                    programme=programme,
+                    run=run,
+                    recorder=act.person,
+                    device_time=act.device_time,
+                    server_time=now,
+                    **read_call(row, board),
+                )
+                outcomes.append(True)
+            except CoreError as refused:
+                outcomes.append(refused)
+        _insert_once(fresh)
+    return outcomes
+
+
+def _insert_once(fresh: Mapping[UUID, Capture]) -> None:
+    """Insert, where two requests may bring the same fish at the same moment: the key decides, one row remains.
+
+    Not INSERT IGNORE, which would also swallow rows that do not fit.
+    """
+    try:
+        with transaction.atomic():
+            Capture.objects.bulk_create(fresh.values())
+    except IntegrityError:
+        there = set(Capture.objects.filter(pk__in=fresh).values_list("pk", flat=True))
+        Capture.objects.bulk_create(capture for key, capture in fresh.items() if key not in there)
+
+
+def edit_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
+    """Call a fish again: the whole call replaces what was read before."""
+    require(act.person, programme, "work_deck")
+    with transaction.atomic():
+        capture = _locked_capture(programme, capture_id)
+        if already_done(act):
+            return False
+        _must_be_open(capture.run.outing)
+        return apply_change(act, programme, capture, read_call(row, board_of(capture.run.outing)))
+
+
+def delete_capture(act: Act, programme: Programme, capture_id: UUID) -> bool:
+    """Mark a fish as deleted; ``restore_capture`` undoes it."""
+    return _mark_capture(act, programme, capture_id, act.device_time)
+
+
+def restore_capture(act: Act, programme: Programme, capture_id: UUID) -> bool:
+    """Take back a delete."""
+    return _mark_capture(act, programme, capture_id, None)
+
+
+def _mark_capture(act: Act, programme: Programme, capture_id: UUID, deleted_at: datetime | None) -> bool:
+    require(act.person, programme, "work_deck")
+    with transaction.atomic():
+        capture = _locked_capture(programme, capture_id)
+        if already_done(act):
+            return False
+        _must_be_open(capture.run.outing)
+        return apply_change(act, programme, capture, {"deleted_at": deleted_at})
+
+
+def _locked_capture(programme: Programme, capture_id: UUID) -> Capture:
+    capture = Capture.objects.select_for_update().select_related("run__outing__water").filter(pk=capture_id).first()
+    if capture is None:
+        raise CoreError("capture_unknown", "The fish this belongs to has not arrived yet.", "capture")
+    _same_programme(capture.programme_id, programme, "fish")
+    return capture
+
+
+def _runs_by_key(programme: Programme, calls: Sequence[tuple[Act, Mapping[str, Any]]]) -> dict[str, Run]:
+    keys = {str(row.get("run")) for _, row in calls}
+    valid = [key for key in keys if _is_uuid(key)]
+    found = Run.objects.filter(pk__in=valid, outing__programme=programme).select_related("outing__water")
+    return {str(run.pk): run for run in found}
+
+
+def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
+    run = runs.get(str(row.get("run")).lower())
+    if run is None:
+        raise CoreError("run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run")
+    _must_be_open(run.outing)
+    return run
+
+
+def _open_outing(programme: Programme, outing_id: UUID) -> Outing:
+    outing = Outing.objects.select_related("water").filter(pk=outing_id, programme=programme).first()
+    if outing is None:
+        raise CoreError("outing_unknown", "No such outing in this programme.", "outing")
+    _must_be_open(outing)
+    return outing
+
+
+def _must_be_open(outing: Outing) -> None:
+    if outing.state != Outing.State.OPEN:
+        raise CoreError(
+            "outing_closed", f"{outing.name} of {outing.date} is closed. A lead or biologist can open it again; this stays here until then.", "outing"
+        )
+
+
+def _same_programme(programme_id: UUID, programme: Programme, what: str) -> None:
+    if programme_id != programme.pk:
+        raise _key_taken(what)
+
+
+def _key_taken(what: str) -> CoreError:
+    return CoreError("key_taken", f"This key already belongs to another {what}; make a new UUIDv7.", "id")
+
+
+def _run_numbers(row: Mapping[str, Any]) -> dict[str, Any]:
+    return {
+        name: read_number(row, name, *limits) for name, limits in RUN_NUMBERS.items() if name in row and row[name] is not None
+    }
+
+
+def _check_run_times(started_at: datetime, ended_at: datetime | None) -> None:
+    if ended_at is not None and ended_at < started_at:
+        raise CoreError(
+            "run_ends_before_start",
+            f"The run would end at {ended_at:%Y-%m-%d %H:%M:%S}, before its start at {started_at:%Y-%m-%d %H:%M:%S} (UTC). "
+            "Check the tablet's clock.",
+            "ended_at",
+        )
+
+
+def _is_uuid(text: str) -> bool:
+    try:
+        UUID(text)
+    except ValueError:
+        return False
+    return True

@@ -1,0 +1,121 @@
+"""The deck over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from drf_spectacular.utils import extend_schema
+from nailwright_core.common.errors import CoreError
+from rest_framework import status
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.config.errors import body
+from nailwright.deck import actions, serializers
+from nailwright.deck.models import Capture, Outing
+from nailwright.deck.queries import capture_history, deck_of, outings_of
+from nailwright.deck.sync import apply_operations
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Water
+from nailwright.programmes.policies import programme_for, require
+
+
+class WatersView(APIView):
+    @extend_schema(operation_id="waters", responses=serializers.WaterSerializer(many=True))
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        return Response(serializers.WaterSerializer(programme.waters.order_by("name"), many=True).data)
+
+
+class OutingsView(APIView):
+    """Outings of a programme, newest first; a post opens one."""
+
+    @extend_schema(operation_id="outings", responses=serializers.OutingSerializer(many=True))
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        return Response(serializers.OutingSerializer(outings_of(programme), many=True).data)
+
+    @extend_schema(
+        operation_id="open_outing",
+        request=serializers.OpenOutingSerializer,
+        responses={201: serializers.OutingSerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "open_outing")
+        given = serializers.OpenOutingSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        values = given.validated_data
+        water = Water.objects.filter(pk=values["water"], programme=programme).first()
+        if water is None:
+            raise CoreError("water_unknown", "No such water in this programme.", "water")
+        outing = actions.open_outing(
+            request.user,
+            programme,
+            outing_id=values["id"],
+            water=water,
+            day=values["date"],
+            gear=values["gear"],
+            name=values["name"],
+            units={"length_unit": values["length_unit"], "mass_unit": values["mass_unit"]},
+        )
+        return Response(_outing(outing), status.HTTP_201_CREATED)
+
+
+class OutingStateView(APIView):
+    """Closing an outing, and opening it again."""
+
+    @extend_schema(
+        operation_id="set_outing_state", request=serializers.OutingStateSerializer, responses=serializers.OutingSerializer
+    )
+    def post(self, request: Request, outing_id: str) -> Response:
+        outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
+        given = serializers.OutingStateSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        values = given.validated_data
+        act = Act(values["id"], request.user, timezone.now(), values["reason"])
+        action = actions.close_outing if values["state"] == Outing.State.CLOSED else actions.reopen_outing
+        return Response(_outing(action(act, outing)))
+
+
+class DeckView(APIView):
+    """Everything the Deck needs to work an outing with no signal."""
+
+    @extend_schema(operation_id="deck", responses=serializers.DeckSerializer)
+    def get(self, request: Request, outing_id: str) -> Response:
+        outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
+        require(request.user, outing.programme, "read")
+        return Response(serializers.DeckSerializer(deck_of(outing)).data)
+
+
+class SyncView(APIView):
+    """Operations from a tablet: 200 where all are stored, 422 with the same results where any was refused."""
+
+    @extend_schema(
+        operation_id="sync",
+        request=serializers.SyncRequestSerializer,
+        responses={200: serializers.SyncResponseSerializer, 422: serializers.SyncRefusedSerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "work_deck")
+        operations = request.data.get("operations") if isinstance(request.data, dict) else None
+        results = apply_operations(request.user, programme, operations)
+        first = next((each["error"] for each in results if each["error"]), None)
+        if first is None:
+            return Response({"results": results})
+        refused: dict[str, Any] = {**body(first["code"], first["message"], first["field"]), "results": results}
+        return Response(refused, status.HTTP_422_UNPROCESSABLE_ENTITY)
+
+
+class CaptureHistoryView(APIView):
+    @extend_schema(operation_id="capture_history", responses=serializers.ChangeSerializer(many=True))
+    def get(self, request: Request, capture_id: str) -> Response:
+        capture = get_object_or_404(Capture.objects.select_related("programme"), pk=capture_id)
+        require(request.user, capture.programme, "read")
+        return Response(serializers.ChangeSerializer(capture_history(capture.programme, capture.pk), many=True).data)
+
+
+def _outing(outing: Outing) -> dict[str, Any]:
+    return serializers.OutingSerializer(outings_of(outing.programme).get(pk=outing.pk)).data

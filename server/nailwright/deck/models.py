@@ -1,0 +1,120 @@
+"""The record of the deck."""
+
+from __future__ import annotations
+
+from django.db import models
+from django.utils import timezone
+
+from nailwright.programmes.models import Person, Programme, Site, Water
+from nailwright.programmes.rows import Keyed, Recorded
+
+
+class Gear(models.TextChoices):
+    BOAT = "boat_electrofishing", "Boat electrofishing"
+    BACKPACK = "backpack_electrofishing", "Backpack electrofishing"
+    ANGLING = "angling", "Angling"
+
+
+class Outing(Keyed):
+    """A day or night on one water."""
+
+    class State(models.TextChoices):
+        OPEN = "open", "Open"
+        CLOSED = "closed", "Closed"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="outings")
+    water = models.ForeignKey(Water, models.PROTECT, related_name="outings")
+    name = models.CharField(max_length=120)
+    date = models.DateField()
+    gear = models.CharField(max_length=24, choices=Gear)
+    state = models.CharField(max_length=8, choices=State, default=State.OPEN)
+    length_unit = models.CharField(max_length=2, default="mm")
+    mass_unit = models.CharField(max_length=2, default="g")
+    server_time = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-date", "-server_time"]
+        indexes = [models.Index(fields=["programme", "date"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Run(Recorded):
+    """One stretch of effort at one site: an electrofishing pass or an angling bout."""
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="runs")
+    site = models.ForeignKey(Site, models.PROTECT, related_name="runs")
+    number = models.PositiveSmallIntegerField()
+    gear = models.CharField(max_length=24, choices=Gear)
+    volts = models.FloatField(null=True)
+    amps = models.FloatField(null=True)
+    pulse_hz = models.FloatField(null=True)
+    pulse_width_ms = models.FloatField(null=True)
+    current_on_s = models.FloatField(default=0)
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["number"]
+
+
+class WaterReading(Recorded):
+    """The water as it was measured; conductivity is kept as it was read, ambient or at 25 C."""
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="water_readings")
+    run = models.ForeignKey(Run, models.CASCADE, null=True, related_name="water_readings")
+    temperature_c = models.FloatField(null=True)
+    ambient_us_cm = models.FloatField(null=True)
+    specific_us_cm = models.FloatField(null=True)
+    oxygen_mg_l = models.FloatField(null=True)
+    secchi_m = models.FloatField(null=True)
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["device_time"]
+
+
+class Capture(Recorded):
+    """One fish in hand once, or ``count`` fish that were only counted.
+
+    ``length_text`` and ``mass_text`` are what was called; ``length_mm`` and ``mass_g`` what core read in them.
+    ``questions`` lists the doubts raised, each with its answer: kept as called, or which repair was taken.
+    """
+
+    class Basis(models.TextChoices):
+        MEASURED = "measured", "Measured"
+        ESTIMATED = "estimated", "Estimated"
+
+    class Sex(models.TextChoices):
+        UNKNOWN = "u", "Unknown"
+        FEMALE = "f", "Female"
+        MALE = "m", "Male"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="captures")
+    run = models.ForeignKey(Run, models.CASCADE, related_name="captures")
+    species = models.CharField(max_length=8)
+    count = models.PositiveIntegerField(default=1)
+    length_mm = models.FloatField(null=True)
+    length_type = models.CharField(max_length=4, blank=True)
+    length_basis = models.CharField(max_length=9, choices=Basis, blank=True)
+    length_text = models.CharField(max_length=40, blank=True)
+    mass_g = models.FloatField(null=True)
+    mass_basis = models.CharField(max_length=9, choices=Basis, blank=True)
+    mass_text = models.CharField(max_length=40, blank=True)
+    sex = models.CharField(max_length=1, choices=Sex, default=Sex.UNKNOWN)
+    sex_evidence = models.CharField(max_length=20, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    questions = models.JSONField(default=list)
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["device_time"]
+        indexes = [
+            # A finding reads only these columns, so the index alone answers it.
+            models.Index(
+                fields=["programme", "species", "run", "deleted_at", "length_mm", "length_basis", "length_type", "mass_g", "mass_basis", "sex"],
+                name="capture_finding",
+            ),
+        ]

@@ -1,0 +1,144 @@
+"""What the deck reads."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from django.core.cache import cache
+from django.db.models import Count, Q, QuerySet
+from nailwright_core.common import species as species_table
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
+from nailwright_core.common.species import LengthMassLine
+from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
+from nailwright_core.findings.condition import fit_length_mass
+
+from nailwright.deck.call import Board
+from nailwright.deck.models import Capture, Outing
+from nailwright.programmes.models import Programme
+
+#: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
+OWN_LINE_FROM = 50
+OWN_LINE_NEWEST = 3000
+OWN_LINE_SECONDS = 600
+
+
+def outings_of(programme: Programme) -> QuerySet[Outing]:
+    """Outings, newest first, each with its numbers of runs and fish."""
+    return (
+        programme.outings.select_related("water")
+        .annotate(
+            n_runs=Count("runs", filter=Q(runs__deleted_at=None), distinct=True),
+            n_captures=Count("runs__captures", filter=Q(runs__captures__deleted_at=None)),
+        )
+        .order_by("-date", "-server_time")
+    )
+
+
+def own_lines(programme: Programme) -> dict[str, LengthMassLine]:
+    """The programme's own length-mass line for each species with enough weighed fish."""
+    key = f"own-lines-{programme.pk}"
+    lines = cache.get(key)
+    if lines is None:
+        codes = programme.species.values_list("code", flat=True)
+        lines = {code: line for code in codes if (line := _own_line(programme, code))}
+        cache.set(key, lines, OWN_LINE_SECONDS)
+    return lines
+
+
+def _own_line(programme: Programme, code: str) -> LengthMassLine | None:
+    newest = Capture.present.filter(
+        programme=programme, species=code, length_basis="measured", mass_basis="measured",
+        length_type=species_table.get(code).length_type,
+    ).order_by("-id")[:OWN_LINE_NEWEST]  # fmt: skip
+    pairs = np.array(newest.values_list("length_mm", "mass_g"), dtype=float)
+    if len(pairs) < OWN_LINE_FROM:
+        return None
+    try:
+        fit = fit_length_mass(pairs[:, 0], pairs[:, 1])
+    except CoreError:
+        return None  # all fish of one or two lengths: no line to be had, the published one stays
+    # A line from very like fish must not call every other fish unbelievable.
+    floor = species_table.get(code).length_mass.sd / 2
+    return LengthMassLine(fit.log10_a.value, fit.b.value, max(fit.residual_sd, floor))
+
+
+def board_of(outing: Outing) -> Board:
+    """What settles how a call in this outing is read."""
+    codes = frozenset(outing.programme.species.values_list("code", flat=True))
+    return Board(outing.length_unit, outing.mass_unit, codes, own_lines(outing.programme))
+
+
+def deck_of(outing: Outing) -> dict[str, Any]:
+    """Everything the Deck needs to work this outing with no signal."""
+    return {
+        "outing": outings_of(outing.programme).get(pk=outing.pk),
+        "sites": outing.water.sites.order_by("river_km", "name"),
+        "species": deck_species(outing.programme, _last_visit(outing)),
+        "units": {
+            "length": {"factors": dict(MM_PER), "spellings": dict(LENGTH_SPELLINGS), "compound": {"ft": "in"}},
+            "mass": {"factors": dict(G_PER), "spellings": dict(MASS_SPELLINGS), "compound": {"lb": "oz"}},
+        },
+        "slips": [
+            {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
+        ],
+        "runs": outing.runs.filter(deleted_at=None),
+        "captures": Capture.present.filter(run__outing=outing, run__deleted_at=None).order_by("device_time", "id"),
+        "water_readings": outing.water_readings.filter(deleted_at=None),
+    }
+
+
+def deck_species(programme: Programme, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:
+    """The programme's species with their tables: categories, believable ranges, lengths of the last visit."""
+    lines = own_lines(programme)
+    rows = []
+    for code in programme.species.values_list("code", flat=True):
+        kind = species_table.get(code)
+        table = believability_table(kind, lines.get(code))
+        rows.append(
+            {
+                "code": code,
+                "name": kind.common_name,
+                "scientific_name": kind.scientific_name,
+                "length_type": kind.length_type,
+                "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
+                "line_is_own": code in lines,
+                "usual_mm": table.usual_mm,
+                "bounds_mm": table.bounds_mm,
+                "mass_table": {
+                    "length_mm": table.length_mm.round(4).tolist(),
+                    "far_low_g": _significant(table.far_low_g),
+                    "low_g": _significant(table.low_g),
+                    "high_g": _significant(table.high_g),
+                    "far_high_g": _significant(table.far_high_g),
+                },
+                "last_visit_mm": last_visit.get(code, []),
+            }
+        )
+    return rows
+
+
+def _last_visit(outing: Outing) -> dict[str, list[float]]:
+    """Measured lengths by species of the outing before this one, on the same water with the same gear."""
+    before = (
+        Outing.objects.filter(programme=outing.programme, water=outing.water, gear=outing.gear, date__lt=outing.date)
+        .order_by("-date")
+        .first()
+    )
+    lengths: dict[str, list[float]] = {}
+    if before:
+        rows = Capture.present.filter(run__outing=before, length_basis="measured").values_list("species", "length_mm")
+        for code, mm in rows:
+            lengths.setdefault(code, []).append(mm)
+    return lengths
+
+
+def capture_history(programme: Programme, capture_id: UUID) -> QuerySet[Any]:
+    """Changes of one fish, newest first."""
+    return programme.changes.filter(row=capture_id).select_related("person").order_by("-server_time")
+
+
+def _significant(values: Any) -> list[float]:
+    return [float(f"{value:.6g}") for value in values]

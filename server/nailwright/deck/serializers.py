@@ -1,0 +1,176 @@
+"""Shapes of the deck."""
+
+from rest_framework import serializers
+
+from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
+from nailwright.deck.sync import KINDS, STATES
+from nailwright.programmes.serializers import ErrorSerializer
+
+
+class OutingSerializer(serializers.ModelSerializer):
+    water_name = serializers.CharField(source="water.name")
+    time_zone = serializers.CharField(source="water.time_zone")
+    n_runs = serializers.IntegerField()
+    n_captures = serializers.IntegerField()
+
+    class Meta:
+        model = Outing
+        fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "state",
+                  "length_unit", "mass_unit", "n_runs", "n_captures"]  # fmt: skip
+        read_only_fields = fields  # an answer always holds them all
+
+
+class OpenOutingSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    water = serializers.UUIDField()
+    date = serializers.DateField()
+    gear = serializers.ChoiceField(Gear.choices)
+    name = serializers.CharField(max_length=120, allow_blank=True, default="")
+    length_unit = serializers.ChoiceField(["mm", "cm", "in"], default="mm")
+    mass_unit = serializers.ChoiceField(["g", "kg", "lb", "oz"], default="g")
+
+
+class OutingStateSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
+    state = serializers.ChoiceField(Outing.State.choices)
+    reason = serializers.CharField(max_length=200, allow_blank=True, default="")
+
+
+class SiteSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    reach = serializers.CharField()
+    river_km = serializers.FloatField(allow_null=True)
+
+
+class WaterSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    kind = serializers.CharField()
+
+
+class RunSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Run
+        fields = ["id", "outing", "site", "number", "gear", "volts", "amps", "pulse_hz", "pulse_width_ms",
+                  "current_on_s", "started_at", "ended_at"]  # fmt: skip
+        read_only_fields = fields  # an answer always holds them all
+
+
+class WaterReadingSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = WaterReading
+        fields = ["id", "outing", "run", "device_time", "temperature_c", "ambient_us_cm", "specific_us_cm",
+                  "oxygen_mg_l", "secchi_m"]  # fmt: skip
+        read_only_fields = fields  # an answer always holds them all
+
+
+class AnsweredQuestionSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    answer = serializers.CharField(required=False)
+    called = serializers.CharField(required=False)
+
+
+class CaptureSerializer(serializers.ModelSerializer):
+    questions = AnsweredQuestionSerializer(many=True, read_only=True)
+    length_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no length")
+    mass_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no mass")
+
+    class Meta:
+        model = Capture
+        fields = ["id", "run", "species", "count", "length_mm", "length_type", "length_basis", "length_text", "mass_g",
+                  "mass_basis", "mass_text", "sex", "sex_evidence", "note", "questions", "device_time"]  # fmt: skip
+        read_only_fields = fields  # an answer always holds them all
+
+
+class CategorySerializer(serializers.Serializer):
+    name = serializers.CharField()
+    from_mm = serializers.FloatField()
+
+
+class MassTableSerializer(serializers.Serializer):
+    length_mm = serializers.ListField(child=serializers.FloatField())
+    far_low_g = serializers.ListField(child=serializers.FloatField())
+    low_g = serializers.ListField(child=serializers.FloatField())
+    high_g = serializers.ListField(child=serializers.FloatField())
+    far_high_g = serializers.ListField(child=serializers.FloatField())
+
+
+class DeckSpeciesSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    name = serializers.CharField()
+    scientific_name = serializers.CharField()
+    length_type = serializers.CharField()
+    categories = CategorySerializer(many=True)
+    line_is_own = serializers.BooleanField()
+    usual_mm = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
+    bounds_mm = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
+    mass_table = MassTableSerializer()
+    last_visit_mm = serializers.ListField(child=serializers.FloatField())
+
+
+class UnitTableSerializer(serializers.Serializer):
+    factors = serializers.DictField(child=serializers.FloatField())
+    spellings = serializers.DictField(child=serializers.CharField())
+    compound = serializers.DictField(child=serializers.CharField())
+
+
+class UnitsSerializer(serializers.Serializer):
+    length = UnitTableSerializer()
+    mass = UnitTableSerializer()
+
+
+class SlipSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    label = serializers.CharField()
+    what = serializers.ChoiceField(["length", "mass"])
+    factor = serializers.FloatField()
+
+
+class DeckSerializer(serializers.Serializer):
+    outing = OutingSerializer()
+    sites = SiteSerializer(many=True)
+    species = DeckSpeciesSerializer(many=True)
+    units = UnitsSerializer()
+    slips = SlipSerializer(many=True)
+    runs = RunSerializer(many=True)
+    captures = CaptureSerializer(many=True)
+    water_readings = WaterReadingSerializer(many=True)
+
+
+class OperationSerializer(serializers.Serializer):
+    """For the schema only: ``sync`` reads operations itself, one by one, so that a bad one holds up no other."""
+
+    id = serializers.UUIDField()
+    kind = serializers.ChoiceField(KINDS)
+    device_time = serializers.DateTimeField()
+    reason = serializers.CharField(required=False)
+    row = serializers.DictField()
+
+
+class SyncRequestSerializer(serializers.Serializer):
+    operations = OperationSerializer(many=True)
+
+
+class OperationResultSerializer(serializers.Serializer):
+    id = serializers.CharField()
+    state = serializers.ChoiceField(STATES)
+    error = ErrorSerializer(allow_null=True)
+
+
+class SyncResponseSerializer(serializers.Serializer):
+    results = OperationResultSerializer(many=True)
+
+
+class SyncRefusedSerializer(ErrorSerializer):
+    results = OperationResultSerializer(many=True)
+
+
+class ChangeSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    person = serializers.CharField(source="person.name")
+    device_time = serializers.DateTimeField()
+    server_time = serializers.DateTimeField()
+    reason = serializers.CharField()
+    before = serializers.DictField()
+    after = serializers.DictField()

@@ -1,0 +1,1 @@
+"""Answers about the population: a selection of captures, core's computation, and the rows behind it."""

@@ -1,0 +1,71 @@
+"""Findings over HTTP. The address holds the whole question, so that it can be shared."""
+
+from __future__ import annotations
+
+from django.http import StreamingHttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from nailwright_core.common import species as species_table
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.findings import serializers
+from nailwright.findings.answers import condition_finding, size_finding
+from nailwright.findings.rows import csv_lines
+from nailwright.findings.selections import captures_in, selection_options
+from nailwright.programmes.policies import programme_for
+
+
+class SelectionOptionsView(APIView):
+    @extend_schema(operation_id="selection_options", responses=serializers.SelectionOptionsSerializer)
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        options = selection_options(programme)
+        options["species"] = [species_table.get(code) for code in options["species"]]
+        return Response(serializers.SelectionOptionsSerializer(options).data)
+
+
+class SizeView(APIView):
+    @extend_schema(
+        operation_id="size_finding",
+        parameters=[serializers.SizeQuerySerializer],
+        responses=serializers.SizeFindingSerializer,
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = serializers.read_query(serializers.SizeQuerySerializer, request.query_params)
+        values = query.validated_data
+        finding = size_finding(programme, query.selection(), values.get("bin_mm"), values["level"])
+        return Response(serializers.SizeFindingSerializer(finding).data)
+
+
+class ConditionView(APIView):
+    @extend_schema(
+        operation_id="condition_finding",
+        parameters=[serializers.ConditionQuerySerializer],
+        responses=serializers.ConditionFindingSerializer,
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = serializers.read_query(serializers.ConditionQuerySerializer, request.query_params)
+        finding = condition_finding(programme, query.selection(), query.validated_data["level"])
+        return Response(serializers.ConditionFindingSerializer(finding).data)
+
+
+class RowsView(APIView):
+    """The rows behind a finding: every capture of the selection, used or left out."""
+
+    @extend_schema(
+        operation_id="captures_csv",
+        parameters=[serializers.SelectionSerializer],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: str) -> StreamingHttpResponse:
+        programme = programme_for(request.user, programme_id, "export_rows")
+        query = serializers.read_query(serializers.SelectionSerializer, request.query_params)
+        selection = query.selection()
+        species_table.get(selection.species)
+        response = StreamingHttpResponse(csv_lines(captures_in(programme, selection)), content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = f'attachment; filename="captures-{selection.species}.csv"'
+        return response

@@ -1,0 +1,71 @@
+"""Which captures a finding is about."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.db.models import QuerySet
+from nailwright_core.common.errors import CoreError
+
+from nailwright.deck.models import Capture, Gear, Run
+from nailwright.programmes.models import Programme
+
+
+@dataclass(frozen=True)
+class Selection:
+    """A filter of captures. Empty tuples and None mean "all"."""
+
+    species: str
+    outings: tuple[str, ...] = ()
+    waters: tuple[str, ...] = ()
+    sites: tuple[str, ...] = ()
+    reaches: tuple[str, ...] = ()
+    gears: tuple[str, ...] = ()
+    sexes: tuple[str, ...] = ()
+    first: date | None = None
+    last: date | None = None
+    estimated: bool = False
+
+    def __post_init__(self) -> None:
+        if self.first and self.last and self.last < self.first:
+            raise CoreError("dates_reversed", f"The last day ({self.last}) is before the first ({self.first}).", "last")
+
+
+def captures_in(programme: Programme, selection: Selection) -> QuerySet[Capture]:
+    """The captures of a selection; those with no length or an estimated one are among them.
+
+    The runs are found first: they are few, and then the captures come from one index alone.
+    """
+    captures = Capture.present.filter(programme=programme, species=selection.species)
+    run_filter = _run_filter(selection)
+    if run_filter:
+        runs = Run.present.filter(outing__programme=programme, **run_filter)
+        captures = captures.filter(run__in=list(runs.order_by().values_list("pk", flat=True)))
+    if selection.sexes:
+        captures = captures.filter(sex__in=selection.sexes)
+    return captures.order_by()
+
+
+def _run_filter(selection: Selection) -> dict[str, Any]:
+    wanted: dict[str, Any] = {
+        "outing__in": selection.outings,
+        "outing__water__in": selection.waters,
+        "site__in": selection.sites,
+        "site__reach__in": selection.reaches,
+        "gear__in": selection.gears,
+        "outing__date__gte": selection.first,
+        "outing__date__lte": selection.last,
+    }
+    return {name: value for name, value in wanted.items() if value}
+
+
+def selection_options(programme: Programme) -> dict[str, Any]:
+    """What can be chosen: species with fish, outings, waters with reaches and sites."""
+    return {
+        "species": [each.code for each in programme.species.all()],
+        "outings": programme.outings.select_related("water"),
+        "waters": programme.waters.order_by("name").prefetch_related("sites"),
+        "gears": [{"code": code, "label": label} for code, label in Gear.choices],
+    }

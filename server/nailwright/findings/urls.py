@@ -1,0 +1,12 @@
+"""Addresses of findings."""
+
+from django.urls import path
+
+from nailwright.findings import api
+
+urlpatterns = [
+    path("programmes/<uuid:programme_id>/selection-options", api.SelectionOptionsView.as_view()),
+    path("programmes/<uuid:programme_id>/findings/size", api.SizeView.as_view()),
+    path("programmes/<uuid:programme_id>/findings/condition", api.ConditionView.as_view()),
+    path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
+]

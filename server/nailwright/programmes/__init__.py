@@ -1,0 +1,1 @@
+"""The ground of the record: people, programmes, waters, species lists, and the audit trail."""

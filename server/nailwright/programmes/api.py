@@ -1,0 +1,88 @@
+"""Signing in and out, and who one is."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.utils.decorators import method_decorator
+from django.views.decorators.csrf import ensure_csrf_cookie
+from drf_spectacular.utils import extend_schema
+from nailwright_core.common.errors import CoreError
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.config.errors import Refused
+from nailwright.programmes import serializers
+from nailwright.programmes.models import Membership, Person
+from nailwright.programmes.policies import PERMISSIONS
+
+
+@method_decorator(ensure_csrf_cookie, name="dispatch")
+class SessionView(APIView):
+    """Who is signed in, and in which programmes."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(operation_id="session", responses=serializers.SessionSerializer)
+    def get(self, request: Request) -> Response:
+        return Response(session_of(request))
+
+    @extend_schema(
+        operation_id="sign_in", request=serializers.SignInSerializer, responses=serializers.SessionSerializer
+    )
+    def post(self, request: Request) -> Response:
+        given = serializers.SignInSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        person = authenticate(request, **given.validated_data)
+        if person is None:
+            raise CoreError("sign_in_failed", "Name and password do not go together. Check both and try again.", "password")
+        login(request, person)
+        return Response(session_of(request))
+
+    @extend_schema(operation_id="sign_out", responses={200: serializers.SessionSerializer})
+    def delete(self, request: Request) -> Response:
+        logout(request)
+        return Response(session_of(request))
+
+
+class DemoSessionView(APIView):
+    """Signing in as one of the demo's invented people, by one touch."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(
+        operation_id="sign_in_to_demo", request=serializers.DemoSignInSerializer, responses=serializers.SessionSerializer
+    )
+    def post(self, request: Request) -> Response:
+        given = serializers.DemoSignInSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        if not settings.DEMO:
+            raise Refused("no_demo", "This is not a demo; sign in with your name and password.")
+        person = _demo_people().filter(username=given.validated_data["username"]).first()
+        if person is None:
+            raise CoreError("no_such_person", "The demo has nobody by that name.", "username")
+        login(request, person)
+        return Response(session_of(request))
+
+
+def session_of(request: Request) -> dict[str, Any]:
+    """The session as the screens want it."""
+    person = request.user if request.user.is_authenticated else None
+    memberships = Membership.objects.filter(person=person).select_related("programme") if person else []
+    for membership in memberships:
+        membership.may = [name for name, (roles, _) in PERMISSIONS.items() if membership.role in roles]
+    demo = [
+        {"username": each.username, "name": each.name, "role": each.memberships.all()[0].role}
+        for each in (_demo_people().prefetch_related("memberships") if settings.DEMO else [])
+    ]
+    return serializers.SessionSerializer(
+        {"person": person, "memberships": memberships, "demo_people": demo}
+    ).data
+
+
+def _demo_people() -> Any:
+    return Person.objects.filter(username__startswith="demo-").order_by("date_joined")

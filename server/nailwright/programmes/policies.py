@@ -1,0 +1,51 @@
+"""Who may do what: one table, asked by every action and every read."""
+
+from __future__ import annotations
+
+from django.http import Http404
+
+from nailwright.config.errors import Refused
+from nailwright.programmes.models import Membership, Person, Programme, Role
+
+EVERYBODY = frozenset(Role.values)
+WORKING = frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW})
+
+#: What may be done, who may do it, and how it is said to whoever may not.
+PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
+    "read": (EVERYBODY, "see this programme"),
+    "work_deck": (WORKING, "record on the deck"),
+    "open_outing": (WORKING, "open an outing"),
+    "close_outing": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "close an outing"),
+    "reopen_outing": (frozenset({Role.LEAD, Role.BIOLOGIST}), "open a closed outing again"),
+    "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
+    "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
+}
+
+
+def require(person: Person, programme: Programme, permission: str) -> Membership:
+    """The person's membership, if it allows ``permission``.
+
+    Raises:
+        Refused: ``not_a_member`` or ``role_may_not``.
+    """
+    membership = Membership.objects.filter(programme=programme, person=person).first()
+    if membership is None:
+        raise Refused("not_a_member", "You do not belong to this programme; ask its lead to add you.")
+    allowed, words = PERMISSIONS[permission]
+    if membership.role not in allowed:
+        who = ", ".join(Role(role).label.lower() for role in Role.values if role in allowed)
+        raise Refused("role_may_not", f"A {membership.get_role_display().lower()} may not {words}; this is for: {who}.")
+    return membership
+
+
+def programme_for(person: Person, programme_id: object, permission: str) -> Programme:
+    """The programme by its key, where the person may do ``permission`` in it.
+
+    Raises:
+        Http404: there is no such programme. Refused: as ``require``.
+    """
+    programme = Programme.objects.filter(pk=programme_id).first()
+    if programme is None:
+        raise Http404
+    require(person, programme, permission)
+    return programme

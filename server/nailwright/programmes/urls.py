@@ -1,0 +1,10 @@
+"""Addresses of people and programmes."""
+
+from django.urls import path
+
+from nailwright.programmes import api
+
+urlpatterns = [
+    path("session", api.SessionView.as_view()),
+    path("session/demo", api.DemoSessionView.as_view()),
+]

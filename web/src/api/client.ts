@@ -1,0 +1,46 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+export type Schemas = components["schemas"];
+
+/** A refusal by the server: what was expected, what was got, at which field. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field: string | null = null,
+  ) {
+    super(message);
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+
+api.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+/** The answer's data, or the server's refusal as an ApiError; a lost connection stays the TypeError of fetch. */
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await call;
+  if (response.ok) return data as T;
+  throw toApiError(response.status, error);
+}
+
+export function toApiError(status: number, body: unknown): ApiError {
+  const { code, message, field } = (body ?? {}) as Partial<Schemas["Error"]>;
+  return new ApiError(
+    status,
+    code ?? "server_failed",
+    message ?? `The server answered ${status}. Nothing unsent is lost; try again in a moment.`,
+    field ?? null,
+  );
+}
+
+function csrfToken(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? "";
+}

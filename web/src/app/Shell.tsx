@@ -1,0 +1,107 @@
+import { Link, Outlet } from "@tanstack/react-router";
+import { answer, api } from "@/api/client";
+import { SignIn } from "@/features/sign-in";
+import { Button } from "@/ui/Button";
+import { ErrorMessage } from "@/ui/Message";
+import { Notices } from "@/ui/Notice";
+import { HereProvider, useHere, useSession, useSetSession } from "./session";
+import { setTheme, THEMES, useTheme } from "./theme";
+import { Unsent } from "./Unsent";
+
+/** The frame round every screen: where one is in the work, who one is, what is unsent. */
+export function Shell() {
+  const { data: session, error, isPending } = useSession();
+  if (isPending) return null;
+  if (error)
+    return (
+      <main className="p-6">
+        <ErrorMessage failure={error} />
+      </main>
+    );
+  if (!session.person) return <SignIn session={session} />;
+  if (!session.memberships.length)
+    return <main className="p-6">You belong to no programme yet. Ask a programme's lead to add you.</main>;
+  return (
+    <HereProvider session={session}>
+      <Header />
+      <Outlet />
+      <Notices />
+    </HereProvider>
+  );
+}
+
+function Header() {
+  const { person, membership, may } = useHere();
+  const setSession = useSetSession();
+  const signOut = async () => setSession(await answer(api.DELETE("/api/v1/session")));
+  return (
+    <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4">
+      <span className="flex items-center gap-2 font-semibold tracking-wide">
+        <Mark /> Nailwright
+      </span>
+      <nav aria-label="Stages of the work" className="flex gap-1">
+        <Stage to="/deck">Deck</Stage>
+        {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
+      </nav>
+      <span className="text-sm text-muted">{membership.programme_name}</span>
+      <span className="ml-auto" />
+      <Unsent />
+      <ThemeChoice />
+      <span className="text-sm">
+        {person.name}, <span className="text-muted">{membership.role}</span>
+      </span>
+      <Button onClick={signOut}>Sign out</Button>
+    </header>
+  );
+}
+
+function Stage({ to, children }: { to: "/deck" | "/findings/$kind"; children: string }) {
+  return (
+    <Link
+      to={to}
+      params={{ kind: "size" }}
+      className="border-b-3 border-transparent px-2 pt-3 pb-2 hover:border-line"
+      activeProps={{ className: "border-ink! font-semibold" }}
+      activeOptions={{ exact: false, includeSearch: false }}
+    >
+      {children}
+    </Link>
+  );
+}
+
+function ThemeChoice() {
+  const theme = useTheme();
+  return (
+    <fieldset className="flex rounded-sm border border-line" aria-label="Light on the screen">
+      {THEMES.map((each) => (
+        <label
+          key={each}
+          className={`cursor-pointer px-2 py-1 text-sm has-focus-visible:outline-3 has-focus-visible:outline-signal ${theme === each ? "bg-ink text-on-ink" : ""}`}
+        >
+          <input
+            type="radio"
+            name="theme"
+            className="sr-only"
+            checked={theme === each}
+            onChange={() => setTheme(each)}
+          />
+          {each[0]!.toUpperCase() + each.slice(1)}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function Mark() {
+  return (
+    <svg viewBox="0 0 28 20" width="28" height="20" aria-hidden="true">
+      <path
+        d="M1 18h26M4 18v-4M9 18v-4M14 18v-7M19 18v-4M24 18v-4"
+        stroke="currentColor"
+        strokeWidth="1.6"
+        fill="none"
+      />
+      <path d="M14 9V1" stroke="var(--signal)" strokeWidth="3" />
+    </svg>
+  );
+}

@@ -1,0 +1,25 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { RouterProvider } from "@tanstack/react-router";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { ApiError } from "@/api/client";
+import { router } from "./router";
+import "./styles.css";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      networkMode: "always", // the Deck answers from what it kept when there is no signal
+      retry: (failures, failure) => !(failure instanceof ApiError) && failures < 2,
+      staleTime: 10_000,
+    },
+  },
+});
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,43 @@
+import { createRootRoute, createRoute, createRouter, lazyRouteComponent, redirect } from "@tanstack/react-router";
+import { DeckScreen, OutingsScreen } from "@/features/deck";
+import { readSelection } from "@/features/findings/selection";
+import { Shell } from "./Shell";
+
+const root = createRootRoute({
+  component: Shell,
+  notFoundComponent: () => <main className="p-6">There is no page at this address.</main>,
+});
+const home = createRoute({
+  getParentRoute: () => root,
+  path: "/",
+  beforeLoad: () => {
+    throw redirect({ to: "/deck" });
+  },
+});
+const outings = createRoute({ getParentRoute: () => root, path: "/deck", component: OutingsScreen });
+const deck = createRoute({
+  getParentRoute: () => root,
+  path: "/deck/$outing",
+  component: function Deck() {
+    const { outing } = deck.useParams();
+    return <DeckScreen key={outing} outingId={outing} />;
+  },
+});
+const findings = createRoute({
+  getParentRoute: () => root,
+  path: "/findings/$kind",
+  validateSearch: readSelection,
+  // charts are heavy and the Deck needs none
+  component: lazyRouteComponent(() => import("@/features/findings"), "FindingsScreen"),
+});
+
+export const router = createRouter({
+  routeTree: root.addChildren([home, outings, deck, findings]),
+  defaultPreload: "intent",
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

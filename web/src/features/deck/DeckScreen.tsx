@@ -1,0 +1,128 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useHere } from "@/app/session";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { CallLine } from "./CallLine";
+import { deleteFish, editRun, restoreFish } from "./deck-actions";
+import type { DeckStore } from "./deck-store";
+import { FishList } from "./FishList";
+import { MeasuringBoard } from "./MeasuringBoard";
+import { OutingBar } from "./OutingBar";
+import { RefusedEntries } from "./RefusedEntries";
+import { RunBar } from "./RunBar";
+import { RunSheet } from "./RunSheet";
+import { TouchPad } from "./TouchPad";
+import { useCall } from "./use-call";
+import { useDeckStore, useDeckView } from "./use-deck";
+import { usePedal } from "./use-pedal";
+
+/** The outing as it happens. */
+export function DeckScreen({ outingId }: { outingId: string }) {
+  const { person } = useHere();
+  const { store, failure } = useDeckStore(outingId, person.id);
+  if (failure)
+    return (
+      <main className="p-6">
+        <ErrorMessage failure={failure} />
+      </main>
+    );
+  if (!store) return <main className="p-6 text-muted">Opening the outing...</main>;
+  return <WorkingDeck store={store} />;
+}
+
+function WorkingDeck({ store }: { store: DeckStore }) {
+  const { may } = useHere();
+  const view = useDeckView(store);
+  const { deck } = view;
+  const run = deck.runs.findLast((each) => each.ended_at === null);
+  const working = deck.outing.state === "open" && may("work_deck");
+  const call = useCall(store, view, run);
+  const pedal = usePedal(store, run);
+  const [startingRun, setStartingRun] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const shown = call.species ?? deck.species[0]!;
+
+  const undo = useCallback(() => {
+    const last = store.view.deck.captures.at(-1);
+    if (last) remove(store, last);
+  }, [store]);
+  const startOrEnd = useCallback(() => {
+    if (!run) return setStartingRun(true);
+    void pedal.lift();
+    void editRun(store, run, { ended_at: new Date().toISOString() });
+    notify(`Run ${run.number} ended.`, () => void editRun(store, run, { ended_at: null }));
+  }, [run, store, pedal]);
+
+  useEffect(() => {
+    if (!working) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (document.querySelector("[role=dialog]")) return;
+      const last = store.view.deck.captures.at(-1);
+      const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
+      if (event.key === "F2") pedal.toggle();
+      else if (event.key === "F8") startOrEnd();
+      else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
+      else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
+      else if (event.key === "Escape") call.clear();
+      else if (repair) call.repair(repair);
+      else {
+        // whatever is typed while nothing has the focus belongs on the call line
+        if (document.activeElement === document.body && event.key.length === 1 && !event.ctrlKey && !event.altKey)
+          input.current?.focus();
+        return;
+      }
+      event.preventDefault();
+      input.current?.focus();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [working, store, call, pedal, startOrEnd, undo]);
+
+  return (
+    <main className="flex min-h-[calc(100dvh-49px)] flex-col">
+      <OutingBar store={store} view={view} working={working} />
+      {view.trouble && (
+        <p role="alert" className="bg-signal px-4 py-2 font-semibold text-paper">
+          {view.trouble}
+        </p>
+      )}
+      <RefusedEntries store={store} view={view} />
+      {working && <RunBar store={store} view={view} run={run} pedal={pedal} onStartOrEnd={startOrEnd} />}
+      <MeasuringBoard
+        species={shown}
+        captures={deck.captures}
+        preview={call.call.length?.value ?? null}
+        doubted={call.doubts.questions.length > 0}
+      />
+      {working && (
+        <CallLine
+          ref={input}
+          state={call}
+          units={deck.outing}
+          hasRun={run !== undefined}
+          onStartRun={() => setStartingRun(true)}
+        />
+      )}
+      <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
+        <FishList
+          view={view}
+          run={run}
+          working={working}
+          correcting={call.correcting?.id}
+          onCorrect={(capture) => {
+            call.correct(capture);
+            input.current?.focus();
+          }}
+          onDelete={(capture) => remove(store, capture)}
+        />
+      </div>
+      {startingRun && <RunSheet store={store} view={view} onClose={() => setStartingRun(false)} />}
+    </main>
+  );
+}
+
+function remove(store: DeckStore, capture: Parameters<typeof deleteFish>[1]) {
+  void deleteFish(store, capture);
+  notify(`Took out ${capture.species} ${capture.length_text}.`, () => void restoreFish(store, capture));
+}

@@ -1,0 +1,230 @@
+import { memo, useEffect, useMemo, useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { formatInches, formatMm } from "@/ui/format";
+import { type Band, bands, boardScale, pile, type Scale } from "./board";
+
+const HEIGHT = 232;
+const TOP = 40;
+const FLOOR = 192;
+const MM_PER_INCH = 25.4;
+
+interface Props {
+  species: Schemas["DeckSpecies"];
+  captures: Schemas["Capture"][];
+  /** Length being typed, mm. */
+  preview: number | null;
+  doubted: boolean;
+}
+
+/**
+ * A ruler across the Deck, inches on one edge and millimetres on the other. Every fish of the species lies on it at its
+ * length, piled where lengths are alike; behind are the size categories and the fish of the last visit.
+ */
+export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1240);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(Math.max(300, entry!.contentRect.width)));
+    observer.observe(frame.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  const fish = useMemo(
+    () => captures.filter((each) => each.species === species.code && each.length_mm !== null),
+    [captures, species.code],
+  );
+  const longest = useMemo(() => Math.max(0, ...fish.map(({ length_mm }) => length_mm!)), [fish]);
+  const scale = useMemo(() => boardScale(species, [longest], width), [species, longest, width]);
+  const bricks = useMemo(() => pile(fish, scale.binMm), [fish, scale]);
+  const tallest = bricks.reduce((most, { level }) => Math.max(most, level + 1), 0);
+  const brick = Math.min(14, (FLOOR - TOP - 14) / Math.max(tallest, 1));
+  const last = fish.at(-1);
+
+  return (
+    <div ref={frame} className="px-4 pt-1.5">
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Measuring board, ${species.name}: ${fish.length} measured${last ? `, the last ${formatMm(last.length_mm!)}` : ""}`}
+        className="block select-none"
+      >
+        <Background species={species} scale={scale} width={width} />
+        {bricks.map(({ id, bin, level, estimated }) => (
+          <rect
+            key={id}
+            data-fish={id}
+            x={scale.x(bin * scale.binMm) + 0.75}
+            y={FLOOR - (level + 1) * brick + 1}
+            width={scale.x(scale.binMm) - 1.5}
+            height={Math.max(1, brick - 1.5)}
+            fill={estimated ? "none" : id === last?.id ? "var(--ink)" : "var(--data)"}
+            stroke={id === last?.id || estimated ? "var(--ink)" : "none"}
+            className={id === last?.id ? "drop-in" : undefined}
+          />
+        ))}
+        {last && (
+          <Tick
+            scale={scale}
+            mm={last.length_mm!}
+            label={`${formatMm(last.length_mm!)}, ${formatInches(last.length_mm!)}`}
+            width={width}
+          />
+        )}
+        {preview !== null && preview <= scale.maxMm && <Preview scale={scale} mm={preview} doubted={doubted} />}
+        {preview !== null && preview > scale.maxMm && (
+          <text x={width - 4} y={TOP + 14} textAnchor="end" fill="var(--signal)" fontWeight="600">
+            beyond the board: {formatMm(preview)} →
+          </text>
+        )}
+      </svg>
+    </div>
+  );
+}
+
+/** What does not change from fish to fish. */
+const Background = memo(function Background({
+  species,
+  scale,
+  width,
+}: {
+  species: Props["species"];
+  scale: Scale;
+  width: number;
+}) {
+  const categories = bands(species, scale.maxMm);
+  return (
+    <>
+      <rect x="0" y={TOP} width={width} height={FLOOR - TOP} fill="var(--raised)" />
+      {categories.map((band, place) => (
+        <CategoryBand key={band.name} band={band} place={place} scale={scale} />
+      ))}
+      <LastVisit lengths={species.last_visit_mm} scale={scale} />
+      <Ruler scale={scale} width={width} />
+    </>
+  );
+});
+
+function CategoryBand({ band, place, scale }: { band: Band; place: number; scale: Scale }) {
+  const x = scale.x(band.from);
+  return (
+    <g>
+      <rect x={x} y={TOP} width={scale.x(band.to) - x} height={FLOOR - TOP} fill={`var(--band-${place + 1})`} />
+      <line x1={x} x2={x} y1={TOP} y2={FLOOR} stroke="var(--muted)" strokeDasharray="2 3" />
+      <text x={x + 4} y={TOP + 13} fontSize="12" fill="var(--muted)">
+        {band.name} {band.from}
+      </text>
+    </g>
+  );
+}
+
+/** The last visit's lengths as an outline, so that cohorts can be told again. */
+function LastVisit({ lengths, scale }: { lengths: number[]; scale: Scale }) {
+  if (!lengths.length) return null;
+  const counts = new Map<number, number>();
+  for (const mm of lengths) {
+    const bin = Math.floor(mm / scale.binMm + 1e-9);
+    counts.set(bin, (counts.get(bin) ?? 0) + 1);
+  }
+  const most = Math.max(...counts.values());
+  const top = (bin: number) => FLOOR - ((counts.get(bin) ?? 0) / most) * (FLOOR - TOP) * 0.62;
+  const first = Math.min(...counts.keys());
+  const last = Math.max(...counts.keys());
+  let path = `M${scale.x(first * scale.binMm)} ${FLOOR}`;
+  for (let bin = first; bin <= last; bin++) path += `V${top(bin)}H${scale.x((bin + 1) * scale.binMm)}`;
+  return (
+    <g>
+      <path d={`${path}V${FLOOR}`} fill="none" stroke="var(--ghost)" strokeWidth="1.25" />
+      <text x={6} y={FLOOR - 6} fontSize="12" fill="var(--muted)">
+        outline: last visit, n = {lengths.length}
+      </text>
+    </g>
+  );
+}
+
+function Ruler({ scale, width }: { scale: Scale; width: number }) {
+  const millimetres = Array.from({ length: scale.maxMm / 10 + 1 }, (_, place) => place * 10);
+  const inches = Array.from({ length: Math.floor(scale.maxMm / MM_PER_INCH) + 1 }, (_, place) => place);
+  return (
+    <g stroke="var(--ink)" fill="var(--ink)" fontSize="12">
+      <line x1="0" x2={width} y1={FLOOR} y2={FLOOR} />
+      {millimetres.map((mm) => (
+        <line
+          key={mm}
+          x1={scale.x(mm)}
+          x2={scale.x(mm)}
+          y1={FLOOR}
+          y2={FLOOR + (mm % 100 === 0 ? 16 : mm % 50 === 0 ? 11 : 6)}
+          strokeWidth={mm % 100 === 0 ? 1.5 : 0.75}
+        />
+      ))}
+      {millimetres
+        .filter((mm) => mm % 100 === 0 && mm > 0 && mm < scale.maxMm)
+        .map((mm) => (
+          <text key={mm} x={scale.x(mm)} y={FLOOR + 29} textAnchor="middle" stroke="none" fontWeight="600">
+            {mm}
+          </text>
+        ))}
+      <text x={width} y={FLOOR + 29} textAnchor="end" stroke="none">
+        mm
+      </text>
+      <line x1="0" x2={width} y1={TOP} y2={TOP} />
+      {inches.map((inch) => (
+        <line
+          key={inch}
+          x1={scale.x(inch * MM_PER_INCH)}
+          x2={scale.x(inch * MM_PER_INCH)}
+          y1={TOP}
+          y2={TOP - (inch % 5 === 0 ? 11 : 6)}
+          strokeWidth={0.75}
+        />
+      ))}
+      {inches
+        .filter((inch) => inch % 5 === 0 && inch > 0 && scale.x(inch * MM_PER_INCH) < width - 30)
+        .map((inch) => (
+          <text key={inch} x={scale.x(inch * MM_PER_INCH)} y={TOP - 14} textAnchor="middle" stroke="none">
+            {inch}
+          </text>
+        ))}
+      <text x={width} y={TOP - 14} textAnchor="end" stroke="none">
+        in
+      </text>
+    </g>
+  );
+}
+
+function Tick({ scale, mm, label, width }: { scale: Scale; mm: number; label: string; width: number }) {
+  const x = scale.x(mm);
+  const right = x > width - 150;
+  return (
+    <g fill="var(--ink)" stroke="var(--ink)">
+      <line x1={x} x2={x} y1={FLOOR} y2={FLOOR + 20} strokeWidth="2.5" />
+      <text
+        x={right ? x - 5 : x + 5}
+        y={FLOOR + 39}
+        fontSize="13"
+        fontWeight="700"
+        stroke="none"
+        textAnchor={right ? "end" : "start"}
+      >
+        {label}
+      </text>
+    </g>
+  );
+}
+
+function Preview({ scale, mm, doubted }: { scale: Scale; mm: number; doubted: boolean }) {
+  const x = scale.x(mm);
+  const colour = doubted ? "var(--signal)" : "var(--ink)";
+  return (
+    <g stroke={colour} fill={colour}>
+      <line x1={x} x2={x} y1={TOP} y2={FLOOR} strokeWidth="2" strokeDasharray="6 4" />
+      <path d={`M${x - 7} ${TOP - 2}h14l-7 11z`} />
+      {doubted && (
+        <text x={x + 9} y={TOP + 30} fontSize="16" fontWeight="700" stroke="none">
+          ?
+        </text>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,112 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import { v7 as uuidv7 } from "uuid";
+import { z } from "zod";
+import { answer, api } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Choice, Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+import { Sheet } from "@/ui/Sheet";
+
+const form = z.object({
+  water: z.string().min(1, "Choose the water."),
+  date: z.iso.date("Expected a day."),
+  gear: z.enum(["boat_electrofishing", "backpack_electrofishing", "angling"]),
+  name: z.string().max(120, "Expected at most 120 characters."),
+  length_unit: z.enum(["mm", "cm", "in"]),
+  mass_unit: z.enum(["g", "kg", "lb", "oz"]),
+});
+
+export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
+  const { membership } = useHere();
+  const path = { params: { path: { programme_id: membership.programme } } };
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [id] = useState(() => uuidv7()); // one key for this sheet: a second touch opens no second outing
+  const [failure, setFailure] = useState<Error | null>(null);
+  const { data: waters } = useQuery({
+    queryKey: ["waters", membership.programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/waters", path)),
+  });
+  const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(form),
+    defaultValues: {
+      water: "",
+      date: new Date().toLocaleDateString("sv"),
+      gear: "boat_electrofishing" as const,
+      name: "",
+      length_unit: "mm" as const,
+      mass_unit: "g" as const,
+    },
+  });
+  const { errors, isSubmitting } = formState;
+  const open = handleSubmit(async (values) => {
+    try {
+      const outing = await answer(
+        api.POST("/api/v1/programmes/{programme_id}/outings", { ...path, body: { id, ...values } }),
+      );
+      await client.invalidateQueries({ queryKey: ["outings"] });
+      await navigate({ to: "/deck/$outing", params: { outing: outing.id } });
+    } catch (error) {
+      setFailure(error as Error);
+    }
+  });
+  return (
+    <Sheet
+      open
+      onOpenChange={(isOpen) => !isOpen && onClose()}
+      title="Open an outing"
+      description="A day or night on one water."
+    >
+      <form onSubmit={open} className="grid grid-cols-2 gap-3" noValidate>
+        <div className="col-span-2">
+          <Choice label="Water" error={errors.water?.message} {...register("water")}>
+            <option value="">Choose...</option>
+            {waters?.map((water) => (
+              <option key={water.id} value={water.id}>
+                {water.name}
+              </option>
+            ))}
+          </Choice>
+        </div>
+        <Field label="Day" type="date" error={errors.date?.message} {...register("date")} />
+        <Choice label="Gear" {...register("gear")}>
+          <option value="boat_electrofishing">Boat electrofishing</option>
+          <option value="backpack_electrofishing">Backpack electrofishing</option>
+          <option value="angling">Angling</option>
+        </Choice>
+        <Choice label="Lengths are called in" {...register("length_unit")}>
+          <option>mm</option>
+          <option>cm</option>
+          <option>in</option>
+        </Choice>
+        <Choice label="Masses are called in" {...register("mass_unit")}>
+          <option>g</option>
+          <option>kg</option>
+          <option>lb</option>
+          <option>oz</option>
+        </Choice>
+        <div className="col-span-2">
+          <Field
+            label="Name"
+            hint="Left empty it is named by water and gear."
+            error={errors.name?.message}
+            {...register("name")}
+          />
+        </div>
+        {failure && (
+          <div className="col-span-2">
+            <ErrorMessage failure={failure} />
+          </div>
+        )}
+        <Button type="submit" look="ink" large className="col-span-2" disabled={isSubmitting}>
+          Open
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,85 @@
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { v7 as uuidv7 } from "uuid";
+import { answer, api, type Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { formatDay, plural } from "@/ui/format";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import type { DeckStore, DeckView } from "./deck-store";
+import { WaterSheet } from "./WaterSheet";
+
+/** Which outing this is, its water, its state. */
+export function OutingBar({ store, view, working }: { store: DeckStore; view: DeckView; working: boolean }) {
+  const { may } = useHere();
+  const { outing, captures, water_readings } = view.deck;
+  const [failure, setFailure] = useState<Error | null>(null);
+  const [reading, setReading] = useState(false);
+  const setState = async (state: Schemas["OutingStateEnum"]) => {
+    setFailure(null);
+    try {
+      await answer(
+        api.POST("/api/v1/outings/{outing_id}/state", {
+          params: { path: { outing_id: outing.id } },
+          body: { id: uuidv7(), state },
+        }),
+      );
+      await store.reload();
+      notify(
+        state === "closed" ? "Outing closed." : "Outing open again.",
+        state === "closed" && may("reopen_outing") ? () => void setState("open") : undefined,
+      );
+    } catch (error) {
+      setFailure(error as Error);
+    }
+  };
+  const fish = captures.reduce((sum, { count = 1 }) => sum + count, 0);
+  const water = water_readings.at(-1);
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5">
+        <Link to="/deck" className="underline decoration-line underline-offset-4 hover:decoration-ink">
+          All outings
+        </Link>
+        <h1 className="font-semibold">{outing.name}</h1>
+        <span className="text-muted">{formatDay(outing.date)}</span>
+        <span className="text-muted">{plural(fish, "fish", "fish")}</span>
+        {water && <span className="text-muted">Water {waterText(water)}</span>}
+        <span className="ml-auto" />
+        {working && <Button onClick={() => setReading(true)}>Water reading</Button>}
+        {working && may("close_outing") && (
+          <Button
+            onClick={() => setState("closed")}
+            disabled={view.unsent.size > 0}
+            title={view.unsent.size ? "Waits until everything is sent" : undefined}
+          >
+            Close outing
+          </Button>
+        )}
+        {outing.state === "closed" && <strong>Closed</strong>}
+        {outing.state === "closed" && may("reopen_outing") && (
+          <Button onClick={() => setState("open")}>Open again</Button>
+        )}
+      </div>
+      {failure && (
+        <div className="px-4 py-2">
+          <ErrorMessage failure={failure} />
+        </div>
+      )}
+      {reading && <WaterSheet store={store} onClose={() => setReading(false)} />}
+    </>
+  );
+}
+
+function waterText(water: Schemas["WaterReading"]): string {
+  return [
+    water.temperature_c !== null && `${water.temperature_c} °C`,
+    water.ambient_us_cm !== null && `${water.ambient_us_cm} µS/cm ambient`,
+    water.specific_us_cm !== null && `${water.specific_us_cm} µS/cm at 25 °C`,
+    water.oxygen_mg_l !== null && `${water.oxygen_mg_l} mg/L O₂`,
+    water.secchi_m !== null && `Secchi ${water.secchi_m} m`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}

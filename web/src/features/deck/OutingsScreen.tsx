@@ -1,0 +1,108 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { recall, remember } from "@/offline/database";
+import { Button } from "@/ui/Button";
+import { formatDay } from "@/ui/format";
+import { Empty, ErrorMessage } from "@/ui/Message";
+import { OpenOutingSheet } from "./OpenOutingSheet";
+
+type Outing = Schemas["Outing"];
+
+/** Which outing to work: the open ones first, then what was done. */
+export function OutingsScreen() {
+  const { membership, may } = useHere();
+  const [opening, setOpening] = useState(false);
+  const { data, error } = useQuery({
+    queryKey: ["outings", membership.programme],
+    queryFn: () => fetchOutings(membership.programme),
+  });
+  const open = data?.filter(({ state }) => state === "open") ?? [];
+  const closed = data?.filter(({ state }) => state === "closed") ?? [];
+  return (
+    <main className="mx-auto max-w-6xl px-4 py-5">
+      <div className="flex items-baseline justify-between">
+        <h1 className="text-2xl font-semibold">Outings</h1>
+        {may("open_outing") && (
+          <Button large onClick={() => setOpening(true)}>
+            Open an outing
+          </Button>
+        )}
+      </div>
+      {error && <ErrorMessage failure={error} />}
+      <section aria-label="Open outings" className="mt-3">
+        {open.map((outing) => (
+          <Link
+            key={outing.id}
+            to="/deck/$outing"
+            params={{ outing: outing.id }}
+            className="flex min-h-16 flex-wrap items-center gap-x-6 border-y-2 border-ink px-2 py-2 hover:bg-wash"
+          >
+            <strong className="text-xl">{outing.name}</strong>
+            <span>{formatDay(outing.date)}</span>
+            <span className="text-muted">
+              {outing.n_runs} runs, {outing.n_captures} fish so far
+            </span>
+            <span className="ml-auto font-semibold underline underline-offset-4">Work the deck</span>
+          </Link>
+        ))}
+        {data && !open.length && (
+          <Empty>
+            No outing is open.{" "}
+            {may("open_outing") ? "Open one for the water you are going to." : "A crew member opens one."}
+          </Empty>
+        )}
+      </section>
+      <h2 className="mt-6 text-lg font-semibold">Done</h2>
+      <table className="w-full border-collapse text-left">
+        <thead className="text-sm text-muted">
+          <tr>
+            <th className="py-1">Day</th>
+            <th>Outing</th>
+            <th>Gear</th>
+            <th className="text-right">Runs</th>
+            <th className="text-right">Fish</th>
+          </tr>
+        </thead>
+        <tbody>
+          {closed.map((outing) => (
+            <tr key={outing.id} className="border-t border-line hover:bg-wash">
+              <td className="py-1.5 pr-4 whitespace-nowrap">{formatDay(outing.date)}</td>
+              <td className="pr-4">
+                <Link
+                  to="/deck/$outing"
+                  params={{ outing: outing.id }}
+                  className="underline decoration-line underline-offset-4 hover:decoration-ink"
+                >
+                  {outing.name}
+                </Link>
+              </td>
+              <td className="pr-4 text-muted">{outing.gear.replace("_", " ")}</td>
+              <td className="text-right">{outing.n_runs}</td>
+              <td className="text-right">{outing.n_captures}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {opening && <OpenOutingSheet onClose={() => setOpening(false)} />}
+    </main>
+  );
+}
+
+/** From the server, or as last known where it gives no answer. */
+async function fetchOutings(programme: string): Promise<Outing[]> {
+  const key = `outings-${programme}`;
+  try {
+    const outings = await answer(
+      api.GET("/api/v1/programmes/{programme_id}/outings", { params: { path: { programme_id: programme } } }),
+    );
+    await remember(key, outings);
+    return outings;
+  } catch (failure) {
+    const last = await recall<Outing[]>(key);
+    if (failure instanceof TypeError && last) return last;
+    throw failure;
+  }
+}

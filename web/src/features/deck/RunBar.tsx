@@ -1,0 +1,103 @@
+import { useEffect, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { formatSeconds, formatTime } from "@/ui/format";
+import type { DeckStore, DeckView } from "./deck-store";
+import { RunSheet } from "./RunSheet";
+import type { Pedal } from "./use-pedal";
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  run: Schemas["Run"] | undefined;
+  pedal: Pedal;
+  onStartOrEnd: () => void;
+}
+
+/** The run that is going: place, settings, the pedal clock. */
+export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
+  const [editing, setEditing] = useState(false);
+  const { sites, outing, runs } = view.deck;
+  const site = sites.find(({ id }) => id === run?.site);
+  if (!run) {
+    return (
+      <div className="flex items-center gap-4 border-b border-line px-4 py-2">
+        <p className="font-semibold text-signal">No run is going.</p>
+        <p className="text-muted">
+          {runs.length ? `${runs.length} worked so far.` : "Start the first one; fish are called into a run."}
+        </p>
+        <Button look="ink" large className="ml-auto" onClick={onStartOrEnd}>
+          Start run <Key>F8</Key>
+        </Button>
+      </div>
+    );
+  }
+  const electric = run.gear !== "angling";
+  return (
+    <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-1.5">
+      <div>
+        <p>
+          <strong>Run {run.number}</strong> at <strong>{site?.name}</strong>
+          {site?.river_km != null && <span className="text-muted"> km {site.river_km}</span>}
+          <span className="text-muted"> since {formatTime(run.started_at, outing.time_zone)}</span>
+        </p>
+        <p className="text-sm text-muted">
+          {electric
+            ? `${show(run.volts, "V")}, ${show(run.amps, "A")}, ${show(run.pulse_hz, "Hz")}, ${show(run.pulse_width_ms, "ms")}`
+            : "Angling"}{" "}
+          <button
+            type="button"
+            className="cursor-pointer underline underline-offset-2"
+            onClick={() => setEditing(true)}
+          >
+            Edit
+          </button>
+        </p>
+      </div>
+      {electric && (
+        <>
+          <PedalClock run={run} pedal={pedal} />
+          <p className="max-w-[17rem] text-sm leading-tight text-muted">
+            No hand in the water with current on. Stop for people or animals near. The trained leader and local rules
+            decide.
+          </p>
+        </>
+      )}
+      <Button large className="ml-auto" onClick={onStartOrEnd}>
+        End run <Key>F8</Key>
+      </Button>
+      {editing && <RunSheet store={store} view={view} run={run} onClose={() => setEditing(false)} />}
+    </div>
+  );
+}
+
+function PedalClock({ run, pedal }: { run: Schemas["Run"]; pedal: Pedal }) {
+  const [now, setNow] = useState(Date.now);
+  const on = pedal.downSince !== null;
+  useEffect(() => {
+    if (!on) return;
+    setNow(Date.now());
+    const timer = setInterval(() => setNow(Date.now()), 250);
+    return () => clearInterval(timer);
+  }, [on]);
+  const seconds = (run.current_on_s ?? 0) + (pedal.downSince === null ? 0 : Math.max(0, now - pedal.downSince) / 1000);
+  return (
+    <div className="flex items-center gap-3">
+      <Button large look={on ? "signal" : "plain"} aria-pressed={on} onClick={pedal.toggle} className="min-w-34">
+        {on ? "● Current ON" : "○ Current off"} <Key>F2</Key>
+      </Button>
+      <p className="leading-none">
+        <span className="text-3xl font-semibold">{formatSeconds(seconds)}</span>{" "}
+        <span className="text-muted">min:s current on</span>
+      </p>
+    </div>
+  );
+}
+
+export function Key({ children }: { children: string }) {
+  return <kbd className="rounded-sm border border-current px-1 text-xs opacity-80">{children}</kbd>;
+}
+
+function show(value: number | null | undefined, unit: string): string {
+  return value == null ? `? ${unit}` : `${value} ${unit}`;
+}

@@ -1,0 +1,115 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Choice, Field } from "@/ui/Field";
+import { Sheet } from "@/ui/Sheet";
+import { editRun, startRun } from "./deck-actions";
+import type { DeckStore, DeckView } from "./deck-store";
+import { asText, figure } from "./numbers";
+
+const form = z.object({
+  site: z.string().min(1, "Choose where this run is."),
+  volts: figure(0, 2000, "V"),
+  amps: figure(0, 200, "A"),
+  pulse_hz: figure(0, 1000, "Hz"),
+  pulse_width_ms: figure(0, 1000, "ms"),
+  current_on_s: figure(0, 86_400, "s"),
+});
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  /** The run to edit; without one a new run is started. */
+  run?: Schemas["Run"];
+  onClose: () => void;
+}
+
+/** Starting a run, or putting its settings right. */
+export function RunSheet({ store, view, run, onClose }: Props) {
+  const { runs, sites, outing } = view.deck;
+  const before = run ?? runs.at(-1);
+  const next = sites[(sites.findIndex(({ id }) => id === before?.site) + 1) % sites.length];
+  const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(form),
+    defaultValues: {
+      site: (run ? run.site : next?.id) ?? "",
+      volts: asText(before?.volts),
+      amps: asText(before?.amps),
+      pulse_hz: asText(before?.pulse_hz),
+      pulse_width_ms: asText(before?.pulse_width_ms),
+      current_on_s: asText(run?.current_on_s ?? 0),
+    },
+  });
+  const { errors } = formState;
+  const electric = outing.gear !== "angling";
+  const save = handleSubmit(async ({ site, current_on_s, ...settings }) => {
+    if (run) await editRun(store, run, { ...settings, current_on_s: current_on_s ?? 0 });
+    else await startRun(store, site, outing.gear, settings);
+    onClose();
+  });
+  return (
+    <Sheet
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={run ? `Run ${run.number}` : "Start a run"}
+      description={run ? "What is changed here keeps its history." : "The settings are those of the run before."}
+    >
+      <form onSubmit={save} className="grid grid-cols-2 gap-3" noValidate>
+        <div className="col-span-2">
+          <Choice label="Site" error={errors.site?.message} disabled={Boolean(run)} {...register("site")}>
+            {sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name} {site.river_km != null ? `· km ${site.river_km}` : ""} · {site.reach}
+              </option>
+            ))}
+          </Choice>
+        </div>
+        {electric && (
+          <>
+            <Field
+              label="Volts"
+              unit="V, peak"
+              inputMode="decimal"
+              error={errors.volts?.message}
+              {...register("volts")}
+            />
+            <Field label="Amps" unit="A, peak" inputMode="decimal" error={errors.amps?.message} {...register("amps")} />
+            <Field
+              label="Pulse rate"
+              unit="Hz"
+              inputMode="decimal"
+              error={errors.pulse_hz?.message}
+              {...register("pulse_hz")}
+            />
+            <Field
+              label="Pulse width"
+              unit="ms"
+              inputMode="decimal"
+              error={errors.pulse_width_ms?.message}
+              {...register("pulse_width_ms")}
+            />
+            {run && (
+              <Field
+                label="Current on"
+                unit="s"
+                inputMode="decimal"
+                error={errors.current_on_s?.message}
+                hint="Put the box's own counter here if it differs."
+                {...register("current_on_s")}
+              />
+            )}
+            <p className="col-span-2 text-sm text-muted">
+              Start low and raise only until fish are drawn and recover quickly. Local code, permit and the trained
+              leader decide.
+            </p>
+          </>
+        )}
+        <Button type="submit" look="ink" large className="col-span-2">
+          {run ? "Keep" : "Start run"}
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,226 @@
+import type { Schemas } from "@/api/client";
+import { isReadable, readQuantity } from "./quantity";
+
+export interface CalledAmount {
+  /** As it was typed: this is what is sent and kept. */
+  text: string;
+  /** mm or g. */
+  value: number;
+  estimated: boolean;
+}
+
+/** What the call line understood. */
+export interface Call {
+  species: string | null;
+  /** True where the species was named in this line, false where it is the one before. */
+  speciesCalled: boolean;
+  length: CalledAmount | null;
+  lengthType: string;
+  mass: CalledAmount | null;
+  sex: "" | "f" | "m" | "u";
+  count: number;
+  note: string;
+  problems: string[];
+  empty: boolean;
+}
+
+export interface CallSettings {
+  species: Pick<Schemas["DeckSpecies"], "code" | "name">[];
+  units: Schemas["Units"];
+  lengthUnit: string;
+  massUnit: string;
+}
+
+const SEX: Record<string, "f" | "m" | "u"> = { f: "f", female: "f", m: "m", male: "m", u: "u" };
+const LENGTH_TYPES: Record<string, string> = {
+  tl: "TL",
+  tln: "TLn",
+  fl: "FL",
+  sl: "SL",
+  ljfl: "LJFL",
+  efl: "EFL",
+  dw: "DW",
+};
+const AMOUNT = /~?\s*(?:(?:\d+[ -])?\d+\/\d+|\d+(?:[.,]\d+)*|\.\d+)/y;
+const WORD = /[^\s,;]+/y;
+
+/**
+ * Reads a fish the way it is called: `wal 469 1120 f`, in any order that can be read one way only.
+ *
+ * A bare number is the length first and then the mass; a unit says which it is. `~` marks an estimate, `x14` counts
+ * fish that are not measured, and what follows `;` is a note. The species stays until another is called.
+ */
+export function readCall(line: string, settings: CallSettings, standing: string | null): Call {
+  const call: Call = {
+    species: standing,
+    speciesCalled: false,
+    length: null,
+    lengthType: "",
+    mass: null,
+    sex: "",
+    count: 1,
+    note: "",
+    problems: [],
+    empty: line.trim() === "",
+  };
+  const semicolon = line.indexOf(";");
+  const text = semicolon < 0 ? line : line.slice(0, semicolon);
+  if (semicolon >= 0) call.note = line.slice(semicolon + 1).trim();
+  const bare: string[] = [];
+  let at = 0;
+  while (at < text.length) {
+    if (/[\s,]/.test(text[at]!)) {
+      at += 1;
+      continue;
+    }
+    const amount = takeAmount(text, at, settings.units);
+    if (amount) {
+      if (amount.what) setAmount(call, amount.what, amount.text, settings);
+      else bare.push(amount.text);
+      at = amount.end;
+      continue;
+    }
+    at = takeWord(text, at, call, settings.species);
+  }
+  placeBareNumbers(call, bare, settings);
+  if (call.count > 1 && (call.length || call.mass))
+    call.problems.push("A length or mass belongs to one fish; call the counted ones apart.");
+  return call;
+}
+
+function takeAmount(
+  text: string,
+  at: number,
+  units: Schemas["Units"],
+): { text: string; what: "length" | "mass" | null; end: number } | null {
+  AMOUNT.lastIndex = at;
+  if (!AMOUNT.exec(text)) return null;
+  let end = AMOUNT.lastIndex;
+  const first = takeUnit(text, end, units);
+  if (!first) {
+    // "12abc" or "1e400": no number with a unit of ours; the word as a whole is reported
+    if (/[A-Za-z]/.test(text[end] ?? ""))
+      return {
+        text: text.slice(at).split(/[\s,;]/)[0]!,
+        what: "length",
+        end: at + text.slice(at).split(/[\s,;]/)[0]!.length,
+      };
+    return { text: text.slice(at, end).trim(), what: null, end };
+  }
+  end = first.end;
+  AMOUNT.lastIndex = skipSpace(text, end);
+  const more = text[AMOUNT.lastIndex] !== "~" && AMOUNT.exec(text);
+  if (more) {
+    const second = takeUnit(text, AMOUNT.lastIndex, units);
+    if (second && units[first.what].compound[first.unit] === second.unit) end = second.end;
+  }
+  return { text: text.slice(at, end).trim(), what: first.what, end };
+}
+
+/** A unit after a number. A metre is taken only when it touches its number: after a space, `m` is a male. */
+function takeUnit(
+  text: string,
+  at: number,
+  units: Schemas["Units"],
+): { what: "length" | "mass"; unit: string; end: number } | null {
+  const start = skipSpace(text, at);
+  const word = /^(?:[A-Za-z]+|["'”″’′])/.exec(text.slice(start))?.[0];
+  if (!word || (start > at && word.toLowerCase() === "m")) return null;
+  for (const what of ["length", "mass"] as const) {
+    const unit = units[what].spellings[word.toLowerCase()];
+    if (unit) return { what, unit, end: start + word.length };
+  }
+  return null;
+}
+
+function takeWord(text: string, at: number, call: Call, species: CallSettings["species"]): number {
+  const named = findSpecies(text.slice(at), species);
+  if (named) {
+    call.species = named.code;
+    call.speciesCalled = true;
+    return at + named.length;
+  }
+  WORD.lastIndex = at;
+  const word = WORD.exec(text)?.[0] ?? text[at]!;
+  const lower = word.toLowerCase();
+  const counted = /^x(\d{1,6})$/.exec(lower);
+  if (SEX[lower]) call.sex = SEX[lower];
+  else if (LENGTH_TYPES[lower]) call.lengthType = LENGTH_TYPES[lower];
+  else if (counted && Number(counted[1]) > 0) call.count = Number(counted[1]);
+  else if (/^[-−]\d/.test(word)) call.problems.push(`'${word}': lengths and masses are above zero.`);
+  else call.problems.push(`'${word}' is no species, number, unit or sex.`);
+  return at + word.length;
+}
+
+/** A code, a whole name, or a beginning of at least three letters that only one species has. */
+function findSpecies(rest: string, species: CallSettings["species"]): { code: string; length: number } | null {
+  const lower = rest.toLowerCase();
+  const ends = (length: number) => length === lower.length || /[\s,;0-9~]/.test(lower[length]!);
+  const names = species.flatMap(({ code, name }) => [
+    { code, name: name.toLowerCase() },
+    { code, name: code.toLowerCase() },
+  ]);
+  const whole = names
+    .filter(({ name }) => lower.startsWith(name) && ends(name.length))
+    .sort((a, b) => b.name.length - a.name.length)[0];
+  if (whole) return { code: whole.code, length: whole.name.length };
+  const word = /^[a-z]+(?:-[a-z]+)*/.exec(lower)?.[0] ?? "";
+  if (word.length < 3 || !ends(word.length)) return null;
+  const begun = new Set(
+    names.filter(({ name }) => name.startsWith(word) || name.split(" ").includes(word)).map(({ code }) => code),
+  );
+  return begun.size === 1 ? { code: [...begun][0]!, length: word.length } : null;
+}
+
+function placeBareNumbers(call: Call, bare: string[], settings: CallSettings): void {
+  const free = ([call.length ? null : "length", call.mass ? null : "mass"] as const).filter((what) => what !== null);
+  bare.forEach((text, place) => {
+    const what = free[place];
+    if (what) setAmount(call, what, text, settings);
+    else call.problems.push(`'${text}' is one number too many: a fish has one length and one mass.`);
+  });
+}
+
+function setAmount(call: Call, what: "length" | "mass", text: string, settings: CallSettings): void {
+  if (call[what]) {
+    call.problems.push(`'${text}' is a second ${what}.`);
+    return;
+  }
+  const read = readQuantity(
+    what,
+    text,
+    settings.units[what],
+    what === "length" ? settings.lengthUnit : settings.massUnit,
+  );
+  if (!isReadable(read)) {
+    call.problems.push(read.message);
+    return;
+  }
+  const digits = what === "length" ? 1 : 2;
+  call[what] = { text, value: Number(read.value.toFixed(digits)), estimated: read.estimated };
+}
+
+function skipSpace(text: string, at: number): number {
+  let place = at;
+  while (text[place] === " " || text[place] === "\t") place += 1;
+  return place;
+}
+
+/** The line that would call this fish again, for correcting it. */
+export function callText(
+  capture: Pick<Schemas["Capture"], "species" | "length_text" | "mass_text" | "sex" | "count" | "note">,
+): string {
+  return [
+    capture.species,
+    capture.length_text,
+    // a mass with no length before it must say that it is a mass
+    capture.mass_text && !capture.length_text && /\d$/.test(capture.mass_text)
+      ? `${capture.mass_text} g`
+      : capture.mass_text,
+    capture.sex === "u" ? "" : capture.sex,
+    capture.count > 1 ? `x${capture.count}` : "",
+    capture.note ? `; ${capture.note}` : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
+}

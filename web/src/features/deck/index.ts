@@ -1,0 +1,2 @@
+export { DeckScreen } from "./DeckScreen";
+export { OutingsScreen } from "./OutingsScreen";

@@ -1,0 +1,149 @@
+import { useCallback, useMemo, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { type Doubts, judge, type Repair } from "./believability";
+import { type Call, callText, readCall } from "./call-line";
+import { correctFish, keepFish } from "./deck-actions";
+import type { DeckStore, DeckView } from "./deck-store";
+
+type Capture = Schemas["Capture"];
+
+const NO_DOUBTS: Doubts = { questions: [], repairs: [] };
+
+/** The call line's state: what is typed, what is understood, what is doubted, and what Enter does. */
+export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"] | undefined) {
+  const last = deck.captures.at(-1);
+  const [line, setText] = useState("");
+  const [standing, setStanding] = useState<string | null>(last?.species ?? deck.species[0]?.code ?? null);
+  const [correcting, setCorrecting] = useState<Capture | null>(null);
+  const [evidence, setEvidence] = useState("");
+  /** How often Enter was pressed on the line as it stands. */
+  const [pressed, setPressed] = useState(0);
+
+  const settings = useMemo(
+    () => ({
+      species: deck.species,
+      units: deck.units,
+      lengthUnit: deck.outing.length_unit ?? "mm",
+      massUnit: deck.outing.mass_unit ?? "g",
+    }),
+    [deck.species, deck.units, deck.outing],
+  );
+  const call = useMemo(
+    () => readCall(line, settings, correcting?.species ?? standing),
+    [line, settings, standing, correcting],
+  );
+  const species = deck.species.find(({ code }) => code === call.species);
+  const doubts = useMemo(() => {
+    if (!species) return NO_DOUBTS;
+    const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };
+    return judge(species, fish, deck.slips, last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null);
+  }, [call, species, deck.slips, last, correcting]);
+
+  const setLine = useCallback((text: string) => {
+    setText(text);
+    setPressed(0);
+  }, []);
+
+  const clear = useCallback(() => {
+    setLine("");
+    setCorrecting(null);
+  }, [setLine]);
+
+  /** Keeps the call, or the correction, and empties the line for the next fish. */
+  function keep(kept: Call, questions: Schemas["AnsweredQuestion"][]) {
+    if (kept.species && !correcting) setStanding(kept.species);
+    if (correcting)
+      void correctFish(store, correcting, kept, evidence || (correcting.sex_evidence ?? ""), questions).catch(() =>
+        setLine(line),
+      );
+    else void keepFish(store, run!, kept, evidence, questions).catch(() => setLine(line));
+    clear();
+  }
+
+  const complaint = complaintAbout(call, run, correcting);
+  const needed = doubts.questions.some(({ weight }) => weight === "ask twice") ? 2 : doubts.questions.length ? 1 : 0;
+  const refused = doubts.questions.some(({ weight }) => weight === "refuse");
+
+  function enter() {
+    if (call.empty) return;
+    if (
+      call.speciesCalled &&
+      !call.length &&
+      !call.mass &&
+      !call.note &&
+      call.count === 1 &&
+      !call.problems.length &&
+      !correcting
+    ) {
+      setStanding(call.species); // a species alone: the next fish are of it
+      clear();
+    } else if (complaint || refused || pressed < needed) {
+      setPressed(pressed + 1);
+    } else {
+      keep(
+        call,
+        doubts.questions.map(({ code }) => ({ code, answer: "kept as called" })),
+      );
+    }
+  }
+
+  function repair({ code, fish }: Repair) {
+    if (complaint) return setPressed(pressed + 1);
+    const amount = (value: number | null, unit: string, before: Call["length"]) =>
+      value === null
+        ? null
+        : value === before?.value
+          ? before
+          : { text: `${value} ${unit}`, value, estimated: before?.estimated ?? false };
+    const called = [call.length?.text, call.mass?.text].filter(Boolean).join(" ").slice(0, 40);
+    keep(
+      { ...call, length: amount(fish.length, "mm", call.length), mass: amount(fish.mass, "g", call.mass) },
+      doubts.questions.map((question) => ({ code: question.code, answer: code, called })),
+    );
+  }
+
+  /** The fish stays in the record with its number as called in the note, and without a length. */
+  function keepWithoutLength() {
+    const note = `called ${call.length?.text}${call.note ? `; ${call.note}` : ""}`;
+    keep({ ...call, length: null, note }, [
+      { code: "length_impossible", answer: "kept without length", called: call.length?.text },
+    ]);
+  }
+
+  function correct(capture: Capture) {
+    setCorrecting(capture);
+    setLine(callText(capture));
+  }
+
+  return {
+    line,
+    setLine,
+    call,
+    species,
+    doubts,
+    complaint,
+    pressed,
+    needed,
+    refused,
+    correcting,
+    evidence,
+    setEvidence,
+    standing,
+    setStanding,
+    enter,
+    repair,
+    keepWithoutLength,
+    correct,
+    clear,
+  };
+}
+
+export type CallState = ReturnType<typeof useCall>;
+
+function complaintAbout(call: Call, run: Schemas["Run"] | undefined, correcting: Capture | null): string | null {
+  if (call.empty) return null;
+  if (!run && !correcting) return "No run is going. Start a run, then keep this fish.";
+  if (call.problems.length) return call.problems[0]!;
+  if (!call.species) return "Call the species first, such as wal.";
+  return null;
+}

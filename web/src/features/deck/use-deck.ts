@@ -1,0 +1,31 @@
+import { useEffect, useState, useSyncExternalStore } from "react";
+import { DeckStore, type DeckView } from "./deck-store";
+
+/** Opens an outing on this tablet; the store is null until it is there. */
+export function useDeckStore(outing: string, person: string): { store: DeckStore | null; failure: Error | null } {
+  const [state, setState] = useState<{ store: DeckStore | null; failure: Error | null }>({
+    store: null,
+    failure: null,
+  });
+  useEffect(() => {
+    let store: DeckStore | null = null;
+    let left = false;
+    DeckStore.open(outing, person).then(
+      (opened) => {
+        if (left) return opened.close();
+        store = opened;
+        setState({ store, failure: null });
+      },
+      (failure: Error) => !left && setState({ store: null, failure }),
+    );
+    return () => {
+      left = true;
+      store?.close();
+    };
+  }, [outing, person]);
+  return state;
+}
+
+export function useDeckView(store: DeckStore): DeckView {
+  return useSyncExternalStore(store.subscribe, () => store.view);
+}

@@ -1,0 +1,132 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { formatInterval, plural } from "@/ui/format";
+import { rowsQuery, type Selection } from "./selection";
+
+/** The parts every finding has, always in this order: sentence, picture, table, assumptions, method, rows. */
+
+export function Sentence({
+  finding,
+  stale,
+}: {
+  finding: Schemas["SizeFinding"] | Schemas["ConditionFinding"];
+  stale: boolean;
+}) {
+  return (
+    <div className={`py-3 ${stale ? "opacity-60" : ""}`} aria-busy={stale}>
+      <p className="max-w-[72ch] text-xl leading-snug" data-testid="sentence">
+        {finding.sentence}
+      </p>
+      {finding.left_out.length > 0 && (
+        <p className="mt-1 text-sm text-muted">
+          Left out: {finding.left_out.map(({ reason, n }) => `${n.toLocaleString("en")} ${reason}`).join("; ")}.
+        </p>
+      )}
+    </div>
+  );
+}
+
+const MARKS = { holds: "✓ holds", doubtful: "? doubtful", fails: "✗ fails", "not checked": "· not checked" };
+
+export function Footing({
+  finding,
+  selection,
+}: {
+  finding: Schemas["SizeFinding"] | Schemas["ConditionFinding"];
+  selection: Selection;
+}) {
+  const { membership, may } = useHere();
+  return (
+    <div className="mt-4 grid gap-x-8 gap-y-4 border-t border-line pt-3 lg:grid-cols-[3fr_2fr]">
+      <section aria-label="Assumptions">
+        <h2 className="font-semibold">What is assumed, and whether these fish agree</h2>
+        <table className="mt-1 w-full text-left">
+          <tbody>
+            {finding.assumptions.map(({ name, verdict, detail }) => (
+              <tr key={name} className="border-t border-line align-top">
+                <td
+                  className={`w-28 py-1 pr-3 whitespace-nowrap ${verdict === "fails" || verdict === "doubtful" ? "font-semibold text-signal" : ""}`}
+                >
+                  {MARKS[verdict]}
+                </td>
+                <td className="py-1">
+                  {name}. <span className="text-muted">{detail}</span>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <section aria-label="Method">
+        <h2 className="font-semibold">Method</h2>
+        <p className="mt-1 text-sm">{finding.method.text}</p>
+        <p className="mt-1 text-sm text-muted">
+          Sources: {finding.method.sources.join("; ")}. In full: docs/methods/{finding.method.page}.md
+        </p>
+        {may("export_rows") && (
+          <p className="mt-3">
+            <a
+              className="inline-flex min-h-11 items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
+              href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
+              download
+            >
+              The rows behind it, as CSV
+            </a>
+          </p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+export function EstimateTable({
+  caption,
+  rows,
+  digits,
+  what,
+}: {
+  caption: string;
+  rows: Schemas["Estimate"][];
+  digits: number;
+  what: string;
+}) {
+  if (!rows.length) return null;
+  return (
+    <table className="w-full text-left">
+      <caption className="pb-1 text-left font-semibold">{caption}</caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th className="pr-3">{what}</th>
+          <th className="pr-3 text-right">Value ({Math.round(rows[0]!.level * 100)} % interval)</th>
+          <th className="text-right">n</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ name, unit, value, lower, upper, n }) => (
+          <tr key={name} className={`border-t border-line ${n < 10 ? "text-muted" : ""}`}>
+            <td className="py-1 pr-3">
+              {name}
+              {unit && <span className="text-muted"> ({unit})</span>}
+            </td>
+            <td className="pr-3 text-right whitespace-nowrap">{formatInterval(value, lower, upper, digits)}</td>
+            <td className="text-right">{n.toLocaleString("en")}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+export function Picture({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
+  return (
+    <figure>
+      <figcaption className="font-semibold">
+        {title} {note && <span className="text-sm font-normal text-muted">{note}</span>}
+      </figcaption>
+      {children}
+    </figure>
+  );
+}
+
+export const countOf = (n: number) => plural(n, "fish", "fish");

@@ -1,0 +1,116 @@
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Choice, Field } from "@/ui/Field";
+import { formatDay } from "@/ui/format";
+import { ManyOf } from "@/ui/ManyOf";
+import type { Selection } from "./selection";
+
+interface Props {
+  options: Schemas["SelectionOptions"];
+  selection: Selection;
+  onChange: (part: Partial<Selection>) => void;
+}
+
+/** Which fish: every choice goes into the address. */
+export function SelectionPanel({ options, selection, onChange }: Props) {
+  const waters = options.waters.filter(({ id }) => !selection.water || selection.water.includes(id));
+  const sites = waters.flatMap((water) => water.sites);
+  const reaches = [...new Set(sites.map(({ reach }) => reach).filter(Boolean))];
+  const outings = options.outings.filter(
+    ({ water, date }) =>
+      (!selection.water || selection.water.includes(water)) &&
+      (!selection.first || date >= selection.first) &&
+      (!selection.last || date <= selection.last),
+  );
+  return (
+    <section aria-label="Selection" className="flex flex-col gap-2.5 md:border-r md:border-line md:pr-5">
+      <Choice label="Species" value={selection.species} onChange={(event) => onChange({ species: event.target.value })}>
+        {options.species.map(({ code, name }) => (
+          <option key={code} value={code}>
+            {name}
+          </option>
+        ))}
+      </Choice>
+      <div className="grid grid-cols-2 gap-2 md:grid-cols-1">
+        <Field
+          label="First day"
+          type="date"
+          value={selection.first ?? ""}
+          onChange={(event) => onChange({ first: event.target.value })}
+        />
+        <Field
+          label="Last day"
+          type="date"
+          value={selection.last ?? ""}
+          onChange={(event) => onChange({ last: event.target.value })}
+        />
+      </div>
+      <ManyOf
+        label="Waters"
+        items={options.waters.map(({ id, name }) => ({ value: id, label: name }))}
+        chosen={selection.water ?? []}
+        onChange={(water) => onChange({ water, site: [], reach: [], outing: [] })}
+      />
+      <ManyOf
+        label="Reaches"
+        items={reaches.map((reach) => ({ value: reach, label: reach }))}
+        chosen={selection.reach ?? []}
+        onChange={(reach) => onChange({ reach })}
+      />
+      <ManyOf
+        label="Sites"
+        items={sites.map(({ id, name, reach }) => ({ value: id, label: `${name}, ${reach}` }))}
+        chosen={selection.site ?? []}
+        onChange={(site) => onChange({ site })}
+      />
+      <ManyOf
+        label="Outings"
+        items={outings.map(({ id, name, date }) => ({ value: id, label: `${formatDay(date)} ${name}` }))}
+        chosen={selection.outing ?? []}
+        onChange={(outing) => onChange({ outing })}
+      />
+      <ManyOf
+        label="Gear"
+        items={options.gears.map(({ code, label }) => ({ value: code, label }))}
+        chosen={selection.gear ?? []}
+        onChange={(gear) => onChange({ gear: gear as Selection["gear"] })}
+      />
+      <ManyOf
+        label="Sex"
+        items={[
+          { value: "f", label: "female" },
+          { value: "m", label: "male" },
+          { value: "u", label: "unknown" },
+        ]}
+        chosen={selection.sex ?? []}
+        onChange={(sex) => onChange({ sex: sex as Selection["sex"] })}
+      />
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-5 accent-(--ink)"
+          checked={selection.estimated ?? false}
+          onChange={(event) => onChange({ estimated: event.target.checked })}
+        />
+        Also sizes judged by eye
+      </label>
+      <Button
+        onClick={() =>
+          onChange({
+            water: [],
+            site: [],
+            reach: [],
+            outing: [],
+            gear: [],
+            sex: [],
+            first: "",
+            last: "",
+            estimated: false,
+          })
+        }
+      >
+        All of this species
+      </Button>
+    </section>
+  );
+}

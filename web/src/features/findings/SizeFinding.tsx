@@ -1,0 +1,127 @@
+import { useCallback } from "react";
+import type { Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
+import { ErrorMessage } from "@/ui/Message";
+import { countOf, EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
+import { useSizeFinding } from "./queries";
+import type { Selection } from "./selection";
+
+interface Props {
+  selection: Selection & { species: string };
+  onChange: (part: Partial<Selection>) => void;
+}
+
+export function SizeFinding({ selection, onChange }: Props) {
+  const { membership } = useHere();
+  const { data: finding, error, isPlaceholderData } = useSizeFinding(membership.programme, selection);
+  if (error)
+    return (
+      <div className="py-4">
+        <ErrorMessage failure={error} />
+      </div>
+    );
+  if (!finding) return <p className="py-4 text-muted">Measuring...</p>;
+  const { frequency, distribution } = finding;
+  const cumulative = distribution.filter(({ name }) => name.startsWith("PSD"));
+  const incremental = distribution.filter(({ name }) => !name.startsWith("PSD"));
+  return (
+    <>
+      <Sentence finding={finding} stale={isPlaceholderData} />
+      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
+        <div>
+          <Picture
+            title="Length-frequency"
+            note={`${finding.species.name}, ${countOf(finding.n)}, ${finding.species.length_type}`}
+          >
+            <Frequency finding={finding} />
+          </Picture>
+          <fieldset className="flex flex-wrap items-center gap-1.5">
+            <legend className="sr-only">Bin width</legend>
+            <span className="text-sm text-muted">Bin width (mm)</span>
+            {frequency.offered_mm.map((width) => (
+              <label
+                key={width}
+                className={`cursor-pointer rounded-sm border px-2 py-1 has-focus-visible:outline-3 has-focus-visible:outline-signal ${width === frequency.bin_mm ? "border-ink bg-ink text-on-ink" : "border-line"}`}
+              >
+                <input
+                  type="radio"
+                  name="bin"
+                  className="sr-only"
+                  checked={width === frequency.bin_mm}
+                  onChange={() => onChange({ bin_mm: width === frequency.suggested_mm ? undefined : width })}
+                />
+                {BIN_NAMES[width] ?? width}
+              </label>
+            ))}
+            <span className="text-sm text-muted">
+              proposed {frequency.suggested_mm}
+              {frequency.freedman_diaconis_mm !== null &&
+                `; Freedman-Diaconis ${frequency.freedman_diaconis_mm.toFixed(1)}`}
+            </span>
+          </fieldset>
+        </div>
+        <div className="flex flex-col gap-4">
+          <EstimateTable caption="Proportional size distribution" what="Index" rows={cumulative} digits={0} />
+          <EstimateTable caption="Shares of stock-length fish" what="From-to" rows={incremental} digits={0} />
+          <EstimateTable caption="Median" what="Length" rows={[finding.median]} digits={0} />
+        </div>
+      </div>
+      <Footing finding={finding} selection={selection} />
+    </>
+  );
+}
+
+const BIN_NAMES: Record<number, string> = { 12.7: "½ in", 25.4: "1 in" };
+
+function Frequency({ finding }: { finding: Schemas["SizeFinding"] }) {
+  const { frequency, categories, species, n } = finding;
+  const option = useCallback(
+    (palette: Palette) => {
+      const { edges, counts, bin_mm } = frequency;
+      const first = Math.min(edges[0]!, categories[0]?.from_mm ?? Number.POSITIVE_INFINITY);
+      const low = Math.max(0, Math.floor((first - bin_mm) / 50) * 50);
+      const high = Math.ceil((edges.at(-1)! + bin_mm) / 50) * 50;
+      return {
+        tooltip: {
+          trigger: "item",
+          formatter: ({ value }: { value: number[] }) =>
+            `${value[0]} to ${value[1]} mm<br>${value[2]} fish, ${((100 * value[2]!) / n).toFixed(1)} %`,
+        },
+        xAxis: axis(
+          `${species.length_type === "TL" ? "Total length" : `Length (${species.length_type})`} (mm)`,
+          palette,
+          { type: "value", min: low, max: high, splitLine: { show: false } },
+        ),
+        yAxis: axis(`Fish per ${bin_mm} mm`, palette, { type: "value", nameGap: 42, minInterval: 1 }),
+        series: [
+          {
+            type: "custom",
+            name: species.name,
+            data: counts.map((count, place) => [edges[place], edges[place + 1], count]),
+            renderItem: (
+              _: unknown,
+              api: { value: (place: number) => number; coord: (point: number[]) => number[] },
+            ) => {
+              const [x0, y0] = api.coord([api.value(0), api.value(2)]) as [number, number];
+              const [x1, y1] = api.coord([api.value(1), 0]) as [number, number];
+              return {
+                type: "rect",
+                shape: { x: x0 + 0.5, y: y0, width: Math.max(1, x1 - x0 - 1), height: y1 - y0 },
+                style: { fill: palette.data },
+              };
+            },
+            encode: { x: [0, 1], y: 2 },
+            markArea: categoryAreas(
+              categories.filter(({ from_mm }) => from_mm < high),
+              high,
+              palette,
+            ),
+          },
+        ],
+      };
+    },
+    [frequency, categories, species, n],
+  );
+  return <Chart label={`Length-frequency of ${n} ${species.name}`} height={340} option={option} />;
+}

@@ -1,0 +1,96 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
+import { answer, api, type Schemas } from "@/api/client";
+import { type Session, useSetSession } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+
+const ROLES: Record<Schemas["RoleEnum"], string> = {
+  lead: "answers for the programme, its people and permits",
+  biologist: "designs the survey and draws the findings",
+  crew: "measures, records and releases on the deck",
+  volunteer: "tags fish from a small boat",
+  viewer: "reads findings and reports",
+};
+
+const form = z.object({
+  username: z.string().min(1, "Expected your name as the programme knows it."),
+  password: z.string().min(1, "Expected your password."),
+});
+
+export function SignIn({ session }: { session: Session }) {
+  const [failure, setFailure] = useState<Error | null>(null);
+  const setSession = useSetSession();
+  const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(form),
+    defaultValues: { username: "", password: "" },
+  });
+  const enter = (call: Promise<Session>) => call.then(setSession, setFailure);
+  return (
+    <main className="mx-auto grid max-w-5xl gap-10 px-6 py-14 md:grid-cols-2">
+      <section>
+        <h1 className="text-4xl font-semibold">Nailwright</h1>
+        <p className="mt-2 max-w-prose text-lg">
+          Plan the outing, work the deck, and find out whether the population is healthy.
+        </p>
+        <form
+          className="mt-8 flex max-w-sm flex-col gap-3"
+          onSubmit={handleSubmit((body) => enter(answer(api.POST("/api/v1/session", { body }))))}
+          noValidate
+        >
+          <Field
+            label="Name"
+            autoComplete="username"
+            error={formState.errors.username?.message}
+            {...register("username")}
+          />
+          <Field
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            error={formState.errors.password?.message}
+            {...register("password")}
+          />
+          <Button type="submit" look={session.demo_people.length ? "plain" : "ink"} large>
+            Sign in
+          </Button>
+        </form>
+        {failure && (
+          <div className="mt-4">
+            <ErrorMessage failure={failure} />
+          </div>
+        )}
+      </section>
+      {session.demo_people.length > 0 && (
+        <section aria-labelledby="demo">
+          <h2 id="demo" className="text-xl font-semibold">
+            Walk in as somebody of the demo
+          </h2>
+          <p className="max-w-prose text-muted">
+            The Ossling basin, its fish and its people are made up. Nothing here is a real place or record.
+          </p>
+          <ul className="mt-3 border-t border-line">
+            {session.demo_people.map((each) => (
+              <li key={each.username} className="border-b border-line">
+                <button
+                  type="button"
+                  className="flex min-h-14 w-full cursor-pointer items-baseline gap-3 px-1 py-2 text-left hover:bg-wash"
+                  onClick={() => enter(answer(api.POST("/api/v1/session/demo", { body: { username: each.username } })))}
+                >
+                  <strong className="w-24 capitalize">{each.role}</strong>
+                  <span>
+                    {each.name}
+                    <span className="block text-sm text-muted">{ROLES[each.role]}</span>
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,21 @@
+import { ApiError } from "@/api/client";
+
+/** What went wrong and what to do, in the words of whoever refused. */
+export function ErrorMessage({ failure }: { failure: Error }) {
+  const text =
+    failure instanceof ApiError
+      ? failure.message
+      : failure instanceof TypeError
+        ? "The server gives no answer. What you record on the Deck is kept on this device and sent later."
+        : failure.message;
+  return (
+    <p role="alert" className="max-w-prose border-l-4 border-signal bg-raised px-3 py-2">
+      {text}
+    </p>
+  );
+}
+
+/** A place with nothing in it yet, saying what to do next. */
+export function Empty({ children }: { children: React.ReactNode }) {
+  return <p className="max-w-prose py-6 text-muted">{children}</p>;
+}

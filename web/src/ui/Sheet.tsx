@@ -1,0 +1,34 @@
+import { Dialog } from "radix-ui";
+import type { ReactNode } from "react";
+import { Button } from "./Button";
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  description: string;
+  children: ReactNode;
+}
+
+/** A sheet laid over the page for one small job. */
+export function Sheet({ open, onOpenChange, title, description, children }: Props) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[94dvh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-sm border border-ink bg-paper p-5 text-ink">
+          <div className="mb-3 flex items-start justify-between gap-3">
+            <div>
+              <Dialog.Title className="text-xl font-semibold">{title}</Dialog.Title>
+              <Dialog.Description className="text-sm text-muted">{description}</Dialog.Description>
+            </div>
+            <Dialog.Close asChild>
+              <Button aria-label="Close">Esc</Button>
+            </Dialog.Close>
+          </div>
+          {children}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,56 @@
+/** Figures as people read them. */
+
+const MM_PER_INCH = 25.4;
+const G_PER_OUNCE = 453.59237 / 16;
+
+export function formatMm(mm: number): string {
+  return `${Number.isInteger(mm) ? mm : mm.toFixed(1)} mm`;
+}
+
+export function formatInches(mm: number): string {
+  return `${(mm / MM_PER_INCH).toFixed(2)} in`;
+}
+
+export function formatGrams(g: number): string {
+  return g >= 10_000 ? `${(g / 1000).toFixed(2)} kg` : `${Number(g.toFixed(g < 10 ? 2 : 0)).toLocaleString("en")} g`;
+}
+
+export function formatPounds(g: number): string {
+  const ounces = Math.round(g / G_PER_OUNCE);
+  return ounces >= 16 ? `${Math.floor(ounces / 16)} lb ${ounces % 16} oz` : `${(g / G_PER_OUNCE).toFixed(1)} oz`;
+}
+
+/** 96 -> 1:36 */
+export function formatSeconds(seconds: number): string {
+  const whole = Math.floor(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}
+
+export function formatDay(iso: string): string {
+  return new Date(`${iso.slice(0, 10)}T12:00:00Z`).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    timeZone: "UTC",
+  });
+}
+
+export function formatTime(iso: string, timeZone: string): string {
+  return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone });
+}
+
+export function plural(n: number, one: string, many = `${one}s`): string {
+  return `${n.toLocaleString("en")} ${n === 1 ? one : many}`;
+}
+
+/** A value with its interval: 68 (61-74) */
+export function formatInterval(
+  value: number | null,
+  lower: number | null,
+  upper: number | null,
+  digits: number,
+): string {
+  if (value === null) return "not defined";
+  const range = lower === null || upper === null ? "" : ` (${lower.toFixed(digits)} to ${upper.toFixed(digits)})`;
+  return value.toFixed(digits) + range;
+}

@@ -1,0 +1,37 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { fileURLToPath } from "node:url";
+import { VitePWA } from "vite-plugin-pwa";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      registerType: "autoUpdate",
+      manifest: {
+        name: "Nailwright",
+        short_name: "Nailwright",
+        description: "One place for a fish-population study",
+        display: "standalone",
+        background_color: "#f6f1e6",
+        theme_color: "#0f3d3a",
+        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml" }],
+      },
+      workbox: {
+        // The tablet starts with no signal: every part of the application is there beforehand.
+        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//],
+        clientsClaim: true,
+        skipWaiting: true,
+        maximumFileSizeToCacheInBytes: 4_000_000,
+      },
+    }),
+  ],
+  server: { proxy: { "/api": "http://127.0.0.1:8420" } },
+  build: { target: "es2023", chunkSizeWarningLimit: 900 },
+  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/test-setup.ts"] },
+});
