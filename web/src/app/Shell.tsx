@@ -76,7 +76,7 @@ function ThemeChoice() {
       {THEMES.map((each) => (
         <label
           key={each}
-          className={`cursor-pointer px-2 py-1 text-sm has-focus-visible:outline-3 has-focus-visible:outline-signal ${theme === each ? "bg-ink text-on-ink" : ""}`}
+          className={`cursor-pointer px-2 py-1 text-sm has-focus-visible:outline-3 has-focus-visible:outline-ink ${theme === each ? "bg-ink text-on-ink" : ""}`}
         >
           <input
             type="radio"

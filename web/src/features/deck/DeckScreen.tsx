@@ -103,7 +103,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onStartRun={() => setStartingRun(true)}
         />
       )}
-      <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
         {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
         <FishList
           view={view}

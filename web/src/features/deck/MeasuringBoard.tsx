@@ -3,8 +3,8 @@ import type { Schemas } from "@/api/client";
 import { formatInches, formatMm } from "@/ui/format";
 import { type Band, bands, boardScale, pile, type Scale } from "./board";
 
-const HEIGHT = 232;
-const TOP = 40;
+const HEIGHT = 236;
+const TOP = 34;
 const FLOOR = 192;
 const MM_PER_INCH = 25.4;
 
@@ -161,11 +161,11 @@ function Ruler({ scale, width }: { scale: Scale; width: number }) {
       {millimetres
         .filter((mm) => mm % 100 === 0 && mm > 0 && mm < scale.maxMm)
         .map((mm) => (
-          <text key={mm} x={scale.x(mm)} y={FLOOR + 29} textAnchor="middle" stroke="none" fontWeight="600">
+          <text key={mm} x={scale.x(mm)} y={FLOOR + 28} textAnchor="middle" stroke="none" fontWeight="600">
             {mm}
           </text>
         ))}
-      <text x={width} y={FLOOR + 29} textAnchor="end" stroke="none">
+      <text x={width} y={FLOOR + 28} textAnchor="end" stroke="none">
         mm
       </text>
       <line x1="0" x2={width} y1={TOP} y2={TOP} />
@@ -201,7 +201,7 @@ function Tick({ scale, mm, label, width }: { scale: Scale; mm: number; label: st
       <line x1={x} x2={x} y1={FLOOR} y2={FLOOR + 20} strokeWidth="2.5" />
       <text
         x={right ? x - 5 : x + 5}
-        y={FLOOR + 39}
+        y={FLOOR + 42}
         fontSize="13"
         fontWeight="700"
         stroke="none"

@@ -75,9 +75,8 @@ export function OutingBar({ store, view, working }: { store: DeckStore; view: De
 function waterText(water: Schemas["WaterReading"]): string {
   return [
     water.temperature_c !== null && `${water.temperature_c} °C`,
-    water.ambient_us_cm !== null && `${water.ambient_us_cm} µS/cm ambient`,
+    water.ambient_us_cm !== null && `${water.ambient_us_cm} µS/cm`,
     water.specific_us_cm !== null && `${water.specific_us_cm} µS/cm at 25 °C`,
-    water.oxygen_mg_l !== null && `${water.oxygen_mg_l} mg/L O₂`,
     water.secchi_m !== null && `Secchi ${water.secchi_m} m`,
   ]
     .filter(Boolean)

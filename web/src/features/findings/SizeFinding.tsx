@@ -42,7 +42,7 @@ export function SizeFinding({ selection, onChange }: Props) {
             {frequency.offered_mm.map((width) => (
               <label
                 key={width}
-                className={`cursor-pointer rounded-sm border px-2 py-1 has-focus-visible:outline-3 has-focus-visible:outline-signal ${width === frequency.bin_mm ? "border-ink bg-ink text-on-ink" : "border-line"}`}
+                className={`cursor-pointer rounded-sm border px-2 py-1 has-focus-visible:outline-3 has-focus-visible:outline-ink ${width === frequency.bin_mm ? "border-ink bg-ink text-on-ink" : "border-line"}`}
               >
                 <input
                   type="radio"
