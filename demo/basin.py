@@ -49,7 +49,12 @@ def waters() -> tuple[DemoWater, ...]:
     lower = [_river_site(line, km, LOWER_RIVER) for km in (4, 9, 15, 21.5, 27)]
     upper = [_river_site(line, km, UPPER_RIVER) for km in (39, 44.5, 50, 57)]
     lake = [
-        DemoSite(f"{arm[0]}{i + 1}", arm, None, _offset(lake_centre, 2600 * math.cos(turn + i * 0.55), 1900 * math.sin(turn + i * 0.55)))
+        DemoSite(
+            f"{arm[0]}{i + 1}",
+            arm,
+            None,
+            _offset(lake_centre, 2600 * math.cos(turn + i * 0.55), 1900 * math.sin(turn + i * 0.55)),
+        )
         for arm, turn in (("North arm", 0.6), ("South basin", 3.6))
         for i in range(4)
     ]
@@ -86,7 +91,12 @@ def _river_site(line: NDArray[np.float64], km: float, reach: str) -> DemoSite:
 def _tributary(river: NDArray[np.float64], name: str, joins_km: float, length_km: float, side: int) -> DemoWater:
     start = point_at(river, joins_km)
     along = np.linspace(0, length_km * 1000, 60)
-    line = np.array([_offset(start, side * x * 0.8 + 240 * math.sin(x / 700), -side * x * 0.5 + 160 * math.cos(x / 500)) for x in along])
+    line = np.array(
+        [
+            _offset(start, side * x * 0.8 + 240 * math.sin(x / 700), -side * x * 0.5 + 160 * math.cos(x / 500))
+            for x in along
+        ]
+    )
     sites = tuple(DemoSite(f"{name[0]}{km:g}", name, km, point_at(line, km)) for km in (1.5, 4, 7))
     return DemoWater(name, "river", _line(line), sites)
 

@@ -19,7 +19,9 @@ class Fish:
     female: NDArray[np.bool_]
 
 
-def catch(rng: np.random.Generator, kind: TrueSpecies, n: int, reach: str, year: int, day_of_year: int, weighed: float) -> Fish:
+def catch(
+    rng: np.random.Generator, kind: TrueSpecies, n: int, reach: str, year: int, day_of_year: int, weighed: float
+) -> Fish:
     """``n`` fish the gear took: ages by year-class and survival, lengths by growth, kept by the gear's selectivity."""
     ages = np.arange(kind.max_age + 1)
     share = np.array([kind.strength(year - int(age)) * kind.survival**age for age in ages])

@@ -5,21 +5,21 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta, timezone
+from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 from django.db import transaction
-from nailwright.deck.models import Capture, Outing, Run, WaterReading
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
-from nailwright_core.common import species as species_table
 
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
 from demo.season import ANGLING, BOAT, ROUND, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
+from nailwright.deck.models import Capture, Outing, Run, WaterReading
+from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
+from nailwright_core.common import species as species_table
 
-UTC = timezone.utc
+UTC = UTC
 MAX_MINUTES_PER_RUN = 28
 
 
@@ -89,7 +89,12 @@ def _ground(rng: np.random.Generator) -> Ground:
     rows, sites = {}, {}
     for each in waters():
         water = Water.objects.create(
-            id=keys.at(began), programme=programme, name=each.name, kind=each.kind, time_zone=TIME_ZONE, geometry=each.geometry
+            id=keys.at(began),
+            programme=programme,
+            name=each.name,
+            kind=each.kind,
+            time_zone=TIME_ZONE,
+            geometry=each.geometry,
         )
         rows[each.name] = water
         sites[each.name] = Site.objects.bulk_create(
@@ -191,7 +196,11 @@ def _captures(ground: Ground, run: Run, visit: Visit, day: date) -> list[Capture
             continue
         fish = catch(rng, kind, n, visit.reach, day.year, day.timetuple().tm_yday, 0.82 if code == "wal" else 0.7)
         for length, mass, female in zip(fish.length_mm, fish.mass_g, fish.female, strict=True):
-            rows.append(_capture(ground, run, code, float(length), None if np.isnan(mass) else float(mass), bool(female), day.month))
+            rows.append(
+                _capture(
+                    ground, run, code, float(length), None if np.isnan(mass) else float(mass), bool(female), day.month
+                )
+            )
     rng.shuffle(rows)
     if run.gear == BOAT and rng.random() < 0.3:
         rows.append(Capture(species=BYCATCH, count=int(rng.integers(2, 15)), sex="u"))
@@ -203,7 +212,9 @@ def _captures(ground: Ground, run: Run, visit: Visit, day: date) -> list[Capture
     return rows
 
 
-def _capture(ground: Ground, run: Run, code: str, length: float, mass: float | None, female: bool, month: int) -> Capture:
+def _capture(
+    ground: Ground, run: Run, code: str, length: float, mass: float | None, female: bool, month: int
+) -> Capture:
     rng = ground.rng
     by_eye = length > 600 and rng.random() < 0.08  # too lively: judged at the boat's side, not weighed
     inches = round(length / 25.4)

@@ -1,17 +1,19 @@
-"""Intervals for proportions and for medians.
+"""Intervals for proportions, for medians, and by resampling.
 
 ``wilson``: Wilson (1927), J. Am. Stat. Assoc. 22, 209-212. ``exact_binomial``: Clopper and Pearson (1934),
-Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254.
+Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254. ``bootstrap``: Efron (1987),
+J. Am. Stat. Assoc. 82, 171-185.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy import special
+from scipy import special, stats
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
@@ -80,6 +82,41 @@ def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
     lower = float(data[rank]) if covered else -math.inf
     upper = float(data[n - 1 - rank]) if covered else math.inf
     return Estimate(float(np.median(data)), math.nan, lower, upper, level, "order statistics", n)
+
+
+def bootstrap(
+    values: ArrayLike,
+    statistic: Callable[..., Any] = np.mean,
+    level: float = 0.95,
+    resamples: int = 2000,
+    seed: int = 0,
+) -> Estimate:
+    """Bias-corrected and accelerated bootstrap interval of a statistic of independent values.
+
+    Args:
+        values: shape (n,), nan left out.
+        statistic: takes ``axis``, as ``numpy.mean`` and ``numpy.median`` do.
+        seed: same seed, same interval.
+
+    Returns:
+        Estimate in the unit of the statistic; with fewer than two different values the interval is nan.
+
+    Raises:
+        CoreError: ``no_data``, ``level_out_of_range``.
+    """
+    data = np.asarray(values, dtype=float).ravel()
+    data = data[~np.isnan(data)]
+    if data.size == 0:
+        raise CoreError("no_data", "A bootstrap needs at least one value; got none.", "values")
+    _check(0, 0, level)
+    value = float(statistic(data, axis=0))
+    if np.unique(data).size < 2:
+        return Estimate(value, math.nan, math.nan, math.nan, level, "bootstrap (BCa)", data.size)
+    found = stats.bootstrap(
+        (data,), statistic, confidence_level=level, n_resamples=resamples, method="BCa", rng=np.random.default_rng(seed)
+    )
+    low, high = found.confidence_interval
+    return Estimate(value, float(found.standard_error), float(low), float(high), level, "bootstrap (BCa)", data.size)
 
 
 def _score_interval(k: int, n: int, z: float) -> tuple[float, float]:

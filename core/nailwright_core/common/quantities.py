@@ -116,17 +116,23 @@ def _read(
     """Amount in the base unit, the first unit named, and whether it is an estimate."""
     examples = "469, 46.9cm, 18 1/2 in, ~28in" if what == "length" else "1120, 1.12kg, 2lb 7oz, ~6 lb"
     if default_unit not in factors:
-        raise CoreError(f"{what}_unit", f"Expected a {what} unit of {', '.join(factors)}; got '{default_unit}'.", "unit")
+        raise CoreError(
+            f"{what}_unit", f"Expected a {what} unit of {', '.join(factors)}; got '{default_unit}'.", "unit"
+        )
     body = text.strip()
     estimated = body.startswith("~")
     body = body[1:].strip() if estimated else body
     if len(body) > 40:
-        raise CoreError(f"{what}_unreadable", f"Expected a {what} such as {examples}; got {len(body)} characters.", what)
+        raise CoreError(
+            f"{what}_unreadable", f"Expected a {what} such as {examples}; got {len(body)} characters.", what
+        )
     if not body:
         raise CoreError(f"{what}_empty", f"Expected a {what} such as {examples}; got nothing.", what)
 
     def unreadable(reason: str) -> CoreError:
-        return CoreError(f"{what}_unreadable", f"Expected a {what} such as {examples}; got '{text.strip()}': {reason}.", what)
+        return CoreError(
+            f"{what}_unreadable", f"Expected a {what} such as {examples}; got '{text.strip()}': {reason}.", what
+        )
 
     parts: list[tuple[float, str | None]] = []
     at = 0
@@ -157,8 +163,8 @@ def _read(
     first_unit = parts[0][1] or default_unit
     if len(parts) == 1:
         return parts[0][0] * factors[first_unit], first_unit, estimated
-    if len(parts) == 2 and parts[0][1] and parts[1][1] == compounds.get(first_unit):
-        smaller = compounds[first_unit]
+    smaller = compounds.get(first_unit)
+    if len(parts) == 2 and parts[0][1] and smaller and parts[1][1] == smaller:
         return parts[0][0] * factors[first_unit] + parts[1][0] * factors[smaller], first_unit, estimated
     understood = " and ".join(f"{amount:g}{f' {unit}' if unit else ''}" for amount, unit in parts)
     raise unreadable(f"understood {understood}, and one {what} is wanted")
@@ -191,7 +197,9 @@ def _decimal(number: str, what: str, text: str) -> float:
                 what,
             )
         return float(f"{whole}.{fraction}")
-    raise CoreError(f"{what}_unreadable", f"'{text.strip()}' mixes commas and points in a way that has no one reading.", what)
+    raise CoreError(
+        f"{what}_unreadable", f"'{text.strip()}' mixes commas and points in a way that has no one reading.", what
+    )
 
 
 def _check_range(what: str, text: str, value: float, limit: float, unit: str) -> None:

@@ -117,8 +117,8 @@ def _species(row: dict[str, str], bounds: dict[str, str]) -> Species:
         standard = StandardWeight(float(row["ws_a"]), float(row["ws_b"]), float(row["ws_min_mm"]), row["ws_source"])
     categories = None
     if row["stock_mm"]:
-        limits = [float(row[f"{name}_mm"]) for name in CATEGORY_NAMES]
-        categories = SizeCategories(*limits, source=row["category_source"])
+        stock, quality, preferred, memorable, trophy = (float(row[f"{name}_mm"]) for name in CATEGORY_NAMES)
+        categories = SizeCategories(stock, quality, preferred, memorable, trophy, row["category_source"])
     spread = float(bounds["line_sd"])
     if standard is None:
         line = LengthMassLine(float(bounds["line_log10_a"]), float(bounds["line_b"]), spread)

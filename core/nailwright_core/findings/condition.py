@@ -194,7 +194,9 @@ def summarise_relative_weight(
             its minimum length, and as ``fit_length_mass`` for the pairs.
     """
     if species.standard_weight is None:
-        raise CoreError("no_standard_weight", f"No standard-weight equation is known for {species.common_name}.", "species")
+        raise CoreError(
+            "no_standard_weight", f"No standard-weight equation is known for {species.common_name}.", "species"
+        )
     length, mass = _pairs(length_mm, mass_g)
     wr = relative_weight(species, length, mass)
     defined = ~np.isnan(wr)
@@ -255,9 +257,13 @@ def _t_quantile(degrees: int, level: float) -> float:
 def _pairs(length_mm: ArrayLike, mass_g: ArrayLike) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     length, mass = np.asarray(length_mm, dtype=float).ravel(), np.asarray(mass_g, dtype=float).ravel()
     if length.size != mass.size:
-        raise CoreError("lengths_differ", f"Got {length.size} lengths and {mass.size} masses; they must pair up.", "mass_g")
+        raise CoreError(
+            "lengths_differ", f"Got {length.size} lengths and {mass.size} masses; they must pair up.", "mass_g"
+        )
     keep = ~(np.isnan(length) | np.isnan(mass))
     length, mass = length[keep], mass[keep]
-    if length.size and not (np.all(length > 0) and np.all(mass > 0) and np.isfinite(length).all() and np.isfinite(mass).all()):
+    if length.size and not (
+        np.all(length > 0) and np.all(mass > 0) and np.isfinite(length).all() and np.isfinite(mass).all()
+    ):
         raise CoreError("not_positive", "Every length and mass must be a finite number above zero.", "mass_g")
     return length, mass

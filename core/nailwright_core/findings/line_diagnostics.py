@@ -24,7 +24,9 @@ def line_assumptions(
     if x.size >= 8 and sd > 1e-9:
         checks += [_straightness(x, residual), _even_spread(x, residual), _normality(residual / sd)]
     checks.append(
-        Assumption("Each fish was weighed once and measured by board", "not checked", "Estimates are left out of the fit.")
+        Assumption(
+            "Each fish was weighed once and measured by board", "not checked", "Estimates are left out of the fit."
+        )
     )
     return tuple(checks)
 
@@ -51,7 +53,9 @@ def _straightness(x: NDArray[np.float64], residual: NDArray[np.float64]) -> Assu
     departure = 100 * (10 ** float(np.percentile(np.abs(design @ solution), 95)) - 1)
     verdict: Verdict = "holds" if p > SMALL_P or departure < 3 else "doubtful" if departure < 10 else "fails"
     return Assumption(
-        "The line is straight on log axes", verdict, f"A curve would shift mass by {departure:.1f} % at the ends (p = {_p(p)})."
+        "The line is straight on log axes",
+        verdict,
+        f"A curve would shift mass by {departure:.1f} % at the ends (p = {_p(p)}).",
     )
 
 
@@ -66,7 +70,9 @@ def _even_spread(x: NDArray[np.float64], residual: NDArray[np.float64]) -> Assum
     ratio = max(small, large) / max(min(small, large), 1e-12)
     verdict: Verdict = "holds" if p > SMALL_P or ratio < 1.5 else "doubtful" if ratio < 2.5 else "fails"
     return Assumption(
-        "Spread is the same at every length", verdict, f"Spread differs {ratio:.1f}-fold between short and long fish (p = {_p(p)})."
+        "Spread is the same at every length",
+        verdict,
+        f"Spread differs {ratio:.1f}-fold between short and long fish (p = {_p(p)}).",
     )
 
 
@@ -81,7 +87,9 @@ def _normality(standardised: NDArray[np.float64]) -> Assumption:
     mild = abs(skew) < 0.5 and abs(excess) < 1.5
     verdict: Verdict = "holds" if p > SMALL_P or mild else "doubtful"
     return Assumption(
-        "Residuals are near normal", verdict, f"Skewness {skew:.2f}, excess kurtosis {excess:.2f} (p = {_p(p)}); look at flagged fish."
+        "Residuals are near normal",
+        verdict,
+        f"Skewness {skew:.2f}, excess kurtosis {excess:.2f} (p = {_p(p)}); look at flagged fish.",
     )
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -70,14 +71,16 @@ def length_frequency(length_mm: ArrayLike, bin_mm: float, start_mm: float | None
     start = math.floor(smallest / bin_mm + tolerance) * bin_mm if start_mm is None else start_mm
     if start > smallest:
         raise CoreError(
-            "start_above_smallest", f"The first bin starts at {start:g} mm, above the smallest fish ({smallest:g} mm).", "start_mm"
+            "start_above_smallest",
+            f"The first bin starts at {start:g} mm, above the smallest fish ({smallest:g} mm).",
+            "start_mm",
         )
     last = math.floor((largest - start) / bin_mm + tolerance)
     if last >= MAX_BINS:
         raise CoreError("bins_too_many", f"A bin of {bin_mm:g} mm gives {last + 1} bins; choose a wider one.", "bin_mm")
     index = np.floor((lengths - start) / bin_mm + tolerance).astype(np.int64)
     counts = np.bincount(index, minlength=last + 1)
-    return LengthFrequency(start + bin_mm * np.arange(last + 2), counts)
+    return LengthFrequency(start + bin_mm * np.arange(last + 2, dtype=np.float64), counts)
 
 
 def suggest_bin(length_mm: ArrayLike) -> float:
@@ -161,17 +164,25 @@ def _limits(categories: SizeCategories | Mapping[str, float]) -> list[float]:
     given = dict(categories)
     missing = [name for name in CATEGORY_NAMES if name not in given]
     if missing:
-        raise CoreError("categories_incomplete", f"Expected limits for {', '.join(CATEGORY_NAMES)}; {missing} missing.", "categories")
+        raise CoreError(
+            "categories_incomplete",
+            f"Expected limits for {', '.join(CATEGORY_NAMES)}; {missing} missing.",
+            "categories",
+        )
     limits = [float(given[name]) for name in CATEGORY_NAMES]
-    if any(b <= a for a, b in zip(limits, limits[1:], strict=False)):
-        raise CoreError("categories_out_of_order", f"Category limits must rise from stock to trophy; got {limits}.", "categories")
+    if any(b <= a for a, b in pairwise(limits)):
+        raise CoreError(
+            "categories_out_of_order", f"Category limits must rise from stock to trophy; got {limits}.", "categories"
+        )
     return limits
 
 
 def _lengths(length_mm: ArrayLike) -> NDArray[np.float64]:
     lengths = np.asarray(length_mm, dtype=float).ravel()
     if lengths.size == 0:
-        raise CoreError("no_lengths", "Expected at least one measured length; got none. Widen the selection.", "length_mm")
+        raise CoreError(
+            "no_lengths", "Expected at least one measured length; got none. Widen the selection.", "length_mm"
+        )
     if not np.all(lengths > 0) or not np.all(np.isfinite(lengths)):
         raise CoreError("length_not_positive", "Every length must be a finite number above 0 mm.", "length_mm")
     return lengths

@@ -20,7 +20,9 @@ def size_sentence(kind: Species, distribution: SizeDistribution | None, median: 
         return f"{_capital(name)} has no agreed size categories; {half}."
     if distribution.n_stock == 0:
         stock = kind.size_categories.stock if kind.size_categories else math.nan
-        return f"None of the {median.n:,} measured {name} reaches stock length ({stock:.0f} mm), so PSD says nothing yet."
+        return (
+            f"None of the {median.n:,} measured {name} reaches stock length ({stock:.0f} mm), so PSD says nothing yet."
+        )
     psd = distribution.psd
     sentence = (
         f"{_span(psd, 0)} % of stock-length {name} are quality size or longer "
@@ -42,13 +44,15 @@ def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeight
         )
     wr = weight.overall
     sentence = (
-        f"{_capital(kind.common_name)} weigh {wr.value:.0f} % of the standard on average "
+        f"{_capital(kind.common_name)} weigh {wr.value:.1f} % of the standard on average "
         f"(Wr {_span(wr, 1) if wr.n > 1 else 'of one fish'}, n = {wr.n:,}): {_reading(wr.value)}."
     )
     if weight.trend is not None and weight.trend.lower * weight.trend.upper > 0 and abs(weight.trend.value) >= 0.5:
         direction = "falls" if weight.trend.value < 0 else "rises"
         sentence += f" Wr {direction} by {abs(weight.trend.value):.1f} with every 100 mm of length"
-        sentence += "; prey of the wrong size for large fish is one reason to look for." if direction == "falls" else "."
+        sentence += (
+            "; prey of the wrong size for large fish is one reason to look for." if direction == "falls" else "."
+        )
     return sentence
 
 

@@ -6,10 +6,11 @@ from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
 from django.http import Http404
-from nailwright_core.common.errors import CoreError
 from rest_framework import exceptions, status
 from rest_framework.response import Response
 from rest_framework.views import set_rollback
+
+from nailwright_core.common.errors import CoreError
 
 
 class Refused(Exception):

@@ -9,7 +9,9 @@ from nailwright.config.errors import body
 
 
 def application(request: HttpRequest) -> HttpResponseBase:
-    """The single page; its router reads the address."""
+    """The single page; its router reads the address. What looks like a file and is none is not found, not a page."""
+    if "." in request.path.rsplit("/", 1)[-1]:
+        return HttpResponse("No such file.", status=404, content_type="text/plain")
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
         return HttpResponse("The screens are not built yet: run bin/start.", status=503, content_type="text/plain")
@@ -25,4 +27,6 @@ def no_such_endpoint(request: HttpRequest) -> JsonResponse:
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     """A form without its token; reloading the page sets it."""
-    return JsonResponse(body("csrf", "This page is too old to send from. Reload it; nothing unsent is lost."), status=403)
+    return JsonResponse(
+        body("csrf", "This page is too old to send from. Reload it; nothing unsent is lost."), status=403
+    )

@@ -12,7 +12,6 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
-from nailwright_core.common.errors import CoreError
 
 from nailwright.deck.call import Board, read_call
 from nailwright.deck.fields import read_id, read_number, read_time
@@ -21,6 +20,7 @@ from nailwright.deck.queries import board_of
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme, Site, Water
 from nailwright.programmes.policies import require
+from nailwright_core.common.errors import CoreError
 
 #: Electrical settings and effort of a run: lowest, highest, unit. The ends are what no box reaches, not advice.
 RUN_NUMBERS = {
@@ -40,7 +40,15 @@ WATER_NUMBERS = {
 
 
 def open_outing(
-    person: Person, programme: Programme, *, outing_id: UUID, water: Water, day: date, gear: str, name: str = "", units: Mapping[str, str] | None = None
+    person: Person,
+    programme: Programme,
+    *,
+    outing_id: UUID,
+    water: Water,
+    day: date,
+    gear: str,
+    name: str = "",
+    units: Mapping[str, str] | None = None,
 ) -> Outing:
     """Open an outing on one of the programme's waters."""
     require(person, programme, "open_outing")
@@ -70,7 +78,9 @@ def close_outing(act: Act, outing: Outing) -> Outing:
             return locked
         running = Run.present.filter(outing=locked, ended_at=None).order_by("number").first()
         if running:
-            raise CoreError("run_still_going", f"Run {running.number} has not ended. End it, then close the outing.", "state")
+            raise CoreError(
+                "run_still_going", f"Run {running.number} has not ended. End it, then close the outing.", "state"
+            )
         apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED})
     return locked
 
@@ -147,7 +157,9 @@ def record_water(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool
     run = Run.objects.filter(pk=read_id(row, "run"), outing=outing).first() if row.get("run") else None
     numbers = {name: read_number(row, name, *limits) for name, limits in WATER_NUMBERS.items()}
     if all(value is None for value in numbers.values()):
-        raise CoreError("reading_empty", "Expected at least one figure, such as the temperature; got none.", "temperature_c")
+        raise CoreError(
+            "reading_empty", "Expected at least one figure, such as the temperature; got none.", "temperature_c"
+        )
     existing = WaterReading.objects.filter(pk=act.id).first()
     if existing:
         _same_programme(existing.outing.programme_id, programme, "water reading")
@@ -162,7 +174,9 @@ def record_water(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool
 Outcome = bool | CoreError
 
 
-def record_captures(person: Person, programme: Programme, calls: Sequence[tuple[Act, Mapping[str, Any]]]) -> list[Outcome]:
+def record_captures(
+    person: Person, programme: Programme, calls: Sequence[tuple[Act, Mapping[str, Any]]]
+) -> list[Outcome]:
     """Keep called fish, many at once: one insert for all that can be read, an error for each that cannot.
 
     Returns:
@@ -262,7 +276,9 @@ def _runs_by_key(programme: Programme, calls: Sequence[tuple[Act, Mapping[str, A
 def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
     run = runs.get(str(row.get("run")).lower())
     if run is None:
-        raise CoreError("run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run")
+        raise CoreError(
+            "run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run"
+        )
     _must_be_open(run.outing)
     return run
 
@@ -278,7 +294,9 @@ def _open_outing(programme: Programme, outing_id: UUID) -> Outing:
 def _must_be_open(outing: Outing) -> None:
     if outing.state != Outing.State.OPEN:
         raise CoreError(
-            "outing_closed", f"{outing.name} of {outing.date} is closed. A lead or biologist can open it again; this stays here until then.", "outing"
+            "outing_closed",
+            f"{outing.name} of {outing.date} is closed. A lead or biologist can open it again; this stays here until then.",
+            "outing",
         )
 
 
@@ -293,7 +311,9 @@ def _key_taken(what: str) -> CoreError:
 
 def _run_numbers(row: Mapping[str, Any]) -> dict[str, Any]:
     return {
-        name: read_number(row, name, *limits) for name, limits in RUN_NUMBERS.items() if name in row and row[name] is not None
+        name: read_number(row, name, *limits)
+        for name, limits in RUN_NUMBERS.items()
+        if name in row and row[name] is not None
     }
 
 

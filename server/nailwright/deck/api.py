@@ -7,7 +7,6 @@ from typing import Any
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.utils import extend_schema
-from nailwright_core.common.errors import CoreError
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -21,6 +20,7 @@ from nailwright.deck.sync import apply_operations
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
+from nailwright_core.common.errors import CoreError
 
 
 class WatersView(APIView):
@@ -68,7 +68,9 @@ class OutingStateView(APIView):
     """Closing an outing, and opening it again."""
 
     @extend_schema(
-        operation_id="set_outing_state", request=serializers.OutingStateSerializer, responses=serializers.OutingSerializer
+        operation_id="set_outing_state",
+        request=serializers.OutingStateSerializer,
+        responses=serializers.OutingSerializer,
     )
     def post(self, request: Request, outing_id: str) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)

@@ -9,13 +9,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from nailwright.deck.models import Capture
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import parse_length, parse_mass
 from nailwright_core.common.species import LengthMassLine
 from nailwright_core.deck.plausibility import check_capture
-
-from nailwright.deck.models import Capture
 
 SEX_EVIDENCE = ("", "pressure", "external", "ultrasound", "endoscope", "blood", "dissection")
 LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
@@ -46,14 +45,18 @@ def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
     code = _word(row, "species").lower()
     if code not in board.species:
         known = ", ".join(sorted(board.species))
-        raise CoreError("species_not_in_programme", f"'{code}' is not a species of this programme ({known}).", "species")
+        raise CoreError(
+            "species_not_in_programme", f"'{code}' is not a species of this programme ({known}).", "species"
+        )
     kind = species_table.get(code)
     length_text, mass_text = _word(row, "length"), _word(row, "mass")
     length = parse_length(length_text, board.length_unit) if length_text else None
     mass = parse_mass(mass_text, board.mass_unit) if mass_text else None
     count = row.get("count", 1)
     if not isinstance(count, int) or isinstance(count, bool) or not 1 <= count <= MAX_COUNT:
-        raise CoreError("count_out_of_range", f"Expected a whole number of fish from 1 to {MAX_COUNT:,}; got {count!r}.", "count")
+        raise CoreError(
+            "count_out_of_range", f"Expected a whole number of fish from 1 to {MAX_COUNT:,}; got {count!r}.", "count"
+        )
     if count > 1 and (length or mass):
         raise CoreError("count_with_size", "A length or mass belongs to one fish; count the others apart.", "count")
     length_mm = round(length.mm, 1) if length else None
@@ -85,7 +88,9 @@ def _questions(
     """The answers the deck sent, and every doubt core has now that the deck did not put to anybody."""
     given = row.get("questions") or []
     if not isinstance(given, list) or len(given) > 10:
-        raise CoreError("questions_unreadable", "Expected at most 10 questions, each with code and answer.", "questions")
+        raise CoreError(
+            "questions_unreadable", "Expected at most 10 questions, each with code and answer.", "questions"
+        )
     answers = []
     for each in given:
         if not isinstance(each, Mapping) or not each.get("code"):
@@ -94,7 +99,9 @@ def _questions(
     asked = {each["code"] for each in answers}
     for question in check_capture(kind, length_mm, mass_g, line=line):
         if question.weight == "refuse":
-            raise CoreError(question.code, f"{question.message} Check the unit, or keep the fish without its length.", "length")
+            raise CoreError(
+                question.code, f"{question.message} Check the unit, or keep the fish without its length.", "length"
+            )
         if question.code not in asked:
             answers.append({"code": question.code, "answer": "not asked"})
     return answers
@@ -120,5 +127,7 @@ def _word(row: Mapping[str, Any], field: str, longest: int = 40) -> str:
 def _one_of(row: Mapping[str, Any], field: str, allowed: tuple[str, ...]) -> str:
     value = _word(row, field)
     if value not in allowed:
-        raise CoreError("not_a_choice", f"Expected {field} to be one of {', '.join(filter(None, allowed))}; got '{value}'.", field)
+        raise CoreError(
+            "not_a_choice", f"Expected {field} to be one of {', '.join(filter(None, allowed))}; got '{value}'.", field
+        )
     return value

@@ -9,6 +9,7 @@ from typing import Any
 from uuid import UUID
 
 from django.utils.dateparse import parse_datetime
+
 from nailwright_core.common.errors import CoreError
 
 
@@ -29,7 +30,9 @@ def read_time(row: Mapping[str, Any], field: str) -> datetime:
         moment = None
     if moment is None or moment.tzinfo is None:
         raise CoreError(
-            "time_unreadable", f"Expected {field} as date and time with zone, like 2026-06-01T21:30:00Z; got {value!r}.", field
+            "time_unreadable",
+            f"Expected {field} as date and time with zone, like 2026-06-01T21:30:00Z; got {value!r}.",
+            field,
         )
     return moment
 
@@ -39,6 +42,13 @@ def read_number(row: Mapping[str, Any], field: str, low: float, high: float, uni
     value = row.get(field)
     if value is None:
         return None
-    if not isinstance(value, int | float) or isinstance(value, bool) or not math.isfinite(value) or not low <= value <= high:
-        raise CoreError("number_out_of_range", f"Expected {field} from {low:g} to {high:g} {unit}; got {value!r}.", field)
+    if (
+        not isinstance(value, int | float)
+        or isinstance(value, bool)
+        or not math.isfinite(value)
+        or not low <= value <= high
+    ):
+        raise CoreError(
+            "number_out_of_range", f"Expected {field} from {low:g} to {high:g} {unit}; got {value!r}.", field
+        )
     return float(value)

@@ -114,7 +114,18 @@ class Capture(Recorded):
         indexes = [
             # A finding reads only these columns, so the index alone answers it.
             models.Index(
-                fields=["programme", "species", "run", "deleted_at", "length_mm", "length_basis", "length_type", "mass_g", "mass_basis", "sex"],
+                fields=[
+                    "programme",
+                    "species",
+                    "run",
+                    "deleted_at",
+                    "length_mm",
+                    "length_basis",
+                    "length_type",
+                    "mass_g",
+                    "mass_basis",
+                    "sex",
+                ],
                 name="capture_finding",
             ),
         ]

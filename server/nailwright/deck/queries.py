@@ -8,16 +8,16 @@ from uuid import UUID
 import numpy as np
 from django.core.cache import cache
 from django.db.models import Count, Q, QuerySet
+
+from nailwright.deck.call import Board
+from nailwright.deck.models import Capture, Outing
+from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
 from nailwright_core.common.species import LengthMassLine
 from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
 from nailwright_core.findings.condition import fit_length_mass
-
-from nailwright.deck.call import Board
-from nailwright.deck.models import Capture, Outing
-from nailwright.programmes.models import Programme
 
 #: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
 OWN_LINE_FROM = 50

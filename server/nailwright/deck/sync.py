@@ -11,7 +11,6 @@ from itertools import groupby
 from typing import Any
 
 from django.utils import timezone
-from nailwright_core.common.errors import CoreError
 
 from nailwright.config.errors import Refused
 from nailwright.deck import actions
@@ -19,6 +18,7 @@ from nailwright.deck.fields import read_id, read_time
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright_core.common.errors import CoreError
 
 MAX_OPERATIONS = 1000
 
@@ -46,9 +46,15 @@ def apply_operations(person: Person, programme: Programme, operations: Any) -> l
     """
     require(person, programme, "work_deck")
     if not isinstance(operations, list) or not all(isinstance(each, Mapping) for each in operations):
-        raise CoreError("operations_unreadable", "Expected a list of operations with id, kind, device_time and row.", "operations")
+        raise CoreError(
+            "operations_unreadable", "Expected a list of operations with id, kind, device_time and row.", "operations"
+        )
     if len(operations) > MAX_OPERATIONS:
-        raise CoreError("operations_too_many", f"Expected at most {MAX_OPERATIONS} operations at once; got {len(operations)}.", "operations")
+        raise CoreError(
+            "operations_too_many",
+            f"Expected at most {MAX_OPERATIONS} operations at once; got {len(operations)}.",
+            "operations",
+        )
     results: list[dict[str, Any]] = []
     for is_capture, group in groupby(operations, key=lambda each: each.get("kind") == RECORD):
         if is_capture:
@@ -77,7 +83,9 @@ def _single(person: Person, programme: Programme, operation: Mapping[str, Any]) 
     try:
         action = _SINGLE.get(str(operation.get("kind")))
         if action is None:
-            raise CoreError("kind_unknown", f"Expected a kind of {', '.join(KINDS)}; got {operation.get('kind')!r}.", "kind")
+            raise CoreError(
+                "kind_unknown", f"Expected a kind of {', '.join(KINDS)}; got {operation.get('kind')!r}.", "kind"
+            )
         return _result(operation, action(_act(person, operation), programme, _row(operation)))
     except (CoreError, Refused) as refused:
         return _result(operation, refused)

@@ -5,6 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
+
+from nailwright.findings.queries import lengths_of, pairs_of
+from nailwright.findings.selections import Selection, captures_in
+from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
@@ -12,11 +17,6 @@ from nailwright_core.common.intervals import median_interval
 from nailwright_core.common.species import Species
 from nailwright_core.findings import condition, size_structure
 from nailwright_core.records.wording import condition_sentence, size_sentence
-from numpy.typing import NDArray
-
-from nailwright.findings.queries import lengths_of, pairs_of
-from nailwright.findings.selections import Selection, captures_in
-from nailwright.programmes.models import Programme
 
 #: A picture with more points than this is a smear and slow; the rest are drawn at random, by a fixed seed.
 MAX_POINTS = 1500
@@ -48,7 +48,7 @@ def size_finding(programme: Programme, selection: Selection, bin_mm: float | Non
     if lengths.length_mm.size == 0:
         raise _nothing(kind, "measured", lengths.left_out)
     suggested = size_structure.suggest_bin(lengths.length_mm)
-    width = bin_mm or suggested
+    width = suggested if bin_mm is None else bin_mm
     frequency = size_structure.length_frequency(lengths.length_mm, width)
     median = median_interval(lengths.length_mm, level)
     distribution = None
@@ -124,7 +124,9 @@ def condition_finding(programme: Programme, selection: Selection, level: float) 
 def _nothing(kind: Species, how: str, left_out: Any) -> CoreError:
     why = "; ".join(f"{each.n:,} {each.reason}" for each in left_out)
     left = f" Left out: {why}." if why else ""
-    return CoreError("no_lengths", f"No {kind.common_name} in this selection was {how}.{left} Widen the selection.", "selection")
+    return CoreError(
+        "no_lengths", f"No {kind.common_name} in this selection was {how}.{left} Widen the selection.", "selection"
+    )
 
 
 def _drawn(fit: condition.LengthMassFit) -> NDArray[np.int64]:
@@ -151,7 +153,12 @@ def _curve(fit: condition.LengthMassFit, level: float) -> dict[str, list[float]]
 def _distribution_rows(distribution: size_structure.SizeDistribution | None) -> list[dict[str, Any]]:
     if distribution is None:
         return []
-    cumulative = {"PSD": distribution.psd, "PSD-P": distribution.psd_p, "PSD-M": distribution.psd_m, "PSD-T": distribution.psd_t}
+    cumulative = {
+        "PSD": distribution.psd,
+        "PSD-P": distribution.psd_p,
+        "PSD-M": distribution.psd_m,
+        "PSD-T": distribution.psd_t,
+    }
     return [_estimate(name, "%", each) for name, each in {**cumulative, **distribution.incremental}.items()]
 
 

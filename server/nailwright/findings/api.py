@@ -5,7 +5,6 @@ from __future__ import annotations
 from django.http import StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
-from nailwright_core.common import species as species_table
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -15,6 +14,7 @@ from nailwright.findings.answers import condition_finding, size_finding
 from nailwright.findings.rows import csv_lines
 from nailwright.findings.selections import captures_in, selection_options
 from nailwright.programmes.policies import programme_for
+from nailwright_core.common import species as species_table
 
 
 class SelectionOptionsView(APIView):
@@ -66,6 +66,8 @@ class RowsView(APIView):
         query = serializers.read_query(serializers.SelectionSerializer, request.query_params)
         selection = query.selection()
         species_table.get(selection.species)
-        response = StreamingHttpResponse(csv_lines(captures_in(programme, selection)), content_type="text/csv; charset=utf-8")
+        response = StreamingHttpResponse(
+            csv_lines(captures_in(programme, selection)), content_type="text/csv; charset=utf-8"
+        )
         response["Content-Disposition"] = f'attachment; filename="captures-{selection.species}.csv"'
         return response

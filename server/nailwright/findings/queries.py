@@ -11,10 +11,10 @@ from dataclasses import dataclass
 import numpy as np
 from django.db import connection
 from django.db.models import Count, Q, QuerySet, Sum
-from nailwright_core.common.species import Species
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture
+from nailwright_core.common.species import Species
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,9 @@ class Pairs:
 
 def lengths_of(captures: QuerySet[Capture], kind: Species, estimated: bool) -> Lengths:
     """Lengths in the species' own length type. The database counts equal lengths: a board gives few different ones."""
-    groups = captures.values_list("length_basis", "length_type", "length_mm").annotate(rows=Count("pk"), fish=Sum("count"))
+    groups = captures.values_list("length_basis", "length_type", "length_mm").annotate(
+        rows=Count("pk"), fish=Sum("count")
+    )
     used: dict[float, int] = {}
     left: dict[str, int] = {}
     for basis, length_type, length_mm, rows, fish in groups:
@@ -70,9 +72,9 @@ def pairs_of(captures: QuerySet[Capture], kind: Species, estimated: bool) -> Pai
     keys, lengths, masses = zip(*rows, strict=True) if rows else ((), (), ())
     left: dict[str, int] = {}
     others = captures.exclude(usable & Q(length_mm__isnull=False, mass_g__isnull=False))
-    for length_basis, length_type, mass_basis, fish in (
-        others.values_list("length_basis", "length_type", "mass_basis").annotate(fish=Sum("count"))
-    ):
+    for length_basis, length_type, mass_basis, fish in others.values_list(
+        "length_basis", "length_type", "mass_basis"
+    ).annotate(fish=Sum("count")):
         if not length_basis:
             reason = "no length taken"
         elif not mass_basis:

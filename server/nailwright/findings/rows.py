@@ -8,9 +8,9 @@ from collections.abc import Iterator
 from typing import Any
 
 from django.db.models import QuerySet
-from nailwright_core.common import species as species_table
 
 from nailwright.deck.models import Capture
+from nailwright_core.common import species as species_table
 
 _FIELDS: tuple[tuple[str, str], ...] = (
     ("capture_id", "id"),
@@ -55,7 +55,9 @@ def csv_lines(captures: QuerySet[Capture]) -> Iterator[str]:
     at = header.index("species_code") + 1
     yield writer.writerow([*header[:at], "species", *header[at:]])
     names = {each.code: each.common_name for each in species_table.all_species()}
-    rows = captures.order_by("run__outing__date", "run__number", "device_time", "id").values_list(*(path for _, path in _FIELDS))
+    rows = captures.order_by("run__outing__date", "run__number", "device_time", "id").values_list(
+        *(path for _, path in _FIELDS)
+    )
     for row in rows.iterator(chunk_size=5000):
         yield writer.writerow([*map(_cell, row[:at]), names.get(row[at - 1], ""), *map(_cell, row[at:])])
 

@@ -7,10 +7,10 @@ from datetime import date
 from typing import Any
 
 from django.db.models import QuerySet
-from nailwright_core.common.errors import CoreError
 
 from nailwright.deck.models import Capture, Gear, Run
 from nailwright.programmes.models import Programme
+from nailwright_core.common.errors import CoreError
 
 
 @dataclass(frozen=True)

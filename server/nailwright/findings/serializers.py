@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from nailwright_core.common.errors import CoreError
 from rest_framework import serializers
 
 from nailwright.deck.models import Capture, Gear
 from nailwright.deck.serializers import CategorySerializer
 from nailwright.findings.selections import Selection
+from nailwright_core.common.errors import CoreError
 
 
 class SelectionSerializer(serializers.Serializer):

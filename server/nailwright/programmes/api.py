@@ -9,7 +9,6 @@ from django.contrib.auth import authenticate, login, logout
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
-from nailwright_core.common.errors import CoreError
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -19,6 +18,7 @@ from nailwright.config.errors import Refused
 from nailwright.programmes import serializers
 from nailwright.programmes.models import Membership, Person
 from nailwright.programmes.policies import PERMISSIONS
+from nailwright_core.common.errors import CoreError
 
 
 @method_decorator(ensure_csrf_cookie, name="dispatch")
@@ -39,7 +39,9 @@ class SessionView(APIView):
         given.is_valid(raise_exception=True)
         person = authenticate(request, **given.validated_data)
         if person is None:
-            raise CoreError("sign_in_failed", "Name and password do not go together. Check both and try again.", "password")
+            raise CoreError(
+                "sign_in_failed", "Name and password do not go together. Check both and try again.", "password"
+            )
         login(request, person)
         return Response(session_of(request))
 
@@ -55,7 +57,9 @@ class DemoSessionView(APIView):
     permission_classes = [AllowAny]
 
     @extend_schema(
-        operation_id="sign_in_to_demo", request=serializers.DemoSignInSerializer, responses=serializers.SessionSerializer
+        operation_id="sign_in_to_demo",
+        request=serializers.DemoSignInSerializer,
+        responses=serializers.SessionSerializer,
     )
     def post(self, request: Request) -> Response:
         given = serializers.DemoSignInSerializer(data=request.data)
@@ -79,9 +83,7 @@ def session_of(request: Request) -> dict[str, Any]:
         {"username": each.username, "name": each.name, "role": each.memberships.all()[0].role}
         for each in (_demo_people().prefetch_related("memberships") if settings.DEMO else [])
     ]
-    return serializers.SessionSerializer(
-        {"person": person, "memberships": memberships, "demo_people": demo}
-    ).data
+    return serializers.SessionSerializer({"person": person, "memberships": memberships, "demo_people": demo}).data
 
 
 def _demo_people() -> Any:

@@ -15,7 +15,12 @@ export class ApiError extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+export const api = createClient<paths>({
+  baseUrl: location.origin,
+  credentials: "same-origin",
+  // looked up at each call, so that tests can stand in for the network
+  fetch: (request) => fetch(request),
+});
 
 api.use({
   onRequest({ request }) {

@@ -1,12 +1,14 @@
 import { Link, Outlet } from "@tanstack/react-router";
+import { lazy, Suspense } from "react";
 import { answer, api } from "@/api/client";
-import { SignIn } from "@/features/sign-in";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices } from "@/ui/Notice";
 import { HereProvider, useHere, useSession, useSetSession } from "./session";
 import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
+
+const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));
 
 /** The frame round every screen: where one is in the work, who one is, what is unsent. */
 export function Shell() {
@@ -18,7 +20,12 @@ export function Shell() {
         <ErrorMessage failure={error} />
       </main>
     );
-  if (!session.person) return <SignIn session={session} />;
+  if (!session.person)
+    return (
+      <Suspense fallback={null}>
+        <SignIn session={session} />
+      </Suspense>
+    );
   if (!session.memberships.length)
     return <main className="p-6">You belong to no programme yet. Ask a programme's lead to add you.</main>;
   return (

@@ -10,7 +10,7 @@ import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
 import { RefusedEntries } from "./RefusedEntries";
 import { RunBar } from "./RunBar";
-import { RunSheet } from "./RunSheet";
+import { RunSheet } from "./sheets";
 import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";

@@ -8,7 +8,7 @@ import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import type { DeckStore, DeckView } from "./deck-store";
-import { WaterSheet } from "./WaterSheet";
+import { WaterSheet } from "./sheets";
 
 /** Which outing this is, its water, its state. */
 export function OutingBar({ store, view, working }: { store: DeckStore; view: DeckView; working: boolean }) {

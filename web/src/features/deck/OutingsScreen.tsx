@@ -7,7 +7,7 @@ import { recall, remember } from "@/offline/database";
 import { Button } from "@/ui/Button";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { OpenOutingSheet } from "./OpenOutingSheet";
+import { OpenOutingSheet } from "./sheets";
 
 type Outing = Schemas["Outing"];
 

@@ -3,7 +3,7 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatSeconds, formatTime } from "@/ui/format";
 import type { DeckStore, DeckView } from "./deck-store";
-import { RunSheet } from "./RunSheet";
+import { RunSheet } from "./sheets";
 import type { Pedal } from "./use-pedal";
 
 interface Props {

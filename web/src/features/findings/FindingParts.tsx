@@ -109,7 +109,10 @@ export function EstimateTable({
               {name}
               {unit && <span className="text-muted"> ({unit})</span>}
             </td>
-            <td className="pr-3 text-right whitespace-nowrap">{formatInterval(value, lower, upper, digits)}</td>
+            <td className="pr-3 text-right whitespace-nowrap">
+              {/* a share near nought keeps a digit, else it reads as "0 (0 to 0)" */}
+              {formatInterval(value, lower, upper, digits + (upper !== null && upper < 1 ? 1 : 0))}
+            </td>
             <td className="text-right">{n.toLocaleString("en")}</td>
           </tr>
         ))}

@@ -1,0 +1,95 @@
+"""The demo's findings against the truth it was made from."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from demo.fish import catch
+from demo.load import load
+from demo.truth import CONDITION, LOWER_RIVER, SEED, SPECIES, STRONG_YEAR_CLASS, YEARS
+from nailwright.deck.models import Capture, Outing
+from nailwright.findings.queries import lengths_of, pairs_of
+from nailwright.findings.selections import Selection, captures_in
+from nailwright.programmes.models import Programme, Site, Water
+from nailwright_core.common import species
+from nailwright_core.common.species import LengthMassLine
+from nailwright_core.deck.plausibility import check_capture
+from nailwright_core.findings.condition import fit_length_mass, relative_condition
+
+WALLEYE = species.get("wal")
+
+
+@pytest.fixture(scope="module")
+def demo(django_db_setup: None, django_db_blocker: Any) -> Any:
+    """Loaded once for this file and rolled back after it."""
+    from django.db import transaction
+
+    with django_db_blocker.unblock():
+        atomic = transaction.atomic()
+        atomic.__enter__()
+        yield load()
+        transaction.set_rollback(True)
+        atomic.__exit__(None, None, None)
+
+
+@pytest.mark.django_db
+def test_size_of_the_demo(demo: Programme) -> None:
+    assert Capture.objects.filter(programme=demo).count() >= 12_000
+    assert Outing.objects.values("date__year").distinct().count() == len(YEARS)
+    tonight = Outing.objects.get(state=Outing.State.OPEN)
+    assert tonight.runs.filter(ended_at=None).count() == 1 and tonight.runs.count() > 1
+    for water in Water.objects.all():
+        assert water.geometry["type"] in ("LineString", "Polygon") and water.geometry["coordinates"]
+    assert all(site.geometry["type"] == "Point" for site in Site.objects.all())
+
+
+@pytest.mark.django_db
+def test_the_length_mass_line_is_the_true_one(demo: Programme) -> None:
+    pairs = pairs_of(captures_in(demo, Selection("yep")), species.get("yep"), estimated=False)
+    fit = fit_length_mass(pairs.length_mm, pairs.mass_g)
+    truth = SPECIES["yep"]
+    assert fit.b.value == pytest.approx(truth.b, abs=4 * fit.b.se)
+    assert fit.predict(200.0).mass_g == pytest.approx(10 ** (truth.log10_a + truth.b * np.log10(200)), rel=0.02)
+
+
+@pytest.mark.django_db
+def test_condition_falls_in_the_lower_river_as_it_truly_does(demo: Programme) -> None:
+    truth = SPECIES["wal"]
+    line = LengthMassLine(truth.log10_a, truth.b, truth.mass_sd)
+    for year in YEARS:
+        lower = Selection("wal", reaches=(LOWER_RIVER,), first=f"{year}-01-01", last=f"{year}-12-31")  # type: ignore[arg-type]
+        pairs = pairs_of(captures_in(demo, lower), WALLEYE, estimated=False)
+        median = float(np.median(relative_condition(pairs.length_mm, pairs.mass_g, line)))
+        assert median == pytest.approx(CONDITION[LOWER_RIVER, year], abs=0.02)
+
+
+@pytest.mark.django_db
+def test_the_strong_year_class_passes_through(demo: Programme) -> None:
+    """In its third autumn the class stands where growth puts it, well above its neighbours."""
+    truth = SPECIES["wal"]
+    year = STRONG_YEAR_CLASS + 2
+    autumn = captures_in(demo, Selection("wal", first=f"{year}-09-01", last=f"{year}-11-30"))  # type: ignore[arg-type]
+    mm = lengths_of(autumn, WALLEYE, estimated=False).length_mm
+    expected = truth.l_infinity * (1 - np.exp(-truth.k * (2.4 - truth.t_zero)))
+    near = np.abs(mm - expected) < 40
+    above = np.abs(mm - expected - 80) < 40
+    assert near.sum() > 1.5 * above.sum()
+
+
+@pytest.mark.django_db
+def test_nearly_every_demo_fish_is_believable(demo: Programme) -> None:
+    doubted = sum(
+        bool(check_capture(*row)) for row in Capture.objects.values_list("species", "length_mm", "mass_g")[:3000]
+    )
+    assert doubted < 60
+
+
+def test_the_same_seed_gives_the_same_fish() -> None:
+    first, second = (
+        catch(np.random.default_rng(SEED), SPECIES["wal"], 50, LOWER_RIVER, 2025, 290, 0.8) for _ in range(2)
+    )
+    assert first.length_mm.tolist() == second.length_mm.tolist()
+    assert np.array_equal(first.mass_g, second.mass_g, equal_nan=True)

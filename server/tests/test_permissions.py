@@ -1,0 +1,116 @@
+"""Who may do what: every endpoint by every role, held against the one table in policies."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from rest_framework.test import APIClient
+
+from nailwright.config.urls import urlpatterns
+from nailwright.deck.models import Capture, Outing, Run
+from nailwright.programmes.models import Programme, Role
+from nailwright.programmes.rows import new_id
+
+from .conftest import operation
+
+ALL = set(Role.values)
+WORKING = {"lead", "biologist", "crew"}
+READING = ALL - {"volunteer"}
+
+#: Method, address, body, and who may; what stands in braces is filled in from the test's programme.
+ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
+    ("get", "/api/v1/programmes/{programme}/waters", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/outings", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/outings", "outing", WORKING),
+    ("post", "/api/v1/programmes/{programme}/sync", "sync", WORKING),
+    ("post", "/api/v1/outings/{outing}/state", "close", WORKING),
+    ("post", "/api/v1/outings/{outing}/state", "reopen", {"lead", "biologist"}),
+    ("get", "/api/v1/outings/{outing}/deck", None, ALL),
+    ("get", "/api/v1/captures/{capture}/history", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/size?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/condition?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
+]
+#: Open to those who have not signed in.
+OPEN = {"session", "session/demo"}
+
+
+@pytest.fixture
+def fish(run: Run) -> Capture:
+    """The first of three weighed fish, so that every finding has an answer."""
+    for mm, g in ((300.0, 240.0), (400.0, 600.0), (469.0, 1000.0)):
+        fish = Capture.objects.create(
+            programme=run.outing.programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
+            mass_g=g, mass_basis="measured", recorder=run.recorder,
+        )  # fmt: skip
+    Run.objects.update(ended_at=run.started_at)
+    return fish
+
+
+def request_of(name: str | None, outing: Outing) -> Any:
+    if name == "outing":
+        return {"id": str(new_id()), "water": str(outing.water_id), "date": "2026-10-13", "gear": "angling"}
+    if name == "sync":
+        return {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]}
+    if name in ("close", "reopen"):
+        return {"id": str(new_id()), "state": "closed" if name == "close" else "open"}
+    return None
+
+
+@pytest.mark.parametrize("role", [*Role.values, "stranger"])
+@pytest.mark.parametrize(
+    ("method", "address", "body", "allowed"), ENDPOINTS, ids=lambda value: str(value) if isinstance(value, str) else ""
+)
+def test_every_endpoint_by_every_role(
+    client_as: Callable[[str], APIClient],
+    fish: Capture,
+    outing: Outing,
+    role: str,
+    method: str,
+    address: str,
+    body: str,
+    allowed: set[str],
+) -> None:
+    if body == "reopen":
+        Outing.objects.update(state=Outing.State.CLOSED)
+    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk)
+    response = getattr(client_as(role), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
+    if role in allowed:
+        assert response.status_code in (200, 201), getattr(response, "data", "")
+    else:
+        assert response.status_code == 403
+        assert response.data["code"] == ("not_a_member" if role == "stranger" else "role_may_not")
+        assert response.data["message"].endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("method", "address", "body", "allowed"), ENDPOINTS, ids=lambda value: str(value) if isinstance(value, str) else ""
+)
+def test_nobody_enters_unsigned(
+    fish: Capture, outing: Outing, method: str, address: str, body: str, allowed: set[str]
+) -> None:
+    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk)
+    response = getattr(APIClient(), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
+    assert response.status_code in (401, 403)
+    assert Outing.objects.count() == 1
+
+
+def test_the_table_above_names_every_endpoint() -> None:
+    """A new endpoint must be entered here, or this fails."""
+    included = [pattern.url_patterns for pattern in urlpatterns if hasattr(pattern, "url_patterns")]
+    routes = {str(each.pattern) for patterns in included for each in patterns}
+    plain = {"programmes/<uuid:programme_id>": "programmes/{programme}", "outings/<uuid:outing_id>": "outings/{outing}"}
+    plain |= {"captures/<uuid:capture_id>": "captures/{capture}"}
+    tested = {address.split("?")[0].removeprefix("/api/v1/") for _, address, _, _ in ENDPOINTS}
+    for route in routes:
+        for long, short in plain.items():
+            route = route.replace(long, short)
+        assert route in tested | OPEN, f"{route} is not in the table of endpoints"
+
+
+def test_a_programme_that_is_not_there_is_not_found(crew: APIClient, programme: Programme) -> None:
+    response = crew.get(f"/api/v1/programmes/{new_id()}/outings")
+    assert (response.status_code, response.data["code"]) == (404, "not_found")

@@ -1,0 +1,137 @@
+"""A real browser against a real server: gunicorn in a process of its own, the demo in a database of its own."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import MySQLdb
+import pytest
+from django.conf import settings
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[2]
+expect.set_options(timeout=10_000)
+
+
+class Server:
+    """The application's server, which a test may stop and start again."""
+
+    def __init__(self, database: str) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database}
+        self.process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        if self.process:
+            return
+        command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{self.port}",
+                   "-k", "gthread", "-w", "1", "--threads", "4", "--log-level", "warning"]  # fmt: skip
+        self.process = subprocess.Popen(command, env=self.environment, cwd=ROOT)
+        for _ in range(300):
+            if self.process.poll() is not None:
+                raise RuntimeError(f"The server ended at once with {self.process.returncode}.")
+            try:
+                socket.create_connection(("127.0.0.1", self.port), 1).close()
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("The server gave no answer in 30 s.")
+
+    def stop(self) -> None:
+        if self.process:
+            self.process.send_signal(signal.SIGTERM)
+            self.process.wait(20)
+            self.process = None
+
+
+@pytest.fixture(scope="session")
+def demo_database() -> str:
+    """A database of the browser tests' own with fresh demo data, made by the commands that bin/start uses."""
+    name = "nailwright_browser"
+    settings_of = settings.DATABASES["default"]
+    with MySQLdb.connect(
+        host=settings_of["HOST"],
+        port=int(settings_of["PORT"]),
+        user=settings_of["USER"],
+        password=settings_of["PASSWORD"],
+    ) as connection:
+        connection.cursor().execute(f"DROP DATABASE IF EXISTS {name}")
+        connection.cursor().execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
+    for command in ("migrate", "load_demo"):
+        subprocess.run(
+            [sys.executable, "server/manage.py", command, "--verbosity", "0"],
+            env={**os.environ, "NAILWRIGHT_DB_NAME": name}, cwd=ROOT, check=True,
+        )  # fmt: skip
+    return name
+
+
+@pytest.fixture(scope="session")
+def running_server(demo_database: str) -> Iterator[Server]:
+    server = Server(demo_database)
+    server.start()
+    yield server
+    server.stop()
+
+
+@pytest.fixture
+def server(running_server: Server) -> Server:
+    running_server.start()
+    return running_server
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium")
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def context(chromium: Browser, server: Server) -> Iterator[BrowserContext]:
+    """A fresh tablet: nothing stored, nobody signed in."""
+    context = chromium.new_context(
+        base_url=server.address, viewport={"width": 1280, "height": 800}, accept_downloads=True
+    )
+    errors: list[str] = []
+    context.on("weberror", lambda error: errors.append(str(error.error)))
+    yield context
+    context.close()
+    assert not errors, f"The page raised errors: {errors}"
+
+
+@pytest.fixture
+def sign_in(context: BrowserContext) -> Callable[..., Page]:
+    """Opens a page as one of the demo's people."""
+
+    def open_as(role: str = "crew", path: str = "/") -> Page:
+        page = context.new_page()
+        page.goto(path)
+        page.get_by_role("button", name=re.compile(rf"^{role}", re.IGNORECASE)).first.click()
+        expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
+        return page
+
+    return open_as
+
+
+@pytest.fixture
+def deck(sign_in: Callable[..., Page]) -> Page:
+    """Tonight's outing, as the crew sees it."""
+    page = sign_in("crew", "/deck")
+    page.get_by_text("Work the deck").first.click()
+    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+    return page

@@ -1,0 +1,71 @@
+"""Takes the pictures of the main views; run by bin/shots, not by the tests."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import BrowserContext, Page
+
+FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+WANTED = os.environ.get("NAILWRIGHT_SHOTS", "").split()
+SignIn = Callable[..., Page]
+
+
+def shoot(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+@pytest.fixture(autouse=True)
+def only_wanted(request: pytest.FixtureRequest) -> None:
+    name = request.node.name.removeprefix("test_").replace("_", "-")
+    if WANTED and name not in WANTED:
+        pytest.skip("not asked for")
+
+
+def in_theme(context: BrowserContext, theme: str) -> None:
+    context.add_init_script(f"if (location.protocol === 'http:') localStorage.setItem('theme', '{theme}')")
+
+
+def open_deck(sign_in: SignIn) -> Page:
+    page = sign_in("crew", "/deck")
+    page.get_by_text("Work the deck").first.click()
+    page.get_by_role("textbox").first.wait_for()
+    return page
+
+
+def test_sign_in(context: BrowserContext) -> None:
+    page = context.new_page()
+    page.goto("/")
+    shoot(page, "sign-in")
+
+
+def test_outings(sign_in: SignIn) -> None:
+    shoot(sign_in("lead", "/deck"), "outings")
+
+
+def test_deck_day(sign_in: SignIn) -> None:
+    page = open_deck(sign_in)
+    page.keyboard.type("wal 469 1120 f")
+    shoot(page, "deck-day")
+
+
+def test_deck_night(context: BrowserContext, sign_in: SignIn) -> None:
+    in_theme(context, "night")
+    page = open_deck(sign_in)
+    page.keyboard.type("wal 46 1120")
+    page.keyboard.press("Enter")
+    shoot(page, "deck-night")
+
+
+def test_findings_size(sign_in: SignIn) -> None:
+    shoot(sign_in("biologist", "/findings/size?species=wal"), "findings-size")
+
+
+def test_findings_condition(sign_in: SignIn) -> None:
+    shoot(sign_in("biologist", "/findings/condition?species=wal"), "findings-condition")

@@ -1,0 +1,99 @@
+import { describe, expect, it } from "vitest";
+import { type Call, callText, readCall } from "./call-line";
+import { capture, SPECIES, UNITS } from "./testing";
+
+const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
+const read = (line: string, standing: string | null = null, change: object = {}) =>
+  readCall(line, { ...settings, ...change }, standing);
+const fish = ({ species, length, mass, sex }: Call) => [species, length?.value ?? null, mass?.value ?? null, sex];
+
+describe("order is free where it can be read one way only", () => {
+  it.each([
+    ["wal 469 1120 f", ["wal", 469, 1120, "f"]],
+    ["f wal 469 1120", ["wal", 469, 1120, "f"]],
+    ["469 1120 wal f", ["wal", 469, 1120, "f"]],
+    ["wal 1120g 469", ["wal", 469, 1120, ""]],
+    ["wal 1.12kg 46.9cm m", ["wal", 469, 1120, "m"]],
+    ["WAL 469", ["wal", 469, null, ""]],
+    ["walleye 469", ["wal", 469, null, ""]],
+    ["yellow perch 200 95", ["yep", 200, 95, ""]],
+    ["perch 200 95", ["yep", 200, 95, ""]],
+    ["northern pike 720", ["nop", 720, null, ""]],
+    ["pike 720", ["nop", 720, null, ""]],
+    ["wal 18 1/2 in 2lb 7oz f", ["wal", 469.9, 1105.63, "f"]],
+    ["wal 2lb 7oz", ["wal", null, 1105.63, ""]],
+    ['wal 10.75"', ["wal", 273.1, null, ""]],
+    ["wal 469, 1120, f", ["wal", 469, 1120, "f"]],
+    ["wal 469 m", ["wal", 469, null, "m"]],
+  ])("%s", (line, expected) => {
+    const call = read(line);
+    expect(call.problems).toEqual([]);
+    expect(fish(call)).toEqual(expected);
+  });
+});
+
+it("keeps the species until another is called", () => {
+  expect(fish(read("469", "wal"))).toEqual(["wal", 469, null, ""]);
+  expect(read("469", "wal").speciesCalled).toBe(false);
+  expect(fish(read("yep 200", "wal"))).toEqual(["yep", 200, null, ""]);
+});
+
+it("reads bare numbers in the units of the outing", () => {
+  const call = read("wal 18.5 2.5", null, { lengthUnit: "in", massUnit: "lb" });
+  expect(fish(call)).toEqual(["wal", 469.9, 1133.98, ""]);
+});
+
+it("marks estimates, counts, notes and length types", () => {
+  expect(read("wal ~28in").length).toMatchObject({ value: 711.2, estimated: true, text: "~28in" });
+  expect(read("bur x14")).toMatchObject({ species: "bur", count: 14, length: null, problems: [] });
+  expect(read("wal 469; scar on flank, f")).toMatchObject({ note: "scar on flank, f", sex: "" });
+  expect(read("wal 430 fl").lengthType).toBe("FL");
+});
+
+describe("says what it cannot read", () => {
+  it.each([
+    ["wal 469 1120 3", /'3' is one number too many/],
+    ["wal 470mm 46cm", /'46cm' is a second length/],
+    ["wal -469", /above zero/],
+    ["wal 0", /above zero/],
+    ["wal 1e400", /1e400|unit 'e'/],
+    ["wal abc", /'abc' is no species/],
+    ["wal 469 x3", /belongs to one fish/],
+    ["wal 1,234", /two ways/],
+    ["wal 12abc", /abc/],
+    ["wal NaN", /'NaN' is no species/],
+  ])("%s", (line, message) => {
+    expect(read(line).problems[0]).toMatch(message);
+  });
+});
+
+it("knows when nothing was called", () => {
+  expect(read("   ").empty).toBe(true);
+  expect(read("wal").empty).toBe(false);
+  expect(read("wal")).toMatchObject({ species: "wal", speciesCalled: true, length: null });
+});
+
+it("does not take a shared beginning for a species", () => {
+  const two = [
+    { ...SPECIES[0]!, code: "lwf", name: "lake whitefish" },
+    { ...SPECIES[1]!, code: "lat", name: "lake trout" },
+  ];
+  expect(read("lake 300", null, { species: two })).toMatchObject({ species: null });
+  expect(read("lake trout 300", null, { species: two })).toMatchObject({ species: "lat" });
+});
+
+describe("a kept fish is called again by its own text", () => {
+  it.each([
+    capture("a", { sex: "f" }),
+    capture("b", { length_text: "18 1/2 in", mass_text: "" }),
+    capture("c", { length_text: "", mass_text: "950" }),
+    capture("d", { length_text: "~28in", mass_text: "2lb 7oz", note: "scar" }),
+    capture("e", { length_text: "", mass_text: "", count: 14 }),
+  ])("$length_text $mass_text", (kept) => {
+    const call = read(callText(kept));
+    expect(call.problems).toEqual([]);
+    expect(call.length?.text ?? "").toBe(kept.length_text);
+    expect(call.mass?.text.replace(" g", "") ?? "").toBe(kept.mass_text);
+    expect([call.species, call.count, call.note]).toEqual([kept.species, kept.count, kept.note]);
+  });
+});

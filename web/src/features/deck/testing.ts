@@ -1,0 +1,105 @@
+/** What the tests of this feature share: a deck as the server would send it, with core's own table. */
+import type { Schemas } from "@/api/client";
+import shared from "../../../../tests/shared/believability.json";
+
+export const UNITS: Schemas["Units"] = {
+  length: {
+    factors: { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 },
+    spellings: {
+      mm: "mm",
+      cm: "cm",
+      m: "m",
+      in: "in",
+      inch: "in",
+      inches: "in",
+      '"': "in",
+      "”": "in",
+      "″": "in",
+      ft: "ft",
+      foot: "ft",
+      feet: "ft",
+      "'": "ft",
+    },
+    compound: { ft: "in" },
+  },
+  mass: {
+    factors: { g: 1, kg: 1000, lb: 453.59237, oz: 453.59237 / 16 },
+    spellings: { g: "g", gram: "g", kg: "kg", lb: "lb", lbs: "lb", pounds: "lb", oz: "oz" },
+    compound: { lb: "oz" },
+  },
+};
+
+function species(code: "wal" | "yep" | "bur" | "nop", categories: [string, number][] = []): Schemas["DeckSpecies"] {
+  const table = shared.species[code];
+  return {
+    ...table,
+    code,
+    scientific_name: "",
+    length_type: "TL",
+    categories: categories.map(([name, from_mm]) => ({ name, from_mm })),
+    line_is_own: false,
+    last_visit_mm: [],
+  };
+}
+
+export const walleye = species("wal", [
+  ["stock", 250],
+  ["quality", 380],
+  ["preferred", 510],
+  ["memorable", 630],
+  ["trophy", 760],
+]);
+
+export const SPECIES = [walleye, species("yep"), species("nop"), species("bur")];
+
+export const OUTING_ID = "01900000-0000-7000-8000-000000000001";
+export const RUN_ID = "01900000-0000-7000-8000-000000000002";
+
+export function capture(id: string, change: Partial<Schemas["Capture"]> = {}): Schemas["Capture"] {
+  return {
+    id,
+    run: RUN_ID,
+    species: "wal",
+    count: 1,
+    length_mm: 469,
+    length_type: "TL",
+    length_basis: "measured",
+    length_text: "469",
+    mass_g: 950,
+    mass_basis: "measured",
+    mass_text: "950",
+    sex: "u",
+    sex_evidence: "",
+    note: "",
+    questions: [],
+    device_time: "2026-10-12T22:00:00Z",
+    ...change,
+  };
+}
+
+export function emptyDeck(): Schemas["Deck"] {
+  return {
+    outing: {
+      id: OUTING_ID,
+      programme: "01900000-0000-7000-8000-000000000003",
+      water: "01900000-0000-7000-8000-000000000004",
+      water_name: "Ketterwick River",
+      time_zone: "UTC",
+      name: "Tonight",
+      date: "2026-10-12",
+      gear: "boat_electrofishing",
+      state: "open",
+      length_unit: "mm",
+      mass_unit: "g",
+      n_runs: 1,
+      n_captures: 0,
+    },
+    sites: [],
+    species: SPECIES,
+    units: UNITS,
+    slips: shared.slips as Schemas["Slip"][],
+    runs: [],
+    captures: [],
+    water_readings: [],
+  };
+}

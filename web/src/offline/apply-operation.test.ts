@@ -1,0 +1,59 @@
+import { expect, it } from "vitest";
+import { capture, emptyDeck, RUN_ID } from "@/features/deck/testing";
+import { applyOperation, type ShownOperation } from "./apply-operation";
+
+const operation = (kind: ShownOperation["kind"], change: Partial<ShownOperation> = {}): ShownOperation => ({
+  id: "op",
+  person: "p",
+  programme: "g",
+  outing: "o",
+  kind,
+  device_time: "2026-10-12T22:00:00Z",
+  row: {},
+  state: "waiting",
+  ...change,
+});
+
+const run = {
+  id: RUN_ID,
+  outing: "o",
+  site: "s",
+  number: 1,
+  gear: "boat_electrofishing" as const,
+  volts: 180,
+  amps: null,
+  pulse_hz: 30,
+  pulse_width_ms: 4,
+  current_on_s: 0,
+  started_at: "2026-10-12T21:00:00Z",
+  ended_at: null,
+};
+
+it("does every kind, and doing it again changes nothing", () => {
+  const fish = capture("a");
+  const steps: ShownOperation[] = [
+    operation("run.start", { shown: run }),
+    operation("capture.record", { shown: fish }),
+    operation("capture.edit", { shown: { ...fish, length_mm: 470 } }),
+    operation("water.record", {
+      shown: { id: "w", outing: "o", run: null, device_time: "2026-10-12T21:00:00Z", temperature_c: 9 } as never,
+    }),
+    operation("run.edit", { row: { run: RUN_ID, current_on_s: 96 } }),
+  ];
+  const once = steps.reduce(applyOperation, emptyDeck());
+  expect(once.captures).toEqual([{ ...fish, length_mm: 470 }]);
+  expect(once.runs[0]).toMatchObject({ current_on_s: 96, volts: 180 });
+  expect(once.water_readings).toHaveLength(1);
+  expect(steps.reduce(applyOperation, once)).toEqual(once);
+});
+
+it("puts a restored fish back into its place", () => {
+  const [first, second, third] = ["21:00", "22:00", "23:00"].map((hour) =>
+    capture(hour, { device_time: `2026-10-12T${hour}:00Z` }),
+  );
+  const deck = { ...emptyDeck(), captures: [first!, second!, third!] };
+  const without = applyOperation(deck, operation("capture.delete", { row: { capture: second!.id } }));
+  expect(without.captures.map(({ id }) => id)).toEqual(["21:00", "23:00"]);
+  const again = applyOperation(without, operation("capture.restore", { shown: second }));
+  expect(again.captures).toEqual(deck.captures);
+});
