@@ -14,7 +14,7 @@ const LOOKS = {
 };
 
 export function Button({ look = "plain", large = false, className = "", type = "button", ...rest }: Props) {
-  const size = large ? "min-h-11 min-w-11 px-3 text-base" : "min-h-8 px-2.5";
+  const size = large ? "min-h-[44px] min-w-[44px] px-3 text-base" : "min-h-8 px-2.5";
   return (
     <button
       type={type}

@@ -7,7 +7,7 @@ interface Extra {
   hint?: string;
 }
 
-const BOX = "min-h-11 w-full rounded-sm border border-line bg-raised px-2.5 text-ink aria-invalid:border-signal";
+const BOX = "min-h-[44px] w-full rounded-sm border border-line bg-raised px-2.5 text-ink aria-invalid:border-signal";
 
 /** A labelled input with its unit, and the error at the field it belongs to. */
 export function Field({ label, unit, error, hint, ...rest }: Extra & ComponentProps<"input">) {

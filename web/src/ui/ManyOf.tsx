@@ -23,7 +23,7 @@ export function ManyOf({ label, items, chosen, onChange }: Props) {
       <Popover.Root>
         <Popover.Trigger
           aria-labelledby={`${id} ${id}-value`}
-          className="flex min-h-11 cursor-pointer items-center justify-between gap-2 rounded-sm border border-line bg-raised px-2.5 text-left"
+          className="flex min-h-[44px] cursor-pointer items-center justify-between gap-2 rounded-sm border border-line bg-raised px-2.5 text-left"
         >
           <span id={`${id}-value`} className="line-clamp-2">
             {names.length === 0 ? "all" : names.length <= 2 ? names.join("; ") : `${names.length} chosen`}

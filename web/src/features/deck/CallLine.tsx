@@ -54,7 +54,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
       <div
         id={`${id}-understood`}
         aria-live="polite"
-        className="flex min-h-11 flex-wrap items-center gap-x-4 gap-y-1 py-1"
+        className="flex min-h-[44px] flex-wrap items-center gap-x-4 gap-y-1 py-1"
       >
         <Understood state={state} />
         <Doubt state={state} hasRun={hasRun} onStartRun={onStartRun} />

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useHere } from "@/app/session";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
@@ -42,41 +42,44 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   const input = useRef<HTMLInputElement>(null);
   const shown = call.species ?? deck.species[0]!;
 
-  const undo = useCallback(() => {
+  const undo = () => {
     const last = store.view.deck.captures.at(-1);
     if (last) remove(store, last);
-  }, [store]);
-  const startOrEnd = useCallback(() => {
+  };
+  const startOrEnd = () => {
     if (!run) return setStartingRun(true);
     void pedal.lift();
     void editRun(store, run, { ended_at: new Date().toISOString() });
     notify(`Run ${run.number} ended.`, () => void editRun(store, run, { ended_at: null }));
-  }, [run, store, pedal]);
+  };
 
+  // an effect event, since a key may come between a render and its effects: a stale pedal would lose seconds
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (document.querySelector("[role=dialog]")) return;
+    const last = store.view.deck.captures.at(-1);
+    const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
+    if (event.key === "F2") pedal.toggle();
+    else if (event.key === "F8") startOrEnd();
+    else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
+    else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
+    else if (event.key === "Escape") call.clear();
+    else if (repair) call.repair(repair);
+    else if (event.key === "Enter" && document.activeElement === document.body) call.enter();
+    else {
+      // whatever is typed while nothing has the focus belongs on the call line
+      if (document.activeElement === document.body && event.key.length === 1 && !event.ctrlKey && !event.altKey)
+        input.current?.focus();
+      return;
+    }
+    event.preventDefault();
+    input.current?.focus();
+  });
   useEffect(() => {
     if (!working) return;
-    const onKey = (event: KeyboardEvent) => {
-      if (document.querySelector("[role=dialog]")) return;
-      const last = store.view.deck.captures.at(-1);
-      const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
-      if (event.key === "F2") pedal.toggle();
-      else if (event.key === "F8") startOrEnd();
-      else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
-      else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
-      else if (event.key === "Escape") call.clear();
-      else if (repair) call.repair(repair);
-      else {
-        // whatever is typed while nothing has the focus belongs on the call line
-        if (document.activeElement === document.body && event.key.length === 1 && !event.ctrlKey && !event.altKey)
-          input.current?.focus();
-        return;
-      }
-      event.preventDefault();
-      input.current?.focus();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [working, store, call, pedal, startOrEnd, undo]);
+    const listener = (event: KeyboardEvent) => onKey(event);
+    window.addEventListener("keydown", listener);
+    return () => window.removeEventListener("keydown", listener);
+  }, [working]);
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">

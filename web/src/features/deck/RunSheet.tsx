@@ -106,7 +106,7 @@ export function RunSheet({ store, view, run, onClose }: Props) {
             </p>
           </>
         )}
-        <Button type="submit" look="ink" large className="col-span-2">
+        <Button type="submit" look="ink" large disabled={formState.isSubmitting} className="col-span-2">
           {run ? "Keep" : "Start run"}
         </Button>
       </form>

@@ -87,7 +87,7 @@ export function TouchPad({ state, species, focusLine }: Props) {
           <label className="col-span-2 text-xs text-muted">
             sexed by
             <select
-              className="mt-0.5 min-h-11 w-full rounded-sm border border-line bg-raised px-1 text-sm text-ink"
+              className="mt-0.5 min-h-[44px] w-full rounded-sm border border-line bg-raised px-1 text-sm text-ink"
               value={evidence}
               onChange={(event) => {
                 setEvidence(event.target.value);

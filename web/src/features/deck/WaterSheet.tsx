@@ -76,7 +76,7 @@ export function WaterSheet({ store, onClose }: { store: DeckStore; onClose: () =
           error={errors.secchi_m?.message}
           {...register("secchi_m")}
         />
-        <Button type="submit" look="ink" large className="col-span-2">
+        <Button type="submit" look="ink" large disabled={formState.isSubmitting} className="col-span-2">
           Keep
         </Button>
       </form>

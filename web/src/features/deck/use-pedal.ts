@@ -10,11 +10,12 @@ import type { DeckStore } from "./deck-store";
  * The moment the pedal went down is kept in the browser's database, so that a closed tablet loses no seconds.
  */
 export function usePedal(store: DeckStore, run: Schemas["Run"] | undefined) {
-  const [downSince, setDownSince] = useState<number | null>(null);
+  // undefined until it is known what the browser kept: a press before that would begin a second count
+  const [downSince, setDownSince] = useState<number | null>();
   const runId = run?.id;
 
   useEffect(() => {
-    setDownSince(null);
+    setDownSince(undefined);
     if (runId) void recall<number | null>(`pedal-${runId}`).then((since) => setDownSince(since ?? null));
   }, [runId]);
 
@@ -23,15 +24,21 @@ export function usePedal(store: DeckStore, run: Schemas["Run"] | undefined) {
       setDownSince(since);
       return remember(`pedal-${runId}`, since);
     };
-    const lift = async () => {
-      if (!run || downSince === null) return;
-      const seconds = Math.round(((run.current_on_s ?? 0) + (Date.now() - downSince) / 1000) * 10) / 10;
-      await Promise.all([set(null), editRun(store, run, { current_on_s: seconds })]);
+    const liftAfter = async (since: number) => {
+      const seconds = Math.round(((run?.current_on_s ?? 0) + (Date.now() - since) / 1000) * 10) / 10;
+      if (run) await Promise.all([set(null), editRun(store, run, { current_on_s: seconds })]);
+    };
+    const toggle = async () => {
+      if (!run) return;
+      const since = downSince === undefined ? await recall<number | null>(`pedal-${runId}`) : downSince;
+      await (since == null ? set(Date.now()) : liftAfter(since));
     };
     return {
-      downSince,
-      lift,
-      toggle: () => void (!run ? undefined : downSince === null ? set(Date.now()) : lift()),
+      downSince: downSince ?? null,
+      lift: async () => {
+        if (downSince != null) await liftAfter(downSince);
+      },
+      toggle: () => void toggle(),
     };
   }, [store, run, runId, downSince]);
 }

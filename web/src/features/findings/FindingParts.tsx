@@ -67,7 +67,7 @@ export function Footing({
         {may("export_rows") && (
           <p className="mt-3">
             <a
-              className="inline-flex min-h-11 items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
+              className="inline-flex min-h-[44px] items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
               href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
               download
             >

@@ -85,7 +85,7 @@ export function SelectionPanel({ options, selection, onChange }: Props) {
         chosen={selection.sex ?? []}
         onChange={(sex) => onChange({ sex: sex as Selection["sex"] })}
       />
-      <label className="flex min-h-11 items-center gap-2">
+      <label className="flex min-h-[44px] items-center gap-2">
         <input
           type="checkbox"
           className="size-5 accent-(--ink)"

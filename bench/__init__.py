@@ -1,0 +1,1 @@
+"""Measurements that bin/bench prints: each against what the same work costs without us."""

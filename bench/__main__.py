@@ -1,0 +1,14 @@
+"""``python -m bench [part...]``: every measurement, or those named."""
+
+import sys
+
+import django
+
+django.setup()
+
+from bench import browser, findings, sync  # noqa: E402  # the models need Django to be set up
+
+PARTS = {"sync": sync.measure, "browser": browser.measure, "findings": findings.measure}
+
+for name in sys.argv[1:] or PARTS:
+    PARTS[name]()

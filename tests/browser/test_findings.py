@@ -1,0 +1,95 @@
+"""From signing in to a finding and its rows."""
+
+from __future__ import annotations
+
+import csv
+import re
+from collections.abc import Callable
+from pathlib import Path
+from urllib.parse import parse_qs, urlparse
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+SignIn = Callable[..., Page]
+
+
+@pytest.mark.parametrize("role", ["lead", "biologist", "crew", "volunteer", "viewer"])
+def test_each_role_by_one_touch(sign_in: SignIn, role: str) -> None:
+    page = sign_in(role)
+    expect(page.get_by_role("banner")).to_contain_text(role)
+    findings = page.get_by_role("navigation", name="Stages of the work").get_by_text("Findings")
+    assert findings.count() == (0 if role == "volunteer" else 1)
+
+
+def test_a_wrong_password_is_said_plainly(context: BrowserContext) -> None:
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("Expected your name")).to_be_visible()
+    page.get_by_label("Name").fill("demo-crew")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert").last).to_contain_text("do not go together")
+
+
+def test_size_from_selection_to_rows(sign_in: SignIn, tmp_path: Path) -> None:
+    page = sign_in("biologist", "/findings/size?species=wal")
+    sentence = page.get_by_test_id("sentence")
+    expect(sentence).to_contain_text("of stock-length walleye are quality size or longer")
+    whole = sentence.inner_text()
+    page.get_by_role("button", name="Reaches").click()
+    page.get_by_label("Lower river").check()
+    page.keyboard.press("Escape")
+    expect(sentence).not_to_have_text(whole)
+    assert parse_qs(urlparse(page.url).query)["reach"] == ['["Lower river"]']
+    expect(page.get_by_role("img", name=re.compile("Length-frequency"))).to_be_visible()
+    n = int(re.search(r"half of the ([\d,]+) measured", sentence.inner_text()).group(1).replace(",", ""))  # type: ignore[union-attr]
+    with page.expect_download() as download:
+        page.get_by_text("The rows behind it, as CSV").click()
+    download.value.save_as(tmp_path / "rows.csv")
+    rows = list(csv.DictReader((tmp_path / "rows.csv").read_text().splitlines()))
+    assert {row["reach"] for row in rows} == {"Lower river"} and {row["species"] for row in rows} == {"walleye"}
+    assert sum(row["length_basis"] == "measured" for row in rows) == n
+
+
+def test_an_address_shared_shows_the_same_finding(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/findings/size?species=wal")
+    page.get_by_label("First day").fill("2026-01-01")
+    expect(page).to_have_url(re.compile("first=2026-01-01"))
+    page.get_by_text("50", exact=True).click()
+    expect(page).to_have_url(re.compile("bin_mm=50"))
+    page.wait_for_load_state("networkidle")
+    sentence = page.get_by_test_id("sentence").inner_text()
+    other = page.context.new_page()
+    other.goto(page.url)
+    expect(other.get_by_test_id("sentence")).to_have_text(sentence)
+    expect(other.get_by_role("radio", name="50")).to_be_checked()
+
+
+def test_condition_shows_residuals_and_wr_by_category(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/findings/condition?species=wal")
+    expect(page.get_by_test_id("sentence")).to_contain_text("Walleye weigh")
+    for name in ("Relative weight", "Mass against length", "residuals"):
+        expect(page.get_by_role("img", name=re.compile(name, re.IGNORECASE)).first).to_be_visible()
+    table = page.get_by_role("table").filter(has_text="Mean relative weight")
+    expect(table).to_contain_text("S-Q")
+    assumptions = page.get_by_role("region", name="Assumptions")
+    expect(assumptions).to_contain_text("The line is straight on log axes")
+
+
+def test_a_selection_with_no_fish_says_what_to_do(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/findings/size?species=wal&last=1999-01-01")
+    expect(page.get_by_role("alert")).to_contain_text("Widen the selection")
+
+
+def test_a_fish_called_now_is_in_the_finding_at_once(deck: Page, sign_in: SignIn) -> None:
+    deck.keyboard.type("bur 555 1150")
+    deck.keyboard.press("Enter")
+    expect(deck.get_by_role("status", name="Sending")).to_have_text("All sent", timeout=20_000)
+    outing = deck.url.rsplit("/", 1)[1]
+    deck.goto(f'/findings/size?species=bur&outing=["{outing}"]')
+    expect(deck.get_by_test_id("sentence")).to_contain_text("burbot")
+    programme = deck.request.get(f"/api/v1/outings/{outing}/deck").json()["outing"]["programme"]
+    rows = deck.request.get(f"/api/v1/programmes/{programme}/captures.csv?species=bur&outing={outing}").text()
+    assert ",555.0,TL,measured,555,1150.0," in rows
