@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 from django.db import connection
+
+from bench.timing import seconds, show
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.answers import condition_finding, size_finding
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.programmes.rows import new_id
-
-from bench.timing import seconds, show
 from nailwright_core.common import species
 from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
 from nailwright_core.findings.size_structure import length_frequency, proportional_size_distribution
@@ -51,6 +51,14 @@ def measure() -> None:
         summarise_relative_weight(kind, length, mass)
 
     size, size_alone = seconds(lambda: size_finding(programme, selection, None, 0.95)), seconds(numpy_size)
-    show(f"size finding over {N:,} captures", f"{1000 * size:,.0f} ms", f"NumPy alone {1000 * size_alone:,.0f} ms: {size / size_alone:.1f} x")
+    show(
+        f"size finding over {N:,} captures",
+        f"{1000 * size:,.0f} ms",
+        f"NumPy alone {1000 * size_alone:,.0f} ms: {size / size_alone:.1f} x",
+    )
     whole, alone = seconds(lambda: condition_finding(programme, selection, 0.95)), seconds(numpy_condition)
-    show(f"condition finding over {N:,} captures", f"{1000 * whole:,.0f} ms", f"NumPy alone {1000 * alone:,.0f} ms: {whole / alone:.1f} x")
+    show(
+        f"condition finding over {N:,} captures",
+        f"{1000 * whole:,.0f} ms",
+        f"NumPy alone {1000 * alone:,.0f} ms: {whole / alone:.1f} x",
+    )

@@ -5,12 +5,12 @@ from __future__ import annotations
 import json
 
 from django.db import connection
-from nailwright.deck.models import Capture, Outing
-from nailwright.programmes.models import Person
-from nailwright.programmes.rows import new_id
 from rest_framework.test import APIClient
 
 from bench.timing import seconds, show
+from nailwright.deck.models import Capture, Outing
+from nailwright.programmes.models import Person
+from nailwright.programmes.rows import new_id
 
 BATCH = 200
 
@@ -46,7 +46,13 @@ def measure() -> None:
             for row in rows:
                 row[columns.index("id")] = new_id().hex
             marks = ", ".join(["(" + ", ".join(["%s"] * len(columns)) + ")"] * len(rows))
-            cursor.execute(f"INSERT INTO deck_capture ({listed}) VALUES {marks}", [value for row in rows for value in row])
+            cursor.execute(
+                f"INSERT INTO deck_capture ({listed}) VALUES {marks}", [value for row in rows for value in row]
+            )
 
     ours, plain = seconds(send, 9), seconds(insert, 9)
-    show(f"sync endpoint, {BATCH} captures at once", f"{BATCH / ours:,.0f} /s", f"plain INSERT {BATCH / plain:,.0f} /s: {ours / plain:.1f} x")
+    show(
+        f"sync endpoint, {BATCH} captures at once",
+        f"{BATCH / ours:,.0f} /s",
+        f"plain INSERT {BATCH / plain:,.0f} /s: {ours / plain:.1f} x",
+    )

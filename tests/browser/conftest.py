@@ -132,7 +132,7 @@ def sign_in(context: BrowserContext) -> Callable[..., Page]:
 def deck(sign_in: Callable[..., Page]) -> Page:
     """Tonight's outing with a run going, as the crew sees it."""
     page = sign_in("crew", "/deck")
-    page.get_by_text("Work the deck").first.click()
+    page.get_by_text("Work the deck", exact=True).first.click()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()
     if page.get_by_text("No run is going.").is_visible():  # a test before this one ended it
         page.keyboard.press("F8")

@@ -34,7 +34,7 @@ def in_theme(context: BrowserContext, theme: str) -> None:
 
 def open_deck(sign_in: SignIn) -> Page:
     page = sign_in("crew", "/deck")
-    page.get_by_text("Work the deck").first.click()
+    page.get_by_text("Work the deck", exact=True).first.click()
     page.get_by_role("textbox").first.wait_for()
     return page
 

@@ -197,7 +197,8 @@ def record_captures(
                 continue
             try:
                 run = _run_for(row, runs)
-                board = boards.setdefault(run.outing_id, board_of(run.outing))
+                if run.outing_id not in boards:
+                    boards[run.outing_id] = board_of(run.outing)
                 fresh[act.id] = Capture(
                     id=act.id,
                     programme=programme,
@@ -205,7 +206,7 @@ def record_captures(
                     recorder=act.person,
                     device_time=act.device_time,
                     server_time=now,
-                    **read_call(row, board),
+                    **read_call(row, boards[run.outing_id]),
                 )
                 outcomes.append(True)
             except CoreError as refused:

@@ -35,8 +35,16 @@ export function formatDay(iso: string): string {
   });
 }
 
+// making a formatter costs more than a hundred uses of it, and a list shows many times
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
 export function formatTime(iso: string, timeZone: string): string {
-  return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone });
+  let clock = clocks.get(timeZone);
+  if (!clock) {
+    clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone });
+    clocks.set(timeZone, clock);
+  }
+  return clock.format(new Date(iso));
 }
 
 export function plural(n: number, one: string, many = `${one}s`): string {

@@ -1,4 +1,5 @@
-import { useEffect, useEffectEvent, useRef, useState } from "react";
+import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
@@ -15,6 +16,8 @@ import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";
 import { usePedal } from "./use-pedal";
+
+type Capture = Schemas["Capture"];
 
 /** The outing as it happens. */
 export function DeckScreen({ outingId }: { outingId: string }) {
@@ -52,6 +55,16 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     void editRun(store, run, { ended_at: new Date().toISOString() });
     notify(`Run ${run.number} ended.`, () => void editRun(store, run, { ended_at: null }));
   };
+
+  const { correct } = call;
+  const onCorrect = useCallback(
+    (capture: Capture) => {
+      correct(capture);
+      input.current?.focus();
+    },
+    [correct],
+  );
+  const onDelete = useCallback((capture: Capture) => remove(store, capture), [store]);
 
   // an effect event, since a key may come between a render and its effects: a stale pedal would lose seconds
   const onKey = useEffectEvent((event: KeyboardEvent) => {
@@ -113,11 +126,8 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           run={run}
           working={working}
           correcting={call.correcting?.id}
-          onCorrect={(capture) => {
-            call.correct(capture);
-            input.current?.focus();
-          }}
-          onDelete={(capture) => remove(store, capture)}
+          onCorrect={onCorrect}
+          onDelete={onDelete}
         />
       </div>
       {startingRun && <RunSheet store={store} view={view} onClose={() => setStartingRun(false)} />}
@@ -125,7 +135,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   );
 }
 
-function remove(store: DeckStore, capture: Parameters<typeof deleteFish>[1]) {
+function remove(store: DeckStore, capture: Capture) {
   void deleteFish(store, capture);
   notify(`Took out ${capture.species} ${capture.length_text}.`, () => void restoreFish(store, capture));
 }

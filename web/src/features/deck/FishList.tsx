@@ -1,4 +1,5 @@
 import { Pencil, X } from "lucide-react";
+import { memo } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
@@ -54,51 +55,16 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete }
           </thead>
           <tbody>
             {newest.map((capture) => (
-              <tr
+              <FishRow
                 key={capture.id}
-                data-capture={capture.id}
-                className={`h-9 border-t border-line ${correcting === capture.id ? "bg-wash" : ""}`}
-              >
-                <td className="pr-2 text-muted">{numbers.get(capture.run)}</td>
-                <td className="pr-2 text-muted">{formatTime(capture.device_time, outing.time_zone)}</td>
-                <td className="pr-2">
-                  {capture.species}
-                  {(capture.count ?? 1) > 1 && ` x ${capture.count}`}
-                </td>
-                <td className="pr-2 text-right font-semibold">
-                  {capture.length_mm != null &&
-                    `${capture.length_basis === "estimated" ? "~" : ""}${formatMm(capture.length_mm).replace(" mm", "")}`}
-                </td>
-                <td className="pr-2 text-right text-muted">
-                  {capture.length_mm != null && formatInches(capture.length_mm).replace(" in", "")}
-                </td>
-                <td className="pr-2 text-right">
-                  {capture.mass_g != null &&
-                    `${capture.mass_basis === "estimated" ? "~" : ""}${formatGrams(capture.mass_g).replace(" g", "")}`}
-                </td>
-                <td className="pr-2">{capture.sex === "u" ? "" : capture.sex}</td>
-                <td className="text-right whitespace-nowrap">
-                  <Marks capture={capture} unsent={view.unsent.has(capture.id)} />
-                  {working && (
-                    <>
-                      <Button
-                        aria-label={`Correct ${capture.species} ${capture.length_text}`}
-                        className="border-0"
-                        onClick={() => onCorrect(capture)}
-                      >
-                        <Pencil size={16} />
-                      </Button>
-                      <Button
-                        aria-label={`Take out ${capture.species} ${capture.length_text}`}
-                        className="border-0"
-                        onClick={() => onDelete(capture)}
-                      >
-                        <X size={18} />
-                      </Button>
-                    </>
-                  )}
-                </td>
-              </tr>
+                capture={capture}
+                run={numbers.get(capture.run)}
+                timeZone={outing.time_zone}
+                unsent={view.unsent.has(capture.id)}
+                correcting={correcting === capture.id}
+                onCorrect={working ? onCorrect : undefined}
+                onDelete={working ? onDelete : undefined}
+              />
             ))}
           </tbody>
         </table>
@@ -114,6 +80,61 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete }
     </section>
   );
 }
+
+interface RowProps {
+  capture: Capture;
+  run: number | undefined;
+  timeZone: string;
+  unsent: boolean;
+  correcting: boolean;
+  onCorrect: ((capture: Capture) => void) | undefined;
+  onDelete: ((capture: Capture) => void) | undefined;
+}
+
+/** Drawn again only where its own fish changed: the list must not slow the next call. */
+const FishRow = memo(function FishRow({ capture, run, timeZone, unsent, correcting, onCorrect, onDelete }: RowProps) {
+  const { species, count = 1, length_mm, mass_g } = capture;
+  const about = (basis: string) => (basis === "estimated" ? "~" : "");
+  return (
+    <tr data-capture={capture.id} className={`h-9 border-t border-line ${correcting ? "bg-wash" : ""}`}>
+      <td className="pr-2 text-muted">{run}</td>
+      <td className="pr-2 text-muted">{formatTime(capture.device_time, timeZone)}</td>
+      <td className="pr-2">
+        {species}
+        {count > 1 && ` x ${count}`}
+      </td>
+      <td className="pr-2 text-right font-semibold">
+        {length_mm != null && about(capture.length_basis) + formatMm(length_mm).replace(" mm", "")}
+      </td>
+      <td className="pr-2 text-right text-muted">{length_mm != null && formatInches(length_mm).replace(" in", "")}</td>
+      <td className="pr-2 text-right">
+        {mass_g != null && about(capture.mass_basis) + formatGrams(mass_g).replace(" g", "")}
+      </td>
+      <td className="pr-2">{capture.sex === "u" ? "" : capture.sex}</td>
+      <td className="text-right whitespace-nowrap">
+        <Marks capture={capture} unsent={unsent} />
+        {onCorrect && (
+          <Button
+            aria-label={`Correct ${species} ${capture.length_text}`}
+            className="border-0"
+            onClick={() => onCorrect(capture)}
+          >
+            <Pencil size={16} />
+          </Button>
+        )}
+        {onDelete && (
+          <Button
+            aria-label={`Take out ${species} ${capture.length_text}`}
+            className="border-0"
+            onClick={() => onDelete(capture)}
+          >
+            <X size={18} />
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+});
 
 function Marks({ capture, unsent }: { capture: Capture; unsent: boolean }) {
   const doubts = capture.questions

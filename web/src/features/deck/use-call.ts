@@ -110,10 +110,13 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     ]);
   }
 
-  function correct(capture: Capture) {
-    setCorrecting(capture);
-    setLine(callText(capture));
-  }
+  const correct = useCallback(
+    (capture: Capture) => {
+      setCorrecting(capture);
+      setLine(callText(capture));
+    },
+    [setLine],
+  );
 
   return {
     line,
