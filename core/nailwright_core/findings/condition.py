@@ -17,7 +17,21 @@ from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import LengthMassLine, Species
+from nailwright_core.findings.line_comparison import compare_lines, compare_values
 from nailwright_core.findings.line_diagnostics import line_assumptions
+
+__all__ = [
+    "LengthMassFit",
+    "MassPrediction",
+    "RelativeWeightSummary",
+    "compare_lines",
+    "compare_values",
+    "fit_length_mass",
+    "fulton_k",
+    "relative_condition",
+    "relative_weight",
+    "summarise_relative_weight",
+]
 
 FLAG_STUDENTISED = 3.0
 

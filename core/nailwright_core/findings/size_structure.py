@@ -18,6 +18,21 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import goodman, wilson
 from nailwright_core.common.species import CATEGORY_NAMES, SizeCategories
+from nailwright_core.findings.cohorts import fit_cohorts
+from nailwright_core.findings.length_comparison import compare_lengths
+
+__all__ = [
+    "BIN_WIDTHS_MM",
+    "FEW_STOCK_FISH",
+    "LengthFrequency",
+    "SizeDistribution",
+    "compare_lengths",
+    "fit_cohorts",
+    "freedman_diaconis",
+    "length_frequency",
+    "proportional_size_distribution",
+    "suggest_bin",
+]
 
 #: Bin widths offered, mm; half and whole inches among them.
 BIN_WIDTHS_MM = (1.0, 2.0, 5.0, 10.0, 12.7, 20.0, 25.0, 25.4, 50.0)

@@ -1,0 +1,1 @@
+"""Where fish went between one encounter and the next."""

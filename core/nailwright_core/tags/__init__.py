@@ -1,0 +1,1 @@
+"""Marks in and on fish."""
