@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
@@ -12,29 +11,18 @@ from django.db import transaction
 
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
+from demo.keys import Keys
+from demo.marks import Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
-from demo.season import ANGLING, BOAT, ROUND, TONIGHT, Visit, day_of
+from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
-from nailwright.deck.models import Capture, Outing, Run, WaterReading
+from nailwright.deck.models import Capture, Outing, Release, Run, Target, WaterReading
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
+from nailwright.tags.models import Fish, Placement, Tag
 from nailwright_core.common import species as species_table
 
 UTC = UTC
 MAX_MINUTES_PER_RUN = 28
-
-
-class Keys:
-    """UUIDv7s from the seed: their time is the row's, so they sort as if made on the day."""
-
-    def __init__(self, rng: np.random.Generator) -> None:
-        self.rng = rng
-
-    def at(self, moment: datetime) -> uuid.UUID:
-        """A fresh key of that moment."""
-        tail = int.from_bytes(self.rng.bytes(10), "big")
-        number = (int(moment.timestamp() * 1000) << 80) | tail
-        number = number & ~(0xF << 76) | (7 << 76)
-        return uuid.UUID(int=number & ~(0x3 << 62) | (0x2 << 62))
 
 
 @dataclass
@@ -55,20 +43,37 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     now = now or datetime.now(UTC).replace(microsecond=0)
     today = today or (now - timedelta(hours=2)).date()
     ground = _ground(np.random.default_rng(SEED))
+    marking = Marking(ground.programme, Keys(np.random.default_rng(SEED + 2)))
     outings, runs, readings, captures = [], [], [], []
     for outing, worked in _history(ground, today):
         outings.append(outing)
         for run, fish in worked:
             runs.append(run)
+            if run.gear == BOAT and run.site.river_km is not None:
+                fish = [*fish, *marking.work(run, fish, ground.sites[run.site.water.name])]
             captures.extend(fish)
         readings.append(_reading(ground, outing, worked[0][0]))
+    released = len(captures)
+    marking.stock()
     tonight, worked = _tonight(ground, today, now)
     outings.append(tonight)
     for run, fish in worked:
         runs.append(run)
         captures.extend(fish)
     readings.append(_reading(ground, tonight, worked[0][0]))
-    for model, rows in ((Outing, outings), (Run, runs), (WaterReading, readings), (Capture, captures)):
+    earlier = [each for each in captures[released:] if each.run.ended_at]
+    releases = list(_releases(ground, [*captures[:released], *earlier]))
+    for model, rows in (
+        (Fish, marking.fish),
+        (Tag, marking.tags),
+        (Outing, outings),
+        (Run, runs),
+        (WaterReading, readings),
+        (Capture, captures),
+        (Placement, marking.placements),
+        (Release, releases),
+        (Target, list(_targets(ground, tonight))),
+    ):
         model.objects.bulk_create(rows, batch_size=2000)
     return ground.programme
 
@@ -232,6 +237,28 @@ def _capture(
         sex=("f" if female else "m") if ripe else "u",
         sex_evidence="pressure" if ripe else "",
     )
+
+
+def _releases(ground: Ground, captures: list[Capture]) -> Iterator[Release]:
+    """Nearly all leave alive; the well is emptied a quarter of an hour after the run."""
+    rng = np.random.default_rng(SEED + 3)
+    codes = rng.choice(list(Release.Code.values), len(captures), p=[0.965, 0.012, 0.006, 0.015, 0.002])
+    for capture, code in zip(captures, codes, strict=True):
+        at = (capture.run.ended_at or capture.device_time) + timedelta(minutes=15)
+        yield Release(
+            id=ground.keys.at(at),
+            capture=capture,
+            code=str(code),
+            recorder=capture.recorder,
+            device_time=at,
+            server_time=at,
+        )
+
+
+def _targets(ground: Ground, tonight: Outing) -> Iterator[Target]:
+    at = tonight.server_time
+    for species, what, wanted, from_mm in TARGETS:
+        yield Target(id=ground.keys.at(at), outing=tonight, species=species, what=what, wanted=wanted, from_mm=from_mm)
 
 
 def _reading(ground: Ground, outing: Outing, run: Run) -> WaterReading:

@@ -45,6 +45,8 @@ ROUND = (
 )
 #: Tonight's outing, on the day the demo is loaded: two runs worked, the third just begun, of five.
 TONIGHT = Visit(0, 0, "Ketterwick River", LOWER_RIVER, BOAT, 3, _LOWER)
+#: What tonight is to bring: species, measured or marked, how many, from which length (mm).
+TARGETS = (("wal", "measured", 120, None), ("wal", "marked", 40, 250.0), ("nop", "measured", 10, None))
 
 
 def day_of(visit: Visit, year: int, nudge: int) -> date:

@@ -95,7 +95,7 @@ def called(run: Run) -> Callable[..., dict[str, Any]]:
     return make
 
 
-def operation(kind: str, **row: Any) -> dict[str, Any]:
+def operation(kind: str, /, **row: Any) -> dict[str, Any]:
     return {"id": str(new_id()), "kind": kind, "device_time": timezone.now().isoformat(), "row": row}
 
 

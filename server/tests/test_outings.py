@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Outing, Run
+from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.programmes.models import Change, Programme, Site, Water
 from nailwright.programmes.rows import new_id
 
@@ -65,6 +65,10 @@ def test_closing_waits_for_the_run_to_end(client_as: Callable[[str], APIClient],
     refused = lead.post(address, {"id": str(new_id()), "state": "closed"}, format="json")
     assert (refused.status_code, refused.data["code"]) == (422, "run_still_going")
     Run.objects.update(ended_at=run.started_at)
+    fish = Capture.objects.create(programme=outing.programme, run=run, species="wal", recorder=run.recorder)
+    aboard = lead.post(address, {"id": str(new_id()), "state": "closed"}, format="json")
+    assert aboard.data["code"] == "fish_aboard" and aboard.data["message"].startswith("1 fish came aboard")
+    Release.objects.create(capture=fish, code=Release.Code.ALIVE, recorder=run.recorder)
     change = {"id": str(new_id()), "state": "closed"}
     assert lead.post(address, change, format="json").data["state"] == "closed"
     assert (

@@ -9,9 +9,10 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.config.urls import urlpatterns
-from nailwright.deck.models import Capture, Outing, Run
+from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.programmes.models import Programme, Role
 from nailwright.programmes.rows import new_id
+from nailwright.tags.models import Fish
 
 from .conftest import operation
 
@@ -29,6 +30,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/outings/{outing}/state", "reopen", {"lead", "biologist"}),
     ("get", "/api/v1/outings/{outing}/deck", None, ALL),
     ("get", "/api/v1/captures/{capture}/history", None, ALL),
+    ("get", "/api/v1/fish/{fish}", None, ALL),
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/size?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/condition?species=wal", None, READING),
@@ -40,12 +42,14 @@ OPEN = {"session", "session/demo"}
 
 @pytest.fixture
 def fish(run: Run) -> Capture:
-    """The first of three weighed fish, so that every finding has an answer."""
+    """The first of three weighed fish, so that every finding has an answer; it carries a mark and has been released."""
+    marked = Fish.objects.create(programme=run.outing.programme, species="wal")
     for mm, g in ((300.0, 240.0), (400.0, 600.0), (469.0, 1000.0)):
         fish = Capture.objects.create(
             programme=run.outing.programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
-            mass_g=g, mass_basis="measured", recorder=run.recorder,
+            mass_g=g, mass_basis="measured", recorder=run.recorder, fish=marked,
         )  # fmt: skip
+        Release.objects.create(capture=fish, code=Release.Code.ALIVE, recorder=run.recorder)
     Run.objects.update(ended_at=run.started_at)
     return fish
 
@@ -76,7 +80,7 @@ def test_every_endpoint_by_every_role(
 ) -> None:
     if body == "reopen":
         Outing.objects.update(state=Outing.State.CLOSED)
-    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk)
+    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk, fish=fish.fish_id)
     response = getattr(client_as(role), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
     if role in allowed:
         assert response.status_code in (200, 201), getattr(response, "data", "")
@@ -92,7 +96,7 @@ def test_every_endpoint_by_every_role(
 def test_nobody_enters_unsigned(
     fish: Capture, outing: Outing, method: str, address: str, body: str, allowed: set[str]
 ) -> None:
-    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk)
+    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk, fish=fish.fish_id)
     response = getattr(APIClient(), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
     assert response.status_code in (401, 403)
     assert Outing.objects.count() == 1
@@ -103,6 +107,7 @@ def test_the_table_above_names_every_endpoint() -> None:
     included = [pattern.url_patterns for pattern in urlpatterns if hasattr(pattern, "url_patterns")]
     routes = {str(each.pattern) for patterns in included for each in patterns}
     plain = {"programmes/<uuid:programme_id>": "programmes/{programme}", "outings/<uuid:outing_id>": "outings/{outing}"}
+    plain |= {"fish/<uuid:fish_id>": "fish/{fish}"}
     plain |= {"captures/<uuid:capture_id>": "captures/{capture}"}
     tested = {address.split("?")[0].removeprefix("/api/v1/") for _, address, _, _ in ENDPOINTS}
     for route in routes:

@@ -7,6 +7,7 @@ from nailwright.config import views
 urlpatterns = [
     path("api/v1/", include("nailwright.programmes.urls")),
     path("api/v1/", include("nailwright.deck.urls")),
+    path("api/v1/", include("nailwright.tags.urls")),
     path("api/v1/", include("nailwright.findings.urls")),
     re_path(r"^api/", views.no_such_endpoint),
     re_path(r"^.*$", views.application),

@@ -5,7 +5,7 @@ All of them may be called twice with the same key and then change nothing the se
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -17,9 +17,12 @@ from nailwright.deck.call import Board, read_call
 from nailwright.deck.fields import read_id, read_number, read_time
 from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
 from nailwright.deck.queries import board_of
+from nailwright.deck.releases import count_aboard
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme, Site, Water
 from nailwright.programmes.policies import require
+from nailwright.tags.actions import place_tag, renew_placements, withdraw_placements
+from nailwright.tags.queries import fish_by_number
 from nailwright_core.common.errors import CoreError
 
 #: Electrical settings and effort of a run: lowest, highest, unit. The ends are what no box reaches, not advice.
@@ -81,6 +84,13 @@ def close_outing(act: Act, outing: Outing) -> Outing:
             raise CoreError(
                 "run_still_going", f"Run {running.number} has not ended. End it, then close the outing.", "state"
             )
+        aboard = count_aboard(locked)
+        if aboard:
+            raise CoreError(
+                "fish_aboard",
+                f"{aboard} fish came aboard and have not left: say of each how it was released, then close the outing.",
+                "state",
+            )
         apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED})
     return locked
 
@@ -139,7 +149,7 @@ def edit_run(act: Act, programme: Programme, run_id: UUID, row: Mapping[str, Any
         _same_programme(run.outing.programme_id, programme, "run")
         if already_done(act):
             return False
-        _must_be_open(run.outing)
+        run.outing.must_be_open()
         values: dict[str, Any] = _run_numbers(row)
         for field in ("started_at", "ended_at"):
             if row.get(field):
@@ -211,8 +221,23 @@ def record_captures(
                 outcomes.append(True)
             except CoreError as refused:
                 outcomes.append(refused)
+        _recognise(programme, fresh.values())
         _insert_once(fresh)
     return outcomes
+
+
+def _recognise(programme: Programme, captures: Iterable[Capture]) -> None:
+    """Give each scanned capture the fish that carries its number, where one does."""
+    scanned: dict[str, list[tuple[str, Capture]]] = {}
+    for capture in captures:
+        if capture.scan_text:
+            kind, number = capture.scan_text.split(" ", 1)
+            scanned.setdefault(kind, []).append((number, capture))
+    for kind, pairs in scanned.items():
+        known = fish_by_number(programme, kind, [number for number, _ in pairs])
+        for number, capture in pairs:
+            if number in known:
+                capture.fish_id, capture.scanned = known[number], Capture.Scanned.KNOWN
 
 
 def _insert_once(fresh: Mapping[UUID, Capture]) -> None:
@@ -235,8 +260,24 @@ def edit_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[
         capture = _locked_capture(programme, capture_id)
         if already_done(act):
             return False
-        _must_be_open(capture.run.outing)
-        return apply_change(act, programme, capture, read_call(row, board_of(capture.run.outing)))
+        capture.run.outing.must_be_open()
+        values = read_call(row, board_of(capture.run.outing))
+        if "scanned" not in row:  # called again without a scan: what the reader said still holds
+            values = {name: value for name, value in values.items() if name not in ("scanned", "scan_text")}
+        elif values["scan_text"]:
+            recalled = Capture(scan_text=values["scan_text"], scanned=values["scanned"])
+            _recognise(programme, [recalled])
+            values |= {"scanned": recalled.scanned, "fish_id": recalled.fish_id}
+        return apply_change(act, programme, capture, values)
+
+
+def place_tag_in_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
+    """Record that a tag from stock went into the fish of a capture; ``act.id`` becomes the placement's key."""
+    require(act.person, programme, "work_deck")
+    with transaction.atomic():
+        capture = _locked_capture(programme, capture_id)
+        capture.run.outing.must_be_open()
+        return place_tag(act, programme, capture, str(row.get("kind")), str(row.get("number")))
 
 
 def delete_capture(act: Act, programme: Programme, capture_id: UUID) -> bool:
@@ -255,12 +296,18 @@ def _mark_capture(act: Act, programme: Programme, capture_id: UUID, deleted_at: 
         capture = _locked_capture(programme, capture_id)
         if already_done(act):
             return False
-        _must_be_open(capture.run.outing)
+        capture.run.outing.must_be_open()
+        if deleted_at:
+            withdraw_placements(capture.pk, act)
+        elif capture.deleted_at:
+            renew_placements(capture.pk)
         return apply_change(act, programme, capture, {"deleted_at": deleted_at})
 
 
 def _locked_capture(programme: Programme, capture_id: UUID) -> Capture:
-    capture = Capture.objects.select_for_update().select_related("run__outing__water").filter(pk=capture_id).first()
+    capture = (
+        Capture.objects.select_for_update().select_related("run__outing__water", "fish").filter(pk=capture_id).first()
+    )
     if capture is None:
         raise CoreError("capture_unknown", "The fish this belongs to has not arrived yet.", "capture")
     _same_programme(capture.programme_id, programme, "fish")
@@ -280,7 +327,7 @@ def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
         raise CoreError(
             "run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run"
         )
-    _must_be_open(run.outing)
+    run.outing.must_be_open()
     return run
 
 
@@ -288,17 +335,8 @@ def _open_outing(programme: Programme, outing_id: UUID) -> Outing:
     outing = Outing.objects.select_related("water").filter(pk=outing_id, programme=programme).first()
     if outing is None:
         raise CoreError("outing_unknown", "No such outing in this programme.", "outing")
-    _must_be_open(outing)
+    outing.must_be_open()
     return outing
-
-
-def _must_be_open(outing: Outing) -> None:
-    if outing.state != Outing.State.OPEN:
-        raise CoreError(
-            "outing_closed",
-            f"{outing.name} of {outing.date} is closed. A lead or biologist can open it again; this stays here until then.",
-            "outing",
-        )
 
 
 def _same_programme(programme_id: UUID, programme: Programme, what: str) -> None:

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from nailwright.deck.models import Capture
+from nailwright.tags.models import Tag
+from nailwright.tags.numbers import read_number_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import parse_length, parse_mass
@@ -17,6 +19,7 @@ from nailwright_core.common.species import LengthMassLine
 from nailwright_core.deck.plausibility import check_capture
 
 SEX_EVIDENCE = ("", "pressure", "external", "ultrasound", "endoscope", "blood", "dissection")
+SCANNED = ("", "none", "number")
 LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
 MAX_COUNT = 100_000
 
@@ -36,7 +39,8 @@ def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
 
     Args:
         row: ``species``, and any of ``length``, ``mass`` (texts), ``count``, ``sex``, ``sex_evidence``,
-            ``length_type``, ``note``, ``questions``.
+            ``length_type``, ``note``, ``questions``, ``scanned`` ("none" for scanned and nothing found, "number"),
+            and with it ``scan_kind`` and ``scan``, the mark's number.
         board: the outing's settings.
 
     Raises:
@@ -73,9 +77,21 @@ def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
         "mass_text": mass_text,
         "sex": _one_of(row, "sex", ("", *Capture.Sex.values)) or Capture.Sex.UNKNOWN,
         "sex_evidence": _one_of(row, "sex_evidence", SEX_EVIDENCE),
+        **_scan(row, count),
         "note": _word(row, "note", 200),
         "questions": _questions(row, kind, length_mm, mass_g, board.lines.get(code)),
     }
+
+
+def _scan(row: Mapping[str, Any], count: int) -> dict[str, str]:
+    """What the reader said. Whose number it is, the action finds out."""
+    scanned = _one_of(row, "scanned", SCANNED)
+    if scanned != "number":
+        return {"scanned": scanned, "scan_text": ""}
+    if count > 1:
+        raise CoreError("count_with_mark", "A mark belongs to one fish; count the others apart.", "count")
+    kind = _word(row, "scan_kind") or Tag.Kind.PIT
+    return {"scanned": Capture.Scanned.FOREIGN, "scan_text": f"{kind} {read_number_of(kind, _word(row, 'scan'))}"}
 
 
 def _questions(

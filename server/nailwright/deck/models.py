@@ -7,6 +7,8 @@ from django.utils import timezone
 
 from nailwright.programmes.models import Person, Programme, Site, Water
 from nailwright.programmes.rows import Keyed, Recorded
+from nailwright.tags.models import Fish
+from nailwright_core.common.errors import CoreError
 
 
 class Gear(models.TextChoices):
@@ -38,6 +40,15 @@ class Outing(Keyed):
 
     def __str__(self) -> str:
         return self.name
+
+    def must_be_open(self) -> None:
+        """Raises CoreError ``outing_closed`` where it is not."""
+        if self.state != self.State.OPEN:
+            raise CoreError(
+                "outing_closed",
+                f"{self.name} of {self.date} is closed. A lead or biologist can open it again; this stays here until then.",
+                "outing",
+            )
 
 
 class Run(Recorded):
@@ -92,6 +103,12 @@ class Capture(Recorded):
         FEMALE = "f", "Female"
         MALE = "m", "Male"
 
+    class Scanned(models.TextChoices):
+        NOT = "", "Not scanned"
+        NONE = "none", "Scanned, none found"
+        KNOWN = "known", "A mark known here"
+        FOREIGN = "foreign", "A mark not known here"
+
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="captures")
     run = models.ForeignKey(Run, models.CASCADE, related_name="captures")
     species = models.CharField(max_length=8)
@@ -105,6 +122,9 @@ class Capture(Recorded):
     mass_text = models.CharField(max_length=40, blank=True)
     sex = models.CharField(max_length=1, choices=Sex, default=Sex.UNKNOWN)
     sex_evidence = models.CharField(max_length=20, blank=True)
+    fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="captures")
+    scanned = models.CharField(max_length=8, choices=Scanned, blank=True)
+    scan_text = models.CharField(max_length=40, blank=True)
     note = models.CharField(max_length=200, blank=True)
     questions = models.JSONField(default=list)
     recorder = models.ForeignKey(Person, models.PROTECT)
@@ -129,3 +149,32 @@ class Capture(Recorded):
                 name="capture_finding",
             ),
         ]
+
+
+class Release(Recorded):
+    """How a fish that came aboard left again. No code would mean that it is still in the live well."""
+
+    class Code(models.TextChoices):
+        ALIVE = "alive", "Released alive"
+        WEAK = "weak", "Released, swam badly"
+        DEAD = "dead", "Dead"
+        KEPT = "kept", "Kept"
+        ESCAPED = "escaped", "Escaped before release"
+
+    capture = models.OneToOneField(Capture, models.CASCADE, related_name="release")
+    code = models.CharField(max_length=8, choices=Code)
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+
+class Target(Keyed):
+    """What an outing is to bring: so many fish of a species measured, or marked, from a length on."""
+
+    class What(models.TextChoices):
+        MEASURED = "measured", "measured"
+        MARKED = "marked", "marked"
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="targets")
+    species = models.CharField(max_length=8)
+    what = models.CharField(max_length=8, choices=What)
+    wanted = models.PositiveIntegerField()
+    from_mm = models.FloatField(null=True)

@@ -7,11 +7,13 @@ from uuid import UUID
 
 import numpy as np
 from django.core.cache import cache
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Prefetch, Q, QuerySet
 
 from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Programme
+from nailwright.tags.models import Placement
+from nailwright.tags.queries import marks_for_deck
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
@@ -84,10 +86,22 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "slips": [
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
+        "marks": marks_for_deck(outing.programme),
+        "targets": outing.targets.order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None),
-        "captures": Capture.present.filter(run__outing=outing, run__deleted_at=None).order_by("device_time", "id"),
+        "captures": captures_of(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
     }
+
+
+def captures_of(outing: Outing) -> QuerySet[Capture]:
+    """An outing's fish with how they left, in the order in which they were called."""
+    return (
+        Capture.present.filter(run__outing=outing, run__deleted_at=None)
+        .select_related("release")
+        .prefetch_related(Prefetch("placements", Placement.present.select_related("tag")))
+        .order_by("device_time", "id")
+    )
 
 
 def deck_species(programme: Programme, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:

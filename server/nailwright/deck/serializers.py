@@ -1,10 +1,12 @@
 """Shapes of the deck."""
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
+from nailwright.deck.models import Capture, Gear, Outing, Release, Run, Target, WaterReading
 from nailwright.deck.sync import KINDS, STATES
 from nailwright.programmes.serializers import ErrorSerializer
+from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer
 
 
 class OutingSerializer(serializers.ModelSerializer):
@@ -76,10 +78,23 @@ class CaptureSerializer(serializers.ModelSerializer):
     length_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no length")
     mass_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no mass")
 
+    release = serializers.SerializerMethodField(help_text="How it left; empty while it is aboard")
+    placed = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ChoiceField(["", *Release.Code.values]))
+    def get_release(self, capture: Capture) -> str:
+        release = getattr(capture, "release", None)
+        return release.code if release and release.deleted_at is None else ""
+
+    @extend_schema_field(MarkSerializer(many=True))
+    def get_placed(self, capture: Capture) -> list[dict[str, str]]:
+        return [{"kind": each.tag.kind, "number": each.tag.number} for each in capture.placements.all()]
+
     class Meta:
         model = Capture
         fields = ["id", "run", "species", "count", "length_mm", "length_type", "length_basis", "length_text", "mass_g",
-                  "mass_basis", "mass_text", "sex", "sex_evidence", "note", "questions", "device_time"]  # fmt: skip
+                  "mass_basis", "mass_text", "sex", "sex_evidence", "note", "questions", "fish",
+                  "scanned", "scan_text", "release", "placed", "device_time"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 
@@ -127,8 +142,17 @@ class SlipSerializer(serializers.Serializer):
     factor = serializers.FloatField()
 
 
+class TargetSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Target
+        fields = ["id", "species", "what", "wanted", "from_mm"]
+        read_only_fields = fields
+
+
 class DeckSerializer(serializers.Serializer):
     outing = OutingSerializer()
+    targets = TargetSerializer(many=True)
+    marks = DeckMarksSerializer()
     sites = SiteSerializer(many=True)
     species = DeckSpeciesSerializer(many=True)
     units = UnitsSerializer()

@@ -15,6 +15,7 @@ from django.utils import timezone
 from nailwright.config.errors import Refused
 from nailwright.deck import actions
 from nailwright.deck.fields import read_id, read_time
+from nailwright.deck.releases import set_release
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
@@ -29,6 +30,8 @@ _SINGLE: dict[str, Callable[[Act, Programme, Mapping[str, Any]], bool]] = {
     "capture.edit": lambda act, programme, row: actions.edit_capture(act, programme, read_id(row, "capture"), row),
     "capture.delete": lambda act, programme, row: actions.delete_capture(act, programme, read_id(row, "capture")),
     "capture.restore": lambda act, programme, row: actions.restore_capture(act, programme, read_id(row, "capture")),
+    "tag.place": lambda act, programme, row: actions.place_tag_in_capture(act, programme, read_id(row, "capture"), row),
+    "release.set": set_release,
 }
 RECORD = "capture.record"
 KINDS = (RECORD, *_SINGLE)

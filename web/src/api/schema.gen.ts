@@ -20,6 +20,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/fish/{fish_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A fish's story: every encounter, and growth and distance between them. */
+        get: operations["fish_story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/deck": {
         parameters: {
             query?: never;
@@ -220,6 +237,8 @@ export interface components {
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
         };
+        /** @enum {unknown} */
+        BlankEnum: "";
         Capture: {
             /** Format: uuid */
             readonly id: string;
@@ -242,6 +261,13 @@ export interface components {
             readonly sex_evidence: string;
             readonly note: string;
             readonly questions: components["schemas"]["AnsweredQuestion"][];
+            /** Format: uuid */
+            readonly fish: string | null;
+            readonly scanned: components["schemas"]["ScannedEnum"] | components["schemas"]["BlankEnum"];
+            readonly scan_text: string;
+            /** @description How it left; empty while it is aboard */
+            readonly release: components["schemas"]["ReleaseEnum"] | components["schemas"]["BlankEnum"];
+            readonly placed: components["schemas"]["Mark"][];
             /** Format: date-time */
             readonly device_time: string;
         };
@@ -299,6 +325,8 @@ export interface components {
         };
         Deck: {
             outing: components["schemas"]["Outing"];
+            targets: components["schemas"]["Target"][];
+            marks: components["schemas"]["DeckMarks"];
             sites: components["schemas"]["Site"][];
             species: components["schemas"]["DeckSpecies"][];
             units: components["schemas"]["Units"];
@@ -306,6 +334,11 @@ export interface components {
             runs: components["schemas"]["Run"][];
             captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
+        };
+        DeckMarks: {
+            stock: components["schemas"]["StockedTag"][];
+            fish: components["schemas"]["MarkedFish"][];
+            sites: components["schemas"]["KnownSite"][];
         };
         DeckSpecies: {
             code: string;
@@ -327,6 +360,23 @@ export interface components {
         DemoSignInRequest: {
             username: string;
         };
+        Encounter: {
+            /** Format: uuid */
+            capture: string;
+            /** Format: date-time */
+            at: string;
+            time_zone: string;
+            water: string;
+            site: string;
+            /** Format: double */
+            river_km: number | null;
+            /** Format: double */
+            length_mm: number | null;
+            /** Format: double */
+            mass_g: number | null;
+            /** @description From the encounter before to this one */
+            journey: components["schemas"]["Journey"] | null;
+        };
         Error: {
             code: string;
             message: string;
@@ -347,6 +397,13 @@ export interface components {
             level: number;
             interval: string;
             n: number;
+        };
+        FishStory: {
+            /** Format: uuid */
+            id: string;
+            species: string;
+            marks: components["schemas"]["PlacedMark"][];
+            encounters: components["schemas"]["Encounter"][];
         };
         Frequency: {
             edges: number[];
@@ -376,17 +433,57 @@ export interface components {
             /** Format: double */
             p: number;
         };
-        /**
-         * @description * `capture.record` - capture.record
-         *     * `run.start` - run.start
-         *     * `run.edit` - run.edit
-         *     * `water.record` - water.record
-         *     * `capture.edit` - capture.edit
-         *     * `capture.delete` - capture.delete
-         *     * `capture.restore` - capture.restore
-         * @enum {string}
-         */
-        KindEnum: "capture.record" | "run.start" | "run.edit" | "water.record" | "capture.edit" | "capture.delete" | "capture.restore";
+        Journey: {
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            distance_m: number | null;
+            moved: components["schemas"]["MovedEnum"];
+            /**
+             * Format: double
+             * @description Above zero for upstream
+             */
+            along_km: number | null;
+            /** Format: double */
+            growth_mm: number | null;
+            /**
+             * Format: double
+             * @description Only over 30 days or more
+             */
+            growth_mm_month: number | null;
+        };
+        KnownSite: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            water: string;
+            /** Format: double */
+            river_km: number | null;
+            /** @description To each site, by its key */
+            distances_m: {
+                [key: string]: number;
+            };
+        };
+        LastEncounter: {
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            outing: string;
+            /** Format: uuid */
+            site: string;
+            /**
+             * Format: double
+             * @description Since then
+             */
+            days: number;
+            /** Format: double */
+            length_mm: number | null;
+            /**
+             * Format: double
+             * @description Since the last measured length
+             */
+            months: number | null;
+        };
         LeftOut: {
             reason: string;
             n: number;
@@ -398,6 +495,18 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        Mark: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+        };
+        MarkedFish: {
+            /** Format: uuid */
+            id: string;
+            species: string;
+            marks: components["schemas"]["Mark"][];
+            times_met: number;
+            last: components["schemas"]["LastEncounter"];
+        };
         MassTable: {
             length_mm: number[];
             far_low_g: number[];
@@ -426,6 +535,13 @@ export interface components {
             text: string;
             sources: string[];
         };
+        /**
+         * @description * `moved` - moved
+         *     * `within error` - within error
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        MovedEnum: "moved" | "within error" | "unknown";
         OpenOutingRequest: {
             /** Format: uuid */
             id: string;
@@ -441,11 +557,24 @@ export interface components {
             /** @default g */
             mass_unit?: components["schemas"]["MassUnitEnum"];
         };
+        /**
+         * @description * `capture.record` - capture.record
+         *     * `run.start` - run.start
+         *     * `run.edit` - run.edit
+         *     * `water.record` - water.record
+         *     * `capture.edit` - capture.edit
+         *     * `capture.delete` - capture.delete
+         *     * `capture.restore` - capture.restore
+         *     * `tag.place` - tag.place
+         *     * `release.set` - release.set
+         * @enum {string}
+         */
+        OperationKindEnum: "capture.record" | "run.start" | "run.edit" | "water.record" | "capture.edit" | "capture.delete" | "capture.restore" | "tag.place" | "release.set";
         /** @description For the schema only: ``sync`` reads operations itself, one by one, so that a bad one holds up no other. */
         OperationRequest: {
             /** Format: uuid */
             id: string;
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["OperationKindEnum"];
             /** Format: date-time */
             device_time: string;
             reason?: string;
@@ -516,6 +645,12 @@ export interface components {
             username: string;
             name: string;
         };
+        PlacedMark: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            /** Format: date-time */
+            placed_at: string;
+        };
         Points: {
             capture: string[];
             length_mm: number[];
@@ -523,6 +658,8 @@ export interface components {
             studentised: number[];
             wr: (number | null)[];
         };
+        /** @enum {string} */
+        ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
         /**
          * @description * `lead` - Lead
          *     * `biologist` - Biologist
@@ -556,6 +693,14 @@ export interface components {
             /** Format: date-time */
             readonly ended_at: string | null;
         };
+        /**
+         * @description * `` - Not scanned
+         *     * `none` - Scanned, none found
+         *     * `known` - A mark known here
+         *     * `foreign` - A mark not known here
+         * @enum {string}
+         */
+        ScannedEnum: "none" | "known" | "foreign";
         SelectionOptions: {
             species: components["schemas"]["SpeciesName"][];
             outings: components["schemas"]["OutingOption"][];
@@ -608,15 +753,26 @@ export interface components {
         Slip: {
             code: string;
             label: string;
-            what: components["schemas"]["WhatEnum"];
+            what: components["schemas"]["SlipWhatEnum"];
             /** Format: double */
             factor: number;
         };
+        /**
+         * @description * `length` - length
+         *     * `mass` - mass
+         * @enum {string}
+         */
+        SlipWhatEnum: "length" | "mass";
         SpeciesName: {
             code: string;
             name: string;
             scientific_name: string;
             length_type: string;
+        };
+        StockedTag: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            batch: string;
         };
         SyncRefused: {
             code: string;
@@ -630,6 +786,27 @@ export interface components {
         SyncResponse: {
             results: components["schemas"]["OperationResult"][];
         };
+        /**
+         * @description * `pit` - PIT
+         *     * `tbar` - T-bar
+         * @enum {string}
+         */
+        TagKindEnum: "pit" | "tbar";
+        Target: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly species: string;
+            readonly what: components["schemas"]["TargetWhatEnum"];
+            readonly wanted: number;
+            /** Format: double */
+            readonly from_mm: number | null;
+        };
+        /**
+         * @description * `measured` - measured
+         *     * `marked` - marked
+         * @enum {string}
+         */
+        TargetWhatEnum: "measured" | "marked";
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -685,12 +862,6 @@ export interface components {
             /** Format: double */
             readonly secchi_m: number | null;
         };
-        /**
-         * @description * `length` - length
-         *     * `mass` - mass
-         * @enum {string}
-         */
-        WhatEnum: "length" | "mass";
     };
     responses: never;
     parameters: never;
@@ -717,6 +888,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"][];
+                };
+            };
+        };
+    };
+    fish_story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FishStory"];
                 };
             };
         };

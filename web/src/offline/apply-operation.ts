@@ -24,7 +24,16 @@ export function applyOperation(deck: Deck, operation: ShownOperation): Deck {
     case "capture.record":
     case "capture.edit":
     case "capture.restore":
+    case "tag.place":
       return { ...deck, captures: put(deck.captures, operation.shown as Capture) };
+    case "release.set": {
+      const { captures, code } = row as { captures: string[]; code: Capture["release"] | null };
+      const left = new Set(captures);
+      return {
+        ...deck,
+        captures: deck.captures.map((each) => (left.has(each.id) ? { ...each, release: code ?? "" } : each)),
+      };
+    }
     case "capture.delete":
       return { ...deck, captures: deck.captures.filter(({ id }) => id !== row.capture) };
   }

@@ -2,7 +2,7 @@ import Dexie, { type EntityTable } from "dexie";
 import type { Schemas } from "@/api/client";
 
 export type Deck = Schemas["Deck"];
-export type OperationKind = Schemas["KindEnum"];
+export type OperationKind = Schemas["OperationKindEnum"];
 
 /** Something done on the Deck that the server has not confirmed yet. */
 export interface Operation {

@@ -14,6 +14,7 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "nailwright.programmes",
+    "nailwright.tags",
     "nailwright.deck",
     "nailwright.findings",
 ]
@@ -88,6 +89,8 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
         "OperationStateEnum": "nailwright.deck.sync.STATES",
+        "OperationKindEnum": "nailwright.deck.sync.KINDS",
+        "TagKindEnum": "nailwright.tags.models.Tag.Kind",
     },
 }
 

@@ -2,6 +2,7 @@ import { type Ref, useId } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/format";
+import { RELEASES } from "./call-line";
 import { Key } from "./RunBar";
 import type { CallState } from "./use-call";
 
@@ -102,6 +103,8 @@ function Understood({ state }: { state: CallState }) {
         />
       )}
       {call.sex && <Part term="sex" value={{ f: "female", m: "male", u: "unknown" }[call.sex]} />}
+      {call.scanned && <Part term="scanned" value="none found" />}
+      {call.release && <Part term="leaves" value={RELEASES[call.release]} />}
       {call.note && <Part term="note" value={call.note} />}
     </dl>
   );

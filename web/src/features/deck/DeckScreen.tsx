@@ -1,12 +1,15 @@
 import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { CallLine } from "./CallLine";
-import { deleteFish, editRun, restoreFish } from "./deck-actions";
+import type { Release } from "./call-line";
+import { deleteFish, editRun, releaseFish, restoreFish } from "./deck-actions";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
+import { FishStory } from "./FishStory";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
 import { RefusedEntries } from "./RefusedEntries";
@@ -16,6 +19,7 @@ import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";
 import { usePedal } from "./use-pedal";
+import { useReader } from "./use-reader";
 
 type Capture = Schemas["Capture"];
 
@@ -66,13 +70,31 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   );
   const onDelete = useCallback((capture: Capture) => remove(store, capture), [store]);
 
+  const releaseAll = () => {
+    const aboard = deck.captures.filter(({ release }) => !release).map(({ id }) => id);
+    if (!aboard.length) return;
+    void releaseFish(store, aboard, "alive");
+    notify(`${plural(aboard.length, "entry", "entries")} released alive.`, () => void releaseFish(store, aboard, ""));
+  };
+  const onRelease = useCallback(
+    (capture: Capture, code: Release) => void releaseFish(store, [capture.id], code),
+    [store],
+  );
+  useReader(working, (number) => {
+    call.scan(number);
+    input.current?.focus();
+  });
+
   // an effect event, since a key may come between a render and its effects: a stale pedal would lose seconds
   const onKey = useEffectEvent((event: KeyboardEvent) => {
-    if (document.querySelector("[role=dialog]")) return;
+    // a sheet takes its own keys; the Escape that closes one must not clear the line as well
+    if (event.defaultPrevented || document.querySelector("[role=dialog]")) return;
     const last = store.view.deck.captures.at(-1);
     const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
     if (event.key === "F2") pedal.toggle();
+    else if (event.key === "F4") call.sayScanned();
     else if (event.key === "F8") startOrEnd();
+    else if (event.key === "F9") releaseAll();
     else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
     else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
     else if (event.key === "Escape") call.clear();
@@ -119,6 +141,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onStartRun={() => setStartingRun(true)}
         />
       )}
+      {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
       <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
         {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
         <FishList
@@ -128,6 +151,8 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           correcting={call.correcting?.id}
           onCorrect={onCorrect}
           onDelete={onDelete}
+          onRelease={onRelease}
+          onReleaseAll={releaseAll}
         />
       </div>
       {startingRun && <RunSheet store={store} view={view} onClose={() => setStartingRun(false)} />}

@@ -3,7 +3,9 @@ import { memo } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
+import { RELEASES, type Release } from "./call-line";
 import type { DeckView } from "./deck-store";
+import { Key } from "./RunBar";
 
 type Capture = Schemas["Capture"];
 
@@ -14,14 +16,17 @@ interface Props {
   correcting: string | undefined;
   onCorrect: (capture: Capture) => void;
   onDelete: (capture: Capture) => void;
+  onRelease: (capture: Capture, code: Release) => void;
+  onReleaseAll: () => void;
 }
 
 const SHOWN = 60;
 
 /** What has been kept, newest first, and how many of each species. */
-export function FishList({ view, run, working, correcting, onCorrect, onDelete }: Props) {
+export function FishList({ view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll }: Props) {
   const { captures, species, outing, runs } = view.deck;
   const newest = captures.slice(-SHOWN).reverse();
+  const aboard = fish(captures.filter(({ release }) => !release));
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
     <section aria-label="Fish kept" className="flex min-h-48 flex-col border-t border-line pt-2 lg:col-start-2">
@@ -37,6 +42,16 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete }
           ) : null;
         })}
       </ul>
+      {working && (
+        <div className="mt-1 flex flex-wrap items-center gap-3">
+          <p>
+            Live well <strong className="text-xl">{aboard}</strong> fish
+          </p>
+          <Button large disabled={aboard === 0} onClick={onReleaseAll}>
+            All released alive <Key>F9</Key>
+          </Button>
+        </div>
+      )}
       <div className="mt-1 max-h-[19rem] flex-1 overflow-y-auto lg:max-h-none lg:basis-0">
         <table className="w-full border-collapse text-left">
           <thead className="sticky top-0 bg-paper text-xs text-muted">
@@ -48,6 +63,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete }
               <th className="pr-2 text-right">(in)</th>
               <th className="pr-2 text-right">Mass (g)</th>
               <th className="pr-2">Sex</th>
+              <th className="pr-2">Left as</th>
               <th>
                 <span className="sr-only">Marks and actions</span>
               </th>
@@ -64,6 +80,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete }
                 correcting={correcting === capture.id}
                 onCorrect={working ? onCorrect : undefined}
                 onDelete={working ? onDelete : undefined}
+                onRelease={working ? onRelease : undefined}
               />
             ))}
           </tbody>
@@ -89,10 +106,20 @@ interface RowProps {
   correcting: boolean;
   onCorrect: ((capture: Capture) => void) | undefined;
   onDelete: ((capture: Capture) => void) | undefined;
+  onRelease: ((capture: Capture, code: Release) => void) | undefined;
 }
 
 /** Drawn again only where its own fish changed: the list must not slow the next call. */
-const FishRow = memo(function FishRow({ capture, run, timeZone, unsent, correcting, onCorrect, onDelete }: RowProps) {
+const FishRow = memo(function FishRow({
+  capture,
+  run,
+  timeZone,
+  unsent,
+  correcting,
+  onCorrect,
+  onDelete,
+  onRelease,
+}: RowProps) {
   const { species, count = 1, length_mm, mass_g } = capture;
   const about = (basis: string) => (basis === "estimated" ? "~" : "");
   return (
@@ -111,6 +138,25 @@ const FishRow = memo(function FishRow({ capture, run, timeZone, unsent, correcti
         {mass_g != null && about(capture.mass_basis) + formatGrams(mass_g).replace(" g", "")}
       </td>
       <td className="pr-2">{capture.sex === "u" ? "" : capture.sex}</td>
+      <td className="pr-2">
+        {onRelease ? (
+          <select
+            aria-label={`How ${species} ${capture.length_text} left`}
+            className="min-h-8 max-w-26 bg-transparent text-sm"
+            value={capture.release}
+            onChange={(event) => onRelease(capture, event.target.value as Release)}
+          >
+            <option value="">aboard</option>
+            {Object.entries(RELEASES).map(([code, label]) => (
+              <option key={code} value={code}>
+                {label}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="text-sm">{capture.release ? RELEASES[capture.release] : "aboard"}</span>
+        )}
+      </td>
       <td className="text-right whitespace-nowrap">
         <Marks capture={capture} unsent={unsent} />
         {onCorrect && (
@@ -142,6 +188,21 @@ function Marks({ capture, unsent }: { capture: Capture; unsent: boolean }) {
     .join("; ");
   return (
     <span className="mr-1 text-sm">
+      {capture.scanned === "known" && (
+        <span className="mr-2 font-semibold" title={capture.scan_text}>
+          met again
+        </span>
+      )}
+      {capture.scanned === "foreign" && (
+        <span className="mr-2" title={capture.scan_text}>
+          other mark
+        </span>
+      )}
+      {capture.placed.length > 0 && (
+        <span className="mr-2" title={capture.placed.map(({ number }) => number).join(", ")}>
+          tagged
+        </span>
+      )}
       {doubts && (
         <span title={doubts} role="img" aria-label={`Questioned: ${doubts}`} className="mr-2 font-semibold">
           ?

@@ -107,6 +107,15 @@ export function TouchPad({ state, species, focusLine }: Props) {
           <Button large look="ink" onClick={state.enter}>
             Keep
           </Button>
+          <Button
+            large
+            className="col-span-2"
+            aria-pressed={call.scanned === "none"}
+            look={call.scanned === "none" ? "ink" : "plain"}
+            onClick={state.sayScanned}
+          >
+            scanned, none found
+          </Button>
         </div>
       </div>
     </section>

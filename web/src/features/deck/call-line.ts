@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import type { CalledMark } from "./marks";
 import { isReadable, readQuantity } from "./quantity";
 
 export interface CalledAmount {
@@ -19,6 +20,11 @@ export interface Call {
   mass: CalledAmount | null;
   sex: "" | "f" | "m" | "u";
   count: number;
+  /** Numbers read or typed: of a fish met again, or of a tag to be placed. */
+  marks: CalledMark[];
+  /** "none": the fish was scanned and nothing was found. */
+  scanned: "" | "none";
+  release: Release;
   note: string;
   problems: string[];
   empty: boolean;
@@ -32,6 +38,18 @@ export interface CallSettings {
 }
 
 const SEX: Record<string, "f" | "m" | "u"> = { f: "f", female: "f", m: "m", male: "m", u: "u" };
+export type Release = Schemas["ReleaseEnum"] | "";
+export const RELEASES: Record<Exclude<Release, "">, string> = {
+  alive: "released alive",
+  weak: "swam badly",
+  dead: "dead",
+  kept: "kept",
+  escaped: "escaped",
+};
+const PIT = /\d{15}(?!\d)/y;
+const LONG_NUMBER = /\d{9,}/y;
+const T_BAR = /#([A-Za-z0-9][A-Za-z0-9-]{1,15})(?=[\s,;]|$)/y;
+
 const LENGTH_TYPES: Record<string, string> = {
   tl: "TL",
   tln: "TLn",
@@ -59,6 +77,9 @@ export function readCall(line: string, settings: CallSettings, standing: string 
     mass: null,
     sex: "",
     count: 1,
+    marks: [],
+    scanned: "",
+    release: "",
     note: "",
     problems: [],
     empty: line.trim() === "",
@@ -73,6 +94,11 @@ export function readCall(line: string, settings: CallSettings, standing: string 
       at += 1;
       continue;
     }
+    const afterMark = takeMark(text, at, call);
+    if (afterMark) {
+      at = afterMark;
+      continue;
+    }
     const amount = takeAmount(text, at, settings.units);
     if (amount) {
       if (amount.what) setAmount(call, amount.what, amount.text, settings);
@@ -85,7 +111,29 @@ export function readCall(line: string, settings: CallSettings, standing: string 
   placeBareNumbers(call, bare, settings);
   if (call.count > 1 && (call.length || call.mass))
     call.problems.push("A length or mass belongs to one fish; call the counted ones apart.");
+  if (call.count > 1 && call.marks.length)
+    call.problems.push("A mark belongs to one fish; call the counted ones apart.");
   return call;
+}
+
+/** A PIT number of 15 digits or a T-bar number after `#`; gives where it ends. */
+function takeMark(text: string, at: number, call: Call): number | null {
+  for (const [pattern, kind] of [
+    [PIT, "pit"],
+    [T_BAR, "tbar"],
+  ] as const) {
+    pattern.lastIndex = at;
+    const found = pattern.exec(text);
+    if (!found) continue;
+    const number = kind === "pit" ? found[0] : found[1]!.toUpperCase();
+    if (!call.marks.some((each) => each.number === number)) call.marks.push({ kind, number });
+    return at + found[0].length;
+  }
+  LONG_NUMBER.lastIndex = at;
+  const long = LONG_NUMBER.exec(text)?.[0];
+  if (!long) return null;
+  call.problems.push(`A PIT number has 15 digits; got ${long.length}: ${long.slice(0, 24)}. Scan it again.`);
+  return at + long.length;
 }
 
 function takeAmount(
@@ -145,6 +193,8 @@ function takeWord(text: string, at: number, call: Call, species: CallSettings["s
   const lower = word.toLowerCase();
   const counted = /^x(\d{1,6})$/.exec(lower);
   if (SEX[lower]) call.sex = SEX[lower];
+  else if (lower === "none") call.scanned = "none";
+  else if (lower in RELEASES) call.release = lower as Release;
   else if (LENGTH_TYPES[lower]) call.lengthType = LENGTH_TYPES[lower];
   else if (counted && Number(counted[1]) > 0) call.count = Number(counted[1]);
   else if (/^[-−]\d/.test(word)) call.problems.push(`'${word}': lengths and masses are above zero.`);

@@ -1,7 +1,8 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
-import type { Call } from "./call-line";
+import type { Call, Release } from "./call-line";
 import type { DeckStore } from "./deck-store";
+import type { Recognised } from "./marks";
 
 type Capture = Schemas["Capture"];
 type Run = Schemas["Run"];
@@ -15,14 +16,39 @@ export function keepFish(
   call: Call,
   evidence: string,
   questions: AnsweredQuestion[],
-): Promise<void> {
+  recognised: Recognised[] = [],
+): Promise<unknown> {
   const id = uuidv7();
-  return store.add({
-    id,
-    kind: "capture.record",
-    row: { run: run.id, ...calledRow(call, evidence, questions) },
-    shown: shownCapture(id, run.id, new Date().toISOString(), call, evidence, questions),
-  });
+  const met = recognised.find(({ meaning }) => meaning !== "stock");
+  const scanned = met ? met.meaning : call.scanned;
+  const shown: Capture = {
+    ...shownCapture(id, run.id, new Date().toISOString(), call, evidence, questions),
+    fish: met?.meaning === "known" ? met.fish.id : null,
+    scanned: scanned as Capture["scanned"],
+    scan_text: met ? `${met.kind} ${met.number}` : "",
+  };
+  const scan = met ? { scanned: "number", scan_kind: met.kind, scan: met.number } : { scanned: call.scanned };
+  const kept = [
+    store.add({
+      id,
+      kind: "capture.record",
+      row: { run: run.id, ...calledRow(call, evidence, questions), ...scan },
+      shown,
+    }),
+  ];
+  let placed: Capture["placed"] = [];
+  for (const { kind, number, meaning } of recognised) {
+    if (meaning !== "stock") continue;
+    placed = [...placed, { kind, number }];
+    kept.push(store.add({ kind: "tag.place", row: { capture: id, kind, number }, shown: { ...shown, placed } }));
+  }
+  if (call.release) kept.push(releaseFish(store, [id], call.release));
+  return Promise.all(kept);
+}
+
+/** Says how fish left the boat; an empty code takes that back: they are aboard. */
+export function releaseFish(store: DeckStore, captures: string[], code: Release): Promise<void> {
+  return store.add({ kind: "release.set", row: { captures, code: code || null } });
 }
 
 /** Calls a fish again: the new call replaces the old one, which stays in its history. */
@@ -37,7 +63,14 @@ export function correctFish(
     kind: "capture.edit",
     reason: "corrected on deck",
     row: { capture: old.id, ...calledRow(call, evidence, questions) },
-    shown: shownCapture(old.id, old.run, old.device_time, call, evidence, questions),
+    shown: {
+      ...shownCapture(old.id, old.run, old.device_time, call, evidence, questions),
+      fish: old.fish,
+      scanned: old.scanned,
+      scan_text: old.scan_text,
+      release: old.release,
+      placed: old.placed,
+    },
   });
 }
 
@@ -125,5 +158,10 @@ function shownCapture(
     sex_evidence: sex === "u" ? "" : evidence,
     note: call.note,
     questions,
+    fish: null,
+    scanned: "",
+    scan_text: "",
+    release: "",
+    placed: [],
   };
 }

@@ -4,6 +4,7 @@ import { type Doubts, judge, type Repair } from "./believability";
 import { type Call, callText, readCall } from "./call-line";
 import { correctFish, keepFish } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
+import { marksAfter, markTable } from "./marks";
 
 type Capture = Schemas["Capture"];
 
@@ -28,10 +29,18 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     }),
     [deck.species, deck.units, deck.outing],
   );
-  const call = useMemo(
+  const read = useMemo(
     () => readCall(line, settings, correcting?.species ?? standing),
     [line, settings, standing, correcting],
   );
+  const table = useMemo(
+    () => markTable(marksAfter(deck.marks, deck.captures, deck.outing.id, new Date().toISOString())),
+    [deck.marks, deck.captures, deck.outing.id],
+  );
+  const recognised = useMemo(() => read.marks.map(table.recognise), [read.marks, table]);
+  const met = recognised.find((each) => each.meaning === "known")?.fish;
+  // a fish met again is of its own species, unless another was called
+  const call = useMemo(() => (met && !read.speciesCalled ? { ...read, species: met.species } : read), [met, read]);
   const species = deck.species.find(({ code }) => code === call.species);
   const doubts = useMemo(() => {
     if (!species) return NO_DOUBTS;
@@ -56,12 +65,22 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
       void correctFish(store, correcting, kept, evidence || (correcting.sex_evidence ?? ""), questions).catch(() =>
         setLine(line),
       );
-    else void keepFish(store, run!, kept, evidence, questions).catch(() => setLine(line));
+    else void keepFish(store, run!, kept, evidence, questions, recognised).catch(() => setLine(line));
     clear();
   }
 
   const complaint = complaintAbout(call, run, correcting);
-  const needed = doubts.questions.some(({ weight }) => weight === "ask twice") ? 2 : doubts.questions.length ? 1 : 0;
+  /** A tag from stock was read, and nobody has said that the fish was scanned first. */
+  const unscanned = !call.scanned && !met && recognised.some(({ meaning }) => meaning === "stock");
+  /** A number alone: the Enter came from the reader, and the fish has yet to be measured. */
+  const onlyScanned = call.marks.length > 0 && !call.length && !call.mass && !call.note && !call.release;
+  const needed = onlyScanned
+    ? 1
+    : doubts.questions.some(({ weight }) => weight === "ask twice")
+      ? 2
+      : doubts.questions.length
+        ? 1
+        : 0;
   const refused = doubts.questions.some(({ weight }) => weight === "refuse");
 
   function enter() {
@@ -70,6 +89,8 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
       call.speciesCalled &&
       !call.length &&
       !call.mass &&
+      !call.marks.length &&
+      !call.scanned &&
       !call.note &&
       call.count === 1 &&
       !call.problems.length &&
@@ -77,7 +98,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     ) {
       setStanding(call.species); // a species alone: the next fish are of it
       clear();
-    } else if (complaint || refused || pressed < needed) {
+    } else if (complaint || unscanned || refused || pressed < needed) {
       setPressed(pressed + 1);
     } else {
       keep(
@@ -88,7 +109,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   }
 
   function repair({ code, fish }: Repair) {
-    if (complaint) return setPressed(pressed + 1);
+    if (complaint || unscanned) return setPressed(pressed + 1);
     const amount = (value: number | null, unit: string, before: Call["length"]) =>
       value === null
         ? null
@@ -110,6 +131,16 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     ]);
   }
 
+  /** A number from a reader, wherever the cursor was. */
+  const scan = useCallback((number: string) => {
+    setText((text) => (text.includes(number) ? text : `${text.trimEnd()} ${number} `.trimStart()));
+    setPressed(0);
+  }, []);
+  const sayScanned = useCallback(() => {
+    setText((text) => (/(^|\s)none(\s|$)/.test(text) ? text : `${text.trimEnd()} none `.trimStart()));
+    setPressed(0);
+  }, []);
+
   const correct = useCallback(
     (capture: Capture) => {
       setCorrecting(capture);
@@ -125,6 +156,11 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     species,
     doubts,
     complaint,
+    recognised,
+    table,
+    unscanned,
+    scan,
+    sayScanned,
     pressed,
     needed,
     refused,

@@ -1,0 +1,1 @@
+"""Marks: tags in stock and in fish, and the individuals known by them."""

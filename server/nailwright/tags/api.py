@@ -1,0 +1,24 @@
+"""Marked fish over HTTP."""
+
+from __future__ import annotations
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.programmes.policies import require
+from nailwright.tags import serializers
+from nailwright.tags.models import Fish
+from nailwright.tags.queries import story_of
+
+
+class FishView(APIView):
+    """A fish's story: every encounter, and growth and distance between them."""
+
+    @extend_schema(operation_id="fish_story", responses=serializers.FishStorySerializer)
+    def get(self, request: Request, fish_id: str) -> Response:
+        fish = get_object_or_404(Fish.objects.select_related("programme"), pk=fish_id)
+        require(request.user, fish.programme, "read")
+        return Response(serializers.FishStorySerializer(story_of(fish)).data)

@@ -1,0 +1,77 @@
+"""Shapes of marks and fish."""
+
+from rest_framework import serializers
+
+from nailwright.tags.models import Tag
+
+
+class MarkSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(Tag.Kind.choices)
+    number = serializers.CharField()
+
+
+class PlacedMarkSerializer(MarkSerializer):
+    placed_at = serializers.DateTimeField()
+
+
+class JourneySerializer(serializers.Serializer):
+    days = serializers.FloatField()
+    distance_m = serializers.FloatField(allow_null=True)
+    moved = serializers.ChoiceField(["moved", "within error", "unknown"])
+    along_km = serializers.FloatField(allow_null=True, help_text="Above zero for upstream")
+    growth_mm = serializers.FloatField(allow_null=True)
+    growth_mm_month = serializers.FloatField(allow_null=True, help_text="Only over 30 days or more")
+
+
+class EncounterSerializer(serializers.Serializer):
+    capture = serializers.UUIDField()
+    at = serializers.DateTimeField()
+    time_zone = serializers.CharField()
+    water = serializers.CharField()
+    site = serializers.CharField()
+    river_km = serializers.FloatField(allow_null=True)
+    length_mm = serializers.FloatField(allow_null=True)
+    mass_g = serializers.FloatField(allow_null=True)
+    journey = JourneySerializer(allow_null=True, help_text="From the encounter before to this one")
+
+
+class FishStorySerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    species = serializers.CharField()
+    marks = PlacedMarkSerializer(many=True)
+    encounters = EncounterSerializer(many=True)
+
+
+class StockedTagSerializer(MarkSerializer):
+    batch = serializers.CharField()
+
+
+class LastEncounterSerializer(serializers.Serializer):
+    at = serializers.DateTimeField()
+    outing = serializers.UUIDField()
+    site = serializers.UUIDField()
+    days = serializers.FloatField(help_text="Since then")
+    length_mm = serializers.FloatField(allow_null=True)
+    months = serializers.FloatField(allow_null=True, help_text="Since the last measured length")
+
+
+class KnownSiteSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    water = serializers.CharField()
+    river_km = serializers.FloatField(allow_null=True)
+    distances_m = serializers.DictField(child=serializers.FloatField(), help_text="To each site, by its key")
+
+
+class MarkedFishSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    species = serializers.CharField()
+    marks = MarkSerializer(many=True)
+    times_met = serializers.IntegerField()
+    last = LastEncounterSerializer()
+
+
+class DeckMarksSerializer(serializers.Serializer):
+    stock = StockedTagSerializer(many=True)
+    fish = MarkedFishSerializer(many=True)
+    sites = KnownSiteSerializer(many=True)

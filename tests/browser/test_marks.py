@@ -1,0 +1,110 @@
+"""Scanning, placing and releasing on the deck, with a reader that acts as a keyboard."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .test_deck import LINE, all_sent, call, eventually, on_server
+
+
+def scan(page: Page, number: str) -> None:
+    """A reader types its digits in one burst, and Enter."""
+    page.keyboard.type(number)
+    page.keyboard.press("Enter")
+
+
+def deck_of(page: Page) -> dict[str, Any]:
+    outing = page.url.rsplit("/", 1)[1]
+    return dict(page.request.get(f"/api/v1/outings/{outing}/deck").json())
+
+
+def a_known_fish(page: Page) -> tuple[dict[str, Any], str]:
+    fish = max(deck_of(page)["marks"]["fish"], key=lambda each: each["times_met"])
+    return fish, next(mark["number"] for mark in fish["marks"] if mark["kind"] == "pit")
+
+
+def test_a_recapture_shows_its_story_at_once(deck: Page) -> None:
+    fish, number = a_known_fish(deck)
+    scan(deck, number)
+    story = deck.get_by_role("region", name="Marks")
+    expect(story).to_contain_text("Met before")
+    expect(story).to_contain_text(f"It was {fish['last']['length_mm']:g} mm long")
+    deck.keyboard.type(f"{fish['last']['length_mm'] + 12:.0f}")
+    expect(story).to_contain_text("+12 mm")
+    expect(story).to_contain_text("mm a month")
+    deck.keyboard.press("Enter")
+    expect(deck.locator(LINE)).to_have_value("")
+    all_sent(deck)
+    kept = on_server(deck)[-1]
+    assert (kept["fish"], kept["scanned"], kept["species"]) == (fish["id"], "known", "wal")
+
+
+def test_a_fish_scanned_twice_on_one_outing_is_noticed(deck: Page) -> None:
+    _, number = a_known_fish(deck)
+    scan(deck, number)
+    deck.keyboard.type("505")
+    deck.keyboard.press("Enter")
+    all_sent(deck)
+    deck.reload()
+    expect(deck.locator(LINE)).to_be_visible()
+    scan(deck, number)
+    expect(deck.get_by_text("already been handled on this outing")).to_be_visible()
+
+
+def test_the_reader_is_heard_wherever_the_cursor_is(deck: Page) -> None:
+    _, number = a_known_fish(deck)
+    deck.get_by_role("button", name="Edit").click()
+    field = deck.get_by_role("dialog").get_by_label("Volts (V, peak)")
+    field.fill("21")
+    scan(deck, number)
+    expect(field).to_have_value("21")
+    deck.keyboard.press("Escape")
+    expect(deck.get_by_role("region", name="Marks")).to_contain_text("Met before")
+
+
+def test_a_tag_from_stock_is_placed_only_after_a_scan(deck: Page) -> None:
+    number = next(tag["number"] for tag in deck_of(deck)["marks"]["stock"] if tag["kind"] == "pit")
+    deck.keyboard.type("wal 402 ")
+    scan(deck, number)
+    expect(deck.get_by_role("region", name="Marks")).to_contain_text("New placement")
+    deck.keyboard.press("Enter")
+    expect(deck.locator(LINE)).not_to_have_value("")
+    deck.get_by_role("button", name="Scanned, none found").first.click()
+    deck.locator(LINE).press("Enter")
+    expect(deck.locator(LINE)).to_have_value("")
+    all_sent(deck)
+    eventually(lambda: [mark["number"] for mark in on_server(deck)[-1]["placed"]] == [number])
+    # met again within the hour: the tablet knows its own placement
+    scan(deck, number)
+    expect(deck.get_by_role("region", name="Marks")).to_contain_text("Met before, once")
+
+
+def test_a_mark_of_somebody_else_is_kept(deck: Page) -> None:
+    scan(deck, "900000000000042")
+    expect(deck.get_by_role("region", name="Marks")).to_contain_text("Not ours")
+    deck.keyboard.type("wal 388")
+    deck.keyboard.press("Enter")
+    all_sent(deck)
+    assert on_server(deck)[-1]["scanned"] == "foreign"
+
+
+@pytest.mark.parametrize("number", ["99900000000012", "9990000000001234"])
+def test_a_number_of_the_wrong_length_stays_on_the_line(deck: Page, number: str) -> None:
+    call(deck, f"wal 400 {number}")
+    expect(deck.get_by_role("alert")).to_contain_text("A PIT number has 15 digits")
+
+
+def test_an_outing_closes_only_when_every_fish_is_accounted_for(deck: Page) -> None:
+    call(deck, "wal 391 dead")
+    all_sent(deck)
+    eventually(lambda: on_server(deck)[-1]["release"] == "dead")
+    deck.keyboard.press("F8")
+    all_sent(deck)
+    deck.get_by_role("button", name="Close outing").click()
+    expect(deck.get_by_role("alert")).to_contain_text("came aboard and have not left")
+    deck.keyboard.press("F9")
+    expect(deck.get_by_text("Live well 0 fish")).to_be_visible()
+    eventually(lambda: all(fish["release"] for fish in on_server(deck)))

@@ -1,0 +1,70 @@
+import type { Schemas } from "@/api/client";
+
+export type TagKind = Schemas["TagKindEnum"];
+type DeckMarks = Schemas["DeckMarks"];
+type MarkedFish = Schemas["MarkedFish"];
+
+export interface CalledMark {
+  kind: TagKind;
+  number: string;
+}
+
+/** What a called number means here: a fish met before, a tag to be placed, or a mark nobody here gave out. */
+export type Recognised = CalledMark &
+  ({ meaning: "known"; fish: MarkedFish } | { meaning: "stock"; batch: string } | { meaning: "foreign" });
+
+export interface MarkTable {
+  recognise: (mark: CalledMark) => Recognised;
+  sites: Map<string, Schemas["KnownSite"]>;
+}
+
+/** A table for looking numbers up while the reader still beeps. */
+export function markTable({ stock, fish, sites }: DeckMarks): MarkTable {
+  const carriers = new Map(fish.flatMap((each) => each.marks.map((mark) => [keyOf(mark), each] as const)));
+  const batches = new Map(stock.map((tag) => [keyOf(tag), tag.batch]));
+  return {
+    sites: new Map(sites.map((site) => [site.id, site])),
+    recognise: (mark) => {
+      const carrier = carriers.get(keyOf(mark));
+      if (carrier) return { ...mark, meaning: "known", fish: carrier };
+      const batch = batches.get(keyOf(mark));
+      return batch === undefined ? { ...mark, meaning: "foreign" } : { ...mark, meaning: "stock", batch };
+    },
+  };
+}
+
+const keyOf = ({ kind, number }: CalledMark) => `${kind} ${number}`;
+
+/** A PIT number as it is stored, from 15 digits with or without signs between them; null for anything else. */
+export function readPit(text: string): string | null {
+  const digits = text.replace(/[\s._-]/g, "");
+  return /^\d{15}$/.test(digits) ? digits : null;
+}
+
+export const markText = ({ kind, number }: CalledMark) =>
+  kind === "pit" ? `${number.slice(0, 3)} ${number.slice(3)}` : number;
+
+/** The marks with those that tonight's placements used up, and the fish that carry them now. */
+export function marksAfter(marks: DeckMarks, captures: Schemas["Capture"][], outing: string, now: string): DeckMarks {
+  const placed = captures.filter(({ placed }) => placed.length > 0);
+  if (!placed.length) return marks;
+  const used = new Set(placed.flatMap((capture) => capture.placed.map(keyOf)));
+  const known = new Set(marks.fish.flatMap((fish) => fish.marks.map(keyOf)));
+  const fresh = placed
+    .filter((capture) => !capture.placed.some((mark) => known.has(keyOf(mark))))
+    .map((capture) => ({
+      id: capture.fish ?? capture.id,
+      species: capture.species,
+      marks: capture.placed,
+      times_met: 1,
+      last: {
+        at: capture.device_time,
+        outing,
+        site: "",
+        days: Math.max(0, (Date.parse(now) - Date.parse(capture.device_time)) / 86_400_000),
+        length_mm: capture.length_mm,
+        months: null,
+      },
+    }));
+  return { ...marks, stock: marks.stock.filter((tag) => !used.has(keyOf(tag))), fish: [...marks.fish, ...fresh] };
+}
