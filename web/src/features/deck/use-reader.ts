@@ -22,7 +22,7 @@ export function useReader(working: boolean, onScan: (number: string) => void): v
         burst = fast ? burst + event.key : event.key;
         return;
       }
-      const number = event.key === "Enter" && fast ? readPit(burst.slice(-15)) : null;
+      const number = event.key === "Enter" && fast ? readPit(burst) : null;
       burst = "";
       if (!number) return;
       event.preventDefault();
