@@ -12,7 +12,7 @@ from django.db import transaction
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
 from demo.keys import Keys
-from demo.marks import Marking
+from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
@@ -57,6 +57,8 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     marking.stock()
     tonight, worked = _tonight(ground, today, now)
     outings.append(tonight)
+    stranger = next(each for each in worked[1][1] if each.species == "wal" and (each.length_mm or 0) > 300)
+    stranger.scanned, stranger.scan_text = Capture.Scanned.FOREIGN, f"pit {FOREIGN}"
     for run, fish in worked:
         runs.append(run)
         captures.extend(fish)

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.findings import length_comparison
 from nailwright_core.findings.condition import compare_lines, compare_values
 from nailwright_core.findings.size_structure import compare_lengths
 
@@ -32,6 +33,13 @@ def test_a_shift_is_found_and_measured() -> None:
     assert found.ks_p < 0.001 and found.category_p is not None and found.category_p < 0.05
     assert found.median_difference.lower < 40 < found.median_difference.upper
     assert compare_lengths(lengths(400, 300, 1), lengths(440, 300, 2), seed=0, categories=CATEGORIES) == found
+
+
+def test_both_ways_of_drawing_agree(monkeypatch: pytest.MonkeyPatch) -> None:
+    a, b = lengths(400, 60, 1), lengths(415, 70, 2)
+    few = compare_lengths(a, b).ks_p
+    monkeypatch.setattr(length_comparison, "MANY_FISH", 0)
+    assert compare_lengths(a, b).ks_p == pytest.approx(few, abs=0.05)
 
 
 def test_equal_samples_do_not_differ() -> None:

@@ -34,6 +34,12 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/size?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/condition?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/size-compared?species=wal&by=sex", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/condition-compared?species=wal&by=sex", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/cohorts?species=wal&k=1", None, READING),
+    ("get", "/api/v1/programmes/{programme}/today", None, ALL),
+    ("get", "/api/v1/captures/{capture}", None, ALL),
+    ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
 ]
 #: Open to those who have not signed in.
@@ -42,12 +48,13 @@ OPEN = {"session", "session/demo"}
 
 @pytest.fixture
 def fish(run: Run) -> Capture:
-    """The first of three weighed fish, so that every finding has an answer; it carries a mark and has been released."""
+    """The first of six weighed fish, so that every finding has an answer; it carries a mark and has been released."""
     marked = Fish.objects.create(programme=run.outing.programme, species="wal")
-    for mm, g in ((300.0, 240.0), (400.0, 600.0), (469.0, 1000.0)):
+    weighed = ((310.0, 260.0, "f"), (410.0, 640.0, "f"), (480.0, 1050.0, "f"))
+    for mm, g, sex in (*weighed, (300.0, 240.0, "u"), (400.0, 600.0, "u"), (469.0, 1000.0, "u")):
         fish = Capture.objects.create(
             programme=run.outing.programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
-            mass_g=g, mass_basis="measured", recorder=run.recorder, fish=marked,
+            mass_g=g, mass_basis="measured", recorder=run.recorder, fish=marked, sex=sex,
         )  # fmt: skip
         Release.objects.create(capture=fish, code=Release.Code.ALIVE, recorder=run.recorder)
     Run.objects.update(ended_at=run.started_at)
@@ -61,6 +68,8 @@ def request_of(name: str | None, outing: Outing) -> Any:
         return {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]}
     if name in ("close", "reopen"):
         return {"id": str(new_id()), "state": "closed" if name == "close" else "open"}
+    if name == "correction":
+        return {"id": str(new_id()), "reason": "misheard", "length": "400"}
     return None
 
 

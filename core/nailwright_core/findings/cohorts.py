@@ -24,7 +24,9 @@ Floats = NDArray[np.float64]
 
 MAX_COHORTS = 6
 STARTS = 6
-MAX_STEPS = 2000
+#: Every start runs this far; only the most likely one then runs to its end.
+SHORT_STEPS = 60
+MAX_STEPS = 3000
 TOLERANCE = 1e-9
 #: A cohort narrower than a board can tell is a spike on one reading, not a cohort, mm.
 NARROWEST_MM = 1.0
@@ -146,8 +148,9 @@ def _best(
         starts = [x[np.searchsorted(cumulative, (np.arange(k) + 0.5) / k).clip(max=x.size - 1)]]
         starts.append(np.linspace(x[0], x[-1], k + 2)[1:-1])
         starts += [np.sort(rng.choice(x, k, replace=False)) for _ in range(STARTS if k > 1 else 0)]
-    results = [_em(x, weight, _initial(x, weight, means), spread) for means in starts]
-    return max(results, key=lambda each: each.log_likelihood)
+    begun = [_em(x, weight, _initial(x, weight, means), spread, SHORT_STEPS) for means in starts]
+    best = max(begun, key=lambda each: each.log_likelihood)
+    return best if best.converged else _em(x, weight, best.mixture, spread, MAX_STEPS)
 
 
 def _initial(x: Floats, weight: Floats, means: Floats) -> _Mixture:
@@ -159,9 +162,9 @@ def _initial(x: Floats, weight: Floats, means: Floats) -> _Mixture:
     return _Mixture(means, np.full(k, sd), np.full(k, 1 / k))
 
 
-def _em(x: Floats, weight: Floats, mixture: _Mixture, spread: Spread) -> _Result:
+def _em(x: Floats, weight: Floats, mixture: _Mixture, spread: Spread, most_steps: int) -> _Result:
     before = -math.inf
-    for step in range(1, MAX_STEPS + 1):
+    for step in range(1, most_steps + 1):
         density = _weighted_density(x, mixture)
         # far from every cohort the density is 0 in floating point; the nearest one then takes the fish
         total = np.maximum(density.sum(axis=0), 1e-300)
@@ -171,7 +174,7 @@ def _em(x: Floats, weight: Floats, mixture: _Mixture, spread: Spread) -> _Result
         before = now
         belongs = density / total * weight
         mixture = _maximise(x, belongs, mixture, spread)
-    return _Result(mixture, before, MAX_STEPS, False)
+    return _Result(mixture, before, most_steps, False)
 
 
 def _maximise(x: Floats, belongs: Floats, mixture: _Mixture, spread: Spread) -> _Mixture:

@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.species import Species
+from nailwright_core.findings.cohorts import CohortFit
 from nailwright_core.findings.condition import LengthMassFit, RelativeWeightSummary
+from nailwright_core.findings.line_comparison import LineComparison, ValueComparison
 from nailwright_core.findings.size_structure import FEW_STOCK_FISH, SizeDistribution
+
+#: Two groups are said to differ below this p, corrected for the number of pairs.
+DIFFERS_P = 0.05
 
 
 def size_sentence(kind: Species, distribution: SizeDistribution | None, median: Estimate) -> str:
@@ -54,6 +60,65 @@ def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeight
             "; prey of the wrong size for large fish is one reason to look for." if direction == "falls" else "."
         )
     return sentence
+
+
+def size_comparison_sentence(kind: Species, medians: Mapping[str, float], p_holm: Sequence[float]) -> str:
+    """Which groups hold the longest and shortest fish, and how many pairs truly differ."""
+    longest, shortest = max(medians, key=lambda name: medians[name]), min(medians, key=lambda name: medians[name])
+    differing = sum(p < DIFFERS_P for p in p_holm)
+    if differing == 0:
+        return (
+            f"Lengths of {kind.common_name} do not differ between the {len(medians)} groups beyond chance "
+            f"(smallest p {_p(min(p_holm))} after Holm)."
+        )
+    return (
+        f"{_capital(kind.common_name)} are longest in {longest} (median {medians[longest]:.0f} mm) and shortest in "
+        f"{shortest} ({medians[shortest]:.0f} mm); {differing} of {len(p_holm)} pairs differ beyond chance (Kolmogorov-Smirnov, Holm)."
+    )
+
+
+def condition_comparison_sentence(kind: Species, lines: LineComparison, wr: ValueComparison | None) -> str:
+    """Whether the lines have one slope and one height, and what that means in grams."""
+    name = kind.common_name
+    if not lines.parallel:
+        steep = max(lines.slopes, key=lambda each: lines.slopes[each].value)
+        flat = min(lines.slopes, key=lambda each: lines.slopes[each].value)
+        sentence = (
+            f"The length-mass lines of {name} differ in slope (p {_p(lines.slopes_p)}), steepest in {steep} "
+            f"(b {lines.slopes[steep].value:.2f}) and flattest in {flat} ({lines.slopes[flat].value:.2f}), so no one "
+            "difference in condition holds for all lengths."
+        )
+    else:
+        masses = {each: estimate.value for each, estimate in lines.adjusted_mass_g.items()}
+        heavy, light = max(masses, key=lambda each: masses[each]), min(masses, key=lambda each: masses[each])
+        if lines.heights_p is not None and lines.heights_p < DIFFERS_P:
+            sentence = (
+                f"{_capital(name)} of {lines.at_mm:.0f} mm weigh {masses[heavy]:.0f} g in {heavy} and {masses[light]:.0f} g "
+                f"in {light} ({100 * (masses[light] / masses[heavy] - 1):.0f} %, p {_p(lines.heights_p)}); the slopes may be alike."
+            )
+        else:
+            sentence = (
+                f"The length-mass lines of {name} differ between the groups in neither slope nor height beyond chance."
+            )
+    if wr is not None:
+        differing = sum(pair.p_holm < DIFFERS_P for pair in wr.pairs)
+        sentence += f" Relative weight differs in {differing} of {len(wr.pairs)} pairs (Holm)."
+    return sentence
+
+
+def cohort_sentence(kind: Species, fit: CohortFit) -> str:
+    """How many cohorts, where, and which cannot be told apart."""
+    where = ", ".join(f"{mean:.0f} mm ({100 * share:.0f} %)" for mean, share in zip(fit.means, fit.shares, strict=True))
+    many = "one cohort" if fit.k == 1 else f"{fit.k} cohorts"
+    sentence = f"The lengths of {fit.n:,} {kind.common_name} are described by {many}: {where}."
+    blurred = int((~fit.separated).sum())
+    if blurred:
+        sentence += f" {blurred} of {fit.k - 1} neighbouring pairs lie too close to be seen apart."
+    return sentence
+
+
+def _p(p: float) -> str:
+    return "< 0.001" if p < 0.001 else f"= {p:.3f}"
 
 
 def _reading(wr: float) -> str:

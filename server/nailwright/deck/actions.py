@@ -271,6 +271,40 @@ def edit_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[
         return apply_change(act, programme, capture, values)
 
 
+def correct_capture(act: Act, capture_id: UUID, row: Mapping[str, Any]) -> Capture:
+    """Put a fish right from the desk, also after its outing is closed; a reason is asked for and kept.
+
+    Args:
+        row: any of ``species``, ``length``, ``mass``, ``sex``, ``note``; what is left out stays as it was called.
+
+    Raises:
+        Refused: for whoever may not. CoreError: ``reason_missing``, and as ``read_call``.
+    """
+    with transaction.atomic():
+        capture = Capture.objects.select_for_update().select_related("run__outing", "programme").get(pk=capture_id)
+        require(act.person, capture.programme, "correct_record")
+        if already_done(act):
+            return capture
+        if len(act.reason.strip()) < 3:
+            raise CoreError(
+                "reason_missing", "Say in a few words why, such as 'digits swapped on the sheet'.", "reason"
+            )
+        as_called = {
+            "species": capture.species,
+            "length": capture.length_text,
+            "length_type": capture.length_type,
+            "mass": capture.mass_text,
+            "sex": capture.sex,
+            "sex_evidence": capture.sex_evidence,
+            "note": capture.note,
+            "count": capture.count,
+        }
+        values = read_call({**as_called, **row}, board_of(capture.run.outing))
+        kept = {name: value for name, value in values.items() if name not in ("scanned", "scan_text")}
+        apply_change(act, capture.programme, capture, kept)
+        return capture
+
+
 def place_tag_in_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
     """Record that a tag from stock went into the fish of a capture; ``act.id`` becomes the placement's key."""
     require(act.person, programme, "work_deck")

@@ -17,6 +17,7 @@ from nailwright.deck import actions, serializers
 from nailwright.deck.models import Capture, Outing
 from nailwright.deck.queries import capture_history, deck_of, outings_of
 from nailwright.deck.sync import apply_operations
+from nailwright.deck.today import today_of
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
@@ -64,6 +65,15 @@ class OutingsView(APIView):
         return Response(_outing(outing), status.HTTP_201_CREATED)
 
 
+class TodayView(APIView):
+    """The home screen: open outings with targets, and what waits for a person."""
+
+    @extend_schema(operation_id="today", responses=serializers.TodaySerializer)
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        return Response(serializers.TodaySerializer(today_of(programme)).data)
+
+
 class OutingStateView(APIView):
     """Closing an outing, and opening it again."""
 
@@ -109,6 +119,48 @@ class SyncView(APIView):
             return Response({"results": results})
         refused: dict[str, Any] = {**body(first["code"], first["message"], first["field"]), "results": results}
         return Response(refused, status.HTTP_422_UNPROCESSABLE_ENTITY)
+
+
+class CaptureView(APIView):
+    """One fish; a post corrects it."""
+
+    @extend_schema(operation_id="capture", responses=serializers.CaptureInPlaceSerializer)
+    def get(self, request: Request, capture_id: str) -> Response:
+        return Response(self._in_place(request, capture_id))
+
+    @extend_schema(
+        operation_id="correct_capture",
+        request=serializers.CorrectionSerializer,
+        responses=serializers.CaptureInPlaceSerializer,
+    )
+    def post(self, request: Request, capture_id: str) -> Response:
+        get_object_or_404(Capture, pk=capture_id)
+        given = serializers.CorrectionSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        row = dict(given.validated_data)
+        act = Act(row.pop("id"), request.user, timezone.now(), row.pop("reason"))
+        actions.correct_capture(act, capture_id, row)
+        return Response(self._in_place(request, capture_id))
+
+    def _in_place(self, request: Request, capture_id: str) -> dict[str, Any]:
+        capture = get_object_or_404(
+            Capture.objects.select_related("programme", "run__outing__water", "run__site", "recorder", "release"),
+            pk=capture_id,
+        )
+        require(request.user, capture.programme, "read")
+        outing = capture.run.outing
+        return serializers.CaptureInPlaceSerializer(
+            {
+                "capture": capture,
+                "outing": outing.pk,
+                "outing_name": outing.name,
+                "date": outing.date,
+                "time_zone": outing.water.time_zone,
+                "site": capture.run.site.name,
+                "run": capture.run.number,
+                "recorder": capture.recorder.name,
+            }
+        ).data
 
 
 class CaptureHistoryView(APIView):

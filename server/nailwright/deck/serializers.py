@@ -98,6 +98,29 @@ class CaptureSerializer(serializers.ModelSerializer):
         read_only_fields = fields  # an answer always holds them all
 
 
+class CaptureInPlaceSerializer(serializers.Serializer):
+    """A fish with where and when it was caught."""
+
+    capture = CaptureSerializer()
+    outing = serializers.UUIDField()
+    outing_name = serializers.CharField()
+    date = serializers.DateField()
+    time_zone = serializers.CharField()
+    site = serializers.CharField()
+    run = serializers.IntegerField()
+    recorder = serializers.CharField()
+
+
+class CorrectionSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
+    reason = serializers.CharField(max_length=200, allow_blank=True)
+    species = serializers.CharField(max_length=8, required=False)
+    length = serializers.CharField(max_length=40, required=False, allow_blank=True)
+    mass = serializers.CharField(max_length=40, required=False, allow_blank=True)
+    sex = serializers.ChoiceField(Capture.Sex.choices, required=False)
+    note = serializers.CharField(max_length=200, required=False, allow_blank=True)
+
+
 class CategorySerializer(serializers.Serializer):
     name = serializers.CharField()
     from_mm = serializers.FloatField()
@@ -160,6 +183,34 @@ class DeckSerializer(serializers.Serializer):
     runs = RunSerializer(many=True)
     captures = CaptureSerializer(many=True)
     water_readings = WaterReadingSerializer(many=True)
+
+
+class TargetProgressSerializer(serializers.Serializer):
+    species = serializers.CharField()
+    what = serializers.ChoiceField(Target.What.choices)
+    from_mm = serializers.FloatField(allow_null=True)
+    wanted = serializers.IntegerField()
+    done = serializers.IntegerField()
+
+
+class OpenOutingTodaySerializer(serializers.Serializer):
+    outing = OutingSerializer()
+    aboard = serializers.IntegerField()
+    current_on_s = serializers.FloatField()
+    targets = TargetProgressSerializer(many=True)
+
+
+class WaitingSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    text = serializers.CharField()
+    outing = serializers.UUIDField()
+    n = serializers.IntegerField()
+
+
+class TodaySerializer(serializers.Serializer):
+    outings = OpenOutingTodaySerializer(many=True)
+    waiting = WaitingSerializer(many=True)
+    recent = OutingSerializer(many=True)
 
 
 class OperationSerializer(serializers.Serializer):

@@ -46,7 +46,7 @@ def size_finding(programme: Programme, selection: Selection, bin_mm: float | Non
     kind = species_table.get(selection.species)
     lengths = lengths_of(captures_in(programme, selection), kind, selection.estimated)
     if lengths.length_mm.size == 0:
-        raise _nothing(kind, "measured", lengths.left_out)
+        raise nothing_to_show(kind, "measured", lengths.left_out)
     suggested = size_structure.suggest_bin(lengths.length_mm)
     width = suggested if bin_mm is None else bin_mm
     frequency = size_structure.length_frequency(lengths.length_mm, width)
@@ -64,11 +64,11 @@ def size_finding(programme: Programme, selection: Selection, bin_mm: float | Non
             "counts": frequency.counts.tolist(),
             "bin_mm": width,
             "suggested_mm": suggested,
-            "freedman_diaconis_mm": _number(size_structure.freedman_diaconis(lengths.length_mm)),
+            "freedman_diaconis_mm": number(size_structure.freedman_diaconis(lengths.length_mm)),
             "offered_mm": size_structure.BIN_WIDTHS_MM,
         },
-        "categories": _categories(kind),
-        "median": _estimate("Median length", "mm", median),
+        "categories": categories_of(kind),
+        "median": estimate_row("Median length", "mm", median),
         "distribution": _distribution_rows(distribution),
         "n_stock": distribution.n_stock if distribution else None,
         "assumptions": distribution.assumptions if distribution else (),
@@ -85,7 +85,7 @@ def condition_finding(programme: Programme, selection: Selection, level: float) 
     kind = species_table.get(selection.species)
     pairs = pairs_of(captures_in(programme, selection), kind, selection.estimated)
     if not pairs.keys:
-        raise _nothing(kind, "weighed and measured", pairs.left_out)
+        raise nothing_to_show(kind, "weighed and measured", pairs.left_out)
     fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, level)
     weight = None
     if kind.standard_weight and np.any(pairs.length_mm >= kind.standard_weight.min_mm):
@@ -96,11 +96,11 @@ def condition_finding(programme: Programme, selection: Selection, level: float) 
         "species": kind,
         "n": fit.n,
         "left_out": pairs.left_out,
-        "line": [_estimate("Intercept a (log10 g)", "", fit.log10_a), _estimate("Slope b", "", fit.b)],
+        "line": [estimate_row("Intercept a (log10 g)", "", fit.log10_a), estimate_row("Slope b", "", fit.b)],
         "residual_sd": fit.residual_sd,
-        "r_squared": _number(fit.r_squared),
+        "r_squared": number(fit.r_squared),
         "length_range_mm": fit.length_range_mm,
-        "isometry": {"t": _number(fit.isometry_t), "p": fit.isometry_p},
+        "isometry": {"t": number(fit.isometry_t), "p": fit.isometry_p},
         "back_transformation": fit.back_transformation,
         "curve": _curve(fit, level),
         "points": {
@@ -108,20 +108,21 @@ def condition_finding(programme: Programme, selection: Selection, level: float) 
             "length_mm": pairs.length_mm[drawn].tolist(),
             "mass_g": pairs.mass_g[drawn].tolist(),
             "studentised": fit.studentised[drawn].round(4).tolist(),
-            "wr": [_number(value) for value in weight.wr[drawn].round(2)] if weight else [None] * len(drawn),
+            "wr": [number(value) for value in weight.wr[drawn].round(2)] if weight else [None] * len(drawn),
         },
         "n_drawn": len(drawn),
         "n_flagged": len(fit.flagged),
-        "wr": _estimate("All fish", "", weight.overall) if weight else None,
-        "wr_by_category": [_estimate(name, "", each) for name, each in weight.by_category.items()] if weight else [],
-        "wr_trend": _estimate("Wr per 100 mm", "", weight.trend) if weight and weight.trend else None,
+        "wr": estimate_row("All fish", "", weight.overall) if weight else None,
+        "wr_by_category": [estimate_row(name, "", each) for name, each in weight.by_category.items()] if weight else [],
+        "wr_trend": estimate_row("Wr per 100 mm", "", weight.trend) if weight and weight.trend else None,
         "wr_undefined": weight.n_undefined if weight else None,
         "assumptions": fit.assumptions,
         "method": CONDITION_METHOD,
     }
 
 
-def _nothing(kind: Species, how: str, left_out: Any) -> CoreError:
+def nothing_to_show(kind: Species, how: str, left_out: Any) -> CoreError:
+    """The error where a selection holds no usable fish."""
     why = "; ".join(f"{each.n:,} {each.reason}" for each in left_out)
     left = f" Left out: {why}." if why else ""
     return CoreError(
@@ -159,27 +160,29 @@ def _distribution_rows(distribution: size_structure.SizeDistribution | None) -> 
         "PSD-M": distribution.psd_m,
         "PSD-T": distribution.psd_t,
     }
-    return [_estimate(name, "%", each) for name, each in {**cumulative, **distribution.incremental}.items()]
+    return [estimate_row(name, "%", each) for name, each in {**cumulative, **distribution.incremental}.items()]
 
 
-def _categories(kind: Species) -> list[dict[str, Any]]:
+def categories_of(kind: Species) -> list[dict[str, Any]]:
+    """Size categories with their lower limits."""
     return [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()]
 
 
-def _estimate(name: str, unit: str, estimate: Estimate) -> dict[str, Any]:
+def estimate_row(name: str, unit: str, estimate: Estimate) -> dict[str, Any]:
+    """An Estimate with its name and unit."""
     return {
         "name": name,
         "unit": unit,
-        "value": _number(estimate.value),
-        "se": _number(estimate.se),
-        "lower": _number(estimate.lower),
-        "upper": _number(estimate.upper),
+        "value": number(estimate.value),
+        "se": number(estimate.se),
+        "lower": number(estimate.lower),
+        "upper": number(estimate.upper),
         "level": estimate.level,
         "interval": estimate.interval,
         "n": estimate.n,
     }
 
 
-def _number(value: float) -> float | None:
+def number(value: float) -> float | None:
     """JSON has neither nan nor infinity."""
     return float(value) if np.isfinite(value) else None

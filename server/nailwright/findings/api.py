@@ -11,6 +11,7 @@ from rest_framework.views import APIView
 
 from nailwright.findings import serializers
 from nailwright.findings.answers import condition_finding, size_finding
+from nailwright.findings.comparisons import cohorts_finding, condition_compared, size_compared
 from nailwright.findings.rows import csv_lines
 from nailwright.findings.selections import captures_in, selection_options
 from nailwright.programmes.policies import programme_for
@@ -51,6 +52,54 @@ class ConditionView(APIView):
         query = serializers.read_query(serializers.ConditionQuerySerializer, request.query_params)
         finding = condition_finding(programme, query.selection(), query.validated_data["level"])
         return Response(serializers.ConditionFindingSerializer(finding).data)
+
+
+class SizeComparedView(APIView):
+    @extend_schema(
+        operation_id="size_compared",
+        parameters=[serializers.ComparedQuerySerializer],
+        responses=serializers.SizeComparedSerializer,
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = serializers.read_query(serializers.ComparedQuerySerializer, request.query_params)
+        values = query.validated_data
+        finding = size_compared(programme, query.selection(), values["by"], values.get("bin_mm"), values["level"])
+        return Response(serializers.SizeComparedSerializer(finding).data)
+
+
+class ConditionComparedView(APIView):
+    @extend_schema(
+        operation_id="condition_compared",
+        parameters=[serializers.ComparedQuerySerializer],
+        responses=serializers.ConditionComparedSerializer,
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = serializers.read_query(serializers.ComparedQuerySerializer, request.query_params)
+        values = query.validated_data
+        finding = condition_compared(programme, query.selection(), values["by"], values["level"])
+        return Response(serializers.ConditionComparedSerializer(finding).data)
+
+
+class CohortsView(APIView):
+    @extend_schema(
+        operation_id="cohorts", parameters=[serializers.CohortsQuerySerializer], responses=serializers.CohortsSerializer
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = serializers.read_query(serializers.CohortsQuerySerializer, request.query_params)
+        values = query.validated_data
+        finding = cohorts_finding(
+            programme,
+            query.selection(),
+            values.get("k"),
+            values["spread"],
+            values["start"],
+            values.get("bin_mm"),
+            values["level"],
+        )
+        return Response(serializers.CohortsSerializer(finding).data)
 
 
 class RowsView(APIView):

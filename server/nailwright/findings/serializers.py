@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from nailwright.deck.models import Capture, Gear
 from nailwright.deck.serializers import CategorySerializer
+from nailwright.findings.groups import GROUPINGS
 from nailwright.findings.selections import Selection
 from nailwright_core.common.errors import CoreError
 
@@ -53,6 +54,21 @@ class ConditionQuerySerializer(SelectionSerializer):
 
 class SizeQuerySerializer(ConditionQuerySerializer):
     bin_mm = serializers.FloatField(required=False)
+
+
+class ComparedQuerySerializer(SizeQuerySerializer):
+    by = serializers.ChoiceField(GROUPINGS, default="year")
+
+
+class CohortsQuerySerializer(SizeQuerySerializer):
+    k = serializers.IntegerField(required=False, help_text="Number of cohorts; without it BIC decides")
+    spread = serializers.ChoiceField(["free", "equal_sd", "constant_cv"], default="free")
+    start = serializers.ListField(
+        child=serializers.FloatField(min_value=1, max_value=20_000),
+        default=list,
+        max_length=6,
+        help_text="Starting means, mm",
+    )
 
 
 class SpeciesNameSerializer(serializers.Serializer):
@@ -152,6 +168,102 @@ class ConditionFindingSerializer(FindingSerializer):
     wr_by_category = EstimateSerializer(many=True)
     wr_trend = EstimateSerializer(allow_null=True)
     wr_undefined = serializers.IntegerField(allow_null=True)
+
+
+class ComparedGroupSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    n = serializers.IntegerField()
+    counts = serializers.ListField(child=serializers.IntegerField())
+    median = EstimateSerializer()
+    psd = EstimateSerializer(allow_null=True)
+
+
+class LengthPairSerializer(serializers.Serializer):
+    first = serializers.CharField()
+    second = serializers.CharField()
+    ks = serializers.FloatField()
+    ks_p = serializers.FloatField()
+    p_holm = serializers.FloatField()
+    median_difference = EstimateSerializer()
+    category_p = serializers.FloatField(allow_null=True)
+
+
+class SizeComparedSerializer(FindingSerializer):
+    edges = serializers.ListField(child=serializers.FloatField())
+    bin_mm = serializers.FloatField()
+    categories = CategorySerializer(many=True)
+    groups = ComparedGroupSerializer(many=True)
+    pairs = LengthPairSerializer(many=True)
+
+
+class FTestSerializer(serializers.Serializer):
+    f = serializers.FloatField(allow_null=True)
+    df = serializers.ListField(child=serializers.IntegerField(), min_length=2, max_length=2)
+    p = serializers.FloatField()
+
+
+class RankTestSerializer(serializers.Serializer):
+    h = serializers.FloatField()
+    df = serializers.IntegerField()
+    p = serializers.FloatField()
+
+
+class LineCurveSerializer(serializers.Serializer):
+    length_mm = serializers.ListField(child=serializers.FloatField())
+    mass_g = serializers.ListField(child=serializers.FloatField())
+
+
+class ConditionGroupSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    n = serializers.IntegerField()
+    slope = EstimateSerializer()
+    adjusted = EstimateSerializer(allow_null=True)
+    wr = EstimateSerializer(allow_null=True)
+    curve = LineCurveSerializer()
+
+
+class PairSerializer(serializers.Serializer):
+    first = serializers.CharField()
+    second = serializers.CharField()
+    difference = serializers.FloatField()
+    p = serializers.FloatField()
+    p_holm = serializers.FloatField()
+
+
+class ConditionComparedSerializer(FindingSerializer):
+    at_mm = serializers.FloatField()
+    slopes = FTestSerializer()
+    heights = FTestSerializer(allow_null=True)
+    parallel = serializers.BooleanField()
+    groups = ConditionGroupSerializer(many=True)
+    line_pairs = PairSerializer(many=True)
+    wr_test = RankTestSerializer(allow_null=True)
+    wr_pairs = PairSerializer(many=True)
+
+
+class CohortSerializer(serializers.Serializer):
+    mean = EstimateSerializer()
+    sd_mm = serializers.FloatField()
+    share = serializers.FloatField()
+    n = serializers.FloatField()
+
+
+class BicSerializer(serializers.Serializer):
+    k = serializers.IntegerField()
+    bic = serializers.FloatField()
+
+
+class CohortsSerializer(FindingSerializer):
+    edges = serializers.ListField(child=serializers.FloatField())
+    counts = serializers.ListField(child=serializers.IntegerField())
+    bin_mm = serializers.FloatField()
+    at_mm = serializers.ListField(child=serializers.FloatField())
+    curves = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    cohorts = CohortSerializer(many=True)
+    k = serializers.IntegerField()
+    spread = serializers.CharField()
+    bic = BicSerializer(many=True)
+    seed = serializers.IntegerField()
 
 
 class SiteOptionSerializer(serializers.Serializer):

@@ -17,6 +17,7 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "open_outing": (WORKING, "open an outing"),
     "close_outing": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "close an outing"),
     "reopen_outing": (frozenset({Role.LEAD, Role.BIOLOGIST}), "open a closed outing again"),
+    "correct_record": (frozenset({Role.LEAD, Role.BIOLOGIST}), "correct the record"),
     "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
 }

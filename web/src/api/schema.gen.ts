@@ -4,6 +4,24 @@
  */
 
 export interface paths {
+    "/api/v1/captures/{capture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One fish; a post corrects it. */
+        get: operations["capture"];
+        put?: never;
+        /** @description One fish; a post corrects it. */
+        post: operations["correct_capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/captures/{capture_id}/history": {
         parameters: {
             query?: never;
@@ -88,6 +106,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/cohorts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["cohorts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/condition": {
         parameters: {
             query?: never;
@@ -104,6 +138,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/condition-compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["condition_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/size": {
         parameters: {
             query?: never;
@@ -112,6 +162,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["size_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/findings/size-compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["size_compared"];
         put?: never;
         post?: never;
         delete?: never;
@@ -165,6 +231,23 @@ export interface paths {
         put?: never;
         /** @description Operations from a tablet: 200 where all are stored, 422 with the same results where any was refused. */
         post: operations["sync"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The home screen: open outings with targets, and what waits for a person. */
+        get: operations["today"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -237,6 +320,11 @@ export interface components {
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
         };
+        Bic: {
+            k: number;
+            /** Format: double */
+            bic: number;
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         Capture: {
@@ -271,6 +359,19 @@ export interface components {
             /** Format: date-time */
             readonly device_time: string;
         };
+        /** @description A fish with where and when it was caught. */
+        CaptureInPlace: {
+            capture: components["schemas"]["Capture"];
+            /** Format: uuid */
+            outing: string;
+            outing_name: string;
+            /** Format: date */
+            date: string;
+            time_zone: string;
+            site: string;
+            run: number;
+            recorder: string;
+        };
         Category: {
             name: string;
             /** Format: double */
@@ -291,6 +392,58 @@ export interface components {
             after: {
                 [key: string]: unknown;
             };
+        };
+        Cohort: {
+            mean: components["schemas"]["Estimate"];
+            /** Format: double */
+            sd_mm: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            n: number;
+        };
+        Cohorts: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            edges: number[];
+            counts: number[];
+            /** Format: double */
+            bin_mm: number;
+            at_mm: number[];
+            curves: number[][];
+            cohorts: components["schemas"]["Cohort"][];
+            k: number;
+            spread: string;
+            bic: components["schemas"]["Bic"][];
+            seed: number;
+        };
+        ComparedGroup: {
+            name: string;
+            n: number;
+            counts: number[];
+            median: components["schemas"]["Estimate"];
+            psd: components["schemas"]["Estimate"] | null;
+        };
+        ConditionCompared: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            /** Format: double */
+            at_mm: number;
+            slopes: components["schemas"]["FTest"];
+            heights: components["schemas"]["FTest"] | null;
+            parallel: boolean;
+            groups: components["schemas"]["ConditionGroup"][];
+            line_pairs: components["schemas"]["Pair"][];
+            wr_test: components["schemas"]["RankTest"] | null;
+            wr_pairs: components["schemas"]["Pair"][];
         };
         ConditionFinding: {
             sentence: string;
@@ -316,6 +469,27 @@ export interface components {
             wr_by_category: components["schemas"]["Estimate"][];
             wr_trend: components["schemas"]["Estimate"] | null;
             wr_undefined: number | null;
+        };
+        ConditionGroup: {
+            name: string;
+            n: number;
+            slope: components["schemas"]["Estimate"];
+            adjusted: components["schemas"]["Estimate"] | null;
+            wr: components["schemas"]["Estimate"] | null;
+            curve: components["schemas"]["LineCurve"];
+        };
+        CorrectionRequest: {
+            /**
+             * Format: uuid
+             * @description Key of this change; sending it twice changes nothing the second time.
+             */
+            id: string;
+            reason: string;
+            species?: string;
+            length?: string;
+            mass?: string;
+            sex?: components["schemas"]["SexEnum"];
+            note?: string;
         };
         Curve: {
             length_mm: number[];
@@ -397,6 +571,13 @@ export interface components {
             level: number;
             interval: string;
             n: number;
+        };
+        FTest: {
+            /** Format: double */
+            f: number | null;
+            df: number[];
+            /** Format: double */
+            p: number;
         };
         FishStory: {
             /** Format: uuid */
@@ -488,6 +669,19 @@ export interface components {
             reason: string;
             n: number;
         };
+        LengthPair: {
+            first: string;
+            second: string;
+            /** Format: double */
+            ks: number;
+            /** Format: double */
+            ks_p: number;
+            /** Format: double */
+            p_holm: number;
+            median_difference: components["schemas"]["Estimate"];
+            /** Format: double */
+            category_p: number | null;
+        };
         /**
          * @description * `mm` - mm
          *     * `cm` - cm
@@ -495,6 +689,10 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        LineCurve: {
+            length_mm: number[];
+            mass_g: number[];
+        };
         Mark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -556,6 +754,13 @@ export interface components {
             length_unit?: components["schemas"]["LengthUnitEnum"];
             /** @default g */
             mass_unit?: components["schemas"]["MassUnitEnum"];
+        };
+        OpenOutingToday: {
+            outing: components["schemas"]["Outing"];
+            aboard: number;
+            /** Format: double */
+            current_on_s: number;
+            targets: components["schemas"]["TargetProgress"][];
         };
         /**
          * @description * `capture.record` - capture.record
@@ -639,6 +844,16 @@ export interface components {
             /** @default  */
             reason?: string;
         };
+        Pair: {
+            first: string;
+            second: string;
+            /** Format: double */
+            difference: number;
+            /** Format: double */
+            p: number;
+            /** Format: double */
+            p_holm: number;
+        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -657,6 +872,13 @@ export interface components {
             mass_g: number[];
             studentised: number[];
             wr: (number | null)[];
+        };
+        RankTest: {
+            /** Format: double */
+            h: number;
+            df: number;
+            /** Format: double */
+            p: number;
         };
         /** @enum {string} */
         ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
@@ -737,6 +959,20 @@ export interface components {
             name: string;
             reach: string;
         };
+        SizeCompared: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            edges: number[];
+            /** Format: double */
+            bin_mm: number;
+            categories: components["schemas"]["Category"][];
+            groups: components["schemas"]["ComparedGroup"][];
+            pairs: components["schemas"]["LengthPair"][];
+        };
         SizeFinding: {
             sentence: string;
             species: components["schemas"]["SpeciesName"];
@@ -801,12 +1037,25 @@ export interface components {
             /** Format: double */
             readonly from_mm: number | null;
         };
+        TargetProgress: {
+            species: string;
+            what: components["schemas"]["TargetWhatEnum"];
+            /** Format: double */
+            from_mm: number | null;
+            wanted: number;
+            done: number;
+        };
         /**
          * @description * `measured` - measured
          *     * `marked` - marked
          * @enum {string}
          */
         TargetWhatEnum: "measured" | "marked";
+        Today: {
+            outings: components["schemas"]["OpenOutingToday"][];
+            waiting: components["schemas"]["Waiting"][];
+            recent: components["schemas"]["Outing"][];
+        };
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -830,6 +1079,13 @@ export interface components {
          * @enum {string}
          */
         VerdictEnum: "holds" | "doubtful" | "fails" | "not checked";
+        Waiting: {
+            code: string;
+            text: string;
+            /** Format: uuid */
+            outing: string;
+            n: number;
+        };
         Water: {
             /** Format: uuid */
             id: string;
@@ -871,6 +1127,52 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureInPlace"];
+                };
+            };
+        };
+    };
+    correct_capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureInPlace"];
+                };
+            };
+        };
+    };
     capture_history: {
         parameters: {
             query?: never;
@@ -994,6 +1296,53 @@ export interface operations {
             };
         };
     };
+    cohorts: {
+        parameters: {
+            query: {
+                bin_mm?: number;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                /** @description Number of cohorts; without it BIC decides */
+                k?: number;
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                level?: number;
+                outing?: string[];
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                /**
+                 * @description * `free` - free
+                 *     * `equal_sd` - equal_sd
+                 *     * `constant_cv` - constant_cv
+                 */
+                spread?: "free" | "equal_sd" | "constant_cv";
+                /** @description Starting means, mm */
+                start?: number[];
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cohorts"];
+                };
+            };
+        };
+    };
     condition_finding: {
         parameters: {
             query: {
@@ -1026,6 +1375,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConditionFinding"];
+                };
+            };
+        };
+    };
+    condition_compared: {
+        parameters: {
+            query: {
+                bin_mm?: number;
+                /**
+                 * @description * `year` - year
+                 *     * `season` - season
+                 *     * `water` - water
+                 *     * `reach` - reach
+                 *     * `site` - site
+                 *     * `gear` - gear
+                 *     * `sex` - sex
+                 */
+                by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                level?: number;
+                outing?: string[];
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConditionCompared"];
                 };
             };
         };
@@ -1063,6 +1459,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeFinding"];
+                };
+            };
+        };
+    };
+    size_compared: {
+        parameters: {
+            query: {
+                bin_mm?: number;
+                /**
+                 * @description * `year` - year
+                 *     * `season` - season
+                 *     * `water` - water
+                 *     * `reach` - reach
+                 *     * `site` - site
+                 *     * `gear` - gear
+                 *     * `sex` - sex
+                 */
+                by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                level?: number;
+                outing?: string[];
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeCompared"];
                 };
             };
         };
@@ -1163,6 +1606,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SyncRefused"];
+                };
+            };
+        };
+    };
+    today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
                 };
             };
         };

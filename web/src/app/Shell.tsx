@@ -47,6 +47,7 @@ function Header() {
         <Mark /> Nailwright
       </span>
       <nav aria-label="Stages of the work" className="flex gap-1">
+        <Stage to="/">Today</Stage>
         <Stage to="/deck">Deck</Stage>
         {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
       </nav>
@@ -62,14 +63,14 @@ function Header() {
   );
 }
 
-function Stage({ to, children }: { to: "/deck" | "/findings/$kind"; children: string }) {
+function Stage({ to, children }: { to: "/" | "/deck" | "/findings/$kind"; children: string }) {
   return (
     <Link
       to={to}
       params={{ kind: "size" }}
       className="border-b-3 border-transparent px-2 pt-3 pb-2 hover:border-line"
       activeProps={{ className: "border-ink! font-semibold" }}
-      activeOptions={{ exact: false, includeSearch: false }}
+      activeOptions={{ exact: to === "/", includeSearch: false }}
     >
       {children}
     </Link>

@@ -1,19 +1,14 @@
-import { createRootRoute, createRoute, createRouter, lazyRouteComponent, redirect } from "@tanstack/react-router";
+import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from "@tanstack/react-router";
 import { DeckScreen, OutingsScreen } from "@/features/deck";
 import { readSelection } from "@/features/findings/selection";
+import { TodayScreen } from "@/features/today";
 import { Shell } from "./Shell";
 
 const root = createRootRoute({
   component: Shell,
   notFoundComponent: () => <main className="p-6">There is no page at this address.</main>,
 });
-const home = createRoute({
-  getParentRoute: () => root,
-  path: "/",
-  beforeLoad: () => {
-    throw redirect({ to: "/deck" });
-  },
-});
+const home = createRoute({ getParentRoute: () => root, path: "/", component: TodayScreen });
 const outings = createRoute({ getParentRoute: () => root, path: "/deck", component: OutingsScreen });
 const deck = createRoute({
   getParentRoute: () => root,

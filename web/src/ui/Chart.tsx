@@ -1,15 +1,23 @@
 import { BarChart, CustomChart, LineChart, ScatterChart } from "echarts/charts";
-import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
-import { type EChartsCoreOption, init, use } from "echarts/core";
+import {
+  GraphicComponent,
+  GridComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
+  TooltipComponent,
+} from "echarts/components";
+import { type EChartsCoreOption, type EChartsType, init, use } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
 import { useTheme } from "@/app/theme";
+import { type PictureData, savePicture } from "./save-picture";
 
 use([
   BarChart,
   CustomChart,
   LineChart,
   ScatterChart,
+  GraphicComponent,
   GridComponent,
   MarkAreaComponent,
   MarkLineComponent,
@@ -24,6 +32,9 @@ export interface Palette {
   data: string;
   signal: string;
   raised: string;
+  paper: string;
+  /** Family of the page, for words drawn by hand. */
+  font: string;
   bands: string[];
 }
 
@@ -32,25 +43,56 @@ interface Props {
   label: string;
   height: number;
   option: (palette: Palette) => EChartsCoreOption;
+  /** The figures behind the picture, for taking home. */
+  data: PictureData;
+  /** Handles and listeners that need the chart itself; called again when its size changes. */
+  attach?: (chart: EChartsType, palette: Palette) => void;
 }
 
 /** A chart in the one theme all charts share; the option says only what is particular to it. */
-export function Chart({ label, height, option }: Props) {
+export function Chart({ label, height, option, data, attach }: Props) {
   const frame = useRef<HTMLDivElement>(null);
+  const shown = useRef<EChartsType>(null);
   const theme = useTheme();
   // the palette is read from the page, which the theme changes
   useEffect(() => {
     const chart = init(frame.current!, null, { renderer: "svg" });
+    shown.current = chart;
     const palette = readPalette();
     chart.setOption({ ...common(palette), ...option(palette) });
-    const observer = new ResizeObserver(() => chart.resize());
+    const observer = new ResizeObserver(() => {
+      chart.resize();
+      attach?.(chart, palette);
+    });
     observer.observe(frame.current!);
     return () => {
       observer.disconnect();
       chart.dispose();
     };
-  }, [option, theme]);
-  return <div ref={frame} role="img" aria-label={label} style={{ height }} className="w-full" />;
+  }, [option, attach, theme]);
+  const save = (kind: "svg" | "png" | "csv") => {
+    const chart = shown.current!;
+    const size = { width: chart.getWidth(), height: chart.getHeight() };
+    void savePicture(kind, label, data, chart.renderToSVGString(), size, readPalette().paper);
+  };
+  return (
+    <div className="relative">
+      <div ref={frame} role="img" aria-label={label} style={{ height }} className="w-full" />
+      <p className="flex gap-3 text-sm text-muted">
+        Take home:
+        {(["svg", "png", "csv"] as const).map((kind) => (
+          <button
+            key={kind}
+            type="button"
+            className="cursor-pointer underline underline-offset-2"
+            onClick={() => save(kind)}
+          >
+            {kind === "csv" ? "data (CSV)" : kind.toUpperCase()}
+          </button>
+        ))}
+      </p>
+    </div>
+  );
 }
 
 /** An axis with its title and unit, as every chart has them. */
@@ -105,6 +147,8 @@ function readPalette(): Palette {
     data: read("data"),
     signal: read("signal"),
     raised: read("raised"),
+    paper: read("paper"),
+    font: getComputedStyle(document.body).fontFamily,
     bands: [1, 2, 3, 4, 5].map((place) => read(`band-${place}`)),
   };
 }

@@ -90,6 +90,7 @@ SPECTACULAR_SETTINGS = {
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
         "OperationStateEnum": "nailwright.deck.sync.STATES",
         "OperationKindEnum": "nailwright.deck.sync.KINDS",
+        "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "TagKindEnum": "nailwright.tags.models.Tag.Kind",
     },
 }

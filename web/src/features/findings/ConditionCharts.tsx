@@ -1,8 +1,15 @@
+import type { EChartsType } from "echarts/core";
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 
 type Finding = Schemas["ConditionFinding"];
+
+interface Props {
+  finding: Finding;
+  /** A touch on a point opens that fish. */
+  onOpen: (capture: string) => void;
+}
 
 const HEIGHT = 270;
 const FLAG = 3;
@@ -41,7 +48,7 @@ function fishTooltip(finding: Finding) {
   };
 }
 
-export function LengthMassChart({ finding }: { finding: Finding }) {
+export function LengthMassChart({ finding, onOpen }: Props) {
   const option = useCallback(
     (palette: Palette) => {
       const { curve, points } = finding;
@@ -71,11 +78,13 @@ export function LengthMassChart({ finding }: { finding: Finding }) {
       label="Mass against length with the fitted line and the interval for one new fish"
       height={HEIGHT}
       option={option}
+      data={pointData(finding)}
+      attach={useOpening(finding, onOpen)}
     />
   );
 }
 
-export function ResidualChart({ finding }: { finding: Finding }) {
+export function ResidualChart({ finding, onOpen }: Props) {
   const option = useCallback(
     (palette: Palette) => ({
       tooltip: fishTooltip(finding),
@@ -88,10 +97,18 @@ export function ResidualChart({ finding }: { finding: Finding }) {
     }),
     [finding],
   );
-  return <Chart label="Studentised residuals of log mass against length" height={HEIGHT} option={option} />;
+  return (
+    <Chart
+      label="Studentised residuals of log mass against length"
+      height={HEIGHT}
+      option={option}
+      data={pointData(finding)}
+      attach={useOpening(finding, onOpen)}
+    />
+  );
 }
 
-export function RelativeWeightChart({ finding }: { finding: Finding }) {
+export function RelativeWeightChart({ finding, onOpen }: Props) {
   const option = useCallback(
     (palette: Palette) => ({
       tooltip: fishTooltip(finding),
@@ -118,8 +135,37 @@ export function RelativeWeightChart({ finding }: { finding: Finding }) {
       label="Relative weight against length, the benchmark of 95 to 105 as a band"
       height={HEIGHT}
       option={option}
+      data={pointData(finding)}
+      attach={useOpening(finding, onOpen)}
     />
   );
+}
+
+function useOpening({ points }: Finding, onOpen: (capture: string) => void) {
+  return useCallback(
+    (chart: EChartsType) => {
+      chart.off("click");
+      chart.on("click", ({ value }) => {
+        const place = Array.isArray(value) ? value[2] : undefined;
+        const capture = typeof place === "number" ? points.capture[place] : undefined;
+        if (capture) onOpen(capture);
+      });
+    },
+    [points, onOpen],
+  );
+}
+
+function pointData({ points }: Finding) {
+  return {
+    columns: ["capture", "length (mm)", "mass (g)", "studentised residual (SD)", "Wr (%)"],
+    rows: points.capture.map((capture, place) => [
+      capture,
+      points.length_mm[place]!,
+      points.mass_g[place]!,
+      points.studentised[place]!,
+      points.wr[place] ?? null,
+    ]),
+  };
 }
 
 function levels(at: number[], palette: Palette) {

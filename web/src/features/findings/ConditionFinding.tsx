@@ -1,4 +1,6 @@
+import { useState } from "react";
 import { useHere } from "@/app/session";
+import { FishSheet } from "@/features/records";
 import { formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { LengthMassChart, RelativeWeightChart, ResidualChart } from "./ConditionCharts";
@@ -8,6 +10,7 @@ import type { Selection } from "./selection";
 
 export function ConditionFinding({ selection }: { selection: Selection & { species: string } }) {
   const { membership } = useHere();
+  const [opened, setOpened] = useState<string | null>(null);
   const { data: finding, error, isPlaceholderData } = useConditionFinding(membership.programme, selection);
   if (error)
     return (
@@ -27,14 +30,17 @@ export function ConditionFinding({ selection }: { selection: Selection & { speci
       <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
         {finding.wr && (
           <Picture title="Relative weight against length" note="band: 95 to 105">
-            <RelativeWeightChart finding={finding} />
+            <RelativeWeightChart finding={finding} onOpen={setOpened} />
           </Picture>
         )}
         <Picture title="Mass against length" note={drawn}>
-          <LengthMassChart finding={finding} />
+          <LengthMassChart finding={finding} onOpen={setOpened} />
         </Picture>
-        <Picture title="Residuals" note={`${finding.n_flagged} beyond ±3, drawn as rings; none is dropped`}>
-          <ResidualChart finding={finding} />
+        <Picture
+          title="Residuals"
+          note={`${finding.n_flagged} beyond ±3, ringed, none dropped; touch a point to open that fish`}
+        >
+          <ResidualChart finding={finding} onOpen={setOpened} />
         </Picture>
         <div className="flex flex-col gap-4">
           {finding.wr && (
@@ -74,6 +80,7 @@ export function ConditionFinding({ selection }: { selection: Selection & { speci
         </div>
       </div>
       <Footing finding={finding} selection={selection} />
+      {opened && <FishSheet capture={opened} onClose={() => setOpened(null)} />}
     </>
   );
 }

@@ -4,15 +4,11 @@ import { useHere } from "@/app/session";
 import { formatInterval, plural } from "@/ui/format";
 import { rowsQuery, type Selection } from "./selection";
 
+type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "assumptions" | "method">;
+
 /** The parts every finding has, always in this order: sentence, picture, table, assumptions, method, rows. */
 
-export function Sentence({
-  finding,
-  stale,
-}: {
-  finding: Schemas["SizeFinding"] | Schemas["ConditionFinding"];
-  stale: boolean;
-}) {
+export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boolean }) {
   return (
     <div className={`py-3 ${stale ? "opacity-60" : ""}`} aria-busy={stale}>
       <p className="max-w-[72ch] text-xl leading-snug" data-testid="sentence">
@@ -29,13 +25,7 @@ export function Sentence({
 
 const MARKS = { holds: "✓ holds", doubtful: "? doubtful", fails: "✗ fails", "not checked": "· not checked" };
 
-export function Footing({
-  finding,
-  selection,
-}: {
-  finding: Schemas["SizeFinding"] | Schemas["ConditionFinding"];
-  selection: Selection;
-}) {
+export function Footing({ finding, selection }: { finding: AnyFinding; selection: Selection }) {
   const { membership, may } = useHere();
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 border-t border-line pt-3 lg:grid-cols-[3fr_2fr]">

@@ -1,14 +1,23 @@
 import { getRouteApi, Link } from "@tanstack/react-router";
 import { useHere } from "@/app/session";
-import { ErrorMessage } from "@/ui/Message";
+import { Empty, ErrorMessage } from "@/ui/Message";
+import { CohortsFinding } from "./CohortsFinding";
+import { ConditionCompared } from "./ConditionCompared";
 import { ConditionFinding } from "./ConditionFinding";
 import { useSelectionOptions } from "./queries";
 import { SelectionPanel } from "./SelectionPanel";
+import { SizeCompared } from "./SizeCompared";
 import { SizeFinding } from "./SizeFinding";
 import { changed, type Selection } from "./selection";
 
 const route = getRouteApi("/findings/$kind");
-const KINDS = { size: "Size", condition: "Condition" };
+const KINDS = {
+  size: "Size",
+  "size-compared": "Size compared",
+  cohorts: "Cohorts",
+  condition: "Condition",
+  "condition-compared": "Condition compared",
+};
 
 /** What the fish say: a selection on the left, the answer on the right. */
 export function FindingsScreen() {
@@ -45,11 +54,12 @@ export function FindingsScreen() {
             </Link>
           ))}
         </nav>
-        {kind === "condition" ? (
-          <ConditionFinding selection={selection} />
-        ) : (
-          <SizeFinding selection={selection} onChange={change} />
-        )}
+        {kind === "condition" && <ConditionFinding selection={selection} />}
+        {kind === "size" && <SizeFinding selection={selection} onChange={change} />}
+        {kind === "size-compared" && <SizeCompared selection={selection} onChange={change} />}
+        {kind === "condition-compared" && <ConditionCompared selection={selection} onChange={change} />}
+        {kind === "cohorts" && <CohortsFinding selection={selection} onChange={change} />}
+        {!(kind in KINDS) && <Empty>There is no finding by that name. Choose one above.</Empty>}
       </div>
     </main>
   );

@@ -2,6 +2,7 @@ import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
+import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
 import { countOf, EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
 import { useSizeFinding } from "./queries";
@@ -36,30 +37,19 @@ export function SizeFinding({ selection, onChange }: Props) {
           >
             <Frequency finding={finding} />
           </Picture>
-          <fieldset className="flex flex-wrap items-center gap-1.5">
-            <legend className="sr-only">Bin width</legend>
-            <span className="text-sm text-muted">Bin width (mm)</span>
-            {frequency.offered_mm.map((width) => (
-              <label
-                key={width}
-                className={`cursor-pointer rounded-sm border px-2 py-1 has-focus-visible:outline-3 has-focus-visible:outline-ink ${width === frequency.bin_mm ? "border-ink bg-ink text-on-ink" : "border-line"}`}
-              >
-                <input
-                  type="radio"
-                  name="bin"
-                  className="sr-only"
-                  checked={width === frequency.bin_mm}
-                  onChange={() => onChange({ bin_mm: width === frequency.suggested_mm ? undefined : width })}
-                />
-                {BIN_NAMES[width] ?? width}
-              </label>
-            ))}
+          <div className="flex flex-wrap items-center gap-x-3">
+            <Choices
+              label="Bin width (mm)"
+              options={frequency.offered_mm.map((value) => ({ value, label: BIN_NAMES[value] ?? String(value) }))}
+              chosen={frequency.bin_mm}
+              onChoose={(width) => onChange({ bin_mm: width === frequency.suggested_mm ? undefined : width })}
+            />
             <span className="text-sm text-muted">
               proposed {frequency.suggested_mm}
               {frequency.freedman_diaconis_mm !== null &&
                 `; Freedman-Diaconis ${frequency.freedman_diaconis_mm.toFixed(1)}`}
             </span>
-          </fieldset>
+          </div>
         </div>
         <div className="flex flex-col gap-4">
           <EstimateTable caption="Proportional size distribution" what="Index" rows={cumulative} digits={0} />
@@ -123,5 +113,9 @@ function Frequency({ finding }: { finding: Schemas["SizeFinding"] }) {
     },
     [frequency, categories, species, n],
   );
-  return <Chart label={`Length-frequency of ${n} ${species.name}`} height={340} option={option} />;
+  const data = {
+    columns: ["from (mm)", "to (mm)", "fish"],
+    rows: frequency.counts.map((count, place) => [frequency.edges[place]!, frequency.edges[place + 1]!, count]),
+  };
+  return <Chart label={`Length-frequency of ${n} ${species.name}`} height={340} option={option} data={data} />;
 }

@@ -1,0 +1,99 @@
+"""What today holds: open outings with their targets, and what waits for a person."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.db.models import Count, Q, QuerySet, Sum
+from django.utils import timezone
+
+from nailwright.deck.models import Capture, Outing, Target
+from nailwright.deck.queries import outings_of
+from nailwright.deck.releases import count_aboard
+from nailwright.programmes.models import Programme
+from nailwright_core.common import species as species_table
+
+#: Only what is recent enough to be looked into waits for a person.
+RECENT_DAYS = 60
+
+
+def today_of(programme: Programme) -> dict[str, Any]:
+    """The home screen of a programme."""
+    outings = list(outings_of(programme).filter(state=Outing.State.OPEN))
+    return {
+        "outings": [
+            {
+                "outing": outing,
+                "aboard": count_aboard(outing),
+                "current_on_s": outing.runs.filter(deleted_at=None).aggregate(total=Sum("current_on_s"))["total"] or 0,
+                "targets": [_progress(target) for target in outing.targets.order_by("what", "species")],
+            }
+            for outing in outings
+        ],
+        "waiting": [each for each in (*_stale(outings), _doubts(programme), _foreign(programme)) if each],
+        "recent": outings_of(programme).filter(state=Outing.State.CLOSED)[:5],
+    }
+
+
+def _progress(target: Target) -> dict[str, Any]:
+    captures = Capture.present.filter(run__outing=target.outing_id, run__deleted_at=None, species=target.species)
+    if target.from_mm is not None:
+        captures = captures.filter(length_mm__gte=target.from_mm)
+    done = (
+        captures.filter(length_basis="measured").count()
+        if target.what == Target.What.MEASURED
+        else captures.filter(placements__deleted_at=None, placements__isnull=False).distinct().count()
+    )
+    return {
+        "species": species_table.get(target.species).common_name,
+        "what": target.what,
+        "from_mm": target.from_mm,
+        "wanted": target.wanted,
+        "done": done,
+    }
+
+
+def _stale(outings: list[Outing]) -> list[dict[str, Any]]:
+    """Outings still open from an earlier day."""
+    today = timezone.now().date()
+    return [
+        {
+            "code": "outing_open",
+            "text": f"{outing.name} of {outing.date:%d %b %Y} is still open: account for its fish and close it.",
+            "outing": outing.pk,
+            "n": 1,
+        }
+        for outing in outings
+        if (today - outing.date).days > 1
+    ]
+
+
+def _doubts(programme: Programme) -> dict[str, Any] | None:
+    """Doubts that nobody was asked, because the call came from elsewhere than the Deck."""
+    captures = _recent(programme).filter(questions__icontains='"not asked"')
+    return _newest(
+        captures,
+        "doubt_unasked",
+        "{n} fish raise a doubt that nobody has answered: look at them and correct or confirm.",
+    )
+
+
+def _foreign(programme: Programme) -> dict[str, Any] | None:
+    """Marks that this programme never gave out."""
+    captures = _recent(programme).filter(scanned=Capture.Scanned.FOREIGN)
+    return _newest(captures, "mark_foreign", "{n} fish carry a mark that is not ours: find out whose it is.")
+
+
+def _recent(programme: Programme) -> QuerySet[Capture]:
+    since = date.fromordinal(timezone.now().date().toordinal() - RECENT_DAYS)
+    return Capture.present.filter(programme=programme, run__outing__date__gte=since)
+
+
+def _newest(captures: QuerySet[Capture], code: str, text: str) -> dict[str, Any] | None:
+    """One line for all of them, leading to the outing of the newest."""
+    newest = captures.order_by("-device_time").values_list("run__outing_id", flat=True).first()
+    if newest is None:
+        return None
+    n = captures.aggregate(n=Count("pk", filter=Q(deleted_at=None)))["n"]
+    return {"code": code, "text": text.format(n=n), "outing": newest, "n": n}

@@ -1,0 +1,194 @@
+"""Compared findings, cohorts, one fish and its correction, and the home screen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+import numpy as np
+import pytest
+from django.utils import timezone
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Outing, Run, Target
+from nailwright.programmes.models import Change, Site
+from nailwright.programmes.rows import new_id
+from nailwright.tags.models import Fish, Placement, Tag
+from nailwright_core.findings.condition import compare_lines
+from nailwright_core.findings.size_structure import compare_lengths
+
+Ask = Callable[..., Any]
+
+
+@pytest.fixture
+def groups(run: Run, outing: Outing, site: Site) -> dict[str, tuple[np.ndarray, np.ndarray]]:
+    """Forty weighed walleye at K15 and forty thinner, longer ones at K40."""
+    rng = np.random.default_rng(4)
+    other = Site.objects.create(water=site.water, name="K40", reach="Upper river", river_km=40)
+    second = Run.objects.create(
+        outing=outing, site=other, number=2, gear="angling", started_at=run.started_at, recorder=run.recorder
+    )
+    made = {}
+    for at, mean, factor in ((run, 380, 1.0), (second, 430, 0.9)):
+        mm = rng.normal(mean, 50, 40).clip(200).round()
+        g = (factor * 10 ** (-5.4 + 3.15 * np.log10(mm) + rng.normal(0, 0.02, 40))).round(1)
+        made[at.site.name] = mm, g
+        Capture.objects.bulk_create(
+            Capture(programme=outing.programme, run=at, species="wal", length_mm=a, length_type="TL", length_basis="measured",
+                    length_text=f"{a:g}", mass_g=b, mass_basis="measured", mass_text=f"{b:g}", recorder=run.recorder)
+            for a, b in zip(mm, g, strict=True)
+        )  # fmt: skip
+    return made
+
+
+@pytest.fixture
+def ask(client_as: Callable[[str], APIClient], run: Run) -> Ask:
+    client = client_as("biologist")
+    base = f"/api/v1/programmes/{run.outing.programme_id}/findings"
+
+    def get(kind: str, **query: Any) -> Any:
+        return client.get(f"{base}/{kind}", {"species": "wal", **query})
+
+    return get
+
+
+def test_lengths_compared_are_cores_answer(ask: Ask, groups: dict[str, Any]) -> None:
+    found = ask("size-compared", by="site").data
+    core = compare_lengths(groups["K15"][0], groups["K40"][0])
+    (pair,) = found["pairs"]
+    assert (pair["first"], pair["second"], pair["ks"]) == ("K15", "K40", pytest.approx(core.ks))
+    assert pair["median_difference"]["value"] == core.median_difference.value
+    assert [sum(group["counts"]) for group in found["groups"]] == [40, 40]
+    assert all(len(group["counts"]) == len(found["edges"]) - 1 for group in found["groups"])
+    assert "longest in K40" in found["sentence"]
+    assert ask("size-compared", by="site").data == found
+
+
+def test_condition_compared_is_cores_answer(ask: Ask, groups: dict[str, Any]) -> None:
+    found = ask("condition-compared", by="reach").data
+    core = compare_lines({"Lower river": groups["K15"], "Upper river": groups["K40"]})
+    assert found["parallel"] and found["heights"]["p"] == pytest.approx(core.heights_p)
+    assert found["line_pairs"][0]["difference"] == pytest.approx(-10, abs=2)
+    assert [group["name"] for group in found["groups"]] == ["Lower river", "Upper river"]
+    assert "weigh" in found["sentence"] and found["wr_pairs"]
+
+
+@pytest.mark.parametrize("by", ["year", "season", "water", "sex"])
+def test_one_group_is_nothing_to_compare(ask: Ask, groups: dict[str, Any], by: str) -> None:
+    for kind in ("size-compared", "condition-compared"):
+        response = ask(kind, by=by)
+        assert (response.status_code, response.data["code"], response.data["field"]) == (422, "too_few_groups", "by")
+
+
+def test_gear_and_sex_make_groups(ask: Ask, groups: dict[str, Any]) -> None:
+    assert {each["name"] for each in ask("size-compared", by="gear").data["groups"]} == {
+        "Angling",
+        "Boat electrofishing",
+    }
+    Capture.objects.filter(run__number=2).update(sex="f")
+    assert {each["name"] for each in ask("size-compared", by="sex").data["groups"]} == {"Female", "Unknown"}
+
+
+def test_two_groups_of_one_fish_are_refused_plainly(ask: Ask, groups: dict[str, Any]) -> None:
+    keep = [Capture.objects.filter(run__number=number).values_list("pk", flat=True)[0] for number in (1, 2)]
+    Capture.objects.exclude(pk__in=keep).delete()
+    assert ask("size-compared", by="site").data["code"] == "too_few_fish"
+    assert ask("condition-compared", by="site").data["code"] == "too_few_lengths"
+
+
+@pytest.mark.parametrize(
+    ("kind", "query", "field"),
+    [
+        ("size-compared", {"by": "mood"}, "by"),
+        ("cohorts", {"spread": "wide"}, "spread"),
+        ("cohorts", {"k": "many"}, "k"),
+        ("cohorts", {"k": "9"}, "k"),
+        ("cohorts", {"start": "-5"}, "start.0"),
+        ("cohorts", {"bin_mm": "0"}, "bin_mm"),
+        ("cohorts", {"species": "bur"}, "selection"),
+    ],
+)
+def test_questions_that_cannot_be_answered(
+    ask: Ask, groups: dict[str, Any], kind: str, query: dict[str, str], field: str
+) -> None:
+    response = ask(kind, **query)
+    assert (response.status_code, response.data["field"]) == (422, field)
+
+
+def test_cohorts_by_bic_and_by_hand(ask: Ask, groups: dict[str, Any]) -> None:
+    found = ask("cohorts").data
+    assert found["k"] == len(found["cohorts"]) and sum(found["counts"]) == found["n"] == 80
+    dragged = ask("cohorts", start=["300", "450"]).data
+    assert dragged["k"] == 2 and len(dragged["curves"]) == 2 and len(dragged["curves"][0]) == len(dragged["at_mm"])
+    area = sum(map(sum, dragged["curves"])) * (dragged["at_mm"][1] - dragged["at_mm"][0]) / dragged["bin_mm"]
+    assert area == pytest.approx(80, rel=0.05)
+
+
+def test_all_lengths_equal_have_no_cohorts(ask: Ask, groups: dict[str, Any]) -> None:
+    Capture.objects.update(length_mm=400.0)
+    assert ask("cohorts").data["code"] == "lengths_all_equal"
+    assert ask("size-compared", by="site").data["pairs"][0]["ks"] == 0
+
+
+def test_a_correction_changes_the_fish_keeps_history_and_the_finding_follows(
+    ask: Ask, groups: dict[str, Any], client_as: Callable[[str], APIClient], outing: Outing
+) -> None:
+    Outing.objects.update(state=Outing.State.CLOSED)
+    fish = Capture.objects.filter(run__number=1).first()
+    assert fish is not None
+    biologist = client_as("biologist")
+    change = {"id": str(new_id()), "reason": "digits swapped on the sheet", "length": "18 1/2 in"}
+    response = biologist.post(f"/api/v1/captures/{fish.pk}", change, format="json")
+    assert response.status_code == 200
+    assert response.data["capture"]["length_mm"] == 469.9 and response.data["capture"]["mass_g"] == fish.mass_g
+    assert biologist.post(f"/api/v1/captures/{fish.pk}", change, format="json").status_code == 200
+    assert Change.objects.get().reason == "digits swapped on the sheet"
+    assert 469.9 in ask("condition").data["points"]["length_mm"]
+
+
+@pytest.mark.parametrize(
+    ("change", "code"),
+    [
+        ({"reason": ""}, "reason_missing"),
+        ({"reason": "why not", "length": "12 13"}, "length_unreadable"),
+        ({"reason": "why not", "length": "9000"}, "length_impossible"),
+        ({"reason": "why not", "sex": "x"}, "invalid"),
+        ({"reason": "why not", "species": "zzz"}, "species_not_in_programme"),
+    ],
+)
+def test_corrections_that_cannot_be(
+    groups: dict[str, Any], client_as: Callable[[str], APIClient], change: dict[str, str], code: str
+) -> None:
+    fish = Capture.objects.first()
+    assert fish is not None
+    body = {"id": str(new_id()), "length": "400", **change}
+    response = client_as("lead").post(f"/api/v1/captures/{fish.pk}", body, format="json")
+    assert (response.status_code, response.data["code"]) == (422, code)
+    assert Change.objects.count() == 0
+
+
+def test_today_shows_targets_and_what_waits(crew: APIClient, run: Run, outing: Outing) -> None:
+    Outing.objects.update(date=timezone.now().date() - timedelta(days=3))
+    Target.objects.create(outing=outing, species="wal", what="measured", wanted=10)
+    Target.objects.create(outing=outing, species="wal", what="marked", wanted=5, from_mm=250)
+    fish = [
+        Capture.objects.create(programme=outing.programme, run=run, species="wal", length_mm=mm, length_basis=basis, recorder=run.recorder,
+                               scanned=scanned, questions=questions)
+        for mm, basis, scanned, questions in (
+            (300.0, "measured", "none", []),
+            (310.0, "estimated", "foreign", []),
+            (320.0, "measured", "", [{"code": "mass_off", "answer": "not asked"}]),
+        )
+    ]  # fmt: skip
+    tag = Tag.objects.create(programme=outing.programme, kind="pit", number="999000000000101", state="placed")
+    marked = Fish.objects.create(programme=outing.programme, species="wal")
+    Placement.objects.create(tag=tag, fish=marked, capture=fish[0], living_tag=tag.pk, recorder=run.recorder)
+    today = crew.get(f"/api/v1/programmes/{outing.programme_id}/today").data
+    (open_outing,) = today["outings"]
+    assert {(each["what"], each["done"], each["wanted"]) for each in open_outing["targets"]} == {
+        ("measured", 2, 10),
+        ("marked", 1, 5),
+    }
+    assert open_outing["aboard"] == 3
+    assert [each["code"] for each in today["waiting"]] == ["outing_open", "doubt_unasked", "mark_foreign"]

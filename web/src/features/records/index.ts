@@ -1,0 +1,1 @@
+export { FishSheet } from "./FishSheet";

@@ -1,0 +1,39 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { v7 as uuidv7 } from "uuid";
+import { answer, api, type Schemas } from "@/api/client";
+
+export function useFish(capture: string) {
+  return useQuery({
+    queryKey: ["capture", capture],
+    queryFn: () => answer(api.GET("/api/v1/captures/{capture_id}", { params: { path: { capture_id: capture } } })),
+  });
+}
+
+export function useFishHistory(capture: string) {
+  return useQuery({
+    queryKey: ["capture", capture, "history"],
+    queryFn: () =>
+      answer(api.GET("/api/v1/captures/{capture_id}/history", { params: { path: { capture_id: capture } } })),
+  });
+}
+
+type Correction = Omit<Schemas["CorrectionRequest"], "id">;
+
+/** Corrects a fish; every finding is then computed anew. */
+export function useCorrection(capture: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (correction: Correction) =>
+      answer(
+        api.POST("/api/v1/captures/{capture_id}", {
+          params: { path: { capture_id: capture } },
+          body: { id: uuidv7(), ...correction },
+        }),
+      ),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["capture", capture] }),
+        client.invalidateQueries({ queryKey: ["findings"] }),
+      ]),
+  });
+}

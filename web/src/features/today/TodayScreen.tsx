@@ -1,0 +1,189 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useLiveQuery } from "dexie-react-hooks";
+import { answer, api, type Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { offline, recall, remember } from "@/offline/database";
+import { formatDay, formatSeconds, plural } from "@/ui/format";
+import { Empty, ErrorMessage } from "@/ui/Message";
+
+type Today = Schemas["Today"];
+
+/** Home: the open outing, how far today's targets are, and what waits for a person. */
+export function TodayScreen() {
+  const { membership, person } = useHere();
+  const { data: today, error } = useQuery({
+    queryKey: ["today", membership.programme],
+    queryFn: () => fetchToday(membership.programme),
+    refetchInterval: 20_000,
+  });
+  const unsent = useLiveQuery(
+    () => offline.operations.where({ person: person.id, state: "waiting" }).count(),
+    [person],
+  );
+  const refused = useLiveQuery(
+    () => offline.operations.where({ person: person.id, state: "refused" }).toArray(),
+    [person],
+  );
+  return (
+    <main className="mx-auto max-w-6xl px-4 py-5">
+      <h1 className="text-2xl font-semibold">Today</h1>
+      {error && <ErrorMessage failure={error} />}
+      {today?.outings.map((each) => (
+        <OpenOuting key={each.outing.id} {...each} />
+      ))}
+      {today?.outings.length === 0 && (
+        <Empty>
+          No outing is open.{" "}
+          <Link to="/deck" className="underline underline-offset-4">
+            Open one
+          </Link>{" "}
+          for the water you are going to.
+        </Empty>
+      )}
+      <div className="mt-6 grid gap-8 md:grid-cols-2">
+        <section aria-labelledby="waiting">
+          <h2 id="waiting" className="text-lg font-semibold">
+            Waits for a person
+          </h2>
+          <ul className="mt-1">
+            {(unsent ?? 0) > 0 && (
+              <li className="border-t border-line py-2">
+                {plural(unsent!, "entry", "entries")} on this device not sent yet; they go by themselves as soon as
+                there is a signal.
+              </li>
+            )}
+            {(refused?.length ?? 0) > 0 && (
+              <Waiting outing={refused![0]!.outing}>
+                {plural(refused!.length, "entry", "entries")} of this device not accepted by the server.
+              </Waiting>
+            )}
+            {today?.waiting.map((each) => (
+              <Waiting key={each.code + each.outing} outing={each.outing}>
+                {each.text}
+              </Waiting>
+            ))}
+            {today && !today.waiting.length && !unsent && !refused?.length && (
+              <li className="border-t border-line py-2 text-muted">Nothing. All that was called is accounted for.</li>
+            )}
+          </ul>
+        </section>
+        <section aria-labelledby="recent">
+          <h2 id="recent" className="text-lg font-semibold">
+            Last outings
+          </h2>
+          <table className="mt-1 w-full text-left">
+            <thead className="text-sm text-muted">
+              <tr>
+                <th>Day</th>
+                <th>Outing</th>
+                <th className="text-right">Fish</th>
+              </tr>
+            </thead>
+            <tbody>
+              {today?.recent.map((outing) => (
+                <tr key={outing.id} className="border-t border-line">
+                  <td className="py-1.5 pr-3 whitespace-nowrap">{formatDay(outing.date)}</td>
+                  <td className="pr-3">
+                    <Link
+                      to="/deck/$outing"
+                      params={{ outing: outing.id }}
+                      className="underline decoration-line underline-offset-4 hover:decoration-ink"
+                    >
+                      {outing.name}
+                    </Link>
+                  </td>
+                  <td className="text-right">{outing.n_captures}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOutingToday"]) {
+  return (
+    <section aria-label={outing.name} className="mt-3 border-y-2 border-ink px-2 py-3">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
+        <h2 className="text-xl font-semibold">{outing.name}</h2>
+        <span>{formatDay(outing.date)}</span>
+        <span className="text-muted">
+          {plural(outing.n_runs, "run")}, {plural(outing.n_captures, "fish", "fish")} called
+        </span>
+        <span className="text-muted">{formatSeconds(current_on_s)} min:s current on</span>
+        <span className={aboard ? "font-semibold" : "text-muted"}>{aboard} in the live well</span>
+        <Link
+          to="/deck/$outing"
+          params={{ outing: outing.id }}
+          className="ml-auto inline-flex min-h-[44px] items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
+        >
+          Work the deck
+        </Link>
+      </div>
+      {targets.length > 0 && (
+        <ul className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-3">
+          {targets.map((target) => (
+            <Target key={target.species + target.what} {...target} />
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Target({ species, what, from_mm, wanted, done }: Schemas["TargetProgress"]) {
+  const reached = done >= wanted;
+  return (
+    <li>
+      <p className="flex justify-between gap-3">
+        <span>
+          {species} {what}
+          {from_mm !== null && <span className="text-muted"> from {from_mm} mm</span>}
+        </span>
+        <strong>
+          {done} of {wanted} {reached && "✓"}
+        </strong>
+      </p>
+      <div className="mt-1 h-2.5 border border-ink" aria-hidden="true">
+        <div className="h-full bg-data" style={{ width: `${Math.min(100, (100 * done) / wanted)}%` }} />
+      </div>
+    </li>
+  );
+}
+
+function Waiting({ outing, children }: { outing: string; children: React.ReactNode }) {
+  return (
+    <li className="flex items-center gap-3 border-t border-line py-2">
+      <span className="font-semibold text-signal" aria-hidden="true">
+        !
+      </span>
+      <span>{children}</span>
+      <Link
+        to="/deck/$outing"
+        params={{ outing }}
+        className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink"
+      >
+        Look
+      </Link>
+    </li>
+  );
+}
+
+/** From the server, or as last known where it gives no answer. */
+async function fetchToday(programme: string): Promise<Today> {
+  const key = `today-${programme}`;
+  try {
+    const today = await answer(
+      api.GET("/api/v1/programmes/{programme_id}/today", { params: { path: { programme_id: programme } } }),
+    );
+    await remember(key, today);
+    return today;
+  } catch (failure) {
+    const last = await recall<Today>(key);
+    if (failure instanceof TypeError && last) return last;
+    throw failure;
+  }
+}
