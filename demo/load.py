@@ -54,10 +54,13 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
             captures.extend(fish)
         readings.append(_reading(ground, outing, worked[0][0]))
     released = len(captures)
-    marking.stock()
     tonight, worked = _tonight(ground, today, now)
+    for place, (run, fish) in enumerate(worked):
+        if run.ended_at:
+            worked[place] = run, [*fish, *marking.work(run, fish, ground.sites[run.site.water.name])]
+    marking.stock()
     outings.append(tonight)
-    stranger = next(each for each in worked[1][1] if each.species == "wal" and (each.length_mm or 0) > 300)
+    stranger = next(each for each in worked[1][1] if each.scanned and not each.fish_id)
     stranger.scanned, stranger.scan_text = Capture.Scanned.FOREIGN, f"pit {FOREIGN}"
     for run, fish in worked:
         runs.append(run)

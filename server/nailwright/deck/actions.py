@@ -305,6 +305,23 @@ def correct_capture(act: Act, capture_id: UUID, row: Mapping[str, Any]) -> Captu
         return capture
 
 
+def mark_capture_from_desk(act: Act, capture_id: UUID, deleted: bool) -> Capture:
+    """Take a fish out of the record or restore it, also after its outing is closed; a reason is asked for and kept."""
+    with transaction.atomic():
+        capture = Capture.objects.select_for_update().select_related("programme").get(pk=capture_id)
+        require(act.person, capture.programme, "correct_record")
+        if already_done(act) or bool(capture.deleted_at) == deleted:
+            return capture
+        if len(act.reason.strip()) < 3:
+            raise CoreError("reason_missing", "Say in a few words why.", "reason")
+        if deleted:
+            withdraw_placements(capture.pk, act)
+        else:
+            renew_placements(capture.pk)
+        apply_change(act, capture.programme, capture, {"deleted_at": act.device_time if deleted else None})
+        return capture
+
+
 def place_tag_in_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
     """Record that a tag from stock went into the fish of a capture; ``act.id`` becomes the placement's key."""
     require(act.person, programme, "work_deck")

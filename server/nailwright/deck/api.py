@@ -152,6 +152,7 @@ class CaptureView(APIView):
         return serializers.CaptureInPlaceSerializer(
             {
                 "capture": capture,
+                "deleted": capture.deleted_at is not None,
                 "outing": outing.pk,
                 "outing_name": outing.name,
                 "date": outing.date,
@@ -161,6 +162,22 @@ class CaptureView(APIView):
                 "recorder": capture.recorder.name,
             }
         ).data
+
+
+class CaptureDeletedView(APIView):
+    """Taking a fish out of the record, and restoring it."""
+
+    @extend_schema(
+        operation_id="mark_capture", request=serializers.DeletedSerializer, responses=serializers.DeletedSerializer
+    )
+    def post(self, request: Request, capture_id: str) -> Response:
+        get_object_or_404(Capture, pk=capture_id)
+        given = serializers.DeletedSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        values = given.validated_data
+        act = Act(values["id"], request.user, timezone.now(), values["reason"])
+        actions.mark_capture_from_desk(act, capture_id, values["deleted"])
+        return Response(given.data)
 
 
 class CaptureHistoryView(APIView):

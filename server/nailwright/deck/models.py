@@ -148,6 +148,10 @@ class Capture(Recorded):
                 ],
                 name="capture_finding",
             ),
+            # The register's three orders; the key follows by itself.
+            models.Index(fields=["programme", "device_time"], name="capture_by_time"),
+            models.Index(fields=["programme", "length_mm"], name="capture_by_length"),
+            models.Index(fields=["programme", "mass_g"], name="capture_by_mass"),
         ]
 
 

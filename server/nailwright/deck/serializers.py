@@ -98,10 +98,17 @@ class CaptureSerializer(serializers.ModelSerializer):
         read_only_fields = fields  # an answer always holds them all
 
 
+class DeletedSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
+    deleted = serializers.BooleanField()
+    reason = serializers.CharField(max_length=200, allow_blank=True)
+
+
 class CaptureInPlaceSerializer(serializers.Serializer):
     """A fish with where and when it was caught."""
 
     capture = CaptureSerializer()
+    deleted = serializers.BooleanField()
     outing = serializers.UUIDField()
     outing_name = serializers.CharField()
     date = serializers.DateField()

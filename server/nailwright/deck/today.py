@@ -75,14 +75,14 @@ def _doubts(programme: Programme) -> dict[str, Any] | None:
     return _newest(
         captures,
         "doubt_unasked",
-        "{n} fish raise a doubt that nobody has answered: look at them and correct or confirm.",
+        "{n} fish with a doubt that nobody has answered: look, then correct or confirm.",
     )
 
 
 def _foreign(programme: Programme) -> dict[str, Any] | None:
     """Marks that this programme never gave out."""
     captures = _recent(programme).filter(scanned=Capture.Scanned.FOREIGN)
-    return _newest(captures, "mark_foreign", "{n} fish carry a mark that is not ours: find out whose it is.")
+    return _newest(captures, "mark_foreign", "{n} fish with a mark that is not ours: find out whose it is.")
 
 
 def _recent(programme: Programme) -> QuerySet[Capture]:

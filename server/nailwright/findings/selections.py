@@ -15,9 +15,9 @@ from nailwright_core.common.errors import CoreError
 
 @dataclass(frozen=True)
 class Selection:
-    """A filter of captures. Empty tuples and None mean "all"."""
+    """A filter of captures. Empty texts and tuples and None mean "all"."""
 
-    species: str
+    species: str = ""
     outings: tuple[str, ...] = ()
     waters: tuple[str, ...] = ()
     sites: tuple[str, ...] = ()
@@ -33,12 +33,14 @@ class Selection:
             raise CoreError("dates_reversed", f"The last day ({self.last}) is before the first ({self.first}).", "last")
 
 
-def captures_in(programme: Programme, selection: Selection) -> QuerySet[Capture]:
-    """The captures of a selection; those with no length or an estimated one are among them.
+def captures_in(programme: Programme, selection: Selection, deleted: bool = False) -> QuerySet[Capture]:
+    """The captures of a selection; those with no length or an estimated one are among them, deleted ones if asked for.
 
     The runs are found first: they are few, and then the captures come from one index alone.
     """
-    captures = Capture.present.filter(programme=programme, species=selection.species)
+    captures = (Capture.objects if deleted else Capture.present).filter(programme=programme)
+    if selection.species:
+        captures = captures.filter(species=selection.species)
     run_filter = _run_filter(selection)
     if run_filter:
         runs = Run.present.filter(outing__programme=programme, **run_filter)

@@ -9,6 +9,8 @@ from django.contrib.auth import authenticate, login, logout
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.authtoken.models import Token
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -37,7 +39,9 @@ class SessionView(APIView):
     def post(self, request: Request) -> Response:
         given = serializers.SignInSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        person = authenticate(request, **given.validated_data)
+        person = authenticate(request._request, **given.validated_data)
+        if getattr(request._request, "axes_locked_out", False):
+            raise Refused("too_many_tries", "Too many wrong passwords. Wait a quarter of an hour, then try again.")
         if person is None:
             raise CoreError(
                 "sign_in_failed", "Name and password do not go together. Check both and try again.", "password"
@@ -69,8 +73,23 @@ class DemoSessionView(APIView):
         person = _demo_people().filter(username=given.validated_data["username"]).first()
         if person is None:
             raise CoreError("no_such_person", "The demo has nobody by that name.", "username")
-        login(request, person)
+        login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         return Response(session_of(request))
+
+
+class TokenView(APIView):
+    """The token with which a program speaks to the API as this person. Making one ends the one before."""
+
+    @extend_schema(operation_id="make_token", request=None, responses={201: serializers.TokenSerializer})
+    def post(self, request: Request) -> Response:
+        Token.objects.filter(user=request.user).delete()
+        token = Token.objects.create(user=request.user)
+        return Response(serializers.TokenSerializer({"token": token.key}).data, status.HTTP_201_CREATED)
+
+    @extend_schema(operation_id="end_token", request=None, responses={204: None})
+    def delete(self, request: Request) -> Response:
+        Token.objects.filter(user=request.user).delete()
+        return Response(status=status.HTTP_204_NO_CONTENT)
 
 
 def session_of(request: Request) -> dict[str, Any]:

@@ -42,5 +42,9 @@ class SignInSerializer(serializers.Serializer):
     password = serializers.CharField(max_length=200, trim_whitespace=False)
 
 
+class TokenSerializer(serializers.Serializer):
+    token = serializers.CharField(help_text="Send it as the header Authorization: Token ...; it is shown this once.")
+
+
 class DemoSignInSerializer(serializers.Serializer):
     username = serializers.CharField(max_length=150)

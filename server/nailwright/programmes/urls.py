@@ -7,4 +7,5 @@ from nailwright.programmes import api
 urlpatterns = [
     path("session", api.SessionView.as_view()),
     path("session/demo", api.DemoSessionView.as_view()),
+    path("token", api.TokenView.as_view()),
 ]

@@ -22,6 +22,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/captures/{capture_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Taking a fish out of the record, and restoring it. */
+        post: operations["mark_capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/captures/{capture_id}/history": {
         parameters: {
             query?: never;
@@ -98,6 +115,23 @@ export interface paths {
         };
         /** @description The rows behind a finding: every capture of the selection, used or left out. */
         get: operations["captures_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/captures.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same rows as a Data Package: their columns and units described beside them. */
+        get: operations["captures_zip"];
         put?: never;
         post?: never;
         delete?: never;
@@ -198,6 +232,23 @@ export interface paths {
         put?: never;
         /** @description Outings of a programme, newest first; a post opens one. */
         post: operations["open_outing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of the register, and how many rows there are in all. */
+        get: operations["register"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -306,6 +357,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The token with which a program speaks to the API as this person. Making one ends the one before. */
+        post: operations["make_token"];
+        /** @description The token with which a program speaks to the API as this person. Making one ends the one before. */
+        delete: operations["end_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -362,6 +431,7 @@ export interface components {
         /** @description A fish with where and when it was caught. */
         CaptureInPlace: {
             capture: components["schemas"]["Capture"];
+            deleted: boolean;
             /** Format: uuid */
             outing: string;
             outing_name: string;
@@ -525,6 +595,24 @@ export interface components {
             bounds_mm: number[];
             mass_table: components["schemas"]["MassTable"];
             last_visit_mm: number[];
+        };
+        Deleted: {
+            /**
+             * Format: uuid
+             * @description Key of this change; sending it twice changes nothing the second time.
+             */
+            id: string;
+            deleted: boolean;
+            reason: string;
+        };
+        DeletedRequest: {
+            /**
+             * Format: uuid
+             * @description Key of this change; sending it twice changes nothing the second time.
+             */
+            id: string;
+            deleted: boolean;
+            reason: string;
         };
         DemoPerson: {
             username: string;
@@ -880,6 +968,33 @@ export interface components {
             /** Format: double */
             p: number;
         };
+        Register: {
+            total: number;
+            rows: components["schemas"]["RegisterRow"][];
+        };
+        RegisterRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            date: string;
+            water: string;
+            site: string;
+            run: number;
+            species: string;
+            count: number;
+            /** Format: double */
+            length_mm: number | null;
+            length_type: string;
+            length_basis: string;
+            /** Format: double */
+            mass_g: number | null;
+            mass_basis: string;
+            sex: string;
+            marked: boolean;
+            readonly release: string;
+            note: string;
+            deleted: boolean;
+        };
         /** @enum {string} */
         ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
         /**
@@ -1056,6 +1171,10 @@ export interface components {
             waiting: components["schemas"]["Waiting"][];
             recent: components["schemas"]["Outing"][];
         };
+        Token: {
+            /** @description Send it as the header Authorization: Token ...; it is shown this once. */
+            token: string;
+        };
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -1173,6 +1292,31 @@ export interface operations {
             };
         };
     };
+    mark_capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeletedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deleted"];
+                };
+            };
+        };
+    };
     capture_history: {
         parameters: {
             query?: never;
@@ -1263,7 +1407,7 @@ export interface operations {
     };
     captures_csv: {
         parameters: {
-            query: {
+            query?: {
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -1275,7 +1419,7 @@ export interface operations {
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
-                species: string;
+                species?: string;
                 water?: string[];
             };
             header?: never;
@@ -1292,6 +1436,41 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    captures_zip: {
+        parameters: {
+            query?: {
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                outing?: string[];
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species?: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
         };
@@ -1556,6 +1735,55 @@ export interface operations {
             };
         };
     };
+    register: {
+        parameters: {
+            query?: {
+                /** @description Also fish that were taken out */
+                deleted?: boolean;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                limit?: number;
+                outing?: string[];
+                reach?: string[];
+                /** @description Where the page begins */
+                row?: number;
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                /**
+                 * @description * `time` - time
+                 *     * `-time` - -time
+                 *     * `length` - length
+                 *     * `-length` - -length
+                 *     * `mass` - mass
+                 *     * `-mass` - -mass
+                 */
+                sort?: "time" | "-time" | "length" | "-length" | "mass" | "-mass";
+                species?: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Register"];
+                };
+            };
+        };
+    };
     selection_options: {
         parameters: {
             query?: never;
@@ -1733,6 +1961,43 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Session"];
                 };
+            };
+        };
+    };
+    make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"];
+                };
+            };
+        };
+    };
+    end_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -4,6 +4,8 @@ import { answer, api } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices } from "@/ui/Notice";
+import { Help } from "./Help";
+import { Me } from "./Me";
 import { HereProvider, useHere, useSession, useSetSession } from "./session";
 import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
@@ -38,7 +40,7 @@ export function Shell() {
 }
 
 function Header() {
-  const { person, membership, may } = useHere();
+  const { membership, may } = useHere();
   const setSession = useSetSession();
   const signOut = async () => setSession(await answer(api.DELETE("/api/v1/session")));
   return (
@@ -50,20 +52,20 @@ function Header() {
         <Stage to="/">Today</Stage>
         <Stage to="/deck">Deck</Stage>
         {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
+        {may("read_findings") && <Stage to="/records">Records</Stage>}
       </nav>
       <span className="text-sm text-muted">{membership.programme_name}</span>
       <span className="ml-auto" />
       <Unsent />
       <ThemeChoice />
-      <span className="text-sm">
-        {person.name}, <span className="text-muted">{membership.role}</span>
-      </span>
+      <Help />
+      <Me />
       <Button onClick={signOut}>Sign out</Button>
     </header>
   );
 }
 
-function Stage({ to, children }: { to: "/" | "/deck" | "/findings/$kind"; children: string }) {
+function Stage({ to, children }: { to: "/" | "/deck" | "/findings/$kind" | "/records"; children: string }) {
   return (
     <Link
       to={to}

@@ -1,6 +1,7 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from "@tanstack/react-router";
 import { DeckScreen, OutingsScreen } from "@/features/deck";
 import { readSelection } from "@/features/findings/selection";
+import { readRegisterSearch } from "@/features/records/register-search";
 import { TodayScreen } from "@/features/today";
 import { Shell } from "./Shell";
 
@@ -26,8 +27,15 @@ const findings = createRoute({
   component: lazyRouteComponent(() => import("@/features/findings"), "FindingsScreen"),
 });
 
+const records = createRoute({
+  getParentRoute: () => root,
+  path: "/records",
+  validateSearch: readRegisterSearch,
+  component: lazyRouteComponent(() => import("@/features/records"), "RecordsScreen"),
+});
+
 export const router = createRouter({
-  routeTree: root.addChildren([home, outings, deck, findings]),
+  routeTree: root.addChildren([home, outings, deck, findings, records]),
   defaultPreload: "intent",
 });
 

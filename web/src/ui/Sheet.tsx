@@ -23,7 +23,7 @@ export function Sheet({ open, onOpenChange, title, description, children }: Prop
               <Dialog.Description className="text-sm text-muted">{description}</Dialog.Description>
             </div>
             <Dialog.Close asChild>
-              <Button aria-label="Close">Esc</Button>
+              <Button aria-label="Esc: close">Esc</Button>
             </Dialog.Close>
           </div>
           {children}

@@ -1,1 +1,1 @@
-"""Settings by surrounding: ``base`` holds what is common, ``dev`` runs the demo, ``test`` runs the tests."""
+"""Settings by surrounding: ``base`` holds what is common, ``dev`` runs the demo, ``test`` the tests, ``production`` the real thing."""

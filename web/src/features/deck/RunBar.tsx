@@ -95,7 +95,7 @@ function PedalClock({ run, pedal }: { run: Schemas["Run"]; pedal: Pedal }) {
 }
 
 export function Key({ children }: { children: string }) {
-  return <kbd className="rounded-sm border border-current px-1 text-xs opacity-80">{children}</kbd>;
+  return <kbd className="rounded-sm border border-current px-1 text-xs">{children}</kbd>;
 }
 
 function show(value: number | null | undefined, unit: string): string {

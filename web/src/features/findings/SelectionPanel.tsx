@@ -9,10 +9,12 @@ interface Props {
   options: Schemas["SelectionOptions"];
   selection: Selection;
   onChange: (part: Partial<Selection>) => void;
+  /** Whether "all species" may be chosen. */
+  everySpecies?: boolean;
 }
 
 /** Which fish: every choice goes into the address. */
-export function SelectionPanel({ options, selection, onChange }: Props) {
+export function SelectionPanel({ options, selection, onChange, everySpecies = false }: Props) {
   const waters = options.waters.filter(({ id }) => !selection.water || selection.water.includes(id));
   const sites = waters.flatMap((water) => water.sites);
   const reaches = [...new Set(sites.map(({ reach }) => reach).filter(Boolean))];
@@ -24,7 +26,12 @@ export function SelectionPanel({ options, selection, onChange }: Props) {
   );
   return (
     <section aria-label="Selection" className="flex flex-col gap-2.5 md:border-r md:border-line md:pr-5">
-      <Choice label="Species" value={selection.species} onChange={(event) => onChange({ species: event.target.value })}>
+      <Choice
+        label="Species"
+        value={selection.species ?? ""}
+        onChange={(event) => onChange({ species: event.target.value })}
+      >
+        {everySpecies && <option value="">all species</option>}
         {options.species.map(({ code, name }) => (
           <option key={code} value={code}>
             {name}
@@ -109,7 +116,7 @@ export function SelectionPanel({ options, selection, onChange }: Props) {
           })
         }
       >
-        All of this species
+        {everySpecies ? "All captures" : "All of this species"}
       </Button>
     </section>
   );

@@ -7,7 +7,7 @@ import { formatDay, formatGrams, formatInches, formatMm, formatPounds, formatTim
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
-import { useCorrection, useFish, useFishHistory } from "./queries";
+import { useCorrection, useFish, useFishHistory, useMarking } from "./queries";
 
 /** One fish of the record: what was called, what became of it, and putting it right. */
 export function FishSheet({ capture, onClose }: { capture: string; onClose: () => void }) {
@@ -37,6 +37,7 @@ export function FishSheet({ capture, onClose }: { capture: string; onClose: () =
             <Fact term="Recorded">
               {fish.recorder}, {formatTime(fish.capture.device_time, fish.time_zone)}
             </Fact>
+            {fish.deleted && <Fact term="State">taken out of the record; restoring brings it back</Fact>}
             {fish.capture.note && <Fact term="Note">{fish.capture.note}</Fact>}
           </dl>
           {may("correct_record") && <Correct fish={fish} />}
@@ -59,7 +60,7 @@ function Fact({ term, children }: { term: string; children: React.ReactNode }) {
 function Correct({ fish }: { fish: Schemas["CaptureInPlace"] }) {
   const { capture } = fish;
   const correction = useCorrection(capture.id);
-  const { register, handleSubmit } = useForm({
+  const { register, handleSubmit, getValues } = useForm({
     values: {
       length: capture.length_text ?? "",
       mass: capture.mass_text ?? "",
@@ -68,7 +69,9 @@ function Correct({ fish }: { fish: Schemas["CaptureInPlace"] }) {
       reason: "",
     },
   });
-  const refused = correction.error instanceof ApiError ? correction.error : null;
+  const marking = useMarking(capture.id);
+  const failure = correction.error ?? marking.error;
+  const refused = failure instanceof ApiError ? failure : null;
   const at = (field: string) => (refused?.field === field ? refused.message : undefined);
   const save = handleSubmit(async (values) => {
     await correction.mutateAsync(values).then(
@@ -94,13 +97,20 @@ function Correct({ fish }: { fish: Schemas["CaptureInPlace"] }) {
           {...register("reason")}
         />
       </div>
-      {correction.error && !refused?.field && (
+      {failure && !refused?.field && (
         <div className="col-span-2">
-          <ErrorMessage failure={correction.error} />
+          <ErrorMessage failure={failure} />
         </div>
       )}
-      <Button type="submit" look="ink" large className="col-span-2" disabled={correction.isPending}>
+      <Button type="submit" look="ink" large disabled={correction.isPending || fish.deleted}>
         Correct
+      </Button>
+      <Button
+        large
+        disabled={marking.isPending}
+        onClick={() => marking.mutate({ deleted: !fish.deleted, reason: getValues("reason") })}
+      >
+        {fish.deleted ? "Restore" : "Take out of the record"}
       </Button>
     </form>
   );

@@ -1,1 +1,2 @@
 export { FishSheet } from "./FishSheet";
+export { RecordsScreen } from "./RecordsScreen";

@@ -34,6 +34,22 @@ export function useCorrection(capture: string) {
       Promise.all([
         client.invalidateQueries({ queryKey: ["capture", capture] }),
         client.invalidateQueries({ queryKey: ["findings"] }),
+        client.invalidateQueries({ queryKey: ["register"] }),
       ]),
+  });
+}
+
+/** Takes a fish out of the record, or restores it. */
+export function useMarking(capture: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { deleted: boolean; reason: string }) =>
+      answer(
+        api.POST("/api/v1/captures/{capture_id}/deleted", {
+          params: { path: { capture_id: capture } },
+          body: { id: uuidv7(), ...body },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries(),
   });
 }

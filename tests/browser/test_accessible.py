@@ -1,0 +1,70 @@
+"""Every screen in every theme against WCAG 2.2 AA, by axe; and keys."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from .conftest import ROOT
+
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+SCREENS = {
+    "today": "/",
+    "outings": "/deck",
+    "size": "/findings/size?species=wal",
+    "condition": "/findings/condition?species=wal",
+    "size compared": "/findings/size-compared?species=nop",
+    "condition compared": "/findings/condition-compared?species=nop",
+    "cohorts": "/findings/cohorts?species=yep&k=2",
+}
+
+
+def problems(page: Page) -> list[str]:
+    page.wait_for_load_state("networkidle")
+    page.evaluate(AXE.read_text(encoding="utf-8"))  # as a tool would: the page's own policy lets no script in
+    found = page.evaluate("async (tags) => (await axe.run(document, { runOnly: tags })).violations", RULES)
+    return [f"{each['id']}: {node['target']} {node['failureSummary']}" for each in found for node in each["nodes"][:3]]
+
+
+@pytest.mark.parametrize("theme", ["day", "glare", "night"])
+def test_every_screen_in_every_theme(context: BrowserContext, sign_in: Callable[..., Page], theme: str) -> None:
+    context.add_init_script(f"if (location.protocol === 'http:') localStorage.setItem('theme', '{theme}')")
+    page = sign_in("biologist", "/")
+    found: dict[str, Any] = {}
+    for name, path in SCREENS.items():
+        page.goto(path)
+        if path.startswith("/findings"):
+            expect(page.get_by_test_id("sentence")).to_be_visible(timeout=30_000)
+        found[name] = problems(page)
+    page.goto("/deck")
+    page.get_by_text("Work the deck", exact=True).first.click()
+    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+    page.keyboard.type("wal 46 1000")
+    page.keyboard.press("Enter")
+    found["deck"] = problems(page)
+    page.keyboard.press("F8" if page.get_by_text("No run is going.").is_visible() else "F1")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    found["sheet"] = problems(page)
+    assert not {name: each for name, each in found.items() if each}
+
+
+def test_sign_in_screen(context: BrowserContext) -> None:
+    page = context.new_page()
+    page.goto("/")
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert problems(page) == []
+
+
+def test_help_is_one_key_away_and_focus_is_seen(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("crew", "/deck")
+    page.keyboard.press("F1")
+    expect(page.get_by_role("dialog")).to_contain_text("pedal clock on and off")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).not_to_be_visible()
+    page.keyboard.press("Tab")
+    outline = page.evaluate("getComputedStyle(document.activeElement).outlineWidth")
+    assert outline == "3px"

@@ -1,0 +1,75 @@
+import { useEffect, useState } from "react";
+import { Button } from "@/ui/Button";
+import { Sheet } from "@/ui/Sheet";
+
+const KEYS: Record<string, [string, string][]> = {
+  Everywhere: [
+    ["F1 or ?", "this help"],
+    ["Tab, Shift Tab", "to the next or last control"],
+    ["Esc", "close what lies on top"],
+  ],
+  Deck: [
+    ["Enter", "keep the fish on the line; answer a doubt with yes"],
+    ["Alt 1 to Alt 4", "take the repair offered"],
+    ["↑", "correct the last fish"],
+    ["Ctrl Z", "take the last fish out"],
+    ["Esc", "clear the line"],
+    ["F2", "pedal clock on and off"],
+    ["F4", "scanned, none found"],
+    ["F8", "start or end a run"],
+    ["F9", "all in the live well released alive"],
+  ],
+  "Call line": [
+    ["wal 469 1120 f", "species, length, mass, sex, in any order that has one reading"],
+    ["~28in, 18 1/2 in, 2lb 7oz", "estimates and units"],
+    ["x14", "counted, not measured"],
+    ["999000000012345, #W1001", "a PIT or T-bar number"],
+    ["none", "scanned, none found"],
+    ["alive, weak, dead, kept, escaped", "how it left the boat"],
+    ["; scar on flank", "a note"],
+  ],
+};
+
+/** Every key and word in one place. */
+export function Help() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const listener = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      if (event.key !== "F1" && !(event.key === "?" && !typing)) return;
+      event.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", listener);
+    return () => window.removeEventListener("keydown", listener);
+  }, []);
+  return (
+    <>
+      <Button aria-label="Help: keys and words" onClick={() => setOpen(true)}>
+        ?
+      </Button>
+      <Sheet
+        open={open}
+        onOpenChange={setOpen}
+        title="Keys and words"
+        description="Whatever a finger can do, a key can do."
+      >
+        {Object.entries(KEYS).map(([where, keys]) => (
+          <section key={where} className="mt-2">
+            <h3 className="font-semibold">{where}</h3>
+            <dl className="grid grid-cols-[15rem_1fr] gap-x-4">
+              {keys.map(([key, what]) => (
+                <div key={key} className="contents">
+                  <dt className="border-t border-line py-0.5">
+                    <kbd>{key}</kbd>
+                  </dt>
+                  <dd className="border-t border-line py-0.5">{what}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </Sheet>
+    </>
+  );
+}

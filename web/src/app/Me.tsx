@@ -1,0 +1,57 @@
+import { useState } from "react";
+import { answer, api } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { Sheet } from "@/ui/Sheet";
+import { useHere } from "./session";
+
+/** Who one is, and the token with which a program may speak for one. */
+export function Me() {
+  const { person, membership } = useHere();
+  const [open, setOpen] = useState(false);
+  const [token, setToken] = useState<string | null>(null);
+  const [failure, setFailure] = useState<Error | null>(null);
+  const make = () => answer(api.POST("/api/v1/token")).then(({ token }) => setToken(token), setFailure);
+  const end = () =>
+    answer(api.DELETE("/api/v1/token")).then(() => {
+      setToken(null);
+      notify("No token speaks for you any more.");
+    }, setFailure);
+  return (
+    <>
+      <button type="button" className="min-h-8 cursor-pointer text-sm hover:underline" onClick={() => setOpen(true)}>
+        {person.name}, <span className="text-muted">{membership.role}</span>
+      </button>
+      <Sheet
+        open={open}
+        onOpenChange={(now) => {
+          setOpen(now);
+          if (!now) setToken(null);
+        }}
+        title={person.name}
+        description={`${membership.role} of ${membership.programme_name}`}
+      >
+        <p>
+          Everything a screen does can be done by a program with a token, and no more than you may do. Making one ends
+          the one before.
+        </p>
+        {failure && <ErrorMessage failure={failure} />}
+        {token && (
+          <p className="mt-3 border border-ink bg-raised p-2">
+            Shown this once: <code className="break-all select-all">{token}</code>
+            <span className="block text-sm text-muted">Send it as the header Authorization: Token …</span>
+          </p>
+        )}
+        <div className="mt-3 flex gap-2">
+          <Button look="ink" large onClick={make}>
+            Make a token
+          </Button>
+          <Button large onClick={end}>
+            End the token
+          </Button>
+        </div>
+      </Sheet>
+    </>
+  );
+}
