@@ -81,6 +81,12 @@ def test_one_group_is_nothing_to_compare(ask: Ask, groups: dict[str, Any], by: s
         assert (response.status_code, response.data["code"], response.data["field"]) == (422, "too_few_groups", "by")
 
 
+@pytest.mark.parametrize("kind", ["size", "condition", "size-compared", "condition-compared", "cohorts"])
+def test_a_selection_with_no_fish_is_answered_plainly(ask: Ask, groups: dict[str, Any], kind: str) -> None:
+    response = ask(kind, last="1999-01-01")
+    assert response.status_code == 422 and "selection" in response.data["message"]
+
+
 def test_gear_and_sex_make_groups(ask: Ask, groups: dict[str, Any]) -> None:
     assert {each["name"] for each in ask("size-compared", by="gear").data["groups"]} == {
         "Angling",

@@ -7,10 +7,10 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db import connection
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture, Gear, Run
+from nailwright.findings.queries import read_below_orm
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
@@ -56,9 +56,7 @@ def _rows(programme: Programme, selection: Selection, kind: Species, weighed: bo
     if weighed:
         usable["mass_basis__in"] = bases
     wanted = captures_in(programme, selection).filter(**usable).values_list("run_id", "sex", "length_mm", "mass_g")
-    with connection.cursor() as cursor:
-        cursor.execute(*wanted.query.sql_with_params())
-        return list(cursor.fetchall())
+    return read_below_orm(wanted)
 
 
 def _grouped(rows: list[tuple[Any, ...]], by: str) -> dict[str, list[tuple[Any, ...]]]:

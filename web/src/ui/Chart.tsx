@@ -73,7 +73,9 @@ export function Chart({ label, height, option, data, attach }: Props) {
   const save = (kind: "svg" | "png" | "csv") => {
     const chart = shown.current!;
     const size = { width: chart.getWidth(), height: chart.getHeight() };
-    void savePicture(kind, label, data, chart.renderToSVGString(), size, readPalette().paper);
+    // the live drawing, not the chart's own text of it, which leaves the quotes of font names unescaped
+    const svg = new XMLSerializer().serializeToString(frame.current!.querySelector("svg")!);
+    void savePicture(kind, label, data, svg, size, readPalette().paper);
   };
   return (
     <div className="relative">

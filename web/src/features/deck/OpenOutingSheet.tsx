@@ -4,13 +4,13 @@ import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { v7 as uuidv7 } from "uuid";
-import { z } from "zod";
 import { answer, api } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { z } from "@/ui/z";
 
 const form = z.object({
   water: z.string().min(1, "Choose the water."),

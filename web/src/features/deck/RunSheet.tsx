@@ -1,10 +1,10 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useForm } from "react-hook-form";
-import { z } from "zod";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
+import { z } from "@/ui/z";
 import { editRun, startRun } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
 import { asText, figure } from "./numbers";

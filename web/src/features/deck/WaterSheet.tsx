@@ -1,9 +1,9 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useForm } from "react-hook-form";
-import { z } from "zod";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
+import { z } from "@/ui/z";
 import { recordWater } from "./deck-actions";
 import type { DeckStore } from "./deck-store";
 import { figure } from "./numbers";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/ui/z";
 
 /** An optional figure of a form: empty is null, anything but a number in range says what was expected. */
 export function figure(low: number, high: number, unit: string) {

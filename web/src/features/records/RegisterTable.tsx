@@ -11,6 +11,7 @@ import { nextSort, type Sort } from "./register-search";
 
 const PAGE = 100;
 const ROW_PX = 32;
+const HEAD_PX = 33;
 /** No browser lays out an element taller than this; beyond it rows share pixels. */
 const TALLEST_PX = 8_000_000;
 const COLUMNS = "grid-cols-[7rem_minmax(8rem,2fr)_4.5rem_3rem_4rem_3.5rem_7rem_7rem_3.5rem_5.5rem_minmax(5rem,2fr)]";
@@ -33,6 +34,7 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
     getScrollElement: () => frame.current,
     estimateSize: () => ROW_PX,
     overscan: 12,
+    scrollMargin: HEAD_PX,
   });
   // with more rows than pixels the scrollbar's place is spread over all rows
   const stretched = total > Math.floor(TALLEST_PX / ROW_PX);
@@ -73,26 +75,29 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
         {total > 0 && `, from ${(begin + 1).toLocaleString("en")}`}
       </p>
       <div role="table" aria-label="Captures" aria-rowcount={total + 1} className="min-h-0 overflow-x-auto">
-        <div className={`grid ${COLUMNS} border-b border-ink pr-4 text-sm font-semibold`} role="row">
-          <Head sort={sort} column="time" onSort={onSort}>
-            Day
-          </Head>
-          <Head>Water</Head>
-          <Head>Site</Head>
-          <Head right>Run</Head>
-          <Head>Species</Head>
-          <Head right>Count</Head>
-          <Head sort={sort} column="length" onSort={onSort} right>
-            Length (mm)
-          </Head>
-          <Head sort={sort} column="mass" onSort={onSort} right>
-            Mass (g)
-          </Head>
-          <Head>Sex</Head>
-          <Head>Left as</Head>
-          <Head>Marks, note</Head>
-        </div>
         <div ref={frame} className="h-[calc(100dvh-14rem)] overflow-y-auto" data-testid="register">
+          <div
+            className={`grid ${COLUMNS} sticky top-0 z-10 border-b border-ink bg-paper text-sm font-semibold`}
+            role="row"
+          >
+            <Head sort={sort} column="time" onSort={onSort}>
+              Day
+            </Head>
+            <Head>Water</Head>
+            <Head>Site</Head>
+            <Head right>Run</Head>
+            <Head>Species</Head>
+            <Head right>Count</Head>
+            <Head sort={sort} column="length" onSort={onSort} right>
+              Length (mm)
+            </Head>
+            <Head sort={sort} column="mass" onSort={onSort} right>
+              Mass (g)
+            </Head>
+            <Head>Sex</Head>
+            <Head>Left as</Head>
+            <Head>Marks, note</Head>
+          </div>
           <div className="relative" style={{ height: virtualizer.getTotalSize() }}>
             {items.map((item, place) => {
               const index = begin + place;
@@ -103,7 +108,7 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
                   role="row"
                   aria-rowindex={index + 2}
                   className={`absolute inset-x-0 grid ${COLUMNS} items-center border-b border-line hover:bg-wash ${row?.deleted ? "text-muted line-through" : ""}`}
-                  style={{ height: ROW_PX, transform: `translateY(${item.start}px)` }}
+                  style={{ height: ROW_PX, transform: `translateY(${item.start - HEAD_PX}px)` }}
                   data-row={index}
                 >
                   {row ? <Cells row={row} onOpen={onOpen} /> : <Cell>...</Cell>}

@@ -1,12 +1,12 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import { z } from "zod";
 import { answer, api, type Schemas } from "@/api/client";
 import { type Session, useSetSession } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
+import { z } from "@/ui/z";
 
 const ROLES: Record<Schemas["RoleEnum"], string> = {
   lead: "answers for the programme, its people and permits",
