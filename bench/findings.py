@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from django.db import connection
+from sklearn.mixture import GaussianMixture
 
 from bench.timing import seconds, show
 from nailwright.deck.models import Capture, Run
@@ -13,7 +14,12 @@ from nailwright.programmes.models import Programme
 from nailwright.programmes.rows import new_id
 from nailwright_core.common import species
 from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
-from nailwright_core.findings.size_structure import length_frequency, proportional_size_distribution
+from nailwright_core.findings.size_structure import (
+    compare_lengths,
+    fit_cohorts,
+    length_frequency,
+    proportional_size_distribution,
+)
 
 N = 200_000
 
@@ -55,6 +61,18 @@ def measure() -> None:
         f"size finding over {N:,} captures",
         f"{1000 * size:,.0f} ms",
         f"NumPy alone {1000 * size_alone:,.0f} ms: {size / size_alone:.1f} x",
+    )
+    theirs = seconds(lambda: GaussianMixture(3, n_init=1, random_state=0).fit(length[:20_000, None]), 3)
+    ours = seconds(lambda: fit_cohorts(length[:20_000], k=3), 3)
+    show(
+        "three cohorts in 20,000 fish",
+        f"{1000 * ours:,.0f} ms",
+        f"scikit-learn {1000 * theirs:,.0f} ms: {ours / theirs:.1f} x",
+    )
+    half = N // 2
+    compared = seconds(lambda: compare_lengths(length[:half], length[half:]), 3)
+    show(
+        f"two samples of {half:,} lengths compared", f"{1000 * compared:,.0f} ms", "1,999 permutations, 2,000 resamples"
     )
     whole, alone = seconds(lambda: condition_finding(programme, selection, 0.95)), seconds(numpy_condition)
     show(

@@ -7,13 +7,13 @@ from collections.abc import Callable
 from statistics import median
 
 
-def seconds(work: Callable[[], object], repeats: int = 5) -> float:
-    """Median seconds of ``work``, after one run that warms caches."""
-    work()
+def seconds(work: Callable[..., object], repeats: int = 5, *given: object) -> float:
+    """Median seconds of ``work(*given)``, after one run that warms caches."""
+    work(*given)
     taken = []
     for _ in range(repeats):
         began = time.perf_counter()
-        work()
+        work(*given)
         taken.append(time.perf_counter() - began)
     return median(taken)
 

@@ -73,6 +73,7 @@ CREATE USER IF NOT EXISTS nailwright@'127.0.0.1' IDENTIFIED BY '$NAILWRIGHT_DB_P
 GRANT ALL ON \`nailwright%\`.* TO nailwright@'127.0.0.1';
 GRANT ALL ON \`test\\_nailwright%\`.* TO nailwright@'127.0.0.1';
 SQL
+  printf '%s' "$port" > "$home/port"
   export NAILWRIGHT_DB_HOST=127.0.0.1 NAILWRIGHT_DB_PORT="$port" NAILWRIGHT_DB_USER=nailwright NAILWRIGHT_DB_PASSWORD
 }
 
@@ -82,6 +83,31 @@ stop_mariadb() {
   wait "$DB_PID" 2> /dev/null || true
   rm -rf "${DB_SOCKET_FOLDER:-}"
   DB_PID=""
+}
+
+# The database that the environment names, or else the demo's own: the running one, or started for this command.
+reach_mariadb() {
+  if [ -z "${NAILWRIGHT_DB_HOST:-}" ]; then
+    if flock -n "$VAR/mariadb/lock" true 2> /dev/null; then
+      start_mariadb "$VAR/mariadb" 33420
+    else
+      NAILWRIGHT_DB_PASSWORD="$(cat "$VAR/mariadb/password")"
+      NAILWRIGHT_DB_PORT="$(cat "$VAR/mariadb/port")"
+      export NAILWRIGHT_DB_HOST=127.0.0.1 NAILWRIGHT_DB_USER=nailwright NAILWRIGHT_DB_PASSWORD NAILWRIGHT_DB_PORT
+    fi
+  fi
+  DB_NAME="${NAILWRIGHT_DB_NAME:-nailwright}"
+  DB_OPTIONS=(--no-defaults -h "$NAILWRIGHT_DB_HOST" -P "${NAILWRIGHT_DB_PORT:-3306}" -u "${NAILWRIGHT_DB_USER:-nailwright}")
+  export MYSQL_PWD="${NAILWRIGHT_DB_PASSWORD:-}"
+}
+
+# Rows and checksum of every table of DB_NAME, one line each.
+table_sums() {
+  local table
+  for table in $(mariadb "${DB_OPTIONS[@]}" -N -e 'SHOW TABLES' "$DB_NAME" | sort); do
+    printf '%s\t%s\t%s\n' "$table" "$(mariadb "${DB_OPTIONS[@]}" -N -e "SELECT COUNT(*) FROM \`$table\`" "$DB_NAME")" \
+      "$(mariadb "${DB_OPTIONS[@]}" -N -e "CHECKSUM TABLE \`$table\` EXTENDED" "$DB_NAME" | cut -f2)"
+  done
 }
 
 build_web() {

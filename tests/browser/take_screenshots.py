@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 from collections.abc import Callable
 from pathlib import Path
@@ -69,3 +70,45 @@ def test_findings_size(sign_in: SignIn) -> None:
 
 def test_findings_condition(sign_in: SignIn) -> None:
     shoot(sign_in("biologist", "/findings/condition?species=wal"), "findings-condition")
+
+
+def test_today(sign_in: SignIn) -> None:
+    shoot(sign_in("lead", "/"), "today")
+
+
+def test_deck_recapture(sign_in: SignIn) -> None:
+    page = open_deck(sign_in)
+    outing = page.url.rsplit("/", 1)[1]
+    fish = max(
+        page.request.get(f"/api/v1/outings/{outing}/deck").json()["marks"]["fish"], key=lambda each: each["times_met"]
+    )
+    page.keyboard.type(next(mark["number"] for mark in fish["marks"] if mark["kind"] == "pit"))
+    page.keyboard.press("Enter")
+    length = fish["last"]["length_mm"] + 18
+    page.keyboard.type(f"{length:.0f} {10 ** (-5.55 + 3.18 * math.log10(length)):.0f}")
+    shoot(page, "deck-recapture")
+
+
+def test_deck_tablet_upright(sign_in: SignIn) -> None:
+    page = open_deck(sign_in)
+    page.set_viewport_size({"width": 800, "height": 1280})
+    page.keyboard.type("wal 469 1120 f")
+    shoot(page, "deck-tablet-upright")
+
+
+def test_deck_glare(context: BrowserContext, sign_in: SignIn) -> None:
+    in_theme(context, "glare")
+    page = open_deck(sign_in)
+    page.keyboard.type("wal 469 1120 f")
+    shoot(page, "deck-glare")
+
+
+def test_register(sign_in: SignIn) -> None:
+    shoot(sign_in("biologist", "/records"), "register")
+
+
+@pytest.mark.parametrize("kind", ["size-compared", "cohorts", "condition-compared"])
+def test_findings(sign_in: SignIn, kind: str) -> None:
+    page = sign_in("biologist", f'/findings/{kind}?species=wal&reach=["Lower river"]')
+    page.get_by_test_id("sentence").wait_for(timeout=30_000)
+    shoot(page, f"findings-{kind}")
