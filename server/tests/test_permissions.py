@@ -41,6 +41,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/captures/{capture}", None, ALL),
     ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/register", None, READING),
+    ("get", "/api/v1/programmes/{programme}/kept-findings", None, READING),
+    ("post", "/api/v1/programmes/{programme}/kept-findings", "keep", {"lead", "biologist"}),
     ("post", "/api/v1/captures/{capture}/deleted", "deleted", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
@@ -73,6 +75,8 @@ def request_of(name: str | None, outing: Outing) -> Any:
         return {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]}
     if name in ("close", "reopen"):
         return {"id": str(new_id()), "state": "closed" if name == "close" else "open"}
+    if name == "keep":
+        return {"id": str(new_id()), "kind": "size", "query": {"species": "wal"}}
     if name == "deleted":
         return {"id": str(new_id()), "deleted": True, "reason": "called twice"}
     if name == "correction":

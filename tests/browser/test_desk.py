@@ -146,3 +146,23 @@ def test_a_token_is_made_and_shown_once(sign_in: SignIn) -> None:
     address = f"/api/v1/programmes/{programme}/outings"
     assert page.request.get(address).status == 401
     assert page.request.get(address, headers={"Authorization": f"Token {token}"}).ok
+
+
+def test_a_finding_is_kept_and_marked_when_its_rows_change(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/findings/size?species=lwf")
+    sentence = answered(page)
+    page.get_by_role("button", name="Keep this finding").click()
+    expect(page.get_by_text("Kept; find it again under Kept.", exact=True)).to_be_visible()
+    page.get_by_role("link", name="Kept").click()
+    row = page.get_by_role("listitem").filter(has_text=sentence)
+    expect(row).to_contain_text("The same rows today")
+    programme = page.request.get("/api/v1/session").json()["memberships"][0]["programme"]
+    fish = page.request.get(f"/api/v1/programmes/{programme}/register?species=lwf&sort=-length").json()["rows"][0]
+    token = next(cookie["value"] for cookie in page.context.cookies() if cookie["name"] == "csrftoken")
+    change = {"id": "01999999-0000-7000-8000-00000000eeee", "reason": "misread", "length": "333"}
+    headers = {"X-CSRFToken": token, "Referer": page.url}
+    assert page.request.post(f"/api/v1/captures/{fish['id']}", data=change, headers=headers).ok
+    page.reload()
+    expect(row).to_contain_text("have changed since")
+    row.get_by_role("link", name="Open it with today's rows").click()
+    expect(page).to_have_url(re.compile("/findings/size.*species=lwf"))

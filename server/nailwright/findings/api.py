@@ -5,14 +5,14 @@ from __future__ import annotations
 from django.http import StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
+from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.findings import serializers
-from nailwright.findings.answers import condition_finding, size_finding
-from nailwright.findings.comparisons import cohorts_finding, condition_compared, size_compared
 from nailwright.findings.data_package import package_of
+from nailwright.findings.kept import KINDS, compute, keep_finding, kept_of
 from nailwright.findings.register import count_of, page_of
 from nailwright.findings.rows import csv_lines
 from nailwright.findings.selections import Selection, captures_in, selection_options
@@ -30,79 +30,43 @@ class SelectionOptionsView(APIView):
         return Response(serializers.SelectionOptionsSerializer(options).data)
 
 
-class SizeView(APIView):
-    @extend_schema(
-        operation_id="size_finding",
-        parameters=[serializers.SizeQuerySerializer],
-        responses=serializers.SizeFindingSerializer,
-    )
+def _view(kind: str) -> type[APIView]:
+    """The view of one kind of finding; the address holds the whole question."""
+    query_class, _, shown, _ = KINDS[kind]
+
+    class FindingView(APIView):
+        @extend_schema(operation_id=f"{kind.replace('-', '_')}_finding", parameters=[query_class], responses=shown)
+        def get(self, request: Request, programme_id: str) -> Response:
+            programme = programme_for(request.user, programme_id, "read_findings")
+            return Response(compute(programme, kind, request.query_params)[1])
+
+    return FindingView
+
+
+FINDING_VIEWS = {kind: _view(kind) for kind in KINDS}
+
+
+class KeptFindingsView(APIView):
+    """Findings that were kept, each marked where its rows have changed since; a post keeps one."""
+
+    @extend_schema(operation_id="kept_findings", responses=serializers.KeptFindingSerializer(many=True))
     def get(self, request: Request, programme_id: str) -> Response:
         programme = programme_for(request.user, programme_id, "read_findings")
-        query = serializers.read_query(serializers.SizeQuerySerializer, request.query_params)
-        values = query.validated_data
-        finding = size_finding(programme, query.selection(), values.get("bin_mm"), values["level"])
-        return Response(serializers.SizeFindingSerializer(finding).data)
+        return Response(serializers.KeptFindingSerializer(kept_of(programme), many=True).data)
 
-
-class ConditionView(APIView):
     @extend_schema(
-        operation_id="condition_finding",
-        parameters=[serializers.ConditionQuerySerializer],
-        responses=serializers.ConditionFindingSerializer,
+        operation_id="keep_finding",
+        request=serializers.KeepFindingSerializer,
+        responses={201: serializers.KeptFindingSerializer},
     )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
-        query = serializers.read_query(serializers.ConditionQuerySerializer, request.query_params)
-        finding = condition_finding(programme, query.selection(), query.validated_data["level"])
-        return Response(serializers.ConditionFindingSerializer(finding).data)
-
-
-class SizeComparedView(APIView):
-    @extend_schema(
-        operation_id="size_compared",
-        parameters=[serializers.ComparedQuerySerializer],
-        responses=serializers.SizeComparedSerializer,
-    )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
-        query = serializers.read_query(serializers.ComparedQuerySerializer, request.query_params)
-        values = query.validated_data
-        finding = size_compared(programme, query.selection(), values["by"], values.get("bin_mm"), values["level"])
-        return Response(serializers.SizeComparedSerializer(finding).data)
-
-
-class ConditionComparedView(APIView):
-    @extend_schema(
-        operation_id="condition_compared",
-        parameters=[serializers.ComparedQuerySerializer],
-        responses=serializers.ConditionComparedSerializer,
-    )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
-        query = serializers.read_query(serializers.ComparedQuerySerializer, request.query_params)
-        values = query.validated_data
-        finding = condition_compared(programme, query.selection(), values["by"], values["level"])
-        return Response(serializers.ConditionComparedSerializer(finding).data)
-
-
-class CohortsView(APIView):
-    @extend_schema(
-        operation_id="cohorts", parameters=[serializers.CohortsQuerySerializer], responses=serializers.CohortsSerializer
-    )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
-        query = serializers.read_query(serializers.CohortsQuerySerializer, request.query_params)
-        values = query.validated_data
-        finding = cohorts_finding(
-            programme,
-            query.selection(),
-            values.get("k"),
-            values["spread"],
-            values["start"],
-            values.get("bin_mm"),
-            values["level"],
-        )
-        return Response(serializers.CohortsSerializer(finding).data)
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "keep_finding")
+        given = serializers.KeepFindingSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        values = given.validated_data
+        kept = keep_finding(request.user, programme, values["id"], values["kind"], values["query"], values["title"])
+        body = serializers.KeptFindingSerializer({"finding": kept, "changed": False}).data
+        return Response(body, status.HTTP_201_CREATED)
 
 
 class RegisterView(APIView):

@@ -310,6 +310,26 @@ class CohortsSerializer(FindingSerializer):
     seed = serializers.IntegerField()
 
 
+class KeepFindingSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of the kept finding; sending it twice keeps it once.")
+    kind = serializers.CharField(max_length=24)
+    query = serializers.DictField(help_text="The question, as it stands in the finding's address")
+    title = serializers.CharField(max_length=120, allow_blank=True, default="")
+
+
+class KeptFindingSerializer(serializers.Serializer):
+    id = serializers.UUIDField(source="finding.id")
+    kind = serializers.CharField(source="finding.kind")
+    title = serializers.CharField(source="finding.title")
+    query = serializers.DictField(source="finding.query")
+    sentence = serializers.CharField(source="finding.result.sentence")
+    result = serializers.DictField(source="finding.result")
+    seed = serializers.IntegerField(source="finding.seed", allow_null=True)
+    keeper = serializers.CharField(source="finding.keeper.name")
+    kept_at = serializers.DateTimeField(source="finding.kept_at")
+    changed = serializers.BooleanField(help_text="Whether the rows behind it have changed since")
+
+
 class SiteOptionSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField()

@@ -19,6 +19,7 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "reopen_outing": (frozenset({Role.LEAD, Role.BIOLOGIST}), "open a closed outing again"),
     "correct_record": (frozenset({Role.LEAD, Role.BIOLOGIST}), "correct the record"),
     "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
+    "keep_finding": (frozenset({Role.LEAD, Role.BIOLOGIST}), "keep findings"),
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
 }
 

@@ -147,7 +147,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["cohorts"];
+        get: operations["cohorts_finding"];
         put?: never;
         post?: never;
         delete?: never;
@@ -179,7 +179,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["condition_compared"];
+        get: operations["condition_compared_finding"];
         put?: never;
         post?: never;
         delete?: never;
@@ -211,9 +211,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["size_compared"];
+        get: operations["size_compared_finding"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/kept-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
+        get: operations["kept_findings"];
+        put?: never;
+        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
+        post: operations["keep_finding"];
         delete?: never;
         options?: never;
         head?: never;
@@ -720,6 +738,39 @@ export interface components {
              * @description Only over 30 days or more
              */
             growth_mm_month: number | null;
+        };
+        KeepFindingRequest: {
+            /**
+             * Format: uuid
+             * @description Key of the kept finding; sending it twice keeps it once.
+             */
+            id: string;
+            kind: string;
+            /** @description The question, as it stands in the finding's address */
+            query: {
+                [key: string]: unknown;
+            };
+            /** @default  */
+            title?: string;
+        };
+        KeptFinding: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            title: string;
+            query: {
+                [key: string]: unknown;
+            };
+            sentence: string;
+            result: {
+                [key: string]: unknown;
+            };
+            seed: number | null;
+            keeper: string;
+            /** Format: date-time */
+            kept_at: string;
+            /** @description Whether the rows behind it have changed since */
+            changed: boolean;
         };
         KnownSite: {
             /** Format: uuid */
@@ -1475,7 +1526,7 @@ export interface operations {
             };
         };
     };
-    cohorts: {
+    cohorts_finding: {
         parameters: {
             query: {
                 bin_mm?: number;
@@ -1558,7 +1609,7 @@ export interface operations {
             };
         };
     };
-    condition_compared: {
+    condition_compared_finding: {
         parameters: {
             query: {
                 bin_mm?: number;
@@ -1642,7 +1693,7 @@ export interface operations {
             };
         };
     };
-    size_compared: {
+    size_compared_finding: {
         parameters: {
             query: {
                 bin_mm?: number;
@@ -1685,6 +1736,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeCompared"];
+                };
+            };
+        };
+    };
+    kept_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFinding"][];
+                };
+            };
+        };
+    };
+    keep_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepFindingRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFinding"];
                 };
             };
         };

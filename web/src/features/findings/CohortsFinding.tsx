@@ -91,7 +91,7 @@ export function CohortsFinding({ selection, onChange }: Props) {
               </table>
             </div>
           </div>
-          <Footing finding={finding} selection={selection} />
+          <Footing finding={finding} selection={selection} kind="cohorts" />
         </>
       )}
     </>

@@ -87,7 +87,7 @@ export function ConditionCompared({ selection, onChange }: Props) {
               />
             </div>
           </div>
-          <Footing finding={finding} selection={selection} />
+          <Footing finding={finding} selection={selection} kind="condition-compared" />
         </>
       )}
     </>

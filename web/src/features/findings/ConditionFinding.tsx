@@ -79,7 +79,7 @@ export function ConditionFinding({ selection }: { selection: Selection & { speci
           </table>
         </div>
       </div>
-      <Footing finding={finding} selection={selection} />
+      <Footing finding={finding} selection={selection} kind="condition" />
       {opened && <FishSheet capture={opened} onClose={() => setOpened(null)} />}
     </>
   );

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { formatInterval, plural } from "@/ui/format";
+import { KeepButton } from "./KeepButton";
 import { rowsQuery, type Selection } from "./selection";
 
 type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "assumptions" | "method">;
@@ -25,7 +26,7 @@ export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boole
 
 const MARKS = { holds: "✓ holds", doubtful: "? doubtful", fails: "✗ fails", "not checked": "· not checked" };
 
-export function Footing({ finding, selection }: { finding: AnyFinding; selection: Selection }) {
+export function Footing({ finding, selection, kind }: { finding: AnyFinding; selection: Selection; kind: string }) {
   const { membership, may } = useHere();
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 border-t border-line pt-3 lg:grid-cols-[3fr_2fr]">
@@ -54,8 +55,8 @@ export function Footing({ finding, selection }: { finding: AnyFinding; selection
         <p className="mt-1 text-sm text-muted">
           Sources: {finding.method.sources.join("; ")}. In full: docs/methods/{finding.method.page}.md
         </p>
-        {may("export_rows") && (
-          <p className="mt-3">
+        <div className="mt-3 flex flex-wrap gap-2">
+          {may("export_rows") && (
             <a
               className="inline-flex min-h-[44px] items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
               href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
@@ -63,8 +64,9 @@ export function Footing({ finding, selection }: { finding: AnyFinding; selection
             >
               The rows behind it, as CSV
             </a>
-          </p>
-        )}
+          )}
+          {may("keep_finding") && <KeepButton kind={kind} selection={selection} />}
+        </div>
       </section>
     </div>
   );

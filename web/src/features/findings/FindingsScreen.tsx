@@ -4,6 +4,7 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { CohortsFinding } from "./CohortsFinding";
 import { ConditionCompared } from "./ConditionCompared";
 import { ConditionFinding } from "./ConditionFinding";
+import { KeptFindings } from "./KeptFindings";
 import { useSelectionOptions } from "./queries";
 import { SelectionPanel } from "./SelectionPanel";
 import { SizeCompared } from "./SizeCompared";
@@ -17,6 +18,7 @@ const KINDS = {
   cohorts: "Cohorts",
   condition: "Condition",
   "condition-compared": "Condition compared",
+  kept: "Kept",
 };
 
 /** What the fish say: a selection on the left, the answer on the right. */
@@ -59,6 +61,7 @@ export function FindingsScreen() {
         {kind === "size-compared" && <SizeCompared selection={selection} onChange={change} />}
         {kind === "condition-compared" && <ConditionCompared selection={selection} onChange={change} />}
         {kind === "cohorts" && <CohortsFinding selection={selection} onChange={change} />}
+        {kind === "kept" && <KeptFindings />}
         {!(kind in KINDS) && <Empty>There is no finding by that name. Choose one above.</Empty>}
       </div>
     </main>

@@ -59,7 +59,7 @@ export function SizeCompared({ selection, onChange }: Props) {
               />
             </div>
           </div>
-          <Footing finding={finding} selection={selection} />
+          <Footing finding={finding} selection={selection} kind="size-compared" />
         </>
       )}
     </>

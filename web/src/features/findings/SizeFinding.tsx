@@ -57,7 +57,7 @@ export function SizeFinding({ selection, onChange }: Props) {
           <EstimateTable caption="Median" what="Length" rows={[finding.median]} digits={0} />
         </div>
       </div>
-      <Footing finding={finding} selection={selection} />
+      <Footing finding={finding} selection={selection} kind="size" />
     </>
   );
 }
