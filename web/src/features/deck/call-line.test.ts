@@ -97,3 +97,29 @@ describe("a kept fish is called again by its own text", () => {
     expect([call.species, call.count, call.note]).toEqual([kept.species, kept.count, kept.note]);
   });
 });
+
+describe("marks, scans and releases", () => {
+  it("takes PIT and T-bar numbers beside the measures, in any order", () => {
+    const call = read("wal 999000000012345 469 #w1001 1120");
+    expect(call.marks).toEqual([
+      { kind: "pit", number: "999000000012345" },
+      { kind: "tbar", number: "W1001" },
+    ]);
+    expect(fish(call)).toEqual(["wal", 469, 1120, ""]);
+  });
+
+  it("takes a number once however often it is read", () => {
+    expect(read("999000000012345 999000000012345").marks).toHaveLength(1);
+  });
+
+  it.each(["99900000001234", "9990000000123456"])("refuses %s, which has not 15 digits", (number) => {
+    const call = read(`wal 469 ${number}`);
+    expect(call.problems[0]).toMatch(/15 digits; got 1[46]/);
+    expect(call.marks).toEqual([]);
+  });
+
+  it("hears that nothing was found, and how the fish left", () => {
+    expect(read("wal 469 none dead")).toMatchObject({ scanned: "none", release: "dead", problems: [] });
+    expect(read("wal 469").release).toBe("");
+  });
+});

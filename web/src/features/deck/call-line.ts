@@ -40,7 +40,7 @@ export interface CallSettings {
 const SEX: Record<string, "f" | "m" | "u"> = { f: "f", female: "f", m: "m", male: "m", u: "u" };
 export type Release = Schemas["ReleaseEnum"] | "";
 export const RELEASES: Record<Exclude<Release, "">, string> = {
-  alive: "released alive",
+  alive: "alive",
   weak: "swam badly",
   dead: "dead",
   kept: "kept",
