@@ -244,7 +244,7 @@ def test_a_fish_for_a_closed_outing_waits_with_its_reason(
     expect(deck.get_by_role("status", name="Sending")).to_contain_text("1 unsent")
     token = next(cookie["value"] for cookie in deck.context.cookies() if cookie["name"] == "csrftoken")
     headers = {"X-CSRFToken": token, "Referer": server.address}
-    # somebody else ends the run and closes the outing meanwhile
+    # somebody else ends the run, releases the fish and closes the outing meanwhile
     runs = deck.request.get(f"/api/v1/outings/{outing}/deck").json()
     running = next(run for run in runs["runs"] if run["ended_at"] is None)
     end = {
@@ -253,7 +253,10 @@ def test_a_fish_for_a_closed_outing_waits_with_its_reason(
         "row": {"run": running["id"], "ended_at": "2099-01-01T00:00:00Z"},
     }
     programme = runs["outing"]["programme"]
-    assert deck.request.post(f"/api/v1/programmes/{programme}/sync", data={"operations": [end]}, headers=headers).ok
+    left = {"captures": [fish["id"] for fish in runs["captures"]], "code": "alive"}
+    release = {"id": "01999999-0000-7000-8000-00000000abcf", "kind": "release.set", "row": left}
+    operations = {"operations": [end, release]}
+    assert deck.request.post(f"/api/v1/programmes/{programme}/sync", data=operations, headers=headers).ok
     close = {"id": "01999999-0000-7000-8000-00000000abce", "state": "closed"}
     assert deck.request.post(f"/api/v1/outings/{outing}/state", data=close, headers=headers).ok
     deck.context.unroute("**/sync")
