@@ -4,9 +4,21 @@ import numpy as np
 
 from nailwright_core.common import species
 from nailwright_core.common.intervals import median_interval
-from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
-from nailwright_core.findings.size_structure import proportional_size_distribution
-from nailwright_core.records.wording import condition_sentence, size_sentence
+from nailwright_core.findings.condition import (
+    compare_lines,
+    compare_values,
+    fit_length_mass,
+    relative_weight,
+    summarise_relative_weight,
+)
+from nailwright_core.findings.size_structure import fit_cohorts, proportional_size_distribution
+from nailwright_core.records.wording import (
+    cohort_sentence,
+    condition_comparison_sentence,
+    condition_sentence,
+    size_comparison_sentence,
+    size_sentence,
+)
 
 WALLEYE = species.get("wal")
 
@@ -57,3 +69,48 @@ def test_a_species_with_no_standard_weight_is_judged_by_its_own_line() -> None:
     without = next(kind for kind in species.all_species() if kind.standard_weight is None)
     length = np.linspace(200, 600, 60)
     assert "its own line" in condition_sentence(without, fit_length_mass(length, 1e-5 * length**3.01), None)
+
+
+def line(factor: float, slope: float = 3.1, seed: int = 0) -> tuple[np.ndarray, np.ndarray]:
+    rng = np.random.default_rng(seed)
+    mm = rng.uniform(200, 600, 80)
+    return mm, factor * 10 ** (-5.3 + slope * np.log10(mm) + rng.normal(0, 0.03, 80)) * 400 ** (3.1 - slope)
+
+
+def compared(groups: dict[str, tuple[np.ndarray, np.ndarray]], with_wr: bool = False) -> str:
+    wr = compare_values({name: relative_weight(WALLEYE, *pair) for name, pair in groups.items()}) if with_wr else None
+    return condition_comparison_sentence(WALLEYE, compare_lines(groups), wr)
+
+
+def test_heights_that_differ_are_said_in_grams_and_per_cent() -> None:
+    sentence = compared({"upper": line(1.0, seed=1), "lower": line(0.88, seed=2)}, with_wr=True)
+    assert "weigh" in sentence and "g in upper" in sentence and "(-1" in sentence and "p < 0.001" in sentence
+    assert "Relative weight differs in 1 of 1 pairs (Holm)." in sentence
+
+
+def test_slopes_that_differ_leave_no_one_difference() -> None:
+    sentence = compared({"a": line(1, 3.0), "b": line(1, 3.5, seed=3)})
+    assert "differ in slope" in sentence and "steepest in b" in sentence and "no one difference" in sentence
+
+
+def test_groups_alike_are_said_to_be_alike() -> None:
+    assert "in neither slope nor height beyond chance" in compared({"a": line(1, seed=1), "b": line(1, seed=2)})
+
+
+def test_lengths_compared_name_longest_and_shortest_or_say_chance() -> None:
+    medians = {"2022": 380.0, "2023": 410.0, "2024": 395.0}
+    assert "longest in 2023 (median 410 mm) and shortest in 2022 (380 mm); 2 of 3 pairs" in size_comparison_sentence(
+        WALLEYE, medians, [0.001, 0.04, 0.3]
+    )
+    assert "do not differ between the 3 groups beyond chance (smallest p = 0.200" in size_comparison_sentence(
+        WALLEYE, medians, [0.2, 0.9, 1.0]
+    )
+
+
+def test_cohorts_are_counted_placed_and_doubted() -> None:
+    rng = np.random.default_rng(5)
+    apart = np.concatenate([rng.normal(150, 10, 200), rng.normal(300, 15, 100)])
+    assert "described by 2 cohorts: 1" in cohort_sentence(WALLEYE, fit_cohorts(apart, k=2))
+    assert "described by one cohort" in cohort_sentence(WALLEYE, fit_cohorts(apart, k=1))
+    blurred = np.concatenate([rng.normal(300, 30, 300), rng.normal(325, 30, 300)])
+    assert "lie too close to be seen apart" in cohort_sentence(WALLEYE, fit_cohorts(blurred, k=2, spread="equal_sd"))
