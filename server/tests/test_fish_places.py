@@ -1,0 +1,72 @@
+"""What the tablet looks up of marked fish: distances between sites, spans of time, seasons as groups."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+
+from nailwright.deck.models import Capture, Run
+from nailwright.findings.groups import _season
+from nailwright.findings.kept import rows_mark
+from nailwright.findings.selections import Selection
+from nailwright.programmes.models import Programme, Site
+from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.tags.queries import marks_for_deck, position_of
+from nailwright_core.movements.journeys import DAYS_PER_MONTH, geodesic_m
+
+
+@pytest.fixture
+def marked(programme: Programme, run: Run) -> Fish:
+    """A fish tagged 100 days ago and met again ten days ago without being measured."""
+    fish = Fish.objects.create(programme=programme, species="wal")
+    tag = Tag.objects.create(programme=programme, kind="pit", number="999000000000101", state="placed")
+    now = timezone.now()
+    captures = [
+        Capture.objects.create(programme=programme, run=run, species="wal", fish=fish, length_mm=mm, length_basis=basis, length_type="TL",
+                               recorder=run.recorder, device_time=now - timedelta(days=days))
+        for days, mm, basis in ((100, 400.0, "measured"), (10, 470.0, "estimated"))
+    ]  # fmt: skip
+    Placement.objects.create(tag=tag, fish=fish, capture=captures[0], living_tag=tag.pk, recorder=run.recorder)
+    return fish
+
+
+def test_distances_are_cores_and_both_ways_alike(programme: Programme, site: Site) -> None:
+    places = {"K15": (10.0, 20.0), "K40": (10.2, 20.1)}
+    site.geometry = {"type": "Point", "coordinates": [20.0, 10.0]}
+    site.save()
+    far = Site.objects.create(water=site.water, name="K40", geometry={"type": "Point", "coordinates": [20.1, 10.2]})
+    Site.objects.create(water=site.water, name="nowhere")
+    rows = {each["name"]: each for each in marks_for_deck(programme)["sites"]}
+    wanted = float(geodesic_m(*places["K15"], *places["K40"]))
+    assert rows["K15"]["distances_m"][str(far.pk)] == pytest.approx(wanted, abs=0.5)
+    assert rows["K40"]["distances_m"][str(site.pk)] == rows["K15"]["distances_m"][str(far.pk)]
+    assert rows["K15"]["distances_m"][str(site.pk)] == 0 and rows["nowhere"]["distances_m"] == {}
+
+
+def test_growth_counts_from_the_last_measured_length(programme: Programme, marked: Fish) -> None:
+    (fish,) = marks_for_deck(programme)["fish"]
+    assert fish["times_met"] == 2
+    assert fish["last"]["days"] == pytest.approx(10, abs=0.05)
+    assert fish["last"]["length_mm"] == 400 and fish["last"]["months"] == pytest.approx(100 / DAYS_PER_MONTH, abs=0.01)
+
+
+def test_a_tag_taken_from_its_fish_is_known_no_more(programme: Programme, marked: Fish) -> None:
+    Placement.objects.update(living_tag=None)
+    assert marks_for_deck(programme)["fish"] == []
+
+
+@pytest.mark.parametrize("geometry", [None, {}, {"type": "LineString", "coordinates": [[1, 2], [3, 4]]}])
+def test_a_site_with_no_point_has_no_position(geometry: object) -> None:
+    assert position_of(Site(geometry=geometry)) == (None, None)
+
+
+def test_every_month_has_its_season() -> None:
+    seasons = [_season(month) for month in range(1, 13)]
+    assert seasons == ["winter"] * 2 + ["spring"] * 3 + ["summer"] * 3 + ["autumn"] * 3 + ["winter"]
+
+
+def test_the_mark_of_no_rows_is_a_mark_too(programme: Programme, marked: Fish) -> None:
+    nothing, something = rows_mark(programme, Selection("yep")), rows_mark(programme, Selection("wal"))
+    assert nothing == "0-0" and something.startswith("2-") and something != nothing
