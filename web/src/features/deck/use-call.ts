@@ -99,6 +99,8 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
       setStanding(call.species); // a species alone: the next fish are of it
       clear();
     } else if (complaint || unscanned || refused || pressed < needed) {
+      // a number typed by hand or by a slow reader: the length that follows must not run on from it
+      if (onlyScanned) setText(`${line.trimEnd()} `);
       setPressed(pressed + 1);
     } else {
       keep(
