@@ -108,6 +108,14 @@ def test_a_data_package_describes_what_it_holds(ask: Ask, rows: list[Capture]) -
     assert next(row for row in table if row["capture_id"] == str(rows[0].pk))["left_as"] == "alive"
 
 
+def test_a_release_taken_back_is_not_told(ask: Ask, rows: list[Capture]) -> None:
+    Release.objects.create(capture=rows[0], code="dead", recorder=rows[0].recorder, deleted_at=rows[0].device_time)
+    Release.objects.create(capture=rows[1], code="kept", recorder=rows[0].recorder)
+    text = b"".join(ask("captures.csv").streaming_content).decode()
+    left = {row["capture_id"]: row["left_as"] for row in csv.DictReader(io.StringIO(text))}
+    assert [left[str(row.pk)] for row in rows[:3]] == ["", "kept", ""]
+
+
 def test_csv_of_every_species(ask: Ask, rows: list[Capture]) -> None:
     text = b"".join(ask("captures.csv").streaming_content).decode()
     assert {row["species"] for row in csv.DictReader(io.StringIO(text))} == {"walleye", "yellow perch"}

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Case, CharField, F, QuerySet, When
 
 from nailwright.deck.models import Capture
 from nailwright_core.common import species as species_table
@@ -54,7 +54,7 @@ FIELDS: tuple[Field, ...] = (
         "none: scanned and none found; known, foreign: a mark was read; empty: not scanned",
     ),
     Field("mark_read", "scan_text", "string", "Kind and number of the mark that was read"),
-    Field("left_as", "release__code", "string", "How it left: alive, weak, dead, kept, escaped; empty: still aboard"),
+    Field("left_as", "left_as", "string", "How it left: alive, weak, dead, kept, escaped; empty: still aboard"),
     Field("note", "note", "string", "Note"),
     Field("questions", "questions", "string", "Doubts raised at the call and their answers, JSON"),
     Field("device_time_utc", "device_time", "datetime", "When it was called, by the device (UTC)"),
@@ -76,7 +76,9 @@ def csv_lines(captures: QuerySet[Capture]) -> Iterator[str]:
     writer = csv.writer(_Line())
     yield writer.writerow([field.name for field in FIELDS])
     names = {each.code: each.common_name for each in species_table.all_species()}
-    ordered = captures.order_by("run__outing__date", "run__number", "device_time", "id")
+    # a release that was taken back says nothing: the fish is aboard
+    left = Case(When(release__deleted_at=None, then=F("release__code")), output_field=CharField())
+    ordered = captures.annotate(left_as=left).order_by("run__outing__date", "run__number", "device_time", "id")
     for row in ordered.values_list(*(field.path for field in FIELDS)).iterator(chunk_size=5000):
         cells = [_cell(value) for value in row]
         cells[_SPECIES_NAME] = names.get(cells[_SPECIES_NAME], "")
