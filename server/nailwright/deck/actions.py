@@ -285,10 +285,7 @@ def correct_capture(act: Act, capture_id: UUID, row: Mapping[str, Any]) -> Captu
         require(act.person, capture.programme, "correct_record")
         if already_done(act):
             return capture
-        if len(act.reason.strip()) < 3:
-            raise CoreError(
-                "reason_missing", "Say in a few words why, such as 'digits swapped on the sheet'.", "reason"
-            )
+        _must_say_why(act)
         as_called = {
             "species": capture.species,
             "length": capture.length_text,
@@ -312,14 +309,23 @@ def mark_capture_from_desk(act: Act, capture_id: UUID, deleted: bool) -> Capture
         require(act.person, capture.programme, "correct_record")
         if already_done(act) or bool(capture.deleted_at) == deleted:
             return capture
-        if len(act.reason.strip()) < 3:
-            raise CoreError("reason_missing", "Say in a few words why.", "reason")
-        if deleted:
-            withdraw_placements(capture.pk, act)
-        else:
-            renew_placements(capture.pk)
-        apply_change(act, capture.programme, capture, {"deleted_at": act.device_time if deleted else None})
+        _must_say_why(act)
+        _set_deleted(act, capture, act.device_time if deleted else None)
         return capture
+
+
+def _must_say_why(act: Act) -> None:
+    if len(act.reason.strip()) < 3:
+        raise CoreError("reason_missing", "Say in a few words why, such as 'digits swapped on the sheet'.", "reason")
+
+
+def _set_deleted(act: Act, capture: Capture, deleted_at: datetime | None) -> bool:
+    """Mark a fish as taken out, or restore it; the tags it was given go along."""
+    if deleted_at:
+        withdraw_placements(capture.pk, act)
+    elif capture.deleted_at:
+        renew_placements(capture.pk)
+    return apply_change(act, capture.programme, capture, {"deleted_at": deleted_at})
 
 
 def place_tag_in_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
@@ -348,11 +354,7 @@ def _mark_capture(act: Act, programme: Programme, capture_id: UUID, deleted_at: 
         if already_done(act):
             return False
         capture.run.outing.must_be_open()
-        if deleted_at:
-            withdraw_placements(capture.pk, act)
-        elif capture.deleted_at:
-            renew_placements(capture.pk)
-        return apply_change(act, programme, capture, {"deleted_at": deleted_at})
+        return _set_deleted(act, capture, deleted_at)
 
 
 def _locked_capture(programme: Programme, capture_id: UUID) -> Capture:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from django.db.models import Count, Q, QuerySet, Sum
+from django.db.models import QuerySet, Sum
 from django.utils import timezone
 
 from nailwright.deck.models import Capture, Outing, Target
@@ -95,5 +95,5 @@ def _newest(captures: QuerySet[Capture], code: str, text: str) -> dict[str, Any]
     newest = captures.order_by("-device_time").values_list("run__outing_id", flat=True).first()
     if newest is None:
         return None
-    n = captures.aggregate(n=Count("pk", filter=Q(deleted_at=None)))["n"]
+    n = captures.count()
     return {"code": code, "text": text.format(n=n), "outing": newest, "n": n}
