@@ -137,7 +137,6 @@ def condition_compared(programme: Programme, selection: Selection, by: str, leve
                 if lines.parallel
                 else None,
                 "wr": estimate_row("Mean Wr", "", means[name]) if name in means else None,
-                "curve": _curve(fits[name]),
             }
             for name in groups
         ],
@@ -199,11 +198,6 @@ def cohorts_finding(
         "assumptions": fit.assumptions,
         "method": COHORT_METHOD,
     }
-
-
-def _curve(fit: condition.LengthMassFit) -> dict[str, list[float]]:
-    length = np.geomspace(*fit.length_range_mm, 30)
-    return {"length_mm": length.round(2).tolist(), "mass_g": fit.predict(length).mass_g.tolist()}
 
 
 def _pair(pair: Any) -> dict[str, Any]:

@@ -252,18 +252,12 @@ class RankTestSerializer(serializers.Serializer):
     p = serializers.FloatField()
 
 
-class LineCurveSerializer(serializers.Serializer):
-    length_mm = serializers.ListField(child=serializers.FloatField())
-    mass_g = serializers.ListField(child=serializers.FloatField())
-
-
 class ConditionGroupSerializer(serializers.Serializer):
     name = serializers.CharField()
     n = serializers.IntegerField()
     slope = EstimateSerializer()
     adjusted = EstimateSerializer(allow_null=True)
     wr = EstimateSerializer(allow_null=True)
-    curve = LineCurveSerializer()
 
 
 class PairSerializer(serializers.Serializer):

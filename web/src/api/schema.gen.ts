@@ -564,7 +564,6 @@ export interface components {
             slope: components["schemas"]["Estimate"];
             adjusted: components["schemas"]["Estimate"] | null;
             wr: components["schemas"]["Estimate"] | null;
-            curve: components["schemas"]["LineCurve"];
         };
         CorrectionRequest: {
             /**
@@ -828,10 +827,6 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
-        LineCurve: {
-            length_mm: number[];
-            mass_g: number[];
-        };
         Mark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
