@@ -9,6 +9,8 @@ urlpatterns = [
     path("api/v1/", include("nailwright.deck.urls")),
     path("api/v1/", include("nailwright.tags.urls")),
     path("api/v1/", include("nailwright.findings.urls")),
+    path("api/v1/", include("nailwright.jobs.urls")),
+    path("api/v1/", include("nailwright.records.urls")),
     re_path(r"^api/", views.no_such_endpoint),
     re_path(r"^.*$", views.application),
 ]

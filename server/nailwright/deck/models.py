@@ -128,6 +128,7 @@ class Capture(Recorded):
     note = models.CharField(max_length=200, blank=True)
     questions = models.JSONField(default=list)
     recorder = models.ForeignKey(Person, models.PROTECT)
+    brought_in = models.ForeignKey("records.Import", models.PROTECT, null=True, related_name="captures")
 
     class Meta:
         ordering = ["device_time"]

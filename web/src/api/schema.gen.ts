@@ -72,6 +72,119 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["import"];
+        put?: never;
+        post?: never;
+        delete: operations["forget_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{import_id}/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{import_id}/rejects.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The lines that were not taken, as they stand in the file, each with its number, column and reason before it. */
+        get: operations["rejects_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{import_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["take_import_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{import_id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["try_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stop_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/deck": {
         parameters: {
             query?: never;
@@ -214,6 +327,24 @@ export interface paths {
         get: operations["size_compared_finding"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Files that were brought in or wait for it; a post takes a new one. */
+        get: operations["imports"];
+        put?: never;
+        /** @description Files that were brought in or wait for it; a post takes a new one. */
+        post: operations["take_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -402,6 +533,48 @@ export interface components {
             answer?: string;
             called?: string;
         };
+        Answers: {
+            columns: components["schemas"]["Bound"][];
+            date_order?: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** @default false */
+            mixed_dates?: boolean;
+            decimal?: (components["schemas"]["DecimalEnum"] | components["schemas"]["NullEnum"]) | null;
+            fixed?: {
+                [key: string]: string;
+            };
+            words?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** @default true */
+            new_sites?: boolean;
+            /** @default true */
+            new_marks?: boolean;
+        };
+        AnswersRequest: {
+            columns: components["schemas"]["BoundRequest"][];
+            date_order?: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** @default false */
+            mixed_dates?: boolean;
+            decimal?: (components["schemas"]["DecimalEnum"] | components["schemas"]["NullEnum"]) | null;
+            fixed?: {
+                [key: string]: string;
+            };
+            words?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** @default true */
+            new_sites?: boolean;
+            /** @default true */
+            new_marks?: boolean;
+        };
+        Ask: {
+            field: string;
+            message: string;
+        };
         Assumption: {
             name: string;
             verdict: components["schemas"]["VerdictEnum"];
@@ -414,6 +587,16 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        Bound: {
+            header: string;
+            key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
+            unit?: string | null;
+        };
+        BoundRequest: {
+            header: string;
+            key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
+            unit?: string | null;
+        };
         Capture: {
             /** Format: uuid */
             readonly id: string;
@@ -509,6 +692,15 @@ export interface components {
             bic: components["schemas"]["Bic"][];
             seed: number;
         };
+        ColumnKind: {
+            key: string;
+            label: string;
+            units: string[];
+            /** @description What a word of this column can mean: key and how it is called */
+            choices: {
+                [key: string]: string;
+            };
+        };
         ComparedGroup: {
             name: string;
             n: number;
@@ -584,6 +776,18 @@ export interface components {
             lower_g: number[];
             upper_g: number[];
         };
+        /**
+         * @description * `day` - Day first
+         *     * `month` - Month first
+         * @enum {string}
+         */
+        DateOrderEnum: "day" | "month";
+        /**
+         * @description * `.` - Point
+         *     * `,` - Comma
+         * @enum {string}
+         */
+        DecimalEnum: "." | ",";
         Deck: {
             outing: components["schemas"]["Outing"];
             targets: components["schemas"]["Target"][];
@@ -684,6 +888,10 @@ export interface components {
             /** Format: double */
             p: number;
         };
+        FileColumn: {
+            header: string;
+            samples: string[];
+        };
         FishStory: {
             /** Format: uuid */
             id: string;
@@ -713,12 +921,73 @@ export interface components {
             code: string;
             label: string;
         };
+        Import: {
+            /** Format: uuid */
+            id: string;
+            file_name: string;
+            person: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            in_at: string | null;
+            state: components["schemas"]["ImportStateEnum"];
+            readonly good: number;
+            bytes: number;
+            preview: components["schemas"]["Preview"];
+            answers: components["schemas"]["Answers"];
+            result: components["schemas"]["Result"] | null;
+            job: components["schemas"]["Job"] | null;
+        };
+        ImportLine: {
+            /** Format: uuid */
+            id: string;
+            file_name: string;
+            person: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            in_at: string | null;
+            state: components["schemas"]["ImportStateEnum"];
+            readonly good: number;
+        };
+        /**
+         * @description * `taken` - Taken, not tried yet
+         *     * `tried` - Tried
+         *     * `in` - Brought in
+         *     * `back` - Taken back
+         * @enum {string}
+         */
+        ImportStateEnum: "taken" | "tried" | "in" | "back";
+        Imports: {
+            kinds: components["schemas"]["ColumnKind"][];
+            imports: components["schemas"]["ImportLine"][];
+        };
         Isometry: {
             /** Format: double */
             t: number | null;
             /** Format: double */
             p: number;
         };
+        Job: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            state: components["schemas"]["JobStateEnum"];
+            done: number;
+            /** @description 0 where it is not known yet */
+            total: number;
+            stop_asked: boolean;
+            error: components["schemas"]["Error"] | null;
+        };
+        /**
+         * @description * `waiting` - Waiting for the worker
+         *     * `running` - Running
+         *     * `done` - Done
+         *     * `stopped` - Stopped
+         *     * `failed` - Failed
+         * @enum {string}
+         */
+        JobStateEnum: "waiting" | "running" | "done" | "stopped" | "failed";
         Journey: {
             /** Format: double */
             days: number;
@@ -771,6 +1040,41 @@ export interface components {
             /** @description Whether the rows behind it have changed since */
             changed: boolean;
         };
+        /**
+         * @description * `species` - Species
+         *     * `length` - Length
+         *     * `mass` - Mass
+         *     * `sex` - Sex
+         *     * `count` - Number of fish
+         *     * `note` - Note
+         *     * `date` - Date
+         *     * `time` - Time of day
+         *     * `device_time_utc` - Date and time (UTC)
+         *     * `water` - Water
+         *     * `site` - Site
+         *     * `reach` - Reach (of new sites)
+         *     * `river_km` - River kilometre (of new sites)
+         *     * `outing` - Outing
+         *     * `run` - Run
+         *     * `gear` - Gear
+         *     * `current_on_s` - Current on in the run (s)
+         *     * `pit` - PIT number
+         *     * `tbar` - T-bar number
+         *     * `left_as` - How it left
+         *     * `length_type` - Kind of length
+         *     * `length_basis` - Length measured or estimated
+         *     * `length_text` - Length as it was called
+         *     * `mass_basis` - Mass measured or estimated
+         *     * `mass_text` - Mass as it was called
+         *     * `sex_evidence` - How the sex was told
+         *     * `scanned` - Scanned for a mark
+         *     * `mark_read` - Mark read, kind and number
+         *     * `fish_id` - Key of the individual
+         *     * `capture_id` - Key of the capture
+         *     * `questions` - Doubts and their answers
+         * @enum {string}
+         */
+        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "device_time_utc" | "water" | "site" | "reach" | "river_km" | "outing" | "run" | "gear" | "current_on_s" | "pit" | "tbar" | "left_as" | "length_type" | "length_basis" | "length_text" | "mass_basis" | "mass_text" | "sex_evidence" | "scanned" | "mark_read" | "fish_id" | "capture_id" | "questions";
         KnownSite: {
             /** Format: uuid */
             id: string;
@@ -874,6 +1178,14 @@ export interface components {
          * @enum {string}
          */
         MovedEnum: "moved" | "within error" | "unknown";
+        NewRows: {
+            sites: number;
+            outings: number;
+            runs: number;
+            fish: number;
+        };
+        /** @enum {unknown} */
+        NullEnum: null;
         OpenOutingRequest: {
             /** Format: uuid */
             id: string;
@@ -1007,6 +1319,17 @@ export interface components {
             studentised: number[];
             wr: (number | null)[];
         };
+        Preview: {
+            how: string;
+            notices: string[];
+            about: number;
+            evidence: {
+                [key: string]: string;
+            };
+            remembered: string[];
+            slashed_dates: string;
+            columns: components["schemas"]["FileColumn"][];
+        };
         RankTest: {
             /** Format: double */
             h: number;
@@ -1041,8 +1364,26 @@ export interface components {
             note: string;
             deleted: boolean;
         };
+        Reject: {
+            line: number;
+            column: string;
+            reason: string;
+        };
         /** @enum {string} */
         ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
+        Result: {
+            lines: number;
+            good: number;
+            there: number;
+            bad: number;
+            new: components["schemas"]["NewRows"];
+            /** @description The first 200; the reject file holds all */
+            rejects: components["schemas"]["Reject"][];
+            unknown: {
+                [key: string]: components["schemas"]["UnknownWord"][];
+            };
+            asks: components["schemas"]["Ask"][];
+        };
         /**
          * @description * `lead` - Lead
          *     * `biologist` - Biologist
@@ -1236,6 +1577,17 @@ export interface components {
             length: components["schemas"]["UnitTable"];
             mass: components["schemas"]["UnitTable"];
         };
+        UnknownWord: {
+            word: string;
+            n: number;
+        };
+        UploadRequest: {
+            /**
+             * Format: binary
+             * @description CSV, XLSX or Data Package, at most 64 MB
+             */
+            file: string;
+        };
         /**
          * @description * `holds` - holds
          *     * `doubtful` - doubtful
@@ -1401,6 +1753,177 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FishStory"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    forget_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    rejects_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    take_import_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    try_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
                 };
             };
         };
@@ -1731,6 +2254,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeCompared"];
+                };
+            };
+        };
+    };
+    imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imports"];
+                };
+            };
+        };
+    };
+    take_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["UploadRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
                 };
             };
         };

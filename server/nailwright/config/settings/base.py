@@ -16,10 +16,14 @@ INSTALLED_APPS = [
     "rest_framework.authtoken",
     "axes",
     "drf_spectacular",
+    "django_tasks",
+    "django_tasks_db",
     "nailwright.programmes",
+    "nailwright.jobs",
     "nailwright.tags",
     "nailwright.deck",
     "nailwright.findings",
+    "nailwright.records",
 ]
 
 MIDDLEWARE = [
@@ -122,9 +126,22 @@ SPECTACULAR_SETTINGS = {
         "OperationStateEnum": "nailwright.deck.sync.STATES",
         "OperationKindEnum": "nailwright.deck.sync.KINDS",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
+        "JobStateEnum": "nailwright.jobs.models.Job.State",
+        "ImportStateEnum": "nailwright.records.models.Import.State",
         "TagKindEnum": "nailwright.tags.models.Tag.Kind",
     },
 }
+
+# Long work waits in the database for a worker: manage.py db_worker.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+
+# An upload is cut off where it grows too large; the rest is read and dropped, so that the refusal reaches its sender.
+MAX_UPLOAD_BYTES = 64 * 1024 * 1024
+FILE_UPLOAD_HANDLERS = [
+    "nailwright.config.uploads.BoundedUpload",
+    "django.core.files.uploadhandler.MemoryFileUploadHandler",
+    "django.core.files.uploadhandler.TemporaryFileUploadHandler",
+]
 
 #: Offers each role by one touch; only where the data are made up.
 DEMO = False

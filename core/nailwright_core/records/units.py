@@ -1,0 +1,95 @@
+"""Which units a table of lengths and masses is in, judged by the fish themselves."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from nailwright_core.common.quantities import G_PER, MM_PER
+from nailwright_core.common.species import Species
+
+#: A mass further than this from the species' line, in log10 units, is not believed: a factor of two. Ours, no source.
+FAR = 0.3
+#: From this share of believable fish on, units are proposed. Ours, no source.
+ENOUGH = 0.6
+TIE = 0.05
+
+#: Units that are used together: an inch with pounds, a centimetre with grams. It decides between inch with pound and
+#: centimetre with ounce, which no fish can tell apart (2.54 cubed is 16.4, and a pound has 16 ounces).
+TOGETHER = frozenset(
+    [(length, mass) for length in ("mm", "cm", "m") for mass in ("g", "kg")]
+    + [(length, mass) for length in ("in", "ft") for mass in ("lb", "oz")]
+)
+
+
+@dataclass(frozen=True)
+class UnitGuess:
+    """The units in which most fish are believable, and their share; None where none or several make it so."""
+
+    length: str | None
+    mass: str | None
+    share: float
+
+
+def guess_units(
+    species: Sequence[Species],
+    length: ArrayLike,
+    mass: ArrayLike | None = None,
+    lengths: Sequence[str] = tuple(MM_PER),
+    masses: Sequence[str] = tuple(G_PER),
+) -> UnitGuess:
+    """The pair of units in which lengths lie in their species' usual range and masses near its length-mass line.
+
+    Args:
+        species: one for each fish, n of them.
+        length: bare numbers, shape (n,); nan where missing.
+        mass: bare numbers, shape (n,); nan where missing.
+        lengths: units of length to choose from, mm, cm, m, in, ft.
+        masses: units of mass to choose from, g, kg, lb, oz.
+
+    Returns:
+        UnitGuess. With no masses, a length that is believable in two units is left undecided.
+    """
+    long = np.asarray(length, dtype=float)
+    heavy = np.full(long.shape, np.nan) if mass is None else np.asarray(mass, dtype=float)
+    if not len(long) or np.isnan(long).all():
+        return UnitGuess(None, None, 0.0)
+    low, high = np.array([kind.length_range_mm for kind in species], dtype=float).T
+    line = np.array([(kind.length_mass.log10_a, kind.length_mass.b) for kind in species], dtype=float).T
+    tried: list[tuple[float, bool, float, str, str | None]] = []
+    for unit in lengths:
+        mm = long * MM_PER[unit]
+        measured = ~np.isnan(mm)
+        usual = measured & (mm >= low) & (mm <= high)
+        if np.isnan(heavy).all():
+            tried.append((_share(usual, measured), True, 0.0, unit, None))
+            continue
+        for mass_unit in masses:
+            off = _off(mm, heavy * G_PER[mass_unit], line)
+            near = usual & (np.isnan(off) | (off < FAR))
+            tried.append((_share(near, measured), (unit, mass_unit) in TOGETHER, -_median(off), unit, mass_unit))
+    tried.sort(reverse=True)
+    share, _, _, unit, best_mass = tried[0]
+    undecided = best_mass is None and len(tried) > 1 and tried[1][0] > share - TIE
+    if share < ENOUGH or undecided:
+        return UnitGuess(None, None, share)
+    return UnitGuess(unit, best_mass, share)
+
+
+def _share(good: NDArray[np.bool_], measured: NDArray[np.bool_]) -> float:
+    """In steps of ``TIE``, so that two pairs which do nearly equally well count as equal."""
+    return float(round(good.sum() / measured.sum() / TIE) * TIE)
+
+
+def _off(mm: NDArray[np.float64], grams: NDArray[np.float64], line: NDArray[np.float64]) -> NDArray[np.float64]:
+    with np.errstate(divide="ignore", invalid="ignore"):
+        off: NDArray[np.float64] = np.abs(np.log10(grams) - line[0] - line[1] * np.log10(mm))
+    return off
+
+
+def _median(off: NDArray[np.float64]) -> float:
+    known = off[np.isfinite(off)]
+    return float(np.median(known)) if known.size else np.inf

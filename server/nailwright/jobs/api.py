@@ -1,0 +1,36 @@
+"""Long work over HTTP: how far it is, and a stop."""
+
+from __future__ import annotations
+
+from django.http import Http404
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.jobs.actions import reap_jobs, stop_job
+from nailwright.jobs.models import Job
+from nailwright.jobs.serializers import JobSerializer
+from nailwright.programmes.policies import require
+
+
+class JobView(APIView):
+    @extend_schema(operation_id="job", responses=JobSerializer)
+    def get(self, request: Request, job_id: str) -> Response:
+        reap_jobs()
+        job = _job(job_id)
+        require(request.user, job.programme, job.permission)
+        return Response(JobSerializer(job).data)
+
+
+class JobStopView(APIView):
+    @extend_schema(operation_id="stop_job", request=None, responses=JobSerializer)
+    def post(self, request: Request, job_id: str) -> Response:
+        return Response(JobSerializer(stop_job(request.user, _job(job_id))).data)
+
+
+def _job(job_id: str) -> Job:
+    job = Job.objects.select_related("programme").filter(pk=job_id).first()
+    if job is None:
+        raise Http404
+    return job

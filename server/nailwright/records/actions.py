@@ -1,0 +1,149 @@
+"""Every write about files: taking one, saying how it is to be read, bringing it in, taking it back."""
+
+from __future__ import annotations
+
+import gzip
+import hashlib
+from dataclasses import asdict
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from nailwright.jobs.actions import reap_jobs, start_job
+from nailwright.jobs.models import Job
+from nailwright.programmes.audit import Act, already_done
+from nailwright.programmes.models import Change, Person, Programme
+from nailwright.programmes.policies import require
+from nailwright.records.answers import Answers, answers_from
+from nailwright.records.bringing import take_back
+from nailwright.records.models import Import
+from nailwright.records.proposing import propose
+from nailwright.records.sources import open_table
+from nailwright.records.tasks import go_through
+from nailwright_core.common.errors import CoreError
+
+#: One row of the database must hold the packed file (its packet may have 64 MB, and packing doubles some bytes on the way).
+MAX_PACKED = 24 * 1024 * 1024
+
+
+def take_file(person: Person, programme: Programme, file_name: str, content: bytes) -> Import:
+    """Keep a file and propose how it is to be read. Nothing reaches the record yet.
+
+    Raises:
+        Refused: for whoever may not. CoreError: what is wrong with the file, field ``file``.
+    """
+    require(person, programme, "import_rows")
+    table = open_table(content)
+    preview, answers = propose(programme, table)
+    packed = gzip.compress(content, 6)
+    if len(packed) > MAX_PACKED:
+        raise CoreError(
+            "file_too_large",
+            f"Packed, the file still has {len(packed) / 1e6:.0f} MB; at most {MAX_PACKED / 1e6:.0f} MB are kept. "
+            "Bring it in as several files.",
+            "file",
+        )
+    sha256 = hashlib.sha256(content).hexdigest()
+    before = programme.imports.filter(sha256=sha256, state=Import.State.IN).select_related("person").first()
+    if before:
+        preview["notices"].append(
+            f"This very file was brought in on {before.in_at:%Y-%m-%d} by {before.person.name}; its fish are not added twice."
+        )
+    return Import.objects.create(
+        programme=programme,
+        person=person,
+        file_name=file_name[-200:],
+        sha256=sha256,
+        bytes=len(content),
+        packed=packed,
+        preview=preview,
+        answers=_plain(answers),
+    )
+
+
+def try_file(person: Person, row: Import, given: dict[str, Any]) -> Import:
+    """Keep a person's answers and go through the file without storing a fish."""
+    return _go(person, row, given, "try")
+
+
+def bring_in(person: Person, row: Import) -> Import:
+    """Bring in every good line of a file that was tried, under the answers it was tried with."""
+    if row.state == Import.State.TAKEN:
+        raise CoreError("not_tried", "Try the file first; then it is seen what would come in.", "state")
+    if row.result and row.result["asks"]:
+        raise CoreError("dates_mixed", row.result["asks"][0]["message"], "date_order")
+    return _go(person, row, None, "in")
+
+
+def take_import_back(act: Act, row: Import) -> Import:
+    """Take out of the record whatever a file brought. Bringing the file in again restores it."""
+    require(act.person, row.programme, "import_rows")
+    with transaction.atomic():
+        locked = Import.objects.select_for_update().get(pk=row.pk)
+        if already_done(act):
+            return locked
+        if locked.state != Import.State.IN:
+            raise CoreError("not_in", "This file is not in the record.", "state")
+        n = take_back(locked, timezone.now())
+        Change.objects.create(
+            id=act.id, programme=locked.programme, table="import", row=locked.pk, person=act.person,
+            device_time=act.device_time, reason=act.reason, before={"state": Import.State.IN, "fish": n},
+            after={"state": Import.State.BACK, "fish": 0},
+        )  # fmt: skip
+    return locked
+
+
+def forget_file(person: Person, row: Import) -> None:
+    """Throw away a file of which nothing is in the record."""
+    require(person, row.programme, "import_rows")
+    _must_be_idle(row)
+    if row.state in (Import.State.IN, Import.State.BACK):
+        raise CoreError("file_in_use", "Fish of this file are in the record; take them back instead.", "state")
+    row.delete()
+
+
+def _go(person: Person, row: Import, given: dict[str, Any] | None, what: str) -> Import:
+    require(person, row.programme, "import_rows")
+    with transaction.atomic():
+        locked = Import.objects.select_for_update().select_related("programme").get(pk=row.pk)
+        _must_be_idle(locked)
+        if locked.state == Import.State.IN:
+            raise CoreError(
+                "file_in", "This file is in the record. Take it back first to read it in another way.", "state"
+            )
+        answers = answers_from(locked.programme, locked.answers if given is None else given)
+        answers.check()
+        _check_dates(locked, answers)
+        locked.answers = _plain(answers)
+        locked.job = start_job(
+            person,
+            locked.programme,
+            "import_rows",
+            f"{'Bringing in' if what == 'in' else 'Trying'} {locked.file_name}"[:120],
+            go_through,
+            str(locked.pk),
+            what,
+        )
+        locked.save(update_fields=["answers", "job"])
+    return locked
+
+
+def _must_be_idle(row: Import) -> None:
+    reap_jobs()
+    if row.job_id and Job.objects.filter(pk=row.job_id, state__in=Job.GOING).exists():
+        raise CoreError("job_going", "The file is being gone through. Wait, or stop it first.", "state")
+
+
+def _check_dates(row: Import, answers: Answers) -> None:
+    shown = row.preview["slashed_dates"]
+    if shown and answers.date_order is None and any(each.key == "date" for each in answers.columns):
+        raise CoreError(
+            "date_order_unknown", f"Dates such as {shown} may be day first or month first. Say which.", "date_order"
+        )
+
+
+def _plain(answers: Answers) -> dict[str, Any]:
+    plain = asdict(answers)
+    del plain["waters"]
+    return plain

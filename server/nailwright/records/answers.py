@@ -1,0 +1,109 @@
+"""What a person answered about a file, and what the programme knows that its cells may name."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from nailwright.programmes.models import Programme
+from nailwright.records.columns import COLUMNS
+from nailwright_core.common.errors import CoreError
+
+
+@dataclass(frozen=True)
+class Bound:
+    """One column of the file: what it is, and in which unit. An empty ``key`` leaves it out."""
+
+    header: str
+    key: str = ""
+    unit: str | None = None
+
+
+@dataclass(frozen=True)
+class Answers:
+    """How a file is to be read.
+
+    ``date_order`` is "day" or "month" for dates such as 3/4/2024; ``decimal`` "." or ","; ``fixed`` holds what is the same
+    for every line (a water's key, a site's name, a gear, a species, a date); ``words`` what the file's own words mean, by
+    column. ``mixed_dates`` says that a person knows that some dates contradict the order, and wants those left out.
+    """
+
+    columns: tuple[Bound, ...]
+    date_order: str | None = None
+    mixed_dates: bool = False
+    decimal: str | None = None
+    fixed: Mapping[str, str] = field(default_factory=dict)
+    words: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    new_sites: bool = True
+    new_marks: bool = True
+    waters: Mapping[str, str] = field(default_factory=dict)
+
+    def check(self) -> None:
+        """Refuse what leaves no fish.
+
+        Raises:
+            CoreError: ``column_twice``, ``column_missing``, ``unit_unknown``; field is the column's kind.
+        """
+        keys = [each.key for each in self.columns if each.key]
+        twice = next((key for key in keys if keys.count(key) > 1), None)
+        if twice:
+            headers = " and ".join(f"'{each.header}'" for each in self.columns if each.key == twice)
+            raise CoreError("column_twice", f"{headers} are both taken for the same thing. Choose one of them.", twice)
+        needs = {
+            "species": ("species", "Which column holds the species? Or choose one species for the whole file."),
+            "date": ("date", "Which column holds the date? Or choose one day for the whole file."),
+            "water": ("water", "Which column holds the water? Or choose one water for the whole file."),
+            "site": ("site", "Which column holds the site? Or choose one site for the whole file."),
+            "gear": ("gear", "Which column holds the gear? Or choose one gear for the whole file."),
+        }
+        for key, (name, question) in needs.items():
+            there = key in keys or self.fixed.get(key) or (key == "date" and "device_time_utc" in keys)
+            if not there:
+                raise CoreError("column_missing", question, name)
+        if not {"length", "mass", "count"} & set(keys):
+            raise CoreError(
+                "column_missing", "Which column holds the length, the mass or the number of fish?", "length"
+            )
+        for each in self.columns:
+            if each.key in ("length", "mass") and not each.unit:
+                raise CoreError("unit_unknown", f"In which unit is '{each.header}'?", each.key)
+
+
+def waters_by_name(programme: Programme) -> dict[str, str]:
+    """Keys of the programme's waters by their names in small letters."""
+    return {name.lower(): str(key) for key, name in programme.waters.values_list("pk", "name")}
+
+
+def answers_from(programme: Programme, given: dict[str, Any]) -> Answers:
+    """Answers as they came or were kept, checked for their form.
+
+    Raises:
+        CoreError: ``column_unknown``, ``unit_unknown``, ``water_unknown``.
+    """
+    waters = waters_by_name(programme)
+    columns = []
+    for each in given["columns"]:
+        key, unit = each["key"], each.get("unit")
+        if key and key not in COLUMNS:
+            raise CoreError("column_unknown", f"'{key[:40]}' is no kind of column.", "columns")
+        if key and unit and unit not in COLUMNS[key].units:
+            raise CoreError("unit_unknown", f"'{unit[:10]}' is no unit of {COLUMNS[key].label.lower()}.", key)
+        columns.append(Bound(each["header"], key, unit if key and unit else None))
+    words = {
+        key: {word.lower(): meant for word, meant in said.items() if meant} for key, said in given["words"].items()
+    }
+    for key in (given["fixed"].get("water"), *words.get("water", {}).values()):
+        if key and key not in waters.values():
+            raise CoreError("water_unknown", "No such water in this programme.", "water")
+    return Answers(
+        columns=tuple(columns),
+        date_order=given.get("date_order"),
+        mixed_dates=given.get("mixed_dates", False),
+        decimal=given.get("decimal"),
+        fixed={key: text for key, text in given["fixed"].items() if text},
+        words=words,
+        new_sites=given.get("new_sites", True),
+        new_marks=given.get("new_marks", True),
+        waters=waters,
+    )

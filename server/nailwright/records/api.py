@@ -1,0 +1,135 @@
+"""Files over HTTP."""
+
+from __future__ import annotations
+
+import gzip
+from typing import Any
+
+from django.conf import settings
+from django.http import Http404, HttpResponse
+from django.utils import timezone
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.jobs.actions import reap_jobs
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.rows import new_id
+from nailwright.records import serializers
+from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
+from nailwright.records.columns import COLUMNS
+from nailwright.records.models import Import
+from nailwright.records.queries import import_of
+from nailwright_core.common import species as species_table
+from nailwright_core.common.errors import CoreError
+
+
+class ImportsView(APIView):
+    """Files that were brought in or wait for it; a post takes a new one."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(operation_id="imports", responses=serializers.ImportsSerializer)
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "import_rows")
+        rows = programme.imports.select_related("person").defer("packed", "rejects", "preview")
+        return Response(serializers.ImportsSerializer({"kinds": _kinds(programme), "imports": rows}).data)
+
+    @extend_schema(
+        operation_id="take_file", request=serializers.UploadSerializer, responses={201: serializers.ImportSerializer}
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "import_rows")
+        upload = request.FILES.get("file")
+        if request.META.get("nailwright.upload_too_large"):
+            most = settings.MAX_UPLOAD_BYTES / 1024 / 1024
+            raise CoreError(
+                "file_too_large", f"The file has more than {most:.0f} MB. Bring it in as several files.", "file"
+            )
+        if upload is None:
+            raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
+        row = take_file(request.user, programme, upload.name, upload.read())
+        return Response(serializers.ImportSerializer(row).data, status.HTTP_201_CREATED)
+
+
+class ImportView(APIView):
+    @extend_schema(operation_id="import", responses=serializers.ImportSerializer)
+    def get(self, request: Request, import_id: str) -> Response:
+        reap_jobs()
+        row = _import(request, import_id)
+        return Response(serializers.ImportSerializer(row).data)
+
+    @extend_schema(operation_id="forget_file", responses={204: None})
+    def delete(self, request: Request, import_id: str) -> Response:
+        forget_file(request.user, _import(request, import_id))
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class TryView(APIView):
+    @extend_schema(
+        operation_id="try_file", request=serializers.AnswersSerializer, responses=serializers.ImportSerializer
+    )
+    def post(self, request: Request, import_id: str) -> Response:
+        row = _import(request, import_id)
+        given = serializers.AnswersSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        return Response(serializers.ImportSerializer(try_file(request.user, row, given.validated_data)).data)
+
+
+class BringInView(APIView):
+    @extend_schema(operation_id="bring_in", request=None, responses=serializers.ImportSerializer)
+    def post(self, request: Request, import_id: str) -> Response:
+        return Response(serializers.ImportSerializer(bring_in(request.user, _import(request, import_id))).data)
+
+
+class TakeBackView(APIView):
+    @extend_schema(operation_id="take_import_back", request=None, responses=serializers.ImportSerializer)
+    def post(self, request: Request, import_id: str) -> Response:
+        act = Act(new_id(), request.user, timezone.now())
+        return Response(serializers.ImportSerializer(take_import_back(act, _import(request, import_id))).data)
+
+
+class RejectsView(APIView):
+    """The lines that were not taken, as they stand in the file, each with its number, column and reason before it."""
+
+    @extend_schema(operation_id="rejects_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
+    def get(self, request: Request, import_id: str) -> HttpResponse:
+        row = _import(request, import_id)
+        if not row.rejects:
+            raise Http404
+        response = HttpResponse(gzip.decompress(row.rejects), content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = 'attachment; filename="rejects.csv"'
+        return response
+
+
+def _import(request: Request, import_id: str) -> Import:
+    row = import_of(import_id)
+    if row is None:
+        raise Http404
+    require(request.user, row.programme, "import_rows")
+    return row
+
+
+def _kinds(programme: Programme) -> list[dict[str, Any]]:
+    """Kinds of column with what their words can mean, named as people call it."""
+    named: dict[str, dict[str, str]] = {
+        "species": {
+            code: species_table.get(code).common_name for code in programme.species.values_list("code", flat=True)
+        },
+        "water": {str(key): name for key, name in programme.waters.values_list("pk", "name")},
+    }
+    return [
+        {
+            "key": key,
+            "label": column.label,
+            "units": column.units,
+            "choices": named.get(key) or {code: code for code in dict.fromkeys(getattr(column, "known", {}).values())},
+        }
+        for key, column in COLUMNS.items()
+    ]

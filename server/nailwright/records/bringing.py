@@ -1,0 +1,199 @@
+"""Trying a file, and bringing it in: the same steps, with or without storing. All good lines together, or none."""
+
+from __future__ import annotations
+
+import csv
+import gzip
+import io
+from collections.abc import Iterable, Iterator
+from datetime import datetime
+from itertools import islice
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from nailwright.deck.models import Capture, Release, Run
+from nailwright.jobs.working import Progress
+from nailwright.programmes.models import Person
+from nailwright.programmes.rows import new_id
+from nailwright.records.answers import Answers
+from nailwright.records.marks import Marks
+from nailwright.records.models import Import
+from nailwright.records.places import Places
+from nailwright.records.reading import REJECT_HEADERS, FileFish, Reader, Reject
+from nailwright.records.sources import open_table
+from nailwright_core.common.errors import CoreError
+
+BATCH = 2000
+_SHOWN_REJECTS = 200
+_SHOWN_WORDS = 40
+
+
+class Bringing:
+    """One pass over a file."""
+
+    def __init__(self, row: Import, answers: Answers, person: Person, store: bool) -> None:
+        self._row, self._store, self._person = row, store, person
+        self._programme = row.programme
+        self._table = open_table(row.content())
+        if len(answers.columns) != len(self._table.headers):
+            raise CoreError("columns_differ", "The answers are for other columns than this file has.", "columns")
+        self._reader = Reader(self._programme, self._table.headers, answers)
+        self._places = Places(self._programme, person, answers.new_sites)
+        self._marks = Marks(self._programme, person, answers.new_marks)
+        self._mixed_known = answers.mixed_dates
+        self._good = self._there = self._bad = 0
+        self._shown: list[Reject] = []
+        self._text = io.StringIO()
+        self._writer = csv.writer(self._text)
+        self._now = timezone.now()
+
+    def run(self, progress: Progress) -> None:
+        """Go through the file; the result is written on the import."""
+        state = Import.State.IN if self._store else Import.State.TRIED
+        with transaction.atomic():
+            lines = self._table.lines()
+            done = 0
+            while batch := list(islice(lines, BATCH)):
+                self._take(self._reader.read(*line) for line in batch)
+                done += len(batch)
+                progress.tell(done, max(self._table.about, done))
+            progress.tell(done, done)
+            result = self._result(done)
+            if self._store:
+                if result["asks"]:
+                    raise CoreError("dates_mixed", result["asks"][0]["message"], "date_order")
+                self._places.store_times()
+                self._marks.store_placements()
+            self._row.result, self._row.state = result, state
+            self._row.rejects = gzip.compress(self._text.getvalue().encode()) if self._bad else None
+            self._row.in_at = self._now if self._store else None
+            self._row.save(update_fields=["result", "state", "rejects", "in_at"])
+
+    def _take(self, read: Iterable[FileFish | Reject]) -> None:
+        lines = list(read)
+        fish = [each for each in lines if isinstance(each, FileFish)]
+        refused = [each for each in lines if isinstance(each, Reject)]
+        captures, releases = [], []
+        there = self._there_already(fish)
+        self._marks.look_up(fish)
+        for each in fish:
+            if each.key in there:
+                if there[each.key]:
+                    self._there += 1
+                else:
+                    reason = "This key belongs to a fish of another programme."
+                    refused.append(Reject(each.line, "capture_id", reason, each.cells))
+                continue
+            there[each.key] = True  # a key that stands in the file twice is one fish
+            try:
+                run = self._places.run_for(each)
+                self._marks.recognise(each)
+            except CoreError as error:
+                refused.append(self._reader.refusal(each.line, error, each.cells))
+                continue
+            captures.append(self._capture(each, run))
+            if each.given.get("left_as"):
+                releases.append(self._release(each))
+        for reject in sorted(refused, key=lambda each: each.line):
+            self._refuse(reject)
+        self._good += len(captures)
+        if self._store:
+            self._places.store_new()
+            self._marks.store_fish()
+            Capture.objects.bulk_create(captures)
+            Release.objects.bulk_create(releases)
+
+    def _there_already(self, fish: list[FileFish]) -> dict[UUID, bool]:
+        """Keys that are in the record, and whether in this programme. What was taken back makes room."""
+        rows = Capture.objects.filter(pk__in=[each.key for each in fish])
+        back = rows.filter(brought_in__state=Import.State.BACK, programme=self._programme)
+        if self._store:
+            back.delete()
+        gone = set(back.values_list("pk", flat=True))
+        return {
+            key: programme == self._programme.pk
+            for key, programme in rows.values_list("pk", "programme_id")
+            if key not in gone
+        }
+
+    def _capture(self, fish: FileFish, run: Run) -> Capture:
+        return Capture(
+            id=fish.key,
+            programme=self._programme,
+            run=run,
+            recorder=self._person,
+            device_time=fish.at,
+            server_time=self._now,
+            brought_in=self._row,
+            **fish.values,
+        )
+
+    def _release(self, fish: FileFish) -> Release:
+        return Release(
+            id=new_id(),
+            capture_id=fish.key,
+            code=fish.given["left_as"],
+            recorder=self._person,
+            device_time=fish.at,
+            server_time=self._now,
+        )
+
+    def _refuse(self, reject: Reject) -> None:
+        if not self._bad:
+            own = [header for header in self._table.headers if header not in REJECT_HEADERS]
+            self._writer.writerow([*REJECT_HEADERS, *own])
+        self._bad += 1
+        if len(self._shown) < _SHOWN_REJECTS:
+            self._shown.append(reject)
+        cells = [
+            cell
+            for header, cell in zip(self._table.headers, reject.cells, strict=False)
+            if header not in REJECT_HEADERS
+        ]
+        extra = reject.cells[len(self._table.headers) :]
+        self._writer.writerow(harmless([reject.line, reject.column, reject.reason, *cells, *extra]))
+
+    def _result(self, lines: int) -> dict[str, Any]:
+        return {
+            "lines": lines,
+            "good": self._good,
+            "there": self._there,
+            "bad": self._bad,
+            "new": self._places.counts | {"fish": self._marks.n_new},
+            "rejects": [{"line": each.line, "column": each.column, "reason": each.reason} for each in self._shown],
+            "unknown": {
+                key: [
+                    {"word": word, "n": n}
+                    for word, n in sorted(words.items(), key=lambda item: -item[1])[:_SHOWN_WORDS]
+                ]
+                for key, words in self._reader.unknown.items()
+            },
+            "asks": list(self._asks()),
+        }
+
+    def _asks(self) -> Iterator[dict[str, str]]:
+        day, month = self._reader.day_first, self._reader.month_first
+        if day and month and not self._mixed_known:
+            yield {
+                "field": "date_order",
+                "message": f"{day} of the file's different dates can only be day first and {month} only month first. "
+                "Say which order holds; the lines of the other order then stay in the reject file.",
+            }
+
+
+def harmless(cells: list[Any]) -> list[Any]:
+    """Cells that no spreadsheet runs as a formula."""
+    return [f"'{cell}" if isinstance(cell, str) and cell.startswith(("=", "+", "-", "@")) else cell for cell in cells]
+
+
+def take_back(row: Import, at: datetime) -> int:
+    """Mark everything that this file brought as taken out. Returns how many fish."""
+    with transaction.atomic():
+        Marks.withdraw(row, at)
+        n = Capture.present.filter(brought_in=row).update(deleted_at=at)
+        row.state = Import.State.BACK
+        row.save(update_fields=["state"])
+    return n

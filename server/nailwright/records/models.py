@@ -1,0 +1,48 @@
+"""Files that were brought in."""
+
+from __future__ import annotations
+
+import gzip
+
+from django.db import models
+from django.utils import timezone
+
+from nailwright.jobs.models import Job
+from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.rows import Keyed
+
+
+class Import(Keyed):
+    """One file of measured fish on its way into the record.
+
+    The file itself stays beside it, packed, so that what was brought in can be read again; a backup holds it too.
+    ``answers`` is how a person said that it is to be read, ``result`` what the last try or the bringing in found.
+    """
+
+    class State(models.TextChoices):
+        TAKEN = "taken", "Taken, not tried yet"
+        TRIED = "tried", "Tried"
+        IN = "in", "Brought in"
+        BACK = "back", "Taken back"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="imports")
+    person = models.ForeignKey(Person, models.PROTECT)
+    file_name = models.CharField(max_length=200)
+    sha256 = models.CharField(max_length=64)
+    bytes = models.PositiveIntegerField()
+    packed = models.BinaryField()
+    state = models.CharField(max_length=5, choices=State, default=State.TAKEN)
+    preview = models.JSONField()
+    answers = models.JSONField()
+    result = models.JSONField(null=True)
+    rejects = models.BinaryField(null=True)
+    job = models.ForeignKey(Job, models.SET_NULL, null=True)
+    made_at = models.DateTimeField(default=timezone.now)
+    in_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+    def content(self) -> bytes:
+        """The file as it was sent."""
+        return gzip.decompress(self.packed)

@@ -1,0 +1,119 @@
+"""Shapes of files on their way into the record."""
+
+from __future__ import annotations
+
+from rest_framework import serializers
+
+from nailwright.jobs.serializers import JobSerializer
+from nailwright.records.columns import COLUMNS
+from nailwright.records.models import Import
+
+DATE_ORDERS = (("day", "Day first"), ("month", "Month first"))
+DECIMALS = ((".", "Point"), (",", "Comma"))
+
+
+class UploadSerializer(serializers.Serializer):
+    file = serializers.FileField(help_text="CSV, XLSX or Data Package, at most 64 MB")
+
+
+class BoundSerializer(serializers.Serializer):
+    header = serializers.CharField(max_length=90, trim_whitespace=False)
+    key = serializers.ChoiceField([(key, column.label) for key, column in COLUMNS.items()], allow_blank=True)
+    unit = serializers.CharField(max_length=4, allow_null=True, required=False)
+
+
+class AnswersSerializer(serializers.Serializer):
+    columns = BoundSerializer(many=True)
+    date_order = serializers.ChoiceField(DATE_ORDERS, allow_null=True, required=False)
+    mixed_dates = serializers.BooleanField(default=False)
+    decimal = serializers.ChoiceField(DECIMALS, allow_null=True, required=False)
+    fixed = serializers.DictField(child=serializers.CharField(max_length=120, allow_blank=True), default=dict)
+    words = serializers.DictField(
+        child=serializers.DictField(child=serializers.CharField(max_length=60, allow_blank=True)), default=dict
+    )
+    new_sites = serializers.BooleanField(default=True)
+    new_marks = serializers.BooleanField(default=True)
+
+
+class FileColumnSerializer(serializers.Serializer):
+    header = serializers.CharField()
+    samples = serializers.ListField(child=serializers.CharField())
+
+
+class PreviewSerializer(serializers.Serializer):
+    how = serializers.CharField()
+    notices = serializers.ListField(child=serializers.CharField())
+    about = serializers.IntegerField()
+    evidence = serializers.DictField(child=serializers.CharField())
+    remembered = serializers.ListField(child=serializers.CharField())
+    slashed_dates = serializers.CharField(allow_blank=True)
+    columns = FileColumnSerializer(many=True)
+
+
+class RejectSerializer(serializers.Serializer):
+    line = serializers.IntegerField()
+    column = serializers.CharField(allow_blank=True)
+    reason = serializers.CharField()
+
+
+class UnknownWordSerializer(serializers.Serializer):
+    word = serializers.CharField()
+    n = serializers.IntegerField()
+
+
+class AskSerializer(serializers.Serializer):
+    field = serializers.CharField()
+    message = serializers.CharField()
+
+
+class NewRowsSerializer(serializers.Serializer):
+    sites = serializers.IntegerField()
+    outings = serializers.IntegerField()
+    runs = serializers.IntegerField()
+    fish = serializers.IntegerField()
+
+
+class ResultSerializer(serializers.Serializer):
+    lines = serializers.IntegerField()
+    good = serializers.IntegerField()
+    there = serializers.IntegerField()
+    bad = serializers.IntegerField()
+    new = NewRowsSerializer()
+    rejects = RejectSerializer(many=True, help_text="The first 200; the reject file holds all")
+    unknown = serializers.DictField(child=UnknownWordSerializer(many=True))
+    asks = AskSerializer(many=True)
+
+
+class ImportLineSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    file_name = serializers.CharField()
+    person = serializers.CharField(source="person.name")
+    made_at = serializers.DateTimeField()
+    in_at = serializers.DateTimeField(allow_null=True)
+    state = serializers.ChoiceField(Import.State.choices)
+    good = serializers.SerializerMethodField()
+
+    def get_good(self, row: Import) -> int:
+        return row.result["good"] if row.result else 0
+
+
+class ImportSerializer(ImportLineSerializer):
+    bytes = serializers.IntegerField()
+    preview = PreviewSerializer()
+    answers = AnswersSerializer()
+    result = ResultSerializer(allow_null=True)
+    job = JobSerializer(allow_null=True)
+
+
+class ColumnKindSerializer(serializers.Serializer):
+    key = serializers.CharField()
+    label = serializers.CharField()
+    units = serializers.ListField(child=serializers.CharField())
+    choices = serializers.DictField(
+        child=serializers.CharField(), help_text="What a word of this column can mean: key and how it is called"
+    )
+
+
+class ImportsSerializer(serializers.Serializer):
+    kinds = ColumnKindSerializer(many=True)
+    imports = ImportLineSerializer(many=True)

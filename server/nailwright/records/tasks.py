@@ -1,0 +1,21 @@
+"""What the worker does with files."""
+
+from __future__ import annotations
+
+from django_tasks import task
+
+from nailwright.jobs.working import do_job
+from nailwright.records.answers import answers_from
+from nailwright.records.bringing import Bringing
+from nailwright.records.models import Import
+
+
+@task()
+def go_through(job_id: str, import_id: str, store: str) -> None:
+    """Try a file ("try"), or bring it in ("in")."""
+    row = Import.objects.select_related("programme", "job__person").get(pk=import_id)
+    person = row.job.person
+    do_job(
+        job_id,
+        lambda progress: Bringing(row, answers_from(row.programme, row.answers), person, store == "in").run(progress),
+    )

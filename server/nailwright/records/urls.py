@@ -1,0 +1,14 @@
+"""Addresses of files."""
+
+from django.urls import path
+
+from nailwright.records import api
+
+urlpatterns = [
+    path("programmes/<uuid:programme_id>/imports", api.ImportsView.as_view()),
+    path("imports/<uuid:import_id>", api.ImportView.as_view()),
+    path("imports/<uuid:import_id>/try", api.TryView.as_view()),
+    path("imports/<uuid:import_id>/bring-in", api.BringInView.as_view()),
+    path("imports/<uuid:import_id>/take-back", api.TakeBackView.as_view()),
+    path("imports/<uuid:import_id>/rejects.csv", api.RejectsView.as_view()),
+]

@@ -1,0 +1,466 @@
+"""Files of measured fish: read in any order and unit, tried first, all or nothing, and never twice."""
+
+from __future__ import annotations
+
+import csv
+import gzip
+import io
+import json
+import zipfile
+from collections.abc import Callable
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.utils import timezone
+from openpyxl import Workbook
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Outing, Run
+from nailwright.jobs.models import Job
+from nailwright.programmes.models import Programme, Site
+from nailwright.records.models import Import
+from nailwright.tags.models import Placement, Tag
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+PLAIN = """date,water,site,gear,species,length_mm,mass_g,sex
+2024-05-03,Ketterwick River,K15,angling,walleye,469,1120,f
+2024-05-03,Ketterwick River,K15,angling,walleye,410,640,m
+2024-05-03,Ketterwick River,K15,angling,walleye,410,640,m
+2024-05-04,Ketterwick River,K22,boat_electrofishing,yep,212,110,
+"""
+
+
+@pytest.fixture
+def biologist(client_as: Callable[[str], APIClient], site: Site) -> APIClient:
+    return client_as("biologist")
+
+
+@pytest.fixture
+def upload(biologist: APIClient, programme: Programme) -> Callable[..., Any]:
+    def send(content: str | bytes, name: str = "fish.csv") -> Any:
+        content = content.encode() if isinstance(content, str) else content
+        address = f"/api/v1/programmes/{programme.pk}/imports"
+        return biologist.post(address, {"file": SimpleUploadedFile(name, content)}, format="multipart")
+
+    return send
+
+
+@pytest.fixture
+def go(biologist: APIClient) -> Callable[..., Any]:
+    """Tries a file (with changed answers), or does what else is said to it, and waits for the worker."""
+
+    def do(taken: dict[str, Any], what: str = "try", **answers: Any) -> Any:
+        body = {**taken["answers"], **answers} if what == "try" else {}
+        response = biologist.post(f"/api/v1/imports/{taken['id']}/{what}", body, format="json")
+        if response.status_code != 200:
+            return response
+        call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+        return biologist.get(f"/api/v1/imports/{taken['id']}")
+
+    return do
+
+
+def bring(upload: Callable[..., Any], go: Callable[..., Any], content: str | bytes, **answers: Any) -> Any:
+    taken = upload(content)
+    assert taken.status_code == 201, taken.data
+    tried = go(taken.data, **answers)
+    assert tried.status_code == 200 and tried.data["job"]["state"] == "done", tried.data
+    brought = go(taken.data, "bring-in")
+    assert brought.status_code == 200, brought.data
+    return brought.data
+
+
+def test_a_plain_file_comes_in_and_its_sites_outings_and_runs_with_it(
+    upload: Callable[..., Any], go: Callable[..., Any], programme: Programme
+) -> None:
+    taken = upload(PLAIN).data
+    assert [(each["key"], each["unit"]) for each in taken["answers"]["columns"]][4:7] == [
+        ("species", None), ("length", "mm"), ("mass", "g"),
+    ]  # fmt: skip
+    tried = go(taken).data
+    assert (tried["result"]["good"], tried["result"]["bad"]) == (4, 0)
+    assert tried["result"]["new"] == {"sites": 1, "outings": 2, "runs": 2, "fish": 0}
+    assert Capture.objects.count() == 0 and Outing.objects.count() == 0  # a try stores nothing
+    brought = go(taken, "bring-in").data
+    assert (brought["state"], brought["result"]["good"]) == ("in", 4)
+    fish = Capture.objects.get(length_mm=469)
+    assert (fish.species, fish.mass_g, fish.sex, fish.length_text) == ("wal", 1120, "f", "469 mm")
+    assert (fish.run.site.name, fish.run.outing.date, fish.run.gear) == ("K15", date(2024, 5, 3), "angling")
+    assert fish.device_time.hour == 12 and fish.run.outing.state == Outing.State.CLOSED
+    assert Capture.objects.filter(length_mm=410).count() == 2  # two fish of one size are two fish
+
+
+def test_the_same_file_twice_adds_nothing_and_a_longer_one_only_what_is_new(
+    upload: Callable[..., Any], go: Callable[..., Any]
+) -> None:
+    bring(upload, go, PLAIN)
+    again = bring(upload, go, PLAIN)
+    assert (again["result"]["good"], again["result"]["there"], Capture.objects.count()) == (0, 4, 4)
+    assert "brought in on" in again["preview"]["notices"][0]
+    rows = PLAIN.splitlines()
+    mixed = "\n".join([rows[0], rows[4], *rows[1:4], rows[2], "2024-05-04,Ketterwick River,K22,angling,wal,300,230,u"])
+    longer = bring(upload, go, mixed)
+    assert (longer["result"]["good"], longer["result"]["there"]) == (2, 4)  # other order, a third fish of 410 mm
+    assert Outing.objects.count() == 3 and Run.objects.count() == 3
+
+
+def test_taken_back_and_in_again(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
+    taken = bring(upload, go, PLAIN)
+    back = go(taken, "take-back")
+    assert back.data["state"] == "back" and Capture.present.count() == 0 and Capture.objects.count() == 4
+    assert bring(upload, go, PLAIN)["result"]["good"] == 4
+    assert Capture.present.count() == 4
+
+
+def test_bad_lines_are_named_and_wait_in_a_reject_file(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient
+) -> None:
+    content = (
+        PLAIN
+        + """2024-05-04,Ketterwick River,K22,angling,zander,300,230,f
+2024-02-30,Ketterwick River,K22,angling,walleye,300,230,f
+2024-05-04,Ketterwick River,K22,angling,walleye,three,230,f
+2024-05-04,Loch Elsewhere,K22,angling,walleye,300,230,f
+2024-05-04,Ketterwick River,K22,angling,walleye,301,230,f,extra
+2024-05-04,Ketterwick River,,angling,walleye,302,230,f
+2024-05-04,Ketterwick River,K22,angling,walleye,,,f
+2024-05-04,Ketterwick River,K22,angling,walleye,9000,230,=2+3
+"""
+    )
+    tried = go(upload(content).data).data
+    assert (tried["result"]["good"], tried["result"]["bad"]) == (4, 8)
+    found = {each["line"]: each for each in tried["result"]["rejects"]}
+    assert found[6]["column"] == "species" and "zander" in found[6]["reason"]
+    assert found[7]["column"] == "date" and "calendar" in found[7]["reason"]
+    assert found[8]["column"] == "length_mm" and found[9]["column"] == "water"
+    assert "9" in found[10]["reason"] and found[11]["column"] == "site" and found[12]["column"] == "length_mm"
+    assert tried["result"]["unknown"]["species"] == [{"word": "zander", "n": 1}]
+    file = biologist.get(f"/api/v1/imports/{tried['id']}/rejects.csv")
+    rows = list(csv.reader(io.StringIO(file.content.decode())))
+    assert rows[0][:4] == ["reject_line", "reject_column", "reject_reason", "date"]
+    assert len(rows) == 9 and rows[1][3:] == content.splitlines()[5].split(",")
+    assert rows[8][-1] == "'=2+3"  # no spreadsheet runs it
+    # a mended reject file comes in as it is: its own three columns are no part of a fish
+    brought = go(tried, "bring-in").data
+    assert brought["result"]["good"] == 4
+    mended = file.content.decode().replace("zander", "walleye")
+    result = bring(upload, go, mended)["result"]
+    assert (result["good"], result["bad"]) == (1, 7)
+
+
+@pytest.mark.parametrize(
+    ("header", "cells", "units"),
+    [
+        ("TL (in),Wt (lb)", ["18 1/2,2.45", "16.1,1.5", "12,0.6"], ("in", "lb")),
+        ("Total Length,Weight", ["46.9,1.12", "41,0.64", "30.5,0.24"], ("cm", "kg")),
+        ("len,mass", ["18.5,2.47", "16.1,1.41", "12,0.55"], ("in", "lb")),
+    ],
+)
+def test_units_from_the_names_or_from_the_fish(
+    upload: Callable[..., Any],
+    go: Callable[..., Any],
+    programme: Programme,
+    header: str,
+    cells: list[str],
+    units: tuple[str, str],
+) -> None:
+    content = f"{header},Spp,Station,DATE\n" + "\n".join(f"{cell},WAL,K15,2024-05-03" for cell in cells)
+    taken = upload(content).data
+    assert tuple(each["unit"] for each in taken["answers"]["columns"][:2]) == units
+    fixed = {"water": str(programme.waters.get().pk), "gear": "angling"}
+    assert go(taken, fixed=fixed).data["result"]["good"] == 3
+    go(taken, "bring-in")
+    longest = Capture.objects.order_by("-length_mm").first()
+    assert longest is not None and 469 <= longest.length_mm <= 470 and 1100 < longest.mass_g < 1125
+
+
+def test_what_was_answered_is_remembered(
+    upload: Callable[..., Any], go: Callable[..., Any], programme: Programme
+) -> None:
+    content = "a,b,when,where\nWAE,469,3.4.2024,K15\n"
+    taken = upload(content).data
+    columns = [("a", "species", None), ("b", "length", "mm"), ("when", "date", None), ("where", "site", None)]
+    answers = {
+        "columns": [{"header": header, "key": key, "unit": unit} for header, key, unit in columns],
+        "fixed": {"water": str(programme.waters.get().pk), "gear": "angling"},
+        "words": {"species": {"WAE": "wal"}},
+        "date_order": "day",
+    }
+    assert go(taken, **answers).data["result"]["good"] == 1
+    go(taken, "bring-in")
+    assert Capture.objects.get().run.outing.date == date(2024, 4, 3)
+    second = upload("when,b,a,where\n13.4.2024,300,wae,K15\n").data
+    assert [each["key"] for each in second["answers"]["columns"]] == ["date", "length", "species", "site"]
+    assert second["preview"]["remembered"] == ["a", "b", "when", "where"]
+    assert go(second).data["result"]["good"] == 1
+
+
+def test_dates_are_asked_about_and_never_guessed(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
+    line = "Ketterwick River,K15,angling,walleye,{mm},640\n"
+    head = "date,water,site,gear,species,length_mm,mass_g\n"
+    unclear = upload(head + "03/04/2024," + line.format(mm=410)).data
+    assert unclear["answers"]["date_order"] is None
+    refused = go(unclear)
+    assert (refused.status_code, refused.data["field"]) == (422, "date_order")
+    plain = upload(head + "13/04/2024," + line.format(mm=410)).data
+    assert plain["answers"]["date_order"] == "day"
+    mixed = upload(head + "13/04/2024," + line.format(mm=410) + "04/14/2024," + line.format(mm=411)).data
+    assert mixed["answers"]["date_order"] is None and go(mixed).status_code == 422
+    tried = go(mixed, date_order="day").data
+    assert tried["result"]["asks"][0]["field"] == "date_order" and tried["result"]["bad"] == 1
+    assert go(mixed, "bring-in").status_code == 422 and Capture.objects.count() == 0
+    assert go(mixed, date_order="day", mixed_dates=True).data["result"]["asks"] == []
+    assert go(mixed, "bring-in").data["result"]["good"] == 1
+
+
+def test_decimal_commas_latin_1_marks_of_order_and_doubled_names(
+    upload: Callable[..., Any], go: Callable[..., Any]
+) -> None:
+    text = (
+        "\ufeffdate;water;site;gear;species;length_cm;length_cm;note\n"
+        "2024-05-03;Ketterwick River;K15;angling;Perca flavescens;21,2;;Weiße Stelle\n"
+    )
+    latin = upload(text.removeprefix("\ufeff").encode("latin-1")).data
+    assert "Latin-1" in latin["preview"]["how"] and "semicolon" in latin["preview"]["how"]
+    assert latin["preview"]["columns"][6]["header"] == "length_cm (2)" and latin["answers"]["decimal"] == ","
+    assert any("length_cm" in notice for notice in latin["preview"]["notices"])
+    marked = upload(text.encode()).data
+    assert marked["preview"]["columns"][0]["header"] == "date"
+    assert go(latin).data["result"]["good"] == 1
+    go(latin, "bring-in")
+    fish = Capture.objects.get()
+    assert (fish.length_mm, fish.note) == (212, "Weiße Stelle")
+    wide = upload(text.removeprefix("\ufeff").encode("utf-16")).data
+    assert "UTF-16" in wide["preview"]["how"] and go(wide).data["result"]["there"] == 1
+
+
+@pytest.mark.parametrize(
+    ("content", "code"),
+    [
+        (b"", "file_empty"),
+        (b"date,species\n", "no_rows"),
+        (("," * 299 + "\n" + "1," * 300).encode(), "too_many_columns"),
+        ((",".join(f"c{n}" for n in range(300)) + "\n" + "1," * 299 + "1\n").encode(), "too_many_columns"),
+        (b'a,b\n1,"never closed\n2,3\n4,5\n', "quote_unclosed"),
+        (b'a,b\n"x" y,2\n', "quote_unclosed"),
+        (b"\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR", "file_no_table"),
+        (b"\xff\xd8\xff\xe0\x00\x10JFIF", "file_no_table"),
+        (b"%PDF-1.7 whatever", "file_no_table"),
+        (b"PK\x03\x04 but no zip", "file_no_table"),
+    ],
+)
+def test_files_that_are_no_table(upload: Callable[..., Any], content: bytes, code: str) -> None:
+    response = upload(content)
+    assert (response.status_code, response.data["code"], response.data["field"]) == (422, code, "file")
+    assert Import.objects.count() == 0
+
+
+def test_too_large_a_file_is_cut_off(upload: Callable[..., Any], settings: Any) -> None:
+    settings.MAX_UPLOAD_BYTES = 100_000
+    response = upload(b"a,b\n" + b"1,2\n" * 50_000)
+    assert (response.status_code, response.data["code"]) == (422, "file_too_large")
+
+
+def workbook(rows: list[list[Any]]) -> bytes:
+    book = Workbook()
+    book.active.title = "Notes"
+    sheet = book.create_sheet("Fish")
+    for row in rows:
+        sheet.append(row)
+    file = io.BytesIO()
+    book.save(file)
+    return file.getvalue()
+
+
+def test_a_workbook(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
+    content = workbook(
+        [
+            ["Fish of the spring round"],
+            [],
+            ["Date", "Water", "Site", "Gear", "Species", "TL_mm", "Wt_g", "PIT"],
+            [date(2024, 5, 3), "ketterwick river", "K15", "Angling", "Walleye", 469.0, 1120.5, None],
+            [date(2024, 5, 4), "Ketterwick River", "K15", "Angling", "Walleye", 410, 640, "900226000123456"],
+        ]
+    )
+    taken = upload(content).data
+    assert taken["preview"]["how"] == "XLSX, sheet 'Fish'"
+    assert taken["preview"]["columns"][0]["samples"] == ["2024-05-03", "2024-05-04"]
+    tried = go(taken).data
+    assert (tried["result"]["good"], tried["result"]["new"]["fish"]) == (2, 1), tried["result"]["rejects"]
+    go(taken, "bring-in")
+    assert Capture.objects.get(length_mm=469).mass_text == "1120.5 g"
+    placed = Placement.objects.get()
+    assert (placed.tag.number, placed.tag.state) == ("900226000123456", Tag.State.PLACED)
+    # the same fish as CSV has the same lines, so it is known
+    lines = [
+        "Date,Water,Site,Gear,Species,TL_mm,Wt_g,PIT",
+        "2024-05-03,ketterwick river,K15,Angling,Walleye,469,1120.5,",
+    ]
+    assert go(upload("\n".join(lines)).data).data["result"]["there"] == 1
+
+
+def test_a_workbook_that_would_fill_the_disk(upload: Callable[..., Any]) -> None:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as package:
+        package.writestr("xl/workbook.xml", "<workbook/>")
+        with package.open("xl/worksheets/sheet1.xml", "w") as sheet:
+            for _ in range(500):
+                sheet.write(b"0" * 1_000_000)
+    response = upload(file.getvalue(), "fish.xlsx")
+    assert (response.status_code, response.data["code"]) == (422, "zip_too_large")
+
+
+@pytest.mark.parametrize("sheet", [b"<!DOCTYPE x [<!ENTITY a 'b'>]><worksheet>&a;</worksheet>", b"not xml"])
+def test_a_damaged_workbook(upload: Callable[..., Any], sheet: bytes) -> None:
+    file = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(workbook([["a", "b"], [1, 2]]))) as whole, zipfile.ZipFile(file, "w") as broken:
+        for piece in whole.infolist():
+            broken.writestr(piece, sheet if "workbook.xml" in piece.filename else whole.read(piece))
+    response = upload(file.getvalue())
+    assert (response.status_code, response.data["code"]) == (422, "workbook_unreadable")
+
+
+def test_marks_in_a_file_become_fish_that_are_met_again(
+    upload: Callable[..., Any], go: Callable[..., Any], programme: Programme, biologist: APIClient
+) -> None:
+    head = "date,water,site,gear,species,length_mm,mass_g,pit\n"
+    content = head + (
+        "2024-05-03,Ketterwick River,K15,angling,walleye,469,1120,900226000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,walleye,410,640,900226000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,yep,210,110,900226000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,walleye,411,640,90022600012345\n"
+    )
+    result = bring(upload, go, content)["result"]
+    assert (result["good"], result["bad"]) == (2, 2)
+    assert "14" in result["rejects"][1]["reason"] or "15" in result["rejects"][1]["reason"]
+    placement = Placement.objects.get()
+    assert placement.capture.length_mm == 410  # placed at the first meeting in time, not in the file
+    story = biologist.get(f"/api/v1/fish/{placement.fish_id}").data
+    assert story["encounters"][1]["journey"]["growth_mm"] == 59
+
+
+def test_a_data_package_goes_out_and_in_again_unchanged(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, sync: Any, run: Run, called: Any
+) -> None:
+    Tag.objects.create(programme=run.outing.programme, kind="pit", number="900226000123456")
+    calls = [
+        called(length="18 1/2 in", mass="2lb 7oz", sex="f", sex_evidence="pressure", note='=scar, "left"'),
+        called(length="~28in", mass=None),
+        called(species="yep", length=None, mass=None, count=7),
+        called(scanned="none"),
+        called(length="900", mass="1120"),
+    ]
+    assert all(each["state"] == "stored" for each in sync(*calls).data["results"])
+    marked = calls[3]["id"]
+    from .conftest import operation
+
+    tagging = operation("tag.place", capture=marked, kind="pit", number="900226000123456")
+    leaving = operation("release.set", captures=[marked], code="weak")
+    answered = sync(tagging, leaving).data
+    assert {each["state"] for each in answered["results"]} == {"stored"}, answered
+    Run.objects.update(ended_at=timezone.now() + timedelta(hours=1))
+    Outing.objects.update(state=Outing.State.CLOSED)
+    address = f"/api/v1/programmes/{run.outing.programme_id}/captures"
+
+    def csv_now() -> str:
+        return b"".join(biologist.get(f"{address}.csv").streaming_content).decode()
+
+    before = csv_now()
+    package = b"".join(biologist.get(f"{address}.zip").streaming_content)
+    same = bring(upload, go, package)
+    assert (same["result"]["good"], same["result"]["there"], same["result"]["bad"]) == (0, 5, 0)
+    Placement.objects.all().delete()
+    Capture.objects.all().delete()
+    brought = bring(upload, go, package)
+    assert (brought["result"]["good"], brought["result"]["bad"]) == (5, 0), brought["result"]["rejects"]
+    assert csv_now() == before
+
+
+def test_nothing_is_half_in_when_it_is_stopped_or_fails(
+    upload: Callable[..., Any], go: Callable[..., Any], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    lines = "".join(f"2024-05-03,Ketterwick River,K15,angling,walleye,{300 + n / 10},,f\n" for n in range(5000))
+    taken = upload(PLAIN.splitlines()[0] + "\n" + lines).data
+    assert go(taken).data["result"]["good"] == 5000
+    from nailwright.jobs.working import Progress, Stopped
+
+    def stop_midway(progress: Progress, done: int, total: int | None = None) -> None:
+        assert Capture.objects.count() > 0  # this transaction sees what it wrote
+        progress.done = done
+        if done > 2000:
+            raise Stopped
+
+    with monkeypatch.context() as patched:
+        patched.setattr(Progress, "tell", stop_midway)
+        stopped = go(taken, "bring-in").data
+    assert (stopped["job"]["state"], stopped["state"]) == ("stopped", "tried")
+    assert Capture.objects.count() == Run.objects.count() == Outing.objects.count() == 0
+
+    def fail(*_: Any, **__: Any) -> None:
+        raise RuntimeError("unforeseen")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(Progress, "tell", fail)
+        failed = go(taken, "bring-in").data
+    assert failed["job"]["error"]["code"] == "job_failed" and Capture.objects.count() == 0
+    assert go(taken, "bring-in").data["result"]["good"] == 5000
+
+
+def test_answers_that_cannot_be(upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient) -> None:
+    taken = upload(PLAIN).data
+    columns = taken["answers"]["columns"]
+
+    def refused(**answers: Any) -> tuple[int, str]:
+        response = go(taken, **answers)
+        return response.status_code, response.data["code"]
+
+    assert refused(columns=[{**each, "key": "length", "unit": "mm"} for each in columns]) == (422, "column_twice")
+    assert refused(columns=[{**each, "key": ""} for each in columns]) == (422, "column_missing")
+    assert refused(columns=[{**each, "unit": "lb"} for each in columns]) == (422, "unit_unknown")
+    assert refused(fixed={"water": "no-such"}) == (422, "water_unknown")
+    assert refused(columns=[{**each, "unit": None} for each in columns]) == (422, "unit_unknown")
+    assert go(taken, "bring-in").data["code"] == "not_tried"
+    short = go(taken, columns=[each for each in columns if each["key"] != "sex"]).data
+    assert short["job"]["error"]["code"] == "columns_differ"
+    assert biologist.delete(f"/api/v1/imports/{taken['id']}").status_code == 204
+    assert biologist.get(f"/api/v1/imports/{taken['id']}").status_code == 404
+
+
+def test_a_lost_worker_is_noticed(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, programme: Programme
+) -> None:
+    from django_tasks_db.models import DBTaskResult
+
+    taken = upload(PLAIN).data
+    biologist.post(f"/api/v1/imports/{taken['id']}/try", taken["answers"], format="json")
+    job = Job.objects.get()
+    assert biologist.post(f"/api/v1/imports/{taken['id']}/try", taken["answers"], format="json").status_code == 422
+    DBTaskResult.objects.update(status="RUNNING")
+    Job.objects.update(state=Job.State.RUNNING, heartbeat=timezone.now() - timedelta(seconds=20))
+    assert biologist.get(f"/api/v1/jobs/{job.pk}").data["state"] == "running"
+    Job.objects.update(heartbeat=timezone.now() - timedelta(seconds=60))
+    lost = biologist.get(f"/api/v1/jobs/{job.pk}").data
+    assert (lost["state"], lost["error"]["code"]) == ("failed", "worker_lost")
+    assert DBTaskResult.objects.get().status == "FAILED"
+    assert go(taken).data["job"]["state"] == "done"
+
+
+def test_a_job_is_stopped_before_it_begins(upload: Callable[..., Any], biologist: APIClient) -> None:
+    taken = upload(PLAIN).data
+    tried = biologist.post(f"/api/v1/imports/{taken['id']}/try", taken["answers"], format="json").data
+    stopped = biologist.post(f"/api/v1/jobs/{tried['job']['id']}/stop").data
+    assert stopped["state"] == "stopped"
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    assert biologist.get(f"/api/v1/imports/{taken['id']}").data["result"] is None
+    assert biologist.post(f"/api/v1/jobs/{tried['job']['id']}/stop").data["code"] == "job_over"
+
+
+def test_the_file_itself_is_kept(upload: Callable[..., Any]) -> None:
+    upload(PLAIN)
+    row = Import.objects.get()
+    assert gzip.decompress(row.packed) == PLAIN.encode() == row.content()
+    assert json.dumps(row.answers)
