@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
+import gzip
+import re
 from collections.abc import Callable
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from rest_framework.test import APIClient
 
 from nailwright.config.urls import urlpatterns
 from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.jobs.models import Job
 from nailwright.programmes.models import Programme, Role
 from nailwright.programmes.rows import new_id
+from nailwright.records.models import Import
+from nailwright.records.proposing import propose
+from nailwright.records.sources import open_table
 from nailwright.tags.models import Fish
 
 from .conftest import operation
 
 ALL = set(Role.values)
 WORKING = {"lead", "biologist", "crew"}
+DESK = {"lead", "biologist"}
 READING = ALL - {"volunteer"}
 
 #: Method, address, body, and who may; what stands in braces is filled in from the test's programme.
@@ -46,6 +54,16 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/captures/{capture}/deleted", "deleted", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/imports", None, DESK),
+    ("post", "/api/v1/programmes/{programme}/imports", "file", DESK),
+    ("get", "/api/v1/imports/{import}", None, DESK),
+    ("post", "/api/v1/imports/{import}/try", "answers", DESK),
+    ("post", "/api/v1/imports/{import}/bring-in", "tried", DESK),
+    ("post", "/api/v1/imports/{import}/take-back", "in", DESK),
+    ("get", "/api/v1/imports/{import}/rejects.csv", None, DESK),
+    ("delete", "/api/v1/imports/{import}", None, DESK),
+    ("get", "/api/v1/jobs/{job}", None, DESK),
+    ("post", "/api/v1/jobs/{job}/stop", "nothing", DESK),
 ]
 #: Open to those who have not signed in.
 OPEN = {"session", "session/demo"}
@@ -68,20 +86,48 @@ def fish(run: Run) -> Capture:
     return fish
 
 
+@pytest.fixture
+def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
+    """What stands in braces in an address, by its name."""
+    programme = outing.programme
+    job = Job.objects.create(programme=programme, person=fish.recorder, permission="import_rows", title="Trying a file")
+    content = b"species,length\nwal,469\n"
+    answers = {
+        "columns": [{"header": "species", "key": "species"}, {"header": "length", "key": "length", "unit": "mm"}],
+        "fixed": {"date": "2026-05-03", "water": str(outing.water_id), "site": "K15", "gear": "angling"},
+        "words": {},
+    }
+    table, _ = propose(programme, open_table(content))
+    row = Import.objects.create(
+        programme=programme, person=fish.recorder, file_name="fish.csv", sha256="", bytes=len(content),
+        packed=gzip.compress(content), preview=table, answers=answers, rejects=gzip.compress(b"reject_line\n"),
+    )  # fmt: skip
+    return {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
+
+
 def request_of(name: str | None, outing: Outing) -> Any:
-    if name == "outing":
-        return {"id": str(new_id()), "water": str(outing.water_id), "date": "2026-10-13", "gear": "angling"}
-    if name == "sync":
-        return {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]}
-    if name in ("close", "reopen"):
-        return {"id": str(new_id()), "state": "closed" if name == "close" else "open"}
-    if name == "keep":
-        return {"id": str(new_id()), "kind": "size", "query": {"species": "wal"}}
-    if name == "deleted":
-        return {"id": str(new_id()), "deleted": True, "reason": "called twice"}
-    if name == "correction":
-        return {"id": str(new_id()), "reason": "misheard", "length": "400"}
-    return None
+    """The body that goes with an endpoint; puts the programme into the state in which it may be asked."""
+    if name == "reopen":
+        Outing.objects.update(state=Outing.State.CLOSED)
+    if name in ("tried", "in"):
+        Import.objects.update(state=name)
+    bodies = {
+        "outing": {"id": str(new_id()), "water": str(outing.water_id), "date": "2026-10-13", "gear": "angling"},
+        "sync": {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]},
+        "close": {"id": str(new_id()), "state": "closed"},
+        "reopen": {"id": str(new_id()), "state": "open"},
+        "keep": {"id": str(new_id()), "kind": "size", "query": {"species": "wal"}},
+        "deleted": {"id": str(new_id()), "deleted": True, "reason": "called twice"},
+        "correction": {"id": str(new_id()), "reason": "misheard", "length": "400"},
+        "file": {"file": SimpleUploadedFile("fish.csv", b"species,length\nwal,400\n")},
+        "answers": Import.objects.get().answers,
+    }
+    return bodies.get(name or "", {} if name else None)
+
+
+def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
+    form = {"format": "multipart" if body == "file" else "json"} if body else {}
+    return getattr(client, method)(address.format(**keys), request_of(body, outing), **form)
 
 
 @pytest.mark.parametrize("role", [*Role.values, "stranger"])
@@ -90,7 +136,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
 )
 def test_every_endpoint_by_every_role(
     client_as: Callable[[str], APIClient],
-    fish: Capture,
+    keys: dict[str, Any],
     outing: Outing,
     role: str,
     method: str,
@@ -98,12 +144,9 @@ def test_every_endpoint_by_every_role(
     body: str,
     allowed: set[str],
 ) -> None:
-    if body == "reopen":
-        Outing.objects.update(state=Outing.State.CLOSED)
-    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk, fish=fish.fish_id)
-    response = getattr(client_as(role), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
+    response = ask(client_as(role), method, address, body, outing, keys)
     if role in allowed:
-        assert response.status_code in (200, 201), getattr(response, "data", "")
+        assert response.status_code in (200, 201, 204), getattr(response, "data", "")
     else:
         assert response.status_code == 403
         assert response.data["code"] == ("not_a_member" if role == "stranger" else "role_may_not")
@@ -114,25 +157,20 @@ def test_every_endpoint_by_every_role(
     ("method", "address", "body", "allowed"), ENDPOINTS, ids=lambda value: str(value) if isinstance(value, str) else ""
 )
 def test_nobody_enters_unsigned(
-    fish: Capture, outing: Outing, method: str, address: str, body: str, allowed: set[str]
+    keys: dict[str, Any], outing: Outing, method: str, address: str, body: str, allowed: set[str]
 ) -> None:
-    path = address.format(programme=outing.programme_id, outing=outing.pk, capture=fish.pk, fish=fish.fish_id)
-    response = getattr(APIClient(), method)(path, request_of(body, outing), **({"format": "json"} if body else {}))
+    response = ask(APIClient(), method, address, body, outing, keys)
     assert response.status_code in (401, 403)
-    assert Outing.objects.count() == 1
+    assert Outing.objects.count() == 1 and Import.objects.count() == 1
 
 
 def test_the_table_above_names_every_endpoint() -> None:
     """A new endpoint must be entered here, or this fails."""
     included = [pattern.url_patterns for pattern in urlpatterns if hasattr(pattern, "url_patterns")]
     routes = {str(each.pattern) for patterns in included for each in patterns}
-    plain = {"programmes/<uuid:programme_id>": "programmes/{programme}", "outings/<uuid:outing_id>": "outings/{outing}"}
-    plain |= {"fish/<uuid:fish_id>": "fish/{fish}"}
-    plain |= {"captures/<uuid:capture_id>": "captures/{capture}"}
     tested = {address.split("?")[0].removeprefix("/api/v1/") for _, address, _, _ in ENDPOINTS}
     for route in routes:
-        for long, short in plain.items():
-            route = route.replace(long, short)
+        route = re.sub(r"<uuid:(\w+)_id>", r"{\1}", route)
         assert route in tested | OPEN | OWN, f"{route} is not in the table of endpoints"
 
 

@@ -30,6 +30,7 @@ class Server:
             self.port = probe.getsockname()[1]
         self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database}
         self.process: subprocess.Popen[bytes] | None = None
+        self.worker: subprocess.Popen[bytes] | None = None
 
     @property
     def address(self) -> str:
@@ -41,6 +42,9 @@ class Server:
         command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{self.port}",
                    "-k", "gthread", "-w", "1", "--threads", "4", "--log-level", "warning"]  # fmt: skip
         self.process = subprocess.Popen(command, env=self.environment, cwd=ROOT)
+        work = [sys.executable, "server/manage.py", "db_worker", "--interval", "0.3", "--no-startup-delay", "--no-reload",
+                "--verbosity", "0"]  # fmt: skip
+        self.worker = subprocess.Popen(work, env=self.environment, cwd=ROOT)
         for _ in range(300):
             if self.process.poll() is not None:
                 raise RuntimeError(f"The server ended at once with {self.process.returncode}.")
@@ -56,6 +60,10 @@ class Server:
             self.process.send_signal(signal.SIGTERM)
             self.process.wait(20)
             self.process = None
+        if self.worker:
+            self.worker.send_signal(signal.SIGTERM)
+            self.worker.wait(60)
+            self.worker = None
 
 
 @pytest.fixture(scope="session")

@@ -12,6 +12,7 @@ from .conftest import ROOT
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+FILE = b"date,water,site,gear,species,length\n2024-05-03,Lake Ossling,N1,angling,walleye,469\n2024-05-03,Lake Ossling,N1,angling,zzz,469\n"
 SCREENS = {
     "today": "/",
     "outings": "/deck",
@@ -20,6 +21,9 @@ SCREENS = {
     "size compared": "/findings/size-compared?species=nop",
     "condition compared": "/findings/condition-compared?species=nop",
     "cohorts": "/findings/cohorts?species=yep&k=2",
+    "kept": "/findings/kept",
+    "register": "/records",
+    "files": "/records/files",
 }
 
 
@@ -37,9 +41,16 @@ def test_every_screen_in_every_theme(context: BrowserContext, sign_in: Callable[
     found: dict[str, Any] = {}
     for name, path in SCREENS.items():
         page.goto(path)
-        if path.startswith("/findings"):
+        if path.startswith("/findings/") and name != "kept":
             expect(page.get_by_test_id("sentence")).to_be_visible(timeout=30_000)
         found[name] = problems(page)
+    page.get_by_label("File of measured fish").set_input_files(
+        {"name": "fish.csv", "mimeType": "text/csv", "buffer": FILE}
+    )
+    page.get_by_role("button", name="Try it, store nothing").click()
+    expect(page.get_by_test_id("outcome")).to_be_visible(timeout=20_000)
+    found["file"] = problems(page)
+    page.get_by_role("button", name="Throw the file away").click()
     page.goto("/deck")
     page.get_by_text("Work the deck", exact=True).first.click()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()

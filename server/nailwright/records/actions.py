@@ -136,8 +136,11 @@ def _must_be_idle(row: Import) -> None:
 
 
 def _check_dates(row: Import, answers: Answers) -> None:
-    shown = row.preview["slashed_dates"]
-    if shown and answers.date_order is None and any(each.key == "date" for each in answers.columns):
+    place = next((place for place, each in enumerate(answers.columns) if each.key == "date"), None)
+    if place is None or place >= len(row.preview["columns"]) or answers.date_order:
+        return
+    shown = row.preview["columns"][place]["slashed"]
+    if shown:
         raise CoreError(
             "date_order_unknown", f"Dates such as {shown} may be day first or month first. Say which.", "date_order"
         )

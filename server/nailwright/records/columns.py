@@ -224,7 +224,7 @@ class GearName(Column):
 
 
 class SpeciesCode(Column):
-    key, label, words = "species", "Species", ("species", "species code", "spp", "fish species", "taxon")
+    key, label, words = "species", "Species", ("species", "species code", "spp", "sp", "fish species", "taxon")
     known: ClassVar[dict[str, str]] = {
         name.lower(): kind.code
         for kind in species_table.all_species()

@@ -48,9 +48,14 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
         "about": table.about,
         "evidence": evidence,
         "remembered": sorted(known),
-        "slashed_dates": next((cell for cell in dates if SLASHED.match(cell)), ""),
         "columns": [
-            {"header": header, "samples": _samples(cells)} for header, cells in zip(table.headers, columns, strict=True)
+            {
+                "header": header,
+                "samples": _samples(cells),
+                "slashed": next((cell for cell in cells if SLASHED.match(cell)), ""),
+                "date_order": _date_order(cells),
+            }
+            for header, cells in zip(table.headers, columns, strict=True)
         ],
     }, answers
 

@@ -38,6 +38,8 @@ class AnswersSerializer(serializers.Serializer):
 class FileColumnSerializer(serializers.Serializer):
     header = serializers.CharField()
     samples = serializers.ListField(child=serializers.CharField())
+    slashed = serializers.CharField(allow_blank=True, help_text="A date that may be day first or month first")
+    date_order = serializers.ChoiceField(DATE_ORDERS, allow_null=True, help_text="Where its dates show it")
 
 
 class PreviewSerializer(serializers.Serializer):
@@ -46,7 +48,6 @@ class PreviewSerializer(serializers.Serializer):
     about = serializers.IntegerField()
     evidence = serializers.DictField(child=serializers.CharField())
     remembered = serializers.ListField(child=serializers.CharField())
-    slashed_dates = serializers.CharField(allow_blank=True)
     columns = FileColumnSerializer(many=True)
 
 

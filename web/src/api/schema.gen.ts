@@ -891,6 +891,15 @@ export interface components {
         FileColumn: {
             header: string;
             samples: string[];
+            /** @description A date that may be day first or month first */
+            slashed: string;
+            /**
+             * @description Where its dates show it
+             *
+             *     * `day` - Day first
+             *     * `month` - Month first
+             */
+            date_order: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
         };
         FishStory: {
             /** Format: uuid */
@@ -1327,7 +1336,6 @@ export interface components {
                 [key: string]: string;
             };
             remembered: string[];
-            slashed_dates: string;
             columns: components["schemas"]["FileColumn"][];
         };
         RankTest: {

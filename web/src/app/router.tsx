@@ -34,8 +34,19 @@ const records = createRoute({
   component: lazyRouteComponent(() => import("@/features/records"), "RecordsScreen"),
 });
 
+const files = createRoute({
+  getParentRoute: () => root,
+  path: "/records/files",
+  component: lazyRouteComponent(() => import("@/features/records"), "FilesScreen"),
+});
+const file = createRoute({
+  getParentRoute: () => root,
+  path: "/records/files/$file",
+  component: lazyRouteComponent(() => import("@/features/records"), "FileScreen"),
+});
+
 export const router = createRouter({
-  routeTree: root.addChildren([home, outings, deck, findings, records]),
+  routeTree: root.addChildren([home, outings, deck, findings, records, files, file]),
   defaultPreload: "intent",
 });
 

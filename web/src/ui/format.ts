@@ -62,3 +62,8 @@ export function formatInterval(
   const range = lower === null || upper === null ? "" : ` (${lower.toFixed(digits)} to ${upper.toFixed(digits)})`;
   return value.toFixed(digits) + range;
 }
+
+/** 12550 -> 12,550 */
+export function whole(n: number): string {
+  return Math.round(n).toLocaleString("en");
+}

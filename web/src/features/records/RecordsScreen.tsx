@@ -4,6 +4,7 @@ import { useHere } from "@/app/session";
 import { changed, rowsQuery, type Selection, SelectionPanel, useSelectionOptions } from "@/features/findings/selecting";
 import { ErrorMessage } from "@/ui/Message";
 import { FishSheet } from "./FishSheet";
+import { RecordsTabs } from "./RecordsTabs";
 import { RegisterTable } from "./RegisterTable";
 import type { RegisterSearch } from "./register-search";
 
@@ -28,47 +29,50 @@ export function RecordsScreen() {
     navigate({ search: { ...changed(selection, part), sort, deleted }, replace: true });
   const arrange = (part: Partial<RegisterSearch>) => navigate({ search: { ...search, ...part }, replace: true });
   return (
-    <main className="grid gap-x-6 px-4 py-3 md:grid-cols-[15.5rem_minmax(0,1fr)]">
-      <SelectionPanel options={options} selection={selection} onChange={change} everySpecies />
-      <div className="flex min-w-0 flex-col">
-        <div className="flex flex-wrap items-center gap-x-6 gap-y-1 pb-2">
-          <h1 className="text-xl font-semibold">Register</h1>
-          <label className="flex min-h-[44px] items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5 accent-(--ink)"
-              checked={deleted ?? false}
-              onChange={(event) => arrange({ deleted: event.target.checked || undefined })}
-            />
-            Also those taken out
-          </label>
-          {may("export_rows") && (
-            <span className="ml-auto flex gap-2">
-              <a
-                className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
-                href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
-                download
-              >
-                These rows as CSV
-              </a>
-              <a
-                className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
-                href={`/api/v1/programmes/${membership.programme}/captures.zip?${rowsQuery(selection)}`}
-                download
-              >
-                As Data Package
-              </a>
-            </span>
-          )}
+    <main className="px-4 py-3">
+      <RecordsTabs />
+      <div className="grid gap-x-6 pt-3 md:grid-cols-[15.5rem_minmax(0,1fr)]">
+        <SelectionPanel options={options} selection={selection} onChange={change} everySpecies />
+        <div className="flex min-w-0 flex-col">
+          <div className="flex flex-wrap items-center gap-x-6 gap-y-1 pb-2">
+            <h1 className="sr-only">Register</h1>
+            <label className="flex min-h-[44px] items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5 accent-(--ink)"
+                checked={deleted ?? false}
+                onChange={(event) => arrange({ deleted: event.target.checked || undefined })}
+              />
+              Also those taken out
+            </label>
+            {may("export_rows") && (
+              <span className="ml-auto flex gap-2">
+                <a
+                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+                  href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
+                  download
+                >
+                  These rows as CSV
+                </a>
+                <a
+                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+                  href={`/api/v1/programmes/${membership.programme}/captures.zip?${rowsQuery(selection)}`}
+                  download
+                >
+                  As Data Package
+                </a>
+              </span>
+            )}
+          </div>
+          <RegisterTable
+            programme={membership.programme}
+            selection={selection}
+            sort={sort ?? "-time"}
+            deleted={deleted ?? false}
+            onSort={(next) => arrange({ sort: next === "-time" ? undefined : next })}
+            onOpen={setOpened}
+          />
         </div>
-        <RegisterTable
-          programme={membership.programme}
-          selection={selection}
-          sort={sort ?? "-time"}
-          deleted={deleted ?? false}
-          onSort={(next) => arrange({ sort: next === "-time" ? undefined : next })}
-          onOpen={setOpened}
-        />
       </div>
       {opened && <FishSheet capture={opened} onClose={() => setOpened(null)} />}
     </main>

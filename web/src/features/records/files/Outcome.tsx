@@ -1,0 +1,123 @@
+import { Link } from "@tanstack/react-router";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { whole } from "@/ui/format";
+import { setWord } from "./answers";
+import type { Answers, FileRow } from "./queries";
+
+interface Props {
+  row: FileRow;
+  kinds: Schemas["ColumnKind"][];
+  answers: Answers;
+  /** Whether the answers are still those that were tried. */
+  current: boolean;
+  onChange: (answers: Answers) => void;
+  onBringIn: () => void;
+  onTakeBack: () => void;
+}
+
+/** What a try found, or what came in: how many, what is new, which words wait for a person. */
+export function Outcome({ row, kinds, answers, current, onChange, onBringIn, onTakeBack }: Props) {
+  const result = row.result!;
+  const stored = row.state === "in";
+  const back = row.state === "back";
+  const fresh = [
+    count(result.new.sites, "site", "sites"),
+    count(result.new.outings, "outing", "outings"),
+    count(result.new.runs, "run", "runs"),
+    count(result.new.fish, "marked fish", "marked fish"),
+  ].filter(Boolean);
+  return (
+    <div className="mt-2 border-t border-line pt-3">
+      <p className="text-lg leading-snug" data-testid="outcome">
+        {back
+          ? "Taken back: its fish are out of the record. Bring it in again to restore them."
+          : `${whole(result.good)} fish ${stored ? "came" : "would come"} in`}
+        {!back && result.there > 0 && `, ${whole(result.there)} are in the record already`}
+        {!back && result.bad > 0 && `, ${count(result.bad, "line", "lines")} cannot be read`}
+        {!back && "."}
+      </p>
+      {!back && fresh.length > 0 && <p className="text-muted">New with them: {fresh.join(", ")}.</p>}
+      {result.asks.map((ask) => (
+        <div key={ask.field} className="mt-2 border-l-4 border-signal pl-3">
+          <p>{ask.message}</p>
+          <label className="flex min-h-9 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-(--ink)"
+              checked={answers.mixed_dates ?? false}
+              onChange={(event) => onChange({ ...answers, mixed_dates: event.target.checked })}
+            />
+            {answers.date_order === "month" ? "Month first" : "Day first"} holds; leave the others out
+          </label>
+        </div>
+      ))}
+      {!stored && <Words {...{ result, kinds, answers, onChange }} />}
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        {!stored && (
+          <Button
+            large
+            look={current ? "ink" : "plain"}
+            disabled={!current || result.good === 0 || result.asks.length > 0}
+            onClick={onBringIn}
+          >
+            {back ? "Bring it in again" : `Bring in ${whole(result.good)} fish`}
+          </Button>
+        )}
+        {!current && !stored && <span className="text-sm text-muted">Changed since: try it again first.</span>}
+        {stored && (
+          <Link to="/records" className="underline underline-offset-4">
+            See them in the register
+          </Link>
+        )}
+        {stored && <Button onClick={onTakeBack}>Take all of it back</Button>}
+      </div>
+    </div>
+  );
+}
+
+/** Words of the file that are not known: what they mean is said once and remembered. */
+function Words({
+  result,
+  kinds,
+  answers,
+  onChange,
+}: {
+  result: Schemas["Result"];
+  kinds: Schemas["ColumnKind"][];
+  answers: Answers;
+  onChange: (answers: Answers) => void;
+}) {
+  const unknown = Object.entries(result.unknown).flatMap(([key, words]) => words.map((each) => ({ key, ...each })));
+  if (!unknown.length) return null;
+  return (
+    <section aria-label="Words not known" className="mt-3">
+      <h2 className="font-semibold">What do these words mean?</h2>
+      {unknown.map(({ key, word, n }) => {
+        const kind = kinds.find((each) => each.key === key);
+        return (
+          <label key={`${key} ${word}`} className="mt-1 flex items-center justify-between gap-3">
+            <span>
+              {word}{" "}
+              <span className="text-sm text-muted">{`${kind?.label.toLowerCase()}, ${count(n, "line", "lines")}`}</span>
+            </span>
+            <select
+              className="min-h-9 w-44 rounded-sm border border-signal bg-raised px-2"
+              value={answers.words?.[key]?.[word.toLowerCase()] ?? ""}
+              onChange={(event) => onChange(setWord(answers, key, word, event.target.value))}
+            >
+              <option value="">leave them out</option>
+              {Object.entries(kind?.choices ?? {}).map(([code, label]) => (
+                <option key={code} value={code}>
+                  {label.replaceAll("_", " ")}
+                </option>
+              ))}
+            </select>
+          </label>
+        );
+      })}
+    </section>
+  );
+}
+
+const count = (n: number, one: string, many: string) => (n === 0 ? "" : `${whole(n)} ${n === 1 ? one : many}`);
