@@ -6,9 +6,15 @@ import django
 
 django.setup()
 
-from bench import browser, findings, register, sync  # noqa: E402  # the models need Django to be set up
+from bench import browser, findings, imports, register, sync  # noqa: E402  # the models need Django to be set up
 
-PARTS = {"sync": sync.measure, "browser": browser.measure, "findings": findings.measure, "register": register.measure}
+PARTS = {
+    "sync": sync.measure,
+    "imports": imports.measure,
+    "browser": browser.measure,
+    "findings": findings.measure,
+    "register": register.measure,
+}
 
 for name in sys.argv[1:] or PARTS:
     PARTS[name]()

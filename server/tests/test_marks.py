@@ -139,6 +139,17 @@ def test_a_fish_called_again_keeps_what_the_reader_said(tagged: Capture, sync: S
     assert (tagged.length_mm, tagged.scanned) == (470, "none") and tagged.fish is not None
 
 
+def test_a_known_fish_is_not_unlinked_by_a_number_nobody_carries(tagged: Capture, sync: Send) -> None:
+    again = operation(
+        "capture.edit", capture=str(tagged.pk), species="wal", length="470", mass="1120", scanned="number",
+        scan="900000000000007",
+    )  # fmt: skip
+    refused = sync(again).data["results"][0]
+    assert (refused["state"], refused["error"]["code"]) == ("refused", "mark_not_of_fish")
+    tagged.refresh_from_db()
+    assert tagged.fish is not None and tagged.length_mm == 469
+
+
 def test_the_story_of_a_fish(tagged: Capture, sync: Send, called: Called, crew: APIClient, run: Run) -> None:
     Capture.objects.filter(pk=tagged.pk).update(device_time=timezone.now() - timedelta(days=91.3125))
     sync(called(length="493", scanned="number", scan=PIT))

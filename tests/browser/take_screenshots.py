@@ -107,6 +107,30 @@ def test_register(sign_in: SignIn) -> None:
     shoot(sign_in("biologist", "/records"), "register")
 
 
+def test_file(sign_in: SignIn) -> None:
+    lines = [
+        "Lake,Station,Date,Sp.,TL,Wt,Sex,PIT,Remarks",
+        *(f"Lake Ossling,N{1 + n % 4},{1 + n % 28:02}/05/2019,WAE,{12 + n % 90 / 10},{0.62 + n % 90 / 50},F,," for n in range(900)),
+        "Lake Ossling,N2,14/05/2019,yellow perch,8.3,0.31,,,",
+        "Lake Ossling,N2,05/14/2019,walleye,16.1,1.5,M,,",
+        "Lake Ossling,N2,14/05/2019,walleye,161,1.5,M,,",
+        "Loch Ossling,N2,14/05/2019,walleye,16.1,1.5,M,90000000000000,scar",
+    ]  # fmt: skip
+    page = sign_in("biologist", "/records/files")
+    page.get_by_label("File of measured fish").set_input_files(
+        {"name": "ossling-spring-2019.csv", "mimeType": "text/csv", "buffer": "\n".join(lines).encode()}
+    )
+    page.get_by_label("Gear", exact=True).select_option("boat_electrofishing")
+    page.get_by_text("day first", exact=True).click()
+    page.get_by_role("button", name="Try it, store nothing").click()
+    page.get_by_test_id("outcome").wait_for(timeout=20_000)
+    page.get_by_label("WAE").select_option("wal")
+    page.get_by_role("button", name="Try it again").click()
+    page.get_by_role("button", name="Bring in 9").wait_for(timeout=20_000)
+    page.evaluate("document.activeElement.blur()")
+    shoot(page, "file")
+
+
 @pytest.mark.parametrize("kind", ["size-compared", "cohorts", "condition-compared"])
 def test_findings(sign_in: SignIn, kind: str) -> None:
     page = sign_in("biologist", f'/findings/{kind}?species=wal&reach=["Lower river"]')

@@ -267,6 +267,13 @@ def edit_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[
         elif values["scan_text"]:
             recalled = Capture(scan_text=values["scan_text"], scanned=values["scanned"])
             _recognise(programme, [recalled])
+            if capture.fish_id and recalled.fish_id is None:
+                raise CoreError(
+                    "mark_not_of_fish",
+                    f"This fish is known by a mark, and nobody here carries {values['scan_text']}. Scan it again; if the "
+                    "number is right, call the fish anew and take this call out.",
+                    "scan",
+                )
             values |= {"scanned": recalled.scanned, "fish_id": recalled.fish_id}
         return apply_change(act, programme, capture, values)
 

@@ -14,11 +14,12 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
-from nailwright.deck.models import Capture, Release, Run
+from nailwright.deck.models import Capture, Release
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Person
 from nailwright.programmes.rows import new_id
 from nailwright.records.answers import Answers
+from nailwright.records.inserting import insert_captures
 from nailwright.records.marks import Marks
 from nailwright.records.models import Import
 from nailwright.records.places import Places
@@ -94,7 +95,7 @@ class Bringing:
             except CoreError as error:
                 refused.append(self._reader.refusal(each.line, error, each.cells))
                 continue
-            captures.append(self._capture(each, run))
+            captures.append((each, run))
             if each.given.get("left_as"):
                 releases.append(self._release(each))
         for reject in sorted(refused, key=lambda each: each.line):
@@ -103,7 +104,7 @@ class Bringing:
         if self._store:
             self._places.store_new()
             self._marks.store_fish()
-            Capture.objects.bulk_create(captures)
+            insert_captures(self._row, self._person, self._now, captures)
             Release.objects.bulk_create(releases)
 
     def _there_already(self, fish: list[FileFish]) -> dict[UUID, bool]:
@@ -118,18 +119,6 @@ class Bringing:
             for key, programme in rows.values_list("pk", "programme_id")
             if key not in gone
         }
-
-    def _capture(self, fish: FileFish, run: Run) -> Capture:
-        return Capture(
-            id=fish.key,
-            programme=self._programme,
-            run=run,
-            recorder=self._person,
-            device_time=fish.at,
-            server_time=self._now,
-            brought_in=self._row,
-            **fish.values,
-        )
 
     def _release(self, fish: FileFish) -> Release:
         return Release(
