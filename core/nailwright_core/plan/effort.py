@@ -1,0 +1,213 @@
+"""Where to sample, and catch per effort.
+
+Design-based estimates: Cochran (1977), Sampling Techniques; from memory.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike
+from scipy import stats
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Estimate
+
+LAYOUTS = ("systematic", "random", "stratified", "regular")
+MAX_SITES = 2000
+
+
+@dataclass(frozen=True)
+class PlannedSite:
+    """A site along a reach, metres from the reach's start; ``stratum`` is the zone's place in the list given, or 0."""
+
+    start_m: float
+    end_m: float
+    stratum: int = 0
+
+
+def lay_out_sites(
+    reach_length_m: float,
+    site_length_m: float,
+    spacing_m: float,
+    seed: int = 0,
+    layout: str = "systematic",
+    n: int | None = None,
+    zones: tuple[tuple[float, float], ...] = (),
+    closed: tuple[tuple[float, float], ...] = (),
+) -> tuple[PlannedSite, ...]:
+    """Sites of one length along a reach, in order.
+
+    Args:
+        reach_length_m: length of the reach.
+        site_length_m: length of each site.
+        spacing_m: gap between the end of one site and the start of the next; for random layouts the least gap.
+        seed: same seed, same sites.
+        layout: "regular" from the reach's start; "systematic" from a random start; "random"; "stratified", as many
+            random sites in each zone as its share of the length asks for, at least one.
+        n: how many for the random layouts; without it as many as the systematic layout gives.
+        zones: (start_m, end_m) of each, for "stratified".
+        closed: (start_m, end_m) that no site may touch: a dam with its stand-off, a refuge.
+
+    Raises:
+        CoreError: ``reach_too_short``, ``spacing_out_of_range``, ``too_many_sites``, ``layout_unknown``, ``no_room``.
+    """
+    if not site_length_m > 0 or not math.isfinite(reach_length_m) or reach_length_m < site_length_m:
+        raise CoreError(
+            "reach_too_short",
+            f"A site of {site_length_m:g} m does not fit into a reach of {reach_length_m:g} m.",
+            "site_length_m",
+        )
+    if not 0 <= spacing_m <= reach_length_m:
+        raise CoreError(
+            "spacing_out_of_range", f"Expected a gap from 0 to {reach_length_m:g} m; got {spacing_m:g} m.", "spacing_m"
+        )
+    if layout not in LAYOUTS:
+        raise CoreError("layout_unknown", f"Expected a layout of {', '.join(LAYOUTS)}; got '{layout}'.", "layout")
+    step = site_length_m + spacing_m
+    count = int((reach_length_m - site_length_m) // step) + 1
+    if count > MAX_SITES or (n is not None and not 1 <= n <= MAX_SITES):
+        raise CoreError(
+            "too_many_sites", f"Expected 1 to {MAX_SITES:,} sites; this would lay out {n or count:,}.", "site_length_m"
+        )
+    rng = np.random.default_rng(seed)
+    if layout in ("regular", "systematic"):
+        slack = reach_length_m - site_length_m - (count - 1) * step
+        first = float(rng.uniform(0, min(slack, step))) if layout == "systematic" and slack > 0 else 0.0
+        sites = [PlannedSite(first + place * step, first + place * step + site_length_m) for place in range(count)]
+        kept = tuple(site for site in sites if not _touches(site.start_m, site.end_m, closed))
+        if not kept:
+            raise CoreError("no_room", "No site keeps clear of the stretches that are closed.", "closed")
+        return kept
+    if layout == "random":
+        return _scattered(rng, ((0.0, reach_length_m),), (n or count,), site_length_m, spacing_m, closed)
+    if not zones:
+        raise CoreError("no_zones", "A stratified layout needs zones; draw them along the reach first.", "zones")
+    lengths = np.array([max(end - start, 0.0) for start, end in zones])
+    shares = np.maximum(np.round((n or count) * lengths / lengths.sum()), 1).astype(int)
+    return _scattered(rng, zones, tuple(int(share) for share in shares), site_length_m, spacing_m, closed)
+
+
+def _scattered(
+    rng: np.random.Generator,
+    zones: tuple[tuple[float, float], ...],
+    counts: tuple[int, ...],
+    site_m: float,
+    gap_m: float,
+    closed: tuple[tuple[float, float], ...],
+) -> tuple[PlannedSite, ...]:
+    """Random places with the least gap: every arrangement that fits is as likely as any other.
+
+    Sorted uniform draws on the length that sites and gaps leave free; an arrangement that touches a closed stretch or
+    the zone before is drawn again.
+    """
+    placed: list[PlannedSite] = []
+    for stratum, ((start, end), count) in enumerate(zip(zones, counts, strict=True)):
+        free = end - start - count * site_m - (count - 1) * gap_m
+        before = placed[-1].end_m + gap_m if placed else -math.inf
+        for _ in range(5000 if free >= 0 else 0):
+            firsts = start + np.sort(rng.uniform(0, free, count)) + np.arange(count) * (site_m + gap_m)
+            if firsts[0] >= before and not any(_touches(at, at + site_m, closed) for at in firsts):
+                placed += [PlannedSite(float(at), float(at) + site_m, stratum) for at in firsts]
+                break
+        else:
+            raise CoreError(
+                "no_room",
+                f"{count} sites of {site_m:g} m with gaps of {gap_m:g} m do not fit between km {start / 1000:g} and "
+                f"{end / 1000:g} clear of what is closed. Take fewer, shorter or closer sites.",
+                "n",
+            )
+    return tuple(placed)
+
+
+def _touches(start: float, end: float, closed: tuple[tuple[float, float], ...]) -> bool:
+    return any(start < until and begin < end for begin, until in closed)
+
+
+def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None = None) -> int:
+    """Sites needed so that the mean over sites has the wanted coefficient of variation.
+
+    Args:
+        mean, variance: of catch per site (or per hour) over the sites of a pilot.
+        cv: wanted SE / mean, 0 to 1.
+        frame_size: sites that there are in all, for the finite correction.
+
+    Raises:
+        CoreError: ``pilot_out_of_range``, ``cv_out_of_range``.
+    """
+    if not mean > 0 or not variance >= 0 or not math.isfinite(variance):
+        raise CoreError(
+            "pilot_out_of_range",
+            f"Expected a pilot mean above 0 and a variance of 0 or more; got {mean:g}, {variance:g}.",
+            "mean",
+        )
+    if not 0 < cv <= 1:
+        raise CoreError("cv_out_of_range", f"Expected a CV above 0 and up to 1 (100 %); got {cv:g}.", "cv")
+    n = variance / (cv * mean) ** 2
+    if frame_size is not None:
+        n = n / (1 + n / frame_size)
+    return max(2, math.ceil(n - 1e-9))
+
+
+def cpue(
+    counts: ArrayLike, effort: ArrayLike, weights: ArrayLike | None = None, seed: int = 0, level: float = 0.95
+) -> Estimate:
+    """Catch per unit of effort over sites, with a bootstrap over sites (not over fish).
+
+    Args:
+        counts: fish at each site, shape (n,).
+        effort: of each site in one unit (hours with current on, rod-hours), shape (n,).
+        weights: of each site, for instance its length; without them the ratio of sums is taken.
+        seed: same seed, same interval.
+
+    Raises:
+        CoreError: ``no_data``, ``count_out_of_range``.
+    """
+    k, f = np.asarray(counts, dtype=float), np.asarray(effort, dtype=float)
+    if k.size == 0 or k.shape != f.shape:
+        raise CoreError(
+            "no_data", f"Expected counts and effort of the same sites; got {k.size} and {f.size}.", "counts"
+        )
+    if (k < 0).any() or not (f > 0).all():
+        raise CoreError(
+            "count_out_of_range", "Expected counts of 0 or more and effort above 0 at every site.", "effort"
+        )
+    w = f if weights is None else np.asarray(weights, dtype=float)
+    rate = k / f
+    value = float((w * rate).sum() / w.sum())
+    if k.size < 2:
+        return Estimate(value, math.nan, math.nan, math.nan, level, "one site", 1)
+    rng = np.random.default_rng(seed)
+    picks = rng.integers(0, k.size, (2000, k.size))
+    means = (w[picks] * rate[picks]).sum(axis=1) / w[picks].sum(axis=1)
+    low, high = np.quantile(means, [(1 - level) / 2, (1 + level) / 2])
+    return Estimate(
+        value, float(means.std(ddof=1)), float(low), float(high), level, "bootstrap over sites", int(k.size)
+    )
+
+
+def negative_binomial_k(counts: ArrayLike) -> float:
+    """Aggregation k of counts by moments, m^2 / (s^2 - m); inf where they vary no more than Poisson."""
+    data = np.asarray(counts, dtype=float)
+    mean, variance = float(data.mean()), float(data.var(ddof=1)) if data.size > 1 else 0.0
+    return mean * mean / (variance - mean) if variance > mean > 0 else math.inf
+
+
+def trend_power(n_sites: int, years: int, change: float, cv: float, level: float = 0.95) -> float:
+    """Chance to see a yearly change as a slope of log catch per effort, normal approximation.
+
+    Args:
+        n_sites: visited each year. years: how many visits in line. change: yearly, -0.1 for a tenth fewer each year.
+        cv: of catch per effort among sites.
+
+    Source: Gerrodette (1987), Ecology 68, 1364-1372 (from memory). ``rehearsal`` is the better answer.
+    """
+    if years < 3 or n_sites < 1 or change <= -1:
+        raise CoreError("design_out_of_range", "Expected at least 3 visits, 1 site and a change above -100 %.", "years")
+    spread = math.log(1 + cv * cv) / n_sites
+    time = np.arange(years) - (years - 1) / 2
+    se = math.sqrt(spread / float((time**2).sum()))
+    z = float(stats.norm.ppf(0.5 + level / 2))
+    return float(stats.norm.sf(z - abs(math.log(1 + change)) / se))

@@ -1,0 +1,299 @@
+"""Electrofishing settings for today's water.
+
+Power transfer: Kolz (1989), US Fish Wildl. Tech. Rep. 22; effective conductivity of fish 115 uS/cm: Miranda and Dolan
+(2003), Trans. Am. Fish. Soc. 132, 1179-1185; conductivity and temperature: Reynolds (1996), Fisheries Techniques, ch. 8.
+All from memory of these sources. Volts, amps and watts are peak values; mean power is peak times duty.
+
+The tool guides trained people: local code, permit and the licensed leader decide.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from nailwright_core.common.errors import CoreError
+
+FISH_US_CM = 115.0
+#: Conductivities of waters in which electrofishing is done, with a wide margin (sea water has about 50,000).
+LOWEST_US_CM, HIGHEST_US_CM = 1.0, 60_000.0
+#: Field strengths at which rings are drawn, V/cm.
+RINGS_V_CM = (0.1, 0.2, 0.5, 1.0)
+_PER_DEGREE = 1.02
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A control box with its generator: peak limits, and highest mean power, pulse rate and duty (a share)."""
+
+    max_volts: float
+    max_amps: float
+    max_watts: float
+    max_hz: float = 120.0
+    max_duty: float = 1.0
+
+
+@dataclass(frozen=True)
+class LimitSet:
+    """One agency's limits. ``volts`` pairs a conductivity (uS/cm, exclusive upper end) with the highest volts below it."""
+
+    name: str
+    volts: tuple[tuple[float, float], ...]
+    max_hz: float
+    max_pulse_ms: float
+    max_water_c: float
+    note: str
+
+
+#: Backpack work among protected salmonids in the western United States (NMFS 2000), from memory: verify locally.
+SALMONID_BACKPACK = LimitSet(
+    "Backpack among protected salmonids, western United States (2000)",
+    ((100.0, 1100.0), (300.0, 800.0), (math.inf, 400.0)),
+    70.0,
+    5.0,
+    18.0,
+    "From memory; verify locally. Start at 30 Hz and 0.5 ms. Not near spawning adults or redds.",
+)
+LIMIT_SETS = {"salmonid-backpack": SALMONID_BACKPACK}
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Goal settings in one water: peak volts, amps, watts; ``resistance_ohm``; the power ratio applied / matched."""
+
+    ambient_us_cm: float
+    volts: float
+    amps: float
+    watts: float
+    resistance_ohm: float
+    power_ratio: float
+
+
+@dataclass(frozen=True)
+class Problem:
+    """A setting that a unit or a limit set does not allow: what, by how much, what to do."""
+
+    code: str
+    message: str
+
+
+def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
+    """Ambient conductivity, uS/cm, from specific conductance at 25 C: Ca = Cs 1.02^(T - 25).
+
+    Raises:
+        CoreError: ``conductivity_out_of_range``, ``temperature_out_of_range``.
+    """
+    _check_conductivity(specific_us_cm, "specific_us_cm")
+    return float(specific_us_cm * _PER_DEGREE ** (_temperature(temperature_c) - 25))
+
+
+def specific_conductance(ambient_us_cm: float, temperature_c: float) -> float:
+    """Specific conductance at 25 C, uS/cm, from ambient conductivity.
+
+    Raises:
+        CoreError: as ``ambient_conductivity``.
+    """
+    _check_conductivity(ambient_us_cm, "ambient_us_cm")
+    return float(ambient_us_cm * _PER_DEGREE ** (25 - _temperature(temperature_c)))
+
+
+def power_ratio(ambient_us_cm: ArrayLike, fish_us_cm: float = FISH_US_CM) -> NDArray[np.float64]:
+    """Power to apply over power in matched water, (1 + q)^2 / (4 q), q = Ca / Cf; of the shape of ``ambient_us_cm``.
+
+    Raises:
+        CoreError: ``conductivity_out_of_range``.
+    """
+    _check_conductivity(ambient_us_cm, "ambient_us_cm")
+    _check_conductivity(fish_us_cm, "fish_us_cm")
+    q = np.asarray(ambient_us_cm, dtype=float) / fish_us_cm
+    return np.asarray((1 + q) ** 2 / (4 * q), dtype=float)
+
+
+def r100_from_reading(volts: float, amps: float, ambient_us_cm: float) -> float:
+    """A boat's resistance in water of 100 uS/cm, ohm, from one logged reading: (V / I) Ca / 100.
+
+    Raises:
+        CoreError: ``reading_out_of_range``, ``conductivity_out_of_range``.
+    """
+    for name, value in (("volts", volts), ("amps", amps)):
+        if not value > 0 or not math.isfinite(value):
+            raise CoreError("reading_out_of_range", f"Expected {name} above 0; got {value:g}.", name)
+    _check_conductivity(ambient_us_cm, "ambient_us_cm")
+    return volts / amps * ambient_us_cm / 100
+
+
+def matched_power(watts: float, ambient_us_cm: float, fish_us_cm: float = FISH_US_CM) -> float:
+    """The power goal in matched water, W, that a power which worked at ``ambient_us_cm`` stands for."""
+    return float(watts / power_ratio(ambient_us_cm, fish_us_cm))
+
+
+def settings_for(
+    ambient_us_cm: float, matched_power_w: float, r100_ohm: float, fish_us_cm: float = FISH_US_CM
+) -> Settings:
+    """Volts, amps and watts that transfer the same power into fish as ``matched_power_w`` does in matched water.
+
+    Raises:
+        CoreError: ``conductivity_out_of_range``, ``power_out_of_range``, ``resistance_out_of_range``.
+    """
+    ratio = float(power_ratio(ambient_us_cm, fish_us_cm))
+    if not 0 < matched_power_w <= 100_000:
+        raise CoreError(
+            "power_out_of_range",
+            f"Expected a power goal above 0 and up to 100,000 W; got {matched_power_w:g}.",
+            "matched_power_w",
+        )
+    if not 0 < r100_ohm <= 100_000:
+        raise CoreError(
+            "resistance_out_of_range", f"Expected a resistance above 0 ohm at 100 uS/cm; got {r100_ohm:g}.", "r100_ohm"
+        )
+    resistance = r100_ohm * 100 / ambient_us_cm
+    watts = matched_power_w * ratio
+    return Settings(
+        ambient_us_cm, math.sqrt(watts * resistance), math.sqrt(watts / resistance), watts, resistance, ratio
+    )
+
+
+def settings_table(
+    conductivities_us_cm: Sequence[float], matched_power_w: float, r100_ohm: float, fish_us_cm: float = FISH_US_CM
+) -> tuple[Settings, ...]:
+    """``settings_for`` at each conductivity."""
+    return tuple(settings_for(each, matched_power_w, r100_ohm, fish_us_cm) for each in conductivities_us_cm)
+
+
+def duty(pulse_hz: float, pulse_width_ms: float) -> float:
+    """Share of the time that current flows.
+
+    Raises:
+        CoreError: ``pulse_out_of_range`` where pulses would overlap.
+    """
+    share = pulse_hz * pulse_width_ms / 1000
+    if not 0 < share <= 1:
+        raise CoreError(
+            "pulse_out_of_range",
+            f"{pulse_hz:g} pulses a second of {pulse_width_ms:g} ms each fill {share:.0%} of the time; expected up to 100 %. "
+            "Lower the rate or shorten the pulse.",
+            "pulse_width_ms",
+        )
+    return share
+
+
+def problems(
+    settings: Settings,
+    unit: Unit,
+    pulse_hz: float,
+    pulse_width_ms: float,
+    limits: LimitSet | None = None,
+    water_c: float | None = None,
+) -> tuple[Problem, ...]:
+    """What keeps these settings from being used, each with by how much and what to do; none where all is within."""
+    share = duty(pulse_hz, pulse_width_ms)
+    found: list[Problem] = []
+
+    def above(code: str, what: str, value: float, most: float, unit_name: str, advice: str) -> None:
+        if value > most * (1 + 1e-9):
+            found.append(
+                Problem(
+                    code,
+                    f"{what} {value:,.4g} {unit_name} is {value - most:,.3g} {unit_name} above {most:,.4g} {unit_name}. {advice}",
+                )
+            )
+
+    high = "Use less anode in the water or a stronger unit, or accept less than the goal."
+    above("volts_beyond_unit", "The goal of", settings.volts, unit.max_volts, "V", high)
+    above(
+        "amps_beyond_unit",
+        "The goal of",
+        settings.amps,
+        unit.max_amps,
+        "A",
+        "Take an anode out, or accept less than the goal.",
+    )
+    above(
+        "watts_beyond_unit", "Mean power of", settings.watts * share, unit.max_watts, "W",
+        "Shorten the pulse or lower its rate: mean power is peak power times duty.",
+    )  # fmt: skip
+    above("rate_beyond_unit", "A pulse rate of", pulse_hz, unit.max_hz, "Hz", "Lower it.")
+    above("duty_beyond_unit", "A duty of", 100 * share, 100 * unit.max_duty, "%", "Shorten the pulse.")
+    if limits:
+        most = next(volts for below, volts in limits.volts if settings.ambient_us_cm < below)
+        above("volts_beyond_limits", f"{limits.name}:", settings.volts, most, "V", "Lower the voltage.")
+        above("rate_beyond_limits", f"{limits.name}:", pulse_hz, limits.max_hz, "Hz", "Lower the rate.")
+        above("pulse_beyond_limits", f"{limits.name}:", pulse_width_ms, limits.max_pulse_ms, "ms", "Shorten the pulse.")
+        if water_c is not None:
+            above("water_too_warm", f"{limits.name}: water of", water_c, limits.max_water_c, "C", "Do not fish today.")
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class RampStep:
+    """One step of working up to the goal: volts to set, and what to watch for before the next."""
+
+    volts: float
+    watch: str
+
+
+def ramp_up(goal_volts: float, max_volts: float, start_share: float = 0.5, steps: int = 4) -> tuple[RampStep, ...]:
+    """Start low and raise until fish are drawn and recover quickly, then stop (common practice, no source)."""
+    top = min(goal_volts, max_volts)
+    shares = np.linspace(start_share, 1.0, steps)
+    watch = (
+        "Are fish drawn to the anode? Do they right themselves within seconds?",
+        "Fish that only flee: go on. Fish drawn and upright again at once: stay here.",
+        "Look for dark bars, bleeding, stiff fish: if seen, go back a step and lower the pulse rate.",
+        "The goal. Do not raise further; log volts, amps and how fish answer.",
+    )
+    return tuple(
+        RampStep(round(float(top * share), -1), watch[min(place, len(watch) - 1)]) for place, share in enumerate(shares)
+    )
+
+
+def pulse_advice(family: str, large: bool) -> tuple[float, str]:
+    """A pulse rate to start with, Hz, and why. ``family``: "salmonid", "sturgeon" or "other".
+
+    Source: handbook practice from memory; low rates and direct current injure least, large fish are injured most.
+    """
+    if family in ("salmonid", "sturgeon"):
+        return 30.0, "Trout, salmon and sturgeon: direct current or at most 30 Hz; 60 Hz and above injures many spines."
+    if large:
+        return 30.0, "Large fish are injured most: 30 Hz first, higher only where too few are drawn."
+    return 60.0, "60 Hz catches more small fish; go down to 30 Hz where dark bars or stiff fish are seen."
+
+
+def field_rings_cm(anode_volts: float, anode_radius_cm: float) -> dict[float, float]:
+    """Distance from a spherical anode's centre, cm, at which the field has each of ``RINGS_V_CM``: E = V a / r^2.
+
+    A teaching picture: real anodes are droppers, and the cathode bends the field.
+    """
+    if not 0 < anode_radius_cm <= 200 or not anode_volts > 0:
+        raise CoreError(
+            "anode_out_of_range",
+            f"Expected an anode of up to 200 cm radius and volts above 0; got {anode_radius_cm:g} cm, {anode_volts:g} V.",
+            "anode_radius_cm",
+        )
+    return {ring: max(math.sqrt(anode_volts * anode_radius_cm / ring), anode_radius_cm) for ring in RINGS_V_CM}
+
+
+def _temperature(celsius: float) -> float:
+    if not -2 <= celsius <= 45:
+        raise CoreError(
+            "temperature_out_of_range",
+            f"Expected a water temperature from -2 to 45 C; got {celsius:g}.",
+            "temperature_c",
+        )
+    return celsius
+
+
+def _check_conductivity(us_cm: ArrayLike, field: str) -> None:
+    values = np.asarray(us_cm, dtype=float)
+    if not ((values >= LOWEST_US_CM) & (values <= HIGHEST_US_CM)).all():
+        worst = values[~((values >= LOWEST_US_CM) & (values <= HIGHEST_US_CM))].flat[0]
+        raise CoreError(
+            "conductivity_out_of_range",
+            f"Expected a conductivity from {LOWEST_US_CM:g} to {HIGHEST_US_CM:,.0f} uS/cm; got {worst:,g}. Is the meter set "
+            "to uS/cm, not mS/cm?",
+            field,
+        )

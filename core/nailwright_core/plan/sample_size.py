@@ -1,0 +1,155 @@
+"""How much is enough: fish for a precision, marks and catch for an accuracy.
+
+Robson and Regier (1964), Trans. Am. Fish. Soc. 93, 215-226, for marks and catch; proportions and means by the normal
+approximation with the finite correction left out. From memory of these sources.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy import special, stats
+
+from nailwright_core.common.errors import CoreError
+
+#: Accuracy in Robson and Regier's words, as a share of N: preliminary, management, research.
+ACCURACIES = {"preliminary surveys": 0.50, "management": 0.25, "research": 0.10}
+
+
+def fish_for_proportion(share: float, half_width: float, level: float = 0.95) -> int:
+    """Fish to measure so that a proportion (a PSD / 100) has an interval of +- ``half_width``.
+
+    Raises:
+        CoreError: ``share_out_of_range``, ``width_out_of_range``.
+    """
+    if not 0 < share < 1:
+        raise CoreError("share_out_of_range", f"Expected a share between 0 and 1; got {share:g}.", "share")
+    if not 0 < half_width < 0.5:
+        raise CoreError(
+            "width_out_of_range", f"Expected a half width between 0 and 0.5; got {half_width:g}.", "half_width"
+        )
+    z = float(special.ndtri(0.5 + level / 2))
+    return math.ceil(z * z * share * (1 - share) / half_width**2 - 1e-9)
+
+
+def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
+    """Fish to measure so that a mean has an interval of +- ``half_width``, by Student's t.
+
+    Raises:
+        CoreError: ``sd_out_of_range``, ``width_out_of_range``.
+    """
+    if not sd > 0:
+        raise CoreError("sd_out_of_range", f"Expected an SD above 0; got {sd:g}.", "sd")
+    if not half_width > 0:
+        raise CoreError("width_out_of_range", f"Expected a half width above 0; got {half_width:g}.", "half_width")
+    n = max(2, math.ceil((float(special.ndtri(0.5 + level / 2)) * sd / half_width) ** 2))
+    if n > 10_000_000:
+        raise CoreError("width_out_of_range", f"It would take {n:,} fish; ask for a wider interval.", "half_width")
+    while stats.t.ppf(0.5 + level / 2, n - 1) * sd / math.sqrt(n) > half_width:
+        n += 1
+    return n
+
+
+def fish_for_difference(share_a: float, share_b: float, power: float = 0.8, level: float = 0.95) -> int:
+    """Fish in each of two samples so that the difference of two proportions is seen with the wanted power.
+
+    By Cohen's arcsine effect (Cohen 1988).
+
+    Raises:
+        CoreError: ``share_out_of_range``, ``no_difference``.
+    """
+    for name, share in (("share_a", share_a), ("share_b", share_b)):
+        if not 0 < share < 1:
+            raise CoreError("share_out_of_range", f"Expected a share between 0 and 1; got {share:g}.", name)
+    effect = 2 * abs(math.asin(math.sqrt(share_a)) - math.asin(math.sqrt(share_b)))
+    if effect < 1e-6:
+        raise CoreError("no_difference", "Two equal shares differ by nothing; no sample shows it.", "share_b")
+    z = float(special.ndtri(0.5 + level / 2) + special.ndtri(power))
+    return math.ceil(2 * (z / effect) ** 2 - 1e-9)
+
+
+@dataclass(frozen=True)
+class MarksNeeded:
+    """Curves of equal accuracy: for each number of marks (k,) the catch needed (k,), nan where none suffices."""
+
+    marks: NDArray[np.float64]
+    catch: NDArray[np.float64]
+    accuracy: float
+
+
+def catch_for_marks(population: float, marks: ArrayLike, accuracy: float, level: float = 0.95) -> MarksNeeded:
+    """The catch with which Petersen's estimate is within ``accuracy`` of N with probability ``level``.
+
+    Args:
+        population: how many fish there may be.
+        marks: numbers of marks to look at, shape (k,).
+        accuracy: share of N, 0.25 for a quarter.
+
+    The recaptures are normal with the hypergeometric's mean and variance, as Robson and Regier take them; N is judged on
+    both sides, N / (1 +- accuracy).
+
+    Raises:
+        CoreError: ``population_out_of_range``, ``accuracy_out_of_range``.
+    """
+    if not population >= 10:
+        raise CoreError(
+            "population_out_of_range", f"Expected a population of 10 or more; got {population:g}.", "population"
+        )
+    if not 0 < accuracy < 1:
+        raise CoreError("accuracy_out_of_range", f"Expected an accuracy between 0 and 1; got {accuracy:g}.", "accuracy")
+    m = np.asarray(marks, dtype=float)
+    low, high = np.ones_like(m), np.full_like(m, float(population))
+    enough = _within(population, m, high, accuracy) >= level
+    for _ in range(60):
+        middle = (low + high) / 2
+        good = _within(population, m, middle, accuracy) >= level
+        low, high = np.where(good, low, middle), np.where(good, middle, high)
+    usable = enough & (m >= 1) & (m <= population)
+    return MarksNeeded(m, np.where(usable, np.ceil(high), np.nan), accuracy)
+
+
+def _within(
+    population: float, marks: NDArray[np.float64], catch: NDArray[np.float64], accuracy: float
+) -> NDArray[np.float64]:
+    """Chance that the estimate lies within ``accuracy`` of the truth."""
+    share = marks / population
+    mean = catch * share
+    variance = mean * (1 - share) * np.maximum(population - catch, 0) / max(population - 1, 1)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        sd = np.sqrt(variance)
+        few = (mean / (1 + accuracy) - mean) / sd
+        many = (mean / (1 - accuracy) - mean) / sd
+        chance = special.ndtr(many) - special.ndtr(few)
+    return np.where(sd > 0, chance, np.where(mean > 0, 1.0, 0.0))
+
+
+def fish_to_tell_mortality(low: float, high: float, power: float = 0.8, level: float = 0.95) -> int:
+    """Fish to handle so that a death rate of ``low`` is told from one of ``high`` (5 % from 15 %), one-sided, exact binomial.
+
+    The smallest n at which some number of deaths is unlikely (below 1 - level) under ``low`` and reached with the wanted
+    power under ``high``, and stays so for larger n.
+
+    Raises:
+        CoreError: ``share_out_of_range``.
+    """
+    if not 0 < low < high < 1:
+        raise CoreError(
+            "share_out_of_range", f"Expected two rates with 0 < low < high < 1; got {low:g} and {high:g}.", "low"
+        )
+    last = 0
+    n = 1
+    while n < 100_000:
+        cut = int(stats.binom.ppf(level, n, low)) + 1
+        if stats.binom.sf(cut - 1, n, high) >= power:
+            if last and n - last > 30:
+                return last
+            last = last or n
+        else:
+            last = 0
+        n += 1 if n < 2000 else 50
+    raise CoreError(
+        "share_out_of_range", "The two rates are too alike: more than 100,000 fish would be needed.", "high"
+    )

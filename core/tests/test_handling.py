@@ -1,0 +1,116 @@
+"""Baths, limits, and fish from deep water."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.deep_water import choose_device, descent_plan, expansion, pressure_pa
+from nailwright_core.deck.handling import (
+    AGENTS,
+    BathState,
+    box_l,
+    check_target,
+    dose_volume_ml,
+    half_barrel_l,
+    lane_status,
+    most_fish,
+    spare_stock_ml,
+    zero_deaths_upper,
+)
+
+
+@pytest.mark.parametrize(
+    ("call", "code"),
+    [
+        (lambda: dose_volume_ml(0, 40, 105), "bath_out_of_range"),
+        (lambda: dose_volume_ml(60, 0, 105), "dose_out_of_range"),
+        (lambda: dose_volume_ml(60, 40, 105, 50), "bath_too_strong"),
+        (lambda: check_target(AGENTS["clove-oil"], "measure", 90), "target_out_of_range"),
+        (lambda: check_target(AGENTS["clove-oil"], "sleep", 50), "purpose_unknown"),
+        (lambda: box_l(0, 10, 10), "tank_out_of_range"),
+        (lambda: half_barrel_l(60, 100, 31), "tank_out_of_range"),
+        (lambda: BathState(60).fill(50, 70), "bath_out_of_range"),
+        (lambda: BathState(60).exchange(70), "bath_out_of_range"),
+        (lambda: BathState(60).top_up(-1), "bath_out_of_range"),
+        (lambda: spare_stock_ml(60, 40, 105, 0), "dose_out_of_range"),
+        (lambda: zero_deaths_upper(0), "count_out_of_range"),
+        (lambda: pressure_pa(-1), "depth_out_of_range"),
+        (lambda: pressure_pa(10, "brackish"), "water_unknown"),  # type: ignore[arg-type]
+        (lambda: pressure_pa(10, "sea", 9000), "altitude_out_of_range"),
+        (lambda: descent_plan(0, 30), "mass_not_positive"),
+        (lambda: descent_plan(2000, 30, weight="gold"), "weight_unknown"),
+        (lambda: descent_plan(2000, 30, bottom_m=0), "depth_out_of_range"),
+        (lambda: choose_device(0, 1, False, True, 30), "count_out_of_range"),
+    ],
+)
+def test_refusals(call: Callable[[], object], code: str) -> None:
+    with pytest.raises(CoreError) as refused:
+        call()
+    assert refused.value.code == code
+
+
+def test_a_bath_keeps_its_running_strength() -> None:
+    bath = BathState(60).add(dose_volume_ml(60, 40, 105), 105)
+    assert bath.mg_l == pytest.approx(40)
+    thinner = bath.exchange(15).top_up(5)
+    assert thinner.mg_l == pytest.approx(40 * 0.75 * 60 / 65)
+    refilled = bath.fill(60, kept_l=20)
+    assert refilled.mg_l == pytest.approx(40 / 3)
+    missing = dose_volume_ml(60, 40, 105, refilled.mg_l)
+    assert refilled.add(missing, 105).mg_l == pytest.approx(40)
+
+
+@given(st.floats(1, 500), st.floats(5, 150), st.floats(10, 500), st.floats(0, 1))
+def test_the_dose_brings_any_bath_to_its_target(litres: float, target: float, stock: float, share: float) -> None:
+    bath = BathState(litres, target * share)
+    assert bath.add(dose_volume_ml(litres, target, stock, bath.mg_l), stock).mg_l == pytest.approx(target)
+
+
+def test_the_range_is_named_where_a_target_lies_beyond_it() -> None:
+    with pytest.raises(CoreError, match="20 to 60 mg/L"):
+        check_target(AGENTS["clove-oil"], "measure", 90)
+    check_target(AGENTS["tricaine"], "surgery", 100)
+
+
+def test_lanes_and_wells() -> None:
+    assert [lane_status(seconds, 90, 120) for seconds in (30, 90, 120)] == ["good", "soon", "over"]
+    assert most_fish(200, 2000) == 6 and most_fish(1000, 500) == 12
+
+
+def test_a_shoal_from_thirty_metres() -> None:
+    plan = descent_plan(2000, 30)
+    assert plan.release_depth_m == 22.5 and plan.pulls == 37
+    assert plan.sinker_g > 2000 * 0.05 * 2.9  # at least what its gas lifts
+    assert plan.preset_m == 15.24 and plan.excess == pytest.approx(expansion(30) / expansion(22.5) - 1)
+    assert descent_plan(100, 8).sinker_g == pytest.approx(453.59, abs=0.01)  # never under the legal 16 oz
+    assert descent_plan(2000, 30, strong_current=True).sinker_g == pytest.approx(plan.sinker_g * 2 / 1.5)
+
+
+def test_forty_pulls_of_two_feet_reach_eighty_feet() -> None:
+    """Common practice: 40 pulls of 2 ft are 80 ft, 24.4 m."""
+    assert descent_plan(2000, 24.384 / 0.75).pulls == 40
+
+
+def test_too_shallow_water_is_named() -> None:
+    shallow = descent_plan(2000, 60, bottom_m=14)
+    assert shallow.preset_m is None and any("too shallow" in note for note in shallow.notes)
+    assert shallow.excess > 1
+
+
+def test_a_lake_in_the_mountains_expands_more() -> None:
+    assert expansion(30, "fresh", 2000) > expansion(30, "fresh", 0)
+
+
+def test_devices_come_with_reasons() -> None:
+    calm = choose_device(800, 6, rough=False, firm_bottom=True, depth_m=40)
+    assert calm[0].code == "cage" and "several" in " ".join(calm[0].reasons)
+    heavy = {
+        each.code: each for each in choose_device(9000, 1, rough=True, firm_bottom=False, depth_m=70, predators=True)
+    }
+    assert heavy["pressure-clamp"].fits and not heavy["cage"].fits and not heavy["tug-clamp"].fits
+    assert all(each.reasons for each in heavy.values())

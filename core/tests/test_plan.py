@@ -1,0 +1,228 @@
+"""Settings, sites, sample sizes, reaches and tags."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from datetime import date
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nailwright_core.common import species
+from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, sites_for_cv, trend_power
+from nailwright_core.plan.electrofishing import (
+    SALMONID_BACKPACK,
+    Unit,
+    ambient_conductivity,
+    duty,
+    field_rings_cm,
+    matched_power,
+    power_ratio,
+    problems,
+    pulse_advice,
+    r100_from_reading,
+    ramp_up,
+    settings_for,
+    settings_table,
+)
+from nailwright_core.plan.reach import looks_swapped, reach_from
+from nailwright_core.plan.sample_size import catch_for_marks, fish_for_mean, fish_for_proportion, fish_to_tell_mortality
+from nailwright_core.plan.tag_choice import compare_kinds, draw_shares
+from nailwright_core.tags.battery import battery_days, collision_loss, last_ping, most_tags
+from nailwright_core.tags.burden import burden_of, minimum_length_mm
+
+WAL = species.get("wal")
+
+
+@pytest.mark.parametrize(
+    ("call", "code"),
+    [
+        (lambda: power_ratio(0), "conductivity_out_of_range"),
+        (lambda: power_ratio(200_000), "conductivity_out_of_range"),
+        (lambda: ambient_conductivity(200, 60), "temperature_out_of_range"),
+        (lambda: r100_from_reading(0, 5, 200), "reading_out_of_range"),
+        (lambda: settings_for(200, 0, 60), "power_out_of_range"),
+        (lambda: settings_for(200, 3000, -1), "resistance_out_of_range"),
+        (lambda: duty(400, 4), "pulse_out_of_range"),
+        (lambda: field_rings_cm(300, 0), "anode_out_of_range"),
+        (lambda: lay_out_sites(500, 1000, 100), "reach_too_short"),
+        (lambda: lay_out_sites(50_000, 1000, 60_000), "spacing_out_of_range"),
+        (lambda: lay_out_sites(50_000, 1, 0), "too_many_sites"),
+        (lambda: lay_out_sites(50_000, 1000, 0, layout="other"), "layout_unknown"),
+        (lambda: lay_out_sites(50_000, 1000, 0, layout="stratified"), "no_zones"),
+        (lambda: lay_out_sites(10_000, 1000, 1000, layout="random", n=9), "no_room"),
+        (lambda: lay_out_sites(10_000, 1000, 1000, closed=((0, 10_000),)), "no_room"),
+        (lambda: sites_for_cv(0, 4, 0.1), "pilot_out_of_range"),
+        (lambda: sites_for_cv(4, 4, 0), "cv_out_of_range"),
+        (lambda: cpue([], []), "no_data"),
+        (lambda: cpue([1], [0]), "count_out_of_range"),
+        (lambda: trend_power(10, 2, -0.1, 0.5), "design_out_of_range"),
+        (lambda: fish_for_proportion(1, 0.1), "share_out_of_range"),
+        (lambda: fish_for_proportion(0.5, 0), "width_out_of_range"),
+        (lambda: fish_for_mean(60, 1e-6), "width_out_of_range"),
+        (lambda: fish_to_tell_mortality(0.15, 0.05), "share_out_of_range"),
+        (lambda: catch_for_marks(5, [2], 0.25), "population_out_of_range"),
+        (lambda: catch_for_marks(500, [2], 1.5), "accuracy_out_of_range"),
+        (lambda: reach_from([]), "line_too_short"),
+        (lambda: reach_from([(1, 1), (1, 1)]), "line_too_short"),
+        (lambda: reach_from([(44.9, -131.6), (44.8, -131.5)]), "coordinates_swapped"),
+        (lambda: reach_from([(200, 1), (201, 1)]), "coordinates_out_of_range"),
+        (lambda: reach_from([(0, 0), (1, 1), (1, 0), (0, 1)]), "line_crosses_itself"),
+        (lambda: reach_from([("a", 0), (1, 1)]), "line_unreadable"),
+        (lambda: reach_from([(-170, 0), (0, 1), (170, 0)]), "line_too_long"),
+        (lambda: reach_from([(0, 0), (0.1, 0)]).point_at(20_000), "beyond_reach"),
+        (lambda: minimum_length_mm(WAL, 0), "tag_mass_out_of_range"),
+        (lambda: minimum_length_mm(WAL, 10, 0.5), "burden_out_of_range"),
+        (lambda: burden_of(2, 0), "mass_not_positive"),
+        (lambda: battery_days(0, 1, 1, 1), "battery_out_of_range"),
+        (lambda: collision_loss(0, 3, 60), "tags_out_of_range"),
+        (lambda: compare_kinds("mood", WAL, 400, 2, 1000, {}, {}), "question_unknown"),
+        (lambda: draw_shares(10, 1.2, 0), "share_out_of_range"),
+    ],
+)
+def test_refusals(call: Callable[[], object], code: str) -> None:
+    with pytest.raises(CoreError) as refused:
+        call()
+    assert refused.value.code == code and refused.value.message.endswith((".", "?"))
+
+
+@given(st.floats(5, 5000), st.floats(50, 20_000), st.floats(5, 500))
+def test_settings_keep_ohms_law_and_the_power_that_reaches_fish(us_cm: float, watts: float, r100: float) -> None:
+    found = settings_for(us_cm, watts, r100)
+    assert found.volts * found.amps == pytest.approx(found.watts)
+    assert found.volts / found.amps == pytest.approx(found.resistance_ohm)
+    assert matched_power(found.watts, us_cm) == pytest.approx(watts)
+    assert r100_from_reading(found.volts, found.amps, us_cm) == pytest.approx(r100)
+    assert found.power_ratio >= 1 - 1e-12
+
+
+def test_what_a_unit_cannot_give_is_said_with_by_how_much() -> None:
+    goal = settings_for(200, 3000, 60)
+    assert problems(goal, Unit(400, 20, 5000), 60, 4) == ()
+    found = problems(goal, Unit(300, 10, 700, max_hz=50), 60, 4)
+    assert [each.code for each in found] == [
+        "volts_beyond_unit",
+        "amps_beyond_unit",
+        "watts_beyond_unit",
+        "rate_beyond_unit",
+    ]
+    assert "11.6 V above 300 V" in found[0].message
+
+
+def test_an_agencys_limits_can_be_switched_on() -> None:
+    goal = settings_for(350, 3000, 100)
+    found = {each.code for each in problems(goal, Unit(1200, 50, 9000), 80, 6, SALMONID_BACKPACK, water_c=19)}
+    assert found == {"rate_beyond_limits", "pulse_beyond_limits", "water_too_warm"} | (
+        {"volts_beyond_limits"} if goal.volts > 400 else set()
+    )
+
+
+def test_working_up_and_pulse_rates() -> None:
+    steps = ramp_up(312, 300)
+    assert [step.volts for step in steps] == sorted(step.volts for step in steps) and steps[-1].volts == 300
+    assert (
+        pulse_advice("sturgeon", False)[0] == 30 == pulse_advice("other", True)[0]
+        and pulse_advice("other", False)[0] == 60
+    )
+
+
+def test_voltage_falls_and_current_rises_with_conductivity() -> None:
+    table = settings_table([50, 115, 300, 800], 3000, 60)
+    assert [row.amps for row in table] == sorted(row.amps for row in table)
+    rings = field_rings_cm(300, 15)
+    assert rings[0.1] > rings[0.2] > rings[0.5] > rings[1.0] >= 15
+
+
+@given(
+    st.floats(2000, 100_000), st.floats(50, 1500), st.floats(0, 3000), st.integers(0, 10_000),
+    st.sampled_from(["regular", "systematic", "random"]),
+)  # fmt: skip
+def test_sites_lie_in_the_reach_apart_and_are_repeatable(
+    reach: float, site: float, gap: float, seed: int, layout: str
+) -> None:
+    if gap > reach or site > reach:
+        return
+    sites = lay_out_sites(reach, site, gap, seed, layout)
+    assert sites == lay_out_sites(reach, site, gap, seed, layout)
+    assert sites[0].start_m >= 0 and sites[-1].end_m <= reach + 1e-6
+    for one, other in itertools.pairwise(sites):
+        assert other.start_m - one.end_m >= gap - 1e-6
+    assert all(each.end_m - each.start_m == pytest.approx(site) for each in sites)
+
+
+def test_sites_five_kilometres_apart_on_the_river() -> None:
+    sites = lay_out_sites(62_000, 1000, 5000, layout="regular")
+    assert [site.start_m for site in sites] == [6000.0 * place for place in range(11)]
+    clear = lay_out_sites(62_000, 1000, 5000, layout="regular", closed=((30_000, 32_000),))
+    assert len(clear) == 10
+    strata = lay_out_sites(62_000, 1000, 500, 3, "stratified", n=12, zones=((0, 31_000), (31_500, 62_000)))
+    assert [sum(site.stratum == stratum for site in strata) for stratum in (0, 1)] == [6, 6]
+
+
+def test_random_starts_are_spread_evenly() -> None:
+    starts = np.array([lay_out_sites(10_000, 1000, 1000, seed)[0].start_m for seed in range(400)])
+    assert starts.min() >= 0 and starts.max() <= 1000 and abs(starts.mean() - 500) < 60
+
+
+def test_catch_per_effort() -> None:
+    found = cpue([10, 20, 0, 6], [0.5, 0.5, 0.4, 0.6])
+    assert found.value == pytest.approx(36 / 2) and found.lower < found.value < found.upper
+    assert cpue([3], [0.5]).interval == "one site"
+    weighted = cpue([10, 20], [1, 1], [3, 1])
+    assert weighted.value == pytest.approx(12.5)
+    assert negative_binomial_k([0, 0, 10, 30]) < 1 and np.isinf(negative_binomial_k([5, 5, 5]))
+    assert trend_power(40, 8, -0.1, 0.5) > trend_power(10, 8, -0.1, 0.5)
+
+
+@given(st.floats(0.5, 200), st.floats(0.01, 0.08))
+def test_a_heavier_tag_needs_a_longer_fish(grams: float, burden: float) -> None:
+    one, heavier, more = (
+        minimum_length_mm(WAL, grams, burden),
+        minimum_length_mm(WAL, grams * 1.5, burden),
+        minimum_length_mm(WAL, grams, min(burden * 1.5, 0.12)),
+    )
+    assert more.value < one.value < heavier.value and one.lower < one.value < one.upper
+    line = WAL.length_mass
+    fish_g = 10 ** (line.log10_a + line.b * np.log10(one.value))
+    assert burden_of(grams, fish_g) == pytest.approx(burden)
+
+
+def test_batteries_and_shared_water() -> None:
+    days = battery_days(100, sleep_ua=1, pulse_mas=3, interval_s=60, usable=1)
+    assert days == pytest.approx(100 / (0.001 + 0.05) / 24)
+    assert battery_days(100, 1, 3, 120, 1) > days
+    assert last_ping(date(2026, 5, 1), 365.9) == date(2027, 5, 1)
+    assert collision_loss(1, 3, 60) == 0 and collision_loss(20, 3, 60) > collision_loss(20, 3, 120)
+    n = most_tags(0.2, 3.3, 120)
+    assert collision_loss(n, 3.3, 120) <= 0.2 < collision_loss(n + 1, 3.3, 120)
+
+
+def test_choosing_a_tag() -> None:
+    prices = {"visible": 1.0, "pit": 3.0, "acoustic": 400.0, "satellite": 4000.0}
+    found = compare_kinds("home range", WAL, 450, 2, 3000, prices, {"acoustic": 9.0, "radio": 9.0}, fresh_water=True)
+    assert [each.kind.code for each in found if each.fits] == ["acoustic", "radio"]
+    assert next(each for each in found if each.kind.code == "acoustic").affordable == 7
+    small = compare_kinds("home range", WAL, 220, 2, 3000, prices, {"acoustic": 9.0, "radio": 9.0})
+    acoustic = next(each for each in small if each.kind.code == "acoustic")
+    assert not acoustic.fits and "220 mm" in acoustic.against[0]
+    poor = compare_kinds("far movement", WAL, 800, 1, 3000, prices, {"satellite": 40.0})
+    assert "does not buy one" in " ".join(next(each for each in poor if each.kind.code == "satellite").against)
+
+
+def test_shares_are_exact_and_repeatable() -> None:
+    drawn = draw_shares(200, 0.25, 0.1, seed=4)
+    assert sum(each.double for each in drawn) == 50 and sum(each.high_reward for each in drawn) == 20
+    assert drawn == draw_shares(200, 0.25, 0.1, seed=4) != draw_shares(200, 0.25, 0.1, seed=5)
+
+
+def test_reaches() -> None:
+    reach = reach_from([(0, 0), (0.01, 0), (0.01, 0), (0.02, 0.005)])
+    assert reach.lon.size == 3 and reach.along_m[0] == 0
+    part = reach.part(500, 1500)
+    assert len(part) == 3 and part[1] == (0.01, 0)
+    assert looks_swapped([(44.9, -31.6), (44.95, -31.7)], (-31.5, 44.8))
+    assert not looks_swapped([(-31.6, 44.9), (-31.7, 44.95)], (-31.5, 44.8))
