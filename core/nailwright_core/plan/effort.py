@@ -107,8 +107,8 @@ def _scattered(
     for stratum, ((start, end), count) in enumerate(zip(zones, counts, strict=True)):
         free = end - start - count * site_m - (count - 1) * gap_m
         before = placed[-1].end_m + gap_m if placed else -math.inf
-        for _ in range(5000 if free >= 0 else 0):
-            firsts = start + np.sort(rng.uniform(0, free, count)) + np.arange(count) * (site_m + gap_m)
+        for _ in range(5000 if free >= -1e-6 else 0):
+            firsts = start + np.sort(rng.uniform(0, max(free, 0.0), count)) + np.arange(count) * (site_m + gap_m)
             if firsts[0] >= before and not any(_touches(at, at + site_m, closed) for at in firsts):
                 placed += [PlannedSite(float(at), float(at) + site_m, stratum) for at in firsts]
                 break
