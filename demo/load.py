@@ -14,6 +14,7 @@ from demo.fish import catch
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
+from demo.plans import load_plans
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.models import Capture, Outing, Release, Run, Target, WaterReading
@@ -80,6 +81,13 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         (Target, list(_targets(ground, tonight))),
     ):
         model.objects.bulk_create(rows, batch_size=2000)
+    load_plans(
+        ground.programme,
+        ground.people["lead"],
+        ground.waters["Ketterwick River"],
+        Keys(np.random.default_rng(SEED + 4)),
+        today,
+    )
     return ground.programme
 
 

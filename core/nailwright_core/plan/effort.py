@@ -211,3 +211,25 @@ def trend_power(n_sites: int, years: int, change: float, cv: float, level: float
     se = math.sqrt(spread / float((time**2).sum()))
     z = float(stats.norm.ppf(0.5 + level / 2))
     return float(stats.norm.sf(z - abs(math.log(1 + change)) / se))
+
+
+@dataclass(frozen=True)
+class Pilot:
+    """What past catches say before a survey: catch per effort, mean and variance of catch per site, its aggregation."""
+
+    cpue: Estimate
+    mean: float
+    variance: float
+    k: float
+
+
+def pilot(counts: ArrayLike, effort: ArrayLike, seed: int = 0) -> Pilot:
+    """Summary of a pilot of two sites or more; as ``cpue`` for counts and effort.
+
+    Raises:
+        CoreError: ``no_data`` with fewer than two sites, and as ``cpue``.
+    """
+    data = np.asarray(counts, dtype=float)
+    if data.size < 2:
+        raise CoreError("no_data", f"A pilot needs at least two sites; got {data.size}.", "counts")
+    return Pilot(cpue(data, effort, seed=seed), float(data.mean()), float(data.var(ddof=1)), negative_binomial_k(data))

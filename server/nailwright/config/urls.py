@@ -11,6 +11,7 @@ urlpatterns = [
     path("api/v1/", include("nailwright.findings.urls")),
     path("api/v1/", include("nailwright.jobs.urls")),
     path("api/v1/", include("nailwright.records.urls")),
+    path("api/v1/", include("nailwright.plan.urls")),
     re_path(r"^api/", views.no_such_endpoint),
     re_path(r"^.*$", views.application),
 ]

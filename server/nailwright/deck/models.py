@@ -149,10 +149,10 @@ class Capture(Recorded):
                 ],
                 name="capture_finding",
             ),
-            # The register's three orders; the key follows by itself.
-            models.Index(fields=["programme", "device_time"], name="capture_by_time"),
-            models.Index(fields=["programme", "length_mm"], name="capture_by_length"),
-            models.Index(fields=["programme", "mass_g"], name="capture_by_mass"),
+            # The register's three orders; the key follows by itself, so an index alone tells a page's keys.
+            models.Index(fields=["programme", "deleted_at", "device_time"], name="capture_by_time"),
+            models.Index(fields=["programme", "deleted_at", "length_mm"], name="capture_by_length"),
+            models.Index(fields=["programme", "deleted_at", "mass_g"], name="capture_by_mass"),
         ]
 
 

@@ -81,8 +81,10 @@ class RegisterView(APIView):
         programme = programme_for(request.user, programme_id, "read_findings")
         query = serializers.read_query(serializers.RegisterQuerySerializer, request.query_params)
         selection, values = query.selection(), query.validated_data
-        rows = page_of(programme, selection, values["sort"], values["row"], values["limit"], values["deleted"])
-        total = count_of(programme, selection, values["deleted"])
+        total = values["total"]
+        if total is None:
+            total = count_of(programme, selection, values["deleted"])
+        rows = page_of(programme, selection, values["sort"], values["row"], values["limit"], values["deleted"], total)
         return Response(serializers.RegisterSerializer({"total": total, "rows": rows}).data)
 
 

@@ -64,6 +64,9 @@ class RegisterQuerySerializer(SelectionSerializer):
     row = serializers.IntegerField(min_value=0, max_value=100_000_000, default=0, help_text="Where the page begins")
     limit = serializers.IntegerField(min_value=1, max_value=MOST_ROWS, default=100)
     deleted = serializers.BooleanField(default=False, help_text="Also fish that were taken out")
+    total = serializers.IntegerField(
+        min_value=0, required=False, default=None, allow_null=True, help_text="As an earlier page said; counted without it"
+    )
 
 
 class RowsQuerySerializer(SelectionSerializer):

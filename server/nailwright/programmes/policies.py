@@ -21,6 +21,8 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
     "keep_finding": (frozenset({Role.LEAD, Role.BIOLOGIST}), "keep findings"),
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
+    "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
+    "sign": (WORKING, "sign a checklist"),
     "import_rows": (frozenset({Role.LEAD, Role.BIOLOGIST}), "bring in files"),
 }
 

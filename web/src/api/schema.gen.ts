@@ -202,6 +202,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/signatures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign_checklist"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/state": {
         parameters: {
             query?: never;
@@ -213,6 +229,22 @@ export interface paths {
         put?: never;
         /** @description Closing an outing, and opening it again. */
         post: operations["set_outing_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/papers/{paper_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["change_paper"];
         delete?: never;
         options?: never;
         head?: never;
@@ -245,6 +277,22 @@ export interface paths {
         };
         /** @description The same rows as a Data Package: their columns and units described beside them. */
         get: operations["captures_zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/enough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["enough"];
         put?: never;
         post?: never;
         delete?: never;
@@ -369,6 +417,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/new-water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["make_water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/outings": {
         parameters: {
             query?: never;
@@ -381,6 +445,40 @@ export interface paths {
         put?: never;
         /** @description Outings of a programme, newest first; a post opens one. */
         post: operations["open_outing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["enter_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Surveys, papers, seasons, and who may be named; a post begins a survey. */
+        get: operations["plan"];
+        put?: never;
+        /** @description Surveys, papers, seasons, and who may be named; a post begins a survey. */
+        post: operations["plan_survey"];
         delete?: never;
         options?: never;
         head?: never;
@@ -454,6 +552,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Control boxes with their limits, and what past runs say of the boat's resistance; a post enters one. */
+        get: operations["units"];
+        put?: never;
+        /** @description Control boxes with their limits, and what past runs say of the boat's resistance; a post enters one. */
+        post: operations["enter_unit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/waters": {
         parameters: {
             query?: never;
@@ -506,6 +622,171 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/surveys/{survey_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["survey"];
+        put?: never;
+        post: operations["change_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["survey_kit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/outing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A plan becomes an outing. */
+        post: operations["make_outing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Rehearsals of a survey, newest first; a post starts one. */
+        get: operations["rehearsals"];
+        put?: never;
+        /** @description Rehearsals of a survey, newest first; a post starts one. */
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["survey_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The field sheet, printed. */
+        get: operations["survey_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post lays the sites out anew, as the layout says. */
+        post: operations["lay_out_sites"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/sites.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["survey_gpx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/sites/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["move_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/survey.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["survey_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/token": {
         parameters: {
             query?: never;
@@ -524,10 +805,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/waters/{water_id}/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post gives the water its line, from a file. */
+        post: operations["set_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/waters/{water_id}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/waters/{water_id}/zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["set_zones"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `` -
+         *     * `clove-oil` - clove-oil
+         *     * `tricaine` - tricaine
+         * @enum {string}
+         */
+        AgentEnum: "clove-oil" | "tricaine";
         AnsweredQuestion: {
             code: string;
             answer?: string;
@@ -579,6 +916,113 @@ export interface components {
             name: string;
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
+        };
+        Bath: {
+            /** @default  */
+            agent?: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
+            /** @default measure */
+            purpose?: components["schemas"]["PurposeEnum"];
+            /**
+             * Format: double
+             * @default 30
+             */
+            target_mg_l?: number;
+            /** @default box */
+            shape?: components["schemas"]["ShapeEnum"];
+            /**
+             * Format: double
+             * @description Length or diameter; litres where the shape is litres
+             * @default 60
+             */
+            a_cm?: number;
+            /**
+             * Format: double
+             * @description Width, or length of a half barrel
+             * @default 40
+             */
+            b_cm?: number;
+            /**
+             * Format: double
+             * @default 25
+             */
+            fill_cm?: number;
+            /** @default 3 */
+            refills?: number;
+            /**
+             * Format: double
+             * @description What the crew's own measure holds, mL
+             * @default 5
+             */
+            cap_ml?: number;
+            /**
+             * Format: double
+             * @default 250
+             */
+            well_l?: number;
+        };
+        BathRequest: {
+            /** @default  */
+            agent?: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
+            /** @default measure */
+            purpose?: components["schemas"]["PurposeEnum"];
+            /**
+             * Format: double
+             * @default 30
+             */
+            target_mg_l?: number;
+            /** @default box */
+            shape?: components["schemas"]["ShapeEnum"];
+            /**
+             * Format: double
+             * @description Length or diameter; litres where the shape is litres
+             * @default 60
+             */
+            a_cm?: number;
+            /**
+             * Format: double
+             * @description Width, or length of a half barrel
+             * @default 40
+             */
+            b_cm?: number;
+            /**
+             * Format: double
+             * @default 25
+             */
+            fill_cm?: number;
+            /** @default 3 */
+            refills?: number;
+            /**
+             * Format: double
+             * @description What the crew's own measure holds, mL
+             * @default 5
+             */
+            cap_ml?: number;
+            /**
+             * Format: double
+             * @default 250
+             */
+            well_l?: number;
+        };
+        BathShown: {
+            agent: string;
+            /** Format: double */
+            stock_mg_ml: number;
+            /** Format: double */
+            litres: number;
+            /** Format: double */
+            low_mg_l: number;
+            /** Format: double */
+            high_mg_l: number;
+            /** Format: double */
+            stock_ml: number;
+            /** Format: double */
+            caps: number;
+            /** Format: double */
+            spare_ml: number;
+            note: string;
+            caution: string;
+            well_fish: components["schemas"]["Well"][];
+            limits: string[];
         };
         Bic: {
             k: number;
@@ -664,6 +1108,39 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description Any of the choices, and any of the parts. */
+        ChangeSurveyRequest: {
+            name?: string;
+            question?: components["schemas"]["QuestionEnum"];
+            species?: string[];
+            /** Format: date */
+            first?: string;
+            /** Format: date */
+            last?: string;
+            visits?: number;
+            effort_s?: number;
+            revisit_years?: number | null;
+            parts?: components["schemas"]["PartsRequest"];
+        };
+        Checklist: {
+            code: string;
+            version: number;
+            title: string;
+            lines: string[];
+            note: string;
+        };
+        /**
+         * @description * `electrofishing` - electrofishing
+         *     * `boat` - boat
+         *     * `night` - night
+         *     * `dam` - dam
+         *     * `deep_water` - deep_water
+         *     * `needles_drugs` - needles_drugs
+         *     * `surgery` - surgery
+         *     * `lifting` - lifting
+         * @enum {string}
+         */
+        ChecklistsEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
         Cohort: {
             mean: components["schemas"]["Estimate"];
             /** Format: double */
@@ -782,6 +1259,14 @@ export interface components {
          * @enum {string}
          */
         DateOrderEnum: "day" | "month";
+        DayEvent: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            what: string;
+            words: string;
+        };
         /**
          * @description * `.` - Point
          *     * `,` - Comma
@@ -817,6 +1302,26 @@ export interface components {
             mass_table: components["schemas"]["MassTable"];
             last_visit_mm: number[];
         };
+        Deep: {
+            water: string;
+            rows: components["schemas"]["DeepRow"][];
+            devices: components["schemas"]["Device"][];
+        };
+        DeepRow: {
+            /** Format: double */
+            depth_m: number;
+            /** Format: double */
+            fish_g: number;
+            /** Format: double */
+            release_m: number;
+            /** Format: double */
+            sinker_g: number;
+            pulls: number;
+            /** Format: double */
+            preset_m: number | null;
+            /** Format: double */
+            excess: number;
+        };
         Deleted: {
             /**
              * Format: uuid
@@ -843,6 +1348,146 @@ export interface components {
         DemoSignInRequest: {
             username: string;
         };
+        Device: {
+            name: string;
+            fits: boolean;
+            reasons: string[];
+        };
+        Electro: {
+            /** Format: uuid */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Power in matched water, W
+             * @default 3000
+             */
+            goal_w?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            pulse_hz?: number;
+            /**
+             * Format: double
+             * @default 4
+             */
+            pulse_width_ms?: number;
+            /**
+             * Format: double
+             * @description uS/cm, as it was read
+             * @default 180
+             */
+            conductivity?: number;
+            /** @default ambient */
+            read_as?: components["schemas"]["ReadAsEnum"];
+            /**
+             * Format: double
+             * @default 10
+             */
+            temperature_c?: number;
+            /** @default  */
+            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @default 15
+             */
+            anode_radius_cm?: number;
+        };
+        ElectroRequest: {
+            /** Format: uuid */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Power in matched water, W
+             * @default 3000
+             */
+            goal_w?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            pulse_hz?: number;
+            /**
+             * Format: double
+             * @default 4
+             */
+            pulse_width_ms?: number;
+            /**
+             * Format: double
+             * @description uS/cm, as it was read
+             * @default 180
+             */
+            conductivity?: number;
+            /** @default ambient */
+            read_as?: components["schemas"]["ReadAsEnum"];
+            /**
+             * Format: double
+             * @default 10
+             */
+            temperature_c?: number;
+            /** @default  */
+            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @default 15
+             */
+            anode_radius_cm?: number;
+        };
+        ElectroUnit: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            gear: components["schemas"]["GearEnum"];
+            /** Format: double */
+            max_volts: number;
+            /** Format: double */
+            max_amps: number;
+            /** Format: double */
+            max_watts: number;
+            /** Format: double */
+            max_hz?: number;
+            /** Format: double */
+            max_duty?: number;
+            /** Format: double */
+            r100_ohm: number;
+        };
+        ElectroUnitRequest: {
+            name: string;
+            gear: components["schemas"]["GearEnum"];
+            /** Format: double */
+            max_volts: number;
+            /** Format: double */
+            max_amps: number;
+            /** Format: double */
+            max_watts: number;
+            /** Format: double */
+            max_hz?: number;
+            /** Format: double */
+            max_duty?: number;
+            /** Format: double */
+            r100_ohm: number;
+        };
+        ElectroUnits: {
+            units: components["schemas"]["ElectroUnit"][];
+            /** @description Resistance at 100 uS/cm from past boat runs */
+            readings: components["schemas"]["R100Reading"][];
+        };
+        Emergency: {
+            /** @default  */
+            position?: string;
+            /** @default  */
+            access?: string;
+            /** @default  */
+            numbers?: string;
+        };
+        EmergencyRequest: {
+            /** @default  */
+            position?: string;
+            /** @default  */
+            access?: string;
+            /** @default  */
+            numbers?: string;
+        };
         Encounter: {
             /** Format: uuid */
             capture: string;
@@ -859,6 +1504,15 @@ export interface components {
             mass_g: number | null;
             /** @description From the encounter before to this one */
             journey: components["schemas"]["Journey"] | null;
+        };
+        Enough: {
+            sites: number;
+            fish_psd: number;
+            fish_mean: number;
+            fish_difference: number;
+            fish_mortality: number;
+            marks: number[];
+            curves: components["schemas"]["MarksCurve"][];
         };
         Error: {
             code: string;
@@ -1084,6 +1738,13 @@ export interface components {
          * @enum {string}
          */
         KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "device_time_utc" | "water" | "site" | "reach" | "river_km" | "outing" | "run" | "gear" | "current_on_s" | "pit" | "tbar" | "left_as" | "length_type" | "length_basis" | "length_text" | "mass_basis" | "mass_text" | "sex_evidence" | "scanned" | "mark_read" | "fish_id" | "capture_id" | "questions";
+        Kit: {
+            bath: components["schemas"]["BathShown"] | null;
+            bath_refused: string;
+            tags: components["schemas"]["TagsShown"] | null;
+            tags_refused: string;
+            deep: components["schemas"]["Deep"];
+        };
         KnownSite: {
             /** Format: uuid */
             id: string;
@@ -1116,6 +1777,62 @@ export interface components {
              */
             months: number | null;
         };
+        Layout: {
+            /** @default systematic */
+            layout?: components["schemas"]["LayoutEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            from_km?: number;
+            /** Format: double */
+            to_km?: number | null;
+            /**
+             * Format: double
+             * @default 1000
+             */
+            site_length_m?: number;
+            /**
+             * Format: double
+             * @default 5000
+             */
+            gap_m?: number;
+            n?: number | null;
+            /** @default 1 */
+            seed?: number;
+        };
+        /**
+         * @description * `systematic` - systematic
+         *     * `random` - random
+         *     * `stratified` - stratified
+         *     * `regular` - regular
+         * @enum {string}
+         */
+        LayoutEnum: "systematic" | "random" | "stratified" | "regular";
+        LayoutRequest: {
+            /** @default systematic */
+            layout?: components["schemas"]["LayoutEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            from_km?: number;
+            /** Format: double */
+            to_km?: number | null;
+            /**
+             * Format: double
+             * @default 1000
+             */
+            site_length_m?: number;
+            /**
+             * Format: double
+             * @default 5000
+             */
+            gap_m?: number;
+            n?: number | null;
+            /** @default 1 */
+            seed?: number;
+        };
         LeftOut: {
             reason: string;
             n: number;
@@ -1140,6 +1857,27 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        /**
+         * @description * `` -
+         *     * `salmonid-backpack` - salmonid-backpack
+         * @enum {string}
+         */
+        LimitsEnum: "salmonid-backpack";
+        LineUploadRequest: {
+            /**
+             * Format: binary
+             * @description GeoJSON, GPX, KML or CSV
+             */
+            file: string;
+            /** @default false */
+            turn?: boolean;
+        };
+        MakeOutingRequest: {
+            /** Format: date */
+            date: string;
+            /** @default  */
+            override?: string;
+        };
         Mark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -1151,6 +1889,12 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             times_met: number;
             last: components["schemas"]["LastEncounter"];
+        };
+        MarksCurve: {
+            name: string;
+            /** Format: double */
+            accuracy: number;
+            catch: (number | null)[];
         };
         MassTable: {
             length_mm: number[];
@@ -1180,6 +1924,12 @@ export interface components {
             text: string;
             sources: string[];
         };
+        MoveSiteRequest: {
+            number: number;
+            /** Format: double */
+            start_m: number;
+            reason: string;
+        };
         /**
          * @description * `moved` - moved
          *     * `within error` - within error
@@ -1187,11 +1937,61 @@ export interface components {
          * @enum {string}
          */
         MovedEnum: "moved" | "within error" | "unknown";
+        /**
+         * @description * `marks` - marks
+         *     * `removal` - removal
+         *     * `trend` - trend
+         * @enum {string}
+         */
+        NewRehearsalKindEnum: "marks" | "removal" | "trend";
+        NewRehearsalRequest: {
+            kind: components["schemas"]["NewRehearsalKindEnum"];
+            design: {
+                [key: string]: number;
+            };
+            /** @default  */
+            choice?: string;
+            values?: number[];
+            /** @default 1000 */
+            replicates?: number;
+            /** @default 1 */
+            seed?: number;
+            /** @default false */
+            confirmed?: boolean;
+        };
         NewRows: {
             sites: number;
             outings: number;
             runs: number;
             fish: number;
+        };
+        NewSurveyRequest: {
+            /** Format: uuid */
+            water: string;
+            name: string;
+            question: components["schemas"]["QuestionEnum"];
+            species: string[];
+            gear: components["schemas"]["GearEnum"];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** @default 1 */
+            visits?: number;
+            /** @default 900 */
+            effort_s?: number;
+            revisit_years?: number | null;
+        };
+        /**
+         * @description * `lake` - Lake
+         *     * `river` - River
+         *     * `coast` - Coast
+         * @enum {string}
+         */
+        NewWaterKindEnum: "lake" | "river" | "coast";
+        NewWaterRequest: {
+            name: string;
+            kind: components["schemas"]["NewWaterKindEnum"];
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -1309,17 +2109,141 @@ export interface components {
             /** Format: double */
             p_holm: number;
         };
+        Paper: {
+            /** Format: uuid */
+            readonly id: string;
+            kind: components["schemas"]["PaperKindEnum"];
+            name: string;
+            holder?: string;
+            number?: string;
+            gears?: components["schemas"]["GearEnum"][];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            readonly state: string;
+        };
+        /**
+         * @description * `permit` - Permit
+         *     * `qualification` - Qualification
+         * @enum {string}
+         */
+        PaperKindEnum: "permit" | "qualification";
+        PaperRequest: {
+            kind: components["schemas"]["PaperKindEnum"];
+            name: string;
+            holder?: string;
+            number?: string;
+            gears?: components["schemas"]["GearEnum"][];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+        };
+        /** @description Any of the parts; what is left out stays as it is. */
+        Parts: {
+            layout?: components["schemas"]["Layout"];
+            electro?: components["schemas"]["Electro"];
+            bath?: components["schemas"]["Bath"];
+            tags?: components["schemas"]["Tags"];
+            targets?: components["schemas"]["PlanTarget"][];
+            crew?: string[];
+            emergency?: components["schemas"]["Emergency"];
+            checklists?: components["schemas"]["ChecklistsEnum"][];
+        };
+        /** @description Any of the parts; what is left out stays as it is. */
+        PartsRequest: {
+            layout?: components["schemas"]["LayoutRequest"];
+            electro?: components["schemas"]["ElectroRequest"];
+            bath?: components["schemas"]["BathRequest"];
+            tags?: components["schemas"]["TagsRequest"];
+            targets?: components["schemas"]["PlanTargetRequest"][];
+            crew?: string[];
+            emergency?: components["schemas"]["EmergencyRequest"];
+            checklists?: components["schemas"]["ChecklistsEnum"][];
+        };
         Person: {
             /** Format: uuid */
             id: string;
             username: string;
             name: string;
         };
+        Pilot: {
+            species: string;
+            runs: number;
+            fish: number;
+            /** Format: double */
+            mean_mm: number | null;
+            /** Format: double */
+            sd_mm: number | null;
+            /**
+             * Format: double
+             * @description Share, 0 to 1
+             */
+            psd: number | null;
+            /**
+             * Format: double
+             * @description Fish per hour of current on
+             */
+            cpue: number | null;
+            /** Format: double */
+            cpue_low: number | null;
+            /** Format: double */
+            cpue_high: number | null;
+            /** Format: double */
+            catch_mean: number | null;
+            /** Format: double */
+            catch_variance: number | null;
+            /** Format: double */
+            k: number | null;
+        };
         PlacedMark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
             /** Format: date-time */
             placed_at: string;
+        };
+        Plan: {
+            surveys: components["schemas"]["SurveyLine"][];
+            papers: components["schemas"]["Paper"][];
+            seasons: components["schemas"]["Season"][];
+            people: string[];
+        };
+        PlanOuting: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date */
+            date: string;
+            state: string;
+            signed: string[];
+        };
+        PlanTarget: {
+            species: string;
+            what: components["schemas"]["TargetWhatEnum"];
+            wanted: number;
+            /** Format: double */
+            from_mm?: number | null;
+        };
+        PlanTargetRequest: {
+            species: string;
+            what: components["schemas"]["TargetWhatEnum"];
+            wanted: number;
+            /** Format: double */
+            from_mm?: number | null;
+        };
+        PlannedSite: {
+            number: number;
+            /** Format: double */
+            start_m: number;
+            /** Format: double */
+            end_m: number;
+            zone: string;
+            moved: string;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            lat: number | null;
         };
         Points: {
             capture: string[];
@@ -1338,6 +2262,49 @@ export interface components {
             remembered: string[];
             columns: components["schemas"]["FileColumn"][];
         };
+        Progress: {
+            outings: components["schemas"]["PlanOuting"][];
+            sites_planned: number;
+            sites_done: number;
+            effort_planned_s: number;
+            /** Format: double */
+            effort_done_s: number;
+            targets: components["schemas"]["TargetDone"][];
+            weeks: components["schemas"]["Week"][];
+        };
+        /**
+         * @description * `calm` - calm
+         *     * `measure` - measure
+         *     * `surgery` - surgery
+         * @enum {string}
+         */
+        PurposeEnum: "calm" | "measure" | "surgery";
+        /**
+         * @description * `size` - Size and condition
+         *     * `trend` - Trend in catch per effort
+         *     * `marks` - Abundance by marks
+         *     * `removal` - Abundance by removal
+         *     * `movement` - Movement
+         * @enum {string}
+         */
+        QuestionEnum: "size" | "trend" | "marks" | "removal" | "movement";
+        R100Reading: {
+            /** Format: date */
+            date: string;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            us_cm: number;
+            /** Format: double */
+            r100_ohm: number;
+        };
+        RampStep: {
+            /** Format: double */
+            volts: number;
+            watch: string;
+        };
         RankTest: {
             /** Format: double */
             h: number;
@@ -1345,6 +2312,37 @@ export interface components {
             /** Format: double */
             p: number;
         };
+        Reach: {
+            /** Format: uuid */
+            water: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            length_m: number;
+            line: number[][];
+            along_m: number[];
+            zones: components["schemas"]["Zone"][];
+            sites: components["schemas"]["ReachSite"][];
+        };
+        ReachSite: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: double */
+            lon: number;
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            along_m: number;
+            fish: number;
+            runs: number;
+        };
+        /**
+         * @description * `ambient` - ambient
+         *     * `specific` - specific
+         * @enum {string}
+         */
+        ReadAsEnum: "ambient" | "specific";
         Register: {
             total: number;
             rows: components["schemas"]["RegisterRow"][];
@@ -1372,6 +2370,54 @@ export interface components {
             note: string;
             deleted: boolean;
         };
+        Rehearsal: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            design: {
+                [key: string]: number;
+            };
+            choice: string;
+            values: number[];
+            replicates: number;
+            seed: number;
+            /** Format: date-time */
+            made_at: string;
+            result: components["schemas"]["RehearsalResult"] | null;
+            job: components["schemas"]["Job"] | null;
+        };
+        RehearsalResult: {
+            designs: components["schemas"]["RehearsedDesign"][];
+        };
+        RehearsedDesign: {
+            design: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            truth: number;
+            /** Format: double */
+            bias: number | null;
+            /** Format: double */
+            median: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            coverage: number;
+            /** Format: double */
+            coverage_low: number;
+            /** Format: double */
+            coverage_high: number;
+            /** Format: double */
+            useless: number;
+            /** Format: double */
+            within: number;
+            /** Format: double */
+            cost: number;
+            counts: number[];
+            edges: number[];
+        };
         Reject: {
             line: number;
             column: string;
@@ -1391,6 +2437,12 @@ export interface components {
                 [key: string]: components["schemas"]["UnknownWord"][];
             };
             asks: components["schemas"]["Ask"][];
+        };
+        Ring: {
+            /** Format: double */
+            v_cm: number;
+            /** Format: double */
+            cm: number;
         };
         /**
          * @description * `lead` - Lead
@@ -1433,6 +2485,24 @@ export interface components {
          * @enum {string}
          */
         ScannedEnum: "none" | "known" | "foreign";
+        Season: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            water?: string | null;
+            kind: components["schemas"]["SeasonKindEnum"];
+            name: string;
+            /** @description MM-DD */
+            first_day: string;
+            /** @description MM-DD */
+            last_day: string;
+        };
+        /**
+         * @description * `closed` - Closed by rule
+         *     * `spawning` - Spawning
+         * @enum {string}
+         */
+        SeasonKindEnum: "closed" | "spawning";
         SelectionOptions: {
             species: components["schemas"]["SpeciesName"][];
             outings: components["schemas"]["OutingOption"][];
@@ -1444,6 +2514,41 @@ export interface components {
             memberships: components["schemas"]["Membership"][];
             demo_people: components["schemas"]["DemoPerson"][];
         };
+        Settings: {
+            unit: components["schemas"]["ElectroUnit"];
+            /** Format: double */
+            ambient_us_cm: number;
+            /** Format: double */
+            specific_us_cm: number;
+            /** Format: double */
+            duty: number;
+            goal: components["schemas"]["SettingsRow"];
+            table: components["schemas"]["SettingsRow"][];
+            ramp: components["schemas"]["RampStep"][];
+            /** Format: double */
+            advice_hz: number;
+            advice: string;
+            limits: string;
+            limits_note: string;
+            rings: components["schemas"]["Ring"][];
+            caution: string;
+        };
+        SettingsRow: {
+            /** Format: double */
+            us_cm: number;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            watts: number;
+            /** Format: double */
+            mean_watts: number;
+            /** Format: double */
+            ratio: number;
+            problems: string[];
+            today: boolean;
+        };
         /**
          * @description * `u` - Unknown
          *     * `f` - Female
@@ -1451,9 +2556,30 @@ export interface components {
          * @enum {string}
          */
         SexEnum: "u" | "f" | "m";
+        /**
+         * @description * `litres` - litres
+         *     * `box` - box
+         *     * `cylinder` - cylinder
+         *     * `half_barrel` - half_barrel
+         * @enum {string}
+         */
+        ShapeEnum: "litres" | "box" | "cylinder" | "half_barrel";
         SignInRequest: {
             username: string;
             password: string;
+        };
+        SignRequest: {
+            checklist: string;
+            name: string;
+            /** @default  */
+            note?: string;
+        };
+        Signed: {
+            checklist: string;
+            version: number;
+            name: string;
+            /** Format: date-time */
+            at: string;
         };
         Site: {
             /** Format: uuid */
@@ -1520,6 +2646,54 @@ export interface components {
             number: string;
             batch: string;
         };
+        Survey: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            water: string;
+            water_name: string;
+            question: components["schemas"]["QuestionEnum"];
+            question_label: string;
+            species: string[];
+            gear: components["schemas"]["GearEnum"];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            visits: number;
+            effort_s: number;
+            revisit_years: number | null;
+            /** Format: uuid */
+            programme: string;
+            parts: components["schemas"]["Parts"];
+            sites: components["schemas"]["PlannedSite"][];
+            days: components["schemas"]["DayEvent"][];
+            /** @description What stands against going out on the first day */
+            against: string[];
+            checklists: components["schemas"]["Checklist"][];
+            progress: components["schemas"]["Progress"];
+            pilot: components["schemas"]["Pilot"];
+        };
+        SurveyLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            water: string;
+            water_name: string;
+            question: components["schemas"]["QuestionEnum"];
+            question_label: string;
+            species: string[];
+            gear: components["schemas"]["GearEnum"];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            visits: number;
+            effort_s: number;
+            revisit_years: number | null;
+        };
         SyncRefused: {
             code: string;
             message: string;
@@ -1538,6 +2712,187 @@ export interface components {
          * @enum {string}
          */
         TagKindEnum: "pit" | "tbar";
+        TagKindShown: {
+            code: string;
+            name: string;
+            fits: boolean;
+            against: string[];
+            affordable: number;
+            /** Format: double */
+            smallest_mm: number | null;
+            /** Format: double */
+            years: number;
+            cannot: string;
+            needs: string;
+        };
+        Tags: {
+            /** @default  */
+            kind?: components["schemas"]["TagsKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @default 0 */
+            n?: number;
+            /**
+             * Format: double
+             * @default 0.1
+             */
+            mass_g?: number;
+            /**
+             * Format: double
+             * @default 0.02
+             */
+            burden?: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            double?: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            high_reward?: number;
+            /** @default 1 */
+            seed?: number;
+            /** @default abundance */
+            question?: string;
+            /**
+             * Format: double
+             * @default 2
+             */
+            years?: number;
+            /**
+             * Format: double
+             * @default 2000
+             */
+            budget?: number;
+            /**
+             * Format: double
+             * @default 140
+             */
+            capacity_mah?: number;
+            /**
+             * Format: double
+             * @default 2
+             */
+            sleep_ua?: number;
+            /**
+             * Format: double
+             * @default 6
+             */
+            pulse_mas?: number;
+            /**
+             * Format: double
+             * @default 120
+             */
+            interval_s?: number;
+            /**
+             * Format: double
+             * @default 3.3
+             */
+            burst_s?: number;
+            /** @default 10 */
+            in_reach?: number;
+        };
+        /**
+         * @description * `` -
+         *     * `visible` - visible
+         *     * `pit` - pit
+         *     * `acoustic` - acoustic
+         *     * `radio` - radio
+         *     * `satellite` - satellite
+         *     * `archival` - archival
+         * @enum {string}
+         */
+        TagsKindEnum: "visible" | "pit" | "acoustic" | "radio" | "satellite" | "archival";
+        TagsRequest: {
+            /** @default  */
+            kind?: components["schemas"]["TagsKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @default 0 */
+            n?: number;
+            /**
+             * Format: double
+             * @default 0.1
+             */
+            mass_g?: number;
+            /**
+             * Format: double
+             * @default 0.02
+             */
+            burden?: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            double?: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            high_reward?: number;
+            /** @default 1 */
+            seed?: number;
+            /** @default abundance */
+            question?: string;
+            /**
+             * Format: double
+             * @default 2
+             */
+            years?: number;
+            /**
+             * Format: double
+             * @default 2000
+             */
+            budget?: number;
+            /**
+             * Format: double
+             * @default 140
+             */
+            capacity_mah?: number;
+            /**
+             * Format: double
+             * @default 2
+             */
+            sleep_ua?: number;
+            /**
+             * Format: double
+             * @default 6
+             */
+            pulse_mas?: number;
+            /**
+             * Format: double
+             * @default 120
+             */
+            interval_s?: number;
+            /**
+             * Format: double
+             * @default 3.3
+             */
+            burst_s?: number;
+            /** @default 10 */
+            in_reach?: number;
+        };
+        TagsShown: {
+            species: string;
+            /** Format: double */
+            smallest_mm: number;
+            /** Format: double */
+            smallest_low: number;
+            /** Format: double */
+            smallest_high: number;
+            own_line: boolean;
+            /** Format: double */
+            battery_days: number;
+            /** Format: date */
+            last_ping: string;
+            /** Format: double */
+            collision: number;
+            most_in_reach: number;
+            in_stock: number;
+            first_number: string;
+            last_number: string;
+            double: number[];
+            high_reward: number[];
+            kinds: components["schemas"]["TagKindShown"][];
+        };
         Target: {
             /** Format: uuid */
             readonly id: string;
@@ -1546,6 +2901,14 @@ export interface components {
             readonly wanted: number;
             /** Format: double */
             readonly from_mm: number | null;
+        };
+        TargetDone: {
+            species: string;
+            what: components["schemas"]["TargetWhatEnum"];
+            wanted: number;
+            /** Format: double */
+            from_mm: number | null;
+            done: number;
         };
         TargetProgress: {
             species: string;
@@ -1642,6 +3005,51 @@ export interface components {
             readonly oxygen_mg_l: number | null;
             /** Format: double */
             readonly secchi_m: number | null;
+        };
+        Week: {
+            /**
+             * Format: date
+             * @description Its Monday
+             */
+            week: string;
+            fish: number;
+            marks: number;
+            /** Format: double */
+            effort_s: number;
+            sites: number;
+        };
+        Well: {
+            /** Format: double */
+            fish_g: number;
+            most: number;
+        };
+        Zone: {
+            kind?: components["schemas"]["ZoneKindEnum"];
+            name: string;
+            /** Format: double */
+            start_m: number;
+            /** Format: double */
+            end_m: number;
+            note?: string;
+        };
+        /**
+         * @description * `zone` - Zone
+         *     * `dam` - Dam, keep off
+         *     * `no_go` - Keep out
+         * @enum {string}
+         */
+        ZoneKindEnum: "zone" | "dam" | "no_go";
+        ZoneRequest: {
+            kind?: components["schemas"]["ZoneKindEnum"];
+            name: string;
+            /** Format: double */
+            start_m: number;
+            /** Format: double */
+            end_m: number;
+            note?: string;
+        };
+        ZonesRequest: {
+            zones: components["schemas"]["ZoneRequest"][];
         };
     };
     responses: never;
@@ -1957,6 +3365,31 @@ export interface operations {
             };
         };
     };
+    sign_checklist: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Signed"];
+                };
+            };
+        };
+    };
     set_outing_state: {
         parameters: {
             query?: never;
@@ -1978,6 +3411,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outing"];
+                };
+            };
+        };
+    };
+    change_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
                 };
             };
         };
@@ -2048,6 +3506,40 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+        };
+    };
+    enough: {
+        parameters: {
+            query?: {
+                catch_mean?: number;
+                catch_variance?: number;
+                cv?: number;
+                death_high?: number;
+                death_low?: number;
+                frame_size?: number | null;
+                mean_half_mm?: number;
+                population?: number;
+                psd?: number;
+                psd_half?: number;
+                psd_other?: number;
+                sd_mm?: number;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Enough"];
                 };
             };
         };
@@ -2358,6 +3850,31 @@ export interface operations {
             };
         };
     };
+    make_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWaterRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Water"];
+                };
+            };
+        };
+    };
     outings: {
         parameters: {
             query?: never;
@@ -2404,6 +3921,77 @@ export interface operations {
             };
         };
     };
+    enter_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    plan_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSurveyRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
     register: {
         parameters: {
             query?: {
@@ -2433,6 +4021,8 @@ export interface operations {
                  */
                 sort?: "time" | "-time" | "length" | "-length" | "mass" | "-mass";
                 species?: string;
+                /** @description As an earlier page said; counted without it */
+                total?: number | null;
                 water?: string[];
             };
             header?: never;
@@ -2524,6 +4114,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+        };
+    };
+    units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElectroUnits"];
+                };
+            };
+        };
+    };
+    enter_unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElectroUnitRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElectroUnit"];
                 };
             };
         };
@@ -2633,6 +4269,276 @@ export interface operations {
             };
         };
     };
+    survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    change_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeSurveyRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    survey_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+        };
+    };
+    make_outing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeOutingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    rehearsals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"][];
+                };
+            };
+        };
+    };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRehearsalRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+        };
+    };
+    survey_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+        };
+    };
+    survey_sheet: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    lay_out_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    survey_gpx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gpx+xml": string;
+                };
+            };
+        };
+    };
+    move_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveSiteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    survey_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+        };
+    };
     make_token: {
         parameters: {
             query?: never;
@@ -2667,6 +4573,77 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    set_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LineUploadRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    set_zones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ZonesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
             };
         };
     };

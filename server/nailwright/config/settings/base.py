@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "nailwright.deck",
     "nailwright.findings",
     "nailwright.records",
+    "nailwright.plan",
 ]
 
 MIDDLEWARE = [
@@ -63,7 +64,7 @@ X_FRAME_OPTIONS = "DENY"
 
 ROOT_URLCONF = "nailwright.config.urls"
 WSGI_APPLICATION = "nailwright.config.wsgi.application"
-TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates"}]
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]  # printed sheets
 
 DATABASES = {
     "default": {
@@ -128,6 +129,7 @@ SPECTACULAR_SETTINGS = {
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "JobStateEnum": "nailwright.jobs.models.Job.State",
         "ImportStateEnum": "nailwright.records.models.Import.State",
+        "GearEnum": "nailwright.deck.models.Gear",
         "TagKindEnum": "nailwright.tags.models.Tag.Kind",
     },
 }

@@ -2,7 +2,7 @@
 // biome-ignore-all lint/a11y/useFocusableInteractive: rows are read, not operated; the button in each is
 import { keepPreviousData, useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
 import type { Selection } from "@/features/findings/selection";
 import { formatDay } from "@/ui/format";
@@ -28,7 +28,9 @@ interface Props {
 /** Only the rows in sight are in the page; their pages come as they are reached. */
 export function RegisterTable({ programme, selection, sort, deleted, onSort, onOpen }: Props) {
   const frame = useRef<HTMLDivElement>(null);
-  const [total, setTotal] = useState(0);
+  const [last, setLast] = useState({ asked: "", total: 0 });
+  const asking = JSON.stringify([programme, selection, deleted]);
+  const total = last.total;
   const virtualizer = useVirtualizer({
     count: Math.min(total, Math.floor(TALLEST_PX / ROW_PX)),
     getScrollElement: () => frame.current,
@@ -51,12 +53,19 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
           api.GET("/api/v1/programmes/{programme_id}/register", {
             params: {
               path: { programme_id: programme },
-              query: { ...asked(selection), sort, deleted, row: page * PAGE, limit: PAGE },
+              query: {
+                ...asked(selection),
+                sort,
+                deleted,
+                row: page * PAGE,
+                limit: PAGE,
+                // counting a million rows takes longer than a page of them
+                total: page > 0 && last.asked === asking ? last.total : undefined,
+              },
             },
           }),
         );
-        setTotal(answered.total);
-        return answered.rows;
+        return answered;
       },
       placeholderData: keepPreviousData,
     })),
@@ -64,8 +73,12 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
   const rows = new Map<number, Schemas["RegisterRow"]>();
   for (const [place, { data, isPlaceholderData }] of found.entries()) {
     if (isPlaceholderData || !data) continue;
-    for (const [at, row] of data.entries()) rows.set((pages[place] ?? 0) * PAGE + at, row);
+    for (const [at, row] of data.rows.entries()) rows.set((pages[place] ?? 0) * PAGE + at, row);
   }
+  const counted = found.find(({ data, isPlaceholderData }) => data && !isPlaceholderData)?.data?.total;
+  useEffect(() => {
+    if (counted !== undefined) setLast({ asked: asking, total: counted });
+  }, [asking, counted]);
   const failure = found.find(({ error }) => error)?.error;
   return (
     <>

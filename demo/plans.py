@@ -1,0 +1,94 @@
+"""The demo's plans: zones and the dam, a boat, papers (one runs out soon), seasons, and a spring survey with its sites."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, time, timedelta
+
+from demo.basin import DAM_KM, RIVER_KM
+from demo.keys import Keys
+from demo.people import PEOPLE
+from demo.truth import LOWER_RIVER, UPPER_RIVER
+from nailwright.deck.models import Gear
+from nailwright.plan.actions import lay_out
+from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Person, Programme, Water
+from nailwright.programmes.rows import new_id
+
+_STAND_OFF_M = 400
+LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])
+
+
+def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, today: date) -> None:
+    """Write them all."""
+    made = datetime.combine(today, time(8), UTC)
+    dam = DAM_KM * 1000
+    _write_zones(river, keys, dam, made)
+    boat = Unit.objects.create(
+        id=keys.at(made), programme=programme, name="Boat, 5 kW generator", gear=Gear.BOAT, max_volts=600, max_amps=16, max_watts=4500,
+        max_hz=120, max_duty=0.6, r100_ohm=38.0,
+    )  # fmt: skip
+    Unit.objects.create(
+        id=keys.at(made), programme=programme, name="Backpack, battery", gear=Gear.BACKPACK, max_volts=900, max_amps=4, max_watts=400,
+        max_hz=120, max_duty=0.5, r100_ohm=560.0,
+    )  # fmt: skip
+    first = today + timedelta(days=12)
+    for kind, name, holder, number, start, days in (
+        (Paper.Kind.PERMIT, "Collecting permit, Ossling basin", "", "OB-114", -300, 400),
+        (Paper.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
+        (Paper.Kind.QUALIFICATION, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
+        (Paper.Kind.QUALIFICATION, "First aid and CPR", CREW, "", -700, 690),
+    ):
+        Paper.objects.create(
+            id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, first=today + timedelta(days=start),
+            last=today + timedelta(days=start + days),
+        )  # fmt: skip
+    Season.objects.create(
+        id=keys.at(made), programme=programme, water=river, kind=Season.Kind.CLOSED, name="Closed to boats below the dam at ice-out",
+        first_day="03-15", last_day="04-10",
+    )  # fmt: skip
+    Season.objects.create(
+        id=keys.at(made),
+        programme=programme,
+        water=river,
+        kind=Season.Kind.SPAWNING,
+        name="Walleye spawn",
+        first_day="04-15",
+        last_day="05-15",
+    )
+    survey = Survey.objects.create(
+        id=keys.at(made), programme=programme, water=river, person=person, name="Walleye by marks, lower river", question=Survey.Question.MARKS,
+        species=["wal", "nop"], gear=Gear.BOAT, first=first, last=first + timedelta(days=28), visits=4, effort_s=900,
+        revisit_years=5,
+        parts={
+            "layout": {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 1000, "gap_m": 3000, "seed": 7},
+            "electro": {"unit": str(boat.pk), "goal_w": 2600, "pulse_hz": 30, "pulse_width_ms": 4, "conductivity": 178,
+                        "read_as": "ambient", "temperature_c": 9},
+            "bath": {"agent": "clove-oil", "purpose": "measure", "target_mg_l": 30, "shape": "box", "a_cm": 80, "b_cm": 50,
+                     "fill_cm": 25, "refills": 3, "cap_ml": 5, "well_l": 250},
+            "tags": {"kind": "pit", "n": 200, "mass_g": 0.1, "double": 0.2, "high_reward": 0.1, "question": "abundance"},
+            "targets": [{"species": "wal", "what": "marked", "wanted": 400, "from_mm": 250.0},
+                        {"species": "wal", "what": "measured", "wanted": 800, "from_mm": None}],
+            "crew": [LEAD, CREW],
+            "emergency": {"position": "Landing at km 9", "access": "Track from the weir road, gate unlocked by the operator",
+                          "numbers": "Rescue 112; dam operator on the plate at the gate"},
+        },
+    )  # fmt: skip
+    lay_out(Act(new_id(), person, survey.made_at), survey)
+
+
+def _write_zones(river: Water, keys: Keys, dam: float, made: datetime) -> None:
+    """Keys from the demo's own hand, so that two loads are alike."""
+    for name, kind, start, end, note in (
+        (LOWER_RIVER, Zone.Kind.ZONE, 0.0, dam - _STAND_OFF_M, ""),
+        (UPPER_RIVER, Zone.Kind.ZONE, dam + _STAND_OFF_M, RIVER_KM * 1000 - 1, ""),
+        (
+            "Thornweir dam",
+            Zone.Kind.DAM,
+            dam - _STAND_OFF_M,
+            dam + _STAND_OFF_M,
+            "Telephone the operator before launching",
+        ),
+    ):
+        Zone.objects.create(id=keys.at(made), water=river, name=name,
+                            kind=kind, start_m=start, end_m=end, note=note)  # fmt: skip

@@ -1,0 +1,271 @@
+"""Every write of a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from nailwright.deck.actions import open_outing
+from nailwright.deck.models import Outing, Target
+from nailwright.plan.checklists import CHECKLISTS
+from nailwright.plan.models import Paper, PlannedSite, Signature, Survey, Zone
+from nailwright.plan.parts import whole_parts
+from nailwright.plan.queries import missing_for
+from nailwright.plan.reaches import closed_stretches, reach_of
+from nailwright.programmes.audit import Act, apply_change
+from nailwright.programmes.models import Change, Person, Programme, Site, Water
+from nailwright.programmes.policies import require
+from nailwright.programmes.rows import new_id
+from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.effort import lay_out_sites
+from nailwright_core.plan.reach import looks_swapped, reach_from
+
+
+def plan_survey(person: Person, programme: Programme, water: Water, values: dict[str, Any]) -> Survey:
+    """Begin a survey on one of the programme's waters."""
+    require(person, programme, "plan")
+    _check_dates(values["first"], values["last"])
+    _check_species(programme, values["species"])
+    return Survey.objects.create(programme=programme, water=water, person=person, **values)
+
+
+def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[str, Any]) -> Survey:
+    """Set some of a survey's choices; what they were is kept."""
+    require(act.person, survey.programme, "plan")
+    with transaction.atomic():
+        locked = Survey.objects.select_for_update().select_related("water", "programme").get(pk=survey.pk)
+        _check_dates(values.get("first", locked.first), values.get("last", locked.last))
+        if "species" in values:
+            _check_species(locked.programme, values["species"])
+        apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
+    return locked
+
+
+def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
+    """Lay the sites of a survey out anew, as its layout says."""
+    require(act.person, survey.programme, "plan")
+    layout = whole_parts(survey.parts)["layout"]
+    assert isinstance(layout, dict)
+    reach = reach_of(survey.water)
+    start = layout["from_km"] * 1000
+    end = reach.length_m if layout["to_km"] is None else layout["to_km"] * 1000
+    if end > reach.length_m + 0.5 or start >= end:
+        raise CoreError(
+            "stretch_out_of_reach",
+            f"Expected a stretch within km 0 to {reach.length_m / 1000:.2f}; got {start / 1000:g} to {end / 1000:g}.",
+            "to_km",
+        )
+    end = min(end, reach.length_m)
+
+    def shifted(stretches: Sequence[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
+        cut = ((max(a, start) - start, min(b, end) - start) for a, b in stretches)
+        return tuple((a, b) for a, b in cut if b > a)
+
+    zones = list(survey.water.zones.filter(kind=Zone.Kind.ZONE))
+    used = [zone for zone in zones if zone.end_m > start and zone.start_m < end]
+    sites = lay_out_sites(
+        end - start, layout["site_length_m"], layout["gap_m"], layout["seed"], layout["layout"], layout["n"],
+        zones=shifted([(zone.start_m, zone.end_m) for zone in used]),
+        closed=shifted(closed_stretches(survey.water)),
+    )  # fmt: skip
+    with transaction.atomic():
+        survey.sites.all().delete()
+        return PlannedSite.objects.bulk_create(
+            PlannedSite(
+                survey=survey, number=number, start_m=site.start_m + start, end_m=site.end_m + start,
+                zone=_zone_at(zones, (site.start_m + site.end_m) / 2 + start),
+            )
+            for number, site in enumerate(sites, 1)
+        )  # fmt: skip
+
+
+def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedSite:
+    """Move one site by hand; why is asked for and kept."""
+    require(act.person, survey.programme, "plan")
+    if len(act.reason.strip()) < 3:
+        raise CoreError("reason_missing", "Say in a few words why, such as 'no access from the road'.", "reason")
+    site = survey.sites.filter(number=number).first()
+    if site is None:
+        raise CoreError("site_unknown", f"This survey has no site {number}.", "number")
+    reach = reach_of(survey.water)
+    length = site.end_m - site.start_m
+    if not 0 <= start_m <= reach.length_m - length:
+        raise CoreError(
+            "beyond_reach",
+            f"A site of {length:g} m may start from km 0 to {(reach.length_m - length) / 1000:.3f}; got {start_m / 1000:.3f}.",
+            "start_m",
+        )
+    shut = next((each for each in survey.water.zones.exclude(kind=Zone.Kind.ZONE) if start_m < each.end_m and each.start_m < start_m + length), None)  # fmt: skip
+    if shut:
+        raise CoreError("site_closed", f"It would touch '{shut.name}', which is to be kept clear of.", "start_m")
+    zone = _zone_at(list(survey.water.zones.filter(kind=Zone.Kind.ZONE)), start_m + length / 2)
+    apply_change(
+        act, survey.programme, site, {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
+    )
+    return site
+
+
+def set_line(act: Act, water: Water, points: Sequence[tuple[float, float]], turn: bool = False) -> Water:
+    """Give a water its line. ``turn`` puts its end first, so that kilometres run from the mouth.
+
+    Raises:
+        CoreError: as ``reach_from``; ``coordinates_swapped`` where the line would lie near the programme's waters if turned.
+    """
+    require(act.person, water.programme, "plan")
+    near = _somewhere(water.programme, water)
+    if near and points and looks_swapped(points, near):
+        raise CoreError(
+            "coordinates_swapped",
+            "Latitude and longitude seem to be swapped: the other way round the line lies by the programme's other waters.",
+            "file",
+        )
+    ordered = list(reversed(points)) if turn else list(points)
+    reach = reach_from(ordered)
+    shape = {"type": "LineString", "coordinates": [[round(float(x), 6), round(float(y), 6)] for x, y in zip(reach.lon, reach.lat, strict=True)]}  # fmt: skip
+    with transaction.atomic():
+        locked = Water.objects.select_for_update().get(pk=water.pk)
+        apply_change(act, water.programme, locked, {"geometry": shape})
+    return locked
+
+
+def make_water(person: Person, programme: Programme, name: str, kind: str) -> Water:
+    """A new water, as yet without a line."""
+    require(person, programme, "plan")
+    if programme.waters.filter(name__iexact=name.strip()).exists():
+        raise CoreError("water_there", f"There is a water called {name.strip()} already.", "name")
+    return Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
+
+
+def set_zones(person: Person, water: Water, zones: Sequence[dict[str, Any]]) -> list[Zone]:
+    """Zones and stretches to keep off, all of a water's anew."""
+    require(person, water.programme, "plan")
+    length = reach_of(water).length_m
+    for zone in zones:
+        if not 0 <= zone["start_m"] < zone["end_m"] <= length + 0.5:
+            raise CoreError(
+                "zone_out_of_reach",
+                f"'{zone['name']}': expected a stretch within km 0 to {length / 1000:.2f}, its start before its end.",
+                "zones",
+            )
+    with transaction.atomic():
+        water.zones.all().delete()
+        return Zone.objects.bulk_create(Zone(water=water, **zone) for zone in zones)
+
+
+def make_outing(person: Person, survey: Survey, day: date, override: str = "") -> Outing:
+    """Turn a plan into an outing: its sites become sites of the water, its targets the outing's.
+
+    Raises:
+        CoreError: ``plan_incomplete`` where people, papers or season stand against it and no reason was given.
+    """
+    require(person, survey.programme, "open_outing")
+    against = missing_for(survey, day)
+    if against and len(override.strip()) < 3:
+        raise CoreError(
+            "plan_incomplete", f"{' '.join(against)} Put it right, or say why it shall go out all the same.", "override"
+        )
+    parts = whole_parts(survey.parts)
+    with transaction.atomic():
+        _real_sites(survey)
+        outing = open_outing(
+            person, survey.programme, outing_id=new_id(), water=survey.water, day=day, gear=survey.gear,
+            name=f"{survey.name}, {day:%d %b}",
+        )  # fmt: skip
+        survey.outings.add(outing)
+        visits = max(survey.visits, 1)
+        Target.objects.bulk_create(
+            Target(
+                outing=outing, species=each["species"], what=each["what"], wanted=-(-each["wanted"] // visits),
+                from_mm=each["from_mm"],
+            )
+            for each in parts["targets"]  # type: ignore[attr-defined]
+        )  # fmt: skip
+        if against:
+            Change.objects.create(
+                programme=survey.programme, table="outing", row=outing.pk, person=person, reason=override.strip(),
+                before={"against": against}, after={"opened": "all the same"},
+            )  # fmt: skip
+    return outing
+
+
+def _real_sites(survey: Survey) -> None:
+    """Planned sites as sites of the water; one made before is used again."""
+    reach = reach_of(survey.water)
+    for planned in survey.sites.select_related("site"):
+        middle = (planned.start_m + planned.end_m) / 2
+        lon, lat = reach.point_at(middle)
+        name = f"{survey.name[:40]} {planned.number}"
+        site = planned.site or Site(id=new_id(), water=survey.water, name=name)
+        site.reach, site.river_km = planned.zone, round(middle / 1000, 3)
+        site.geometry = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
+        site.save()
+        if planned.site is None:
+            planned.site = site
+            planned.save(update_fields=["site"])
+
+
+def sign(person: Person, outing: Outing, checklist: str, name: str, note: str) -> Signature:
+    """Sign a checklist for an outing by name; a second signature of the same list changes nothing."""
+    require(person, outing.programme, "sign")
+    found = CHECKLISTS.get(checklist)
+    if found is None:
+        raise CoreError("checklist_unknown", f"Expected one of {', '.join(CHECKLISTS)}.", "checklist")
+    if found.note and not note.strip():
+        raise CoreError("note_missing", f"Write down: {found.note}.", "note")
+    signature, _ = Signature.objects.get_or_create(
+        outing=outing, checklist=checklist,
+        defaults={"version": found.version, "lines": list(found.lines), "name": name, "note": note, "person": person},
+    )  # fmt: skip
+    return signature
+
+
+def keep_paper(person: Person, programme: Programme, key: UUID | None, values: dict[str, Any]) -> Paper:
+    """Enter or change a permit or a qualification."""
+    require(person, programme, "plan")
+    _check_dates(values["first"], values["last"])
+    paper, _ = Paper.objects.update_or_create(id=key or new_id(), programme=programme, defaults=values)
+    return paper
+
+
+def visit_days(survey: Survey) -> list[date]:
+    """Days of the visits, evenly over the survey's period."""
+    span = (survey.last - survey.first).days
+    if survey.visits == 1:
+        return [survey.first]
+    return [survey.first + timedelta(days=round(span * place / (survey.visits - 1))) for place in range(survey.visits)]
+
+
+def _zone_at(zones: Sequence[Zone], metres: float) -> str:
+    return next((zone.name for zone in zones if zone.start_m <= metres <= zone.end_m), "")
+
+
+def _somewhere(programme: Programme, water: Water) -> tuple[float, float] | None:
+    """A place of another water of the programme, to know which part of the world it is in."""
+    for other in programme.waters.exclude(pk=water.pk):
+        shape = other.geometry or {}
+        line = shape.get("coordinates") or []
+        if shape.get("type") == "Polygon":
+            line = line[0]
+        if line and shape.get("type") in ("LineString", "Polygon"):
+            return float(line[0][0]), float(line[0][1])
+    return None
+
+
+def _check_dates(first: date, last: date) -> None:
+    if last < first:
+        raise CoreError("dates_reversed", f"The last day ({last}) is before the first ({first}).", "last")
+
+
+def _check_species(programme: Programme, codes: Sequence[str]) -> None:
+    known = set(programme.species.values_list("code", flat=True))
+    wrong = next((code for code in codes if code not in known), None)
+    if wrong or not codes:
+        raise CoreError(
+            "species_not_in_programme",
+            f"Expected one or more species of {', '.join(sorted(known))}; got '{wrong or ''}'.",
+            "species",
+        )

@@ -1,0 +1,342 @@
+"""Plans over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpResponse
+from django.utils import timezone
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import status
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.deck.models import Outing
+from nailwright.deck.serializers import WaterSerializer
+from nailwright.jobs.actions import reap_jobs
+from nailwright.plan import actions, serializers
+from nailwright.plan.enough import show_enough
+from nailwright.plan.exports import calendar_of, gpx_of
+from nailwright.plan.kit import show_bath, show_deep, show_tags
+from nailwright.plan.lines import line_from
+from nailwright.plan.models import Paper, Survey, Unit
+from nailwright.plan.parts import whole_parts
+from nailwright.plan.reaches import show_reach, water_of
+from nailwright.plan.rehearsals import start_rehearsal
+from nailwright.plan.settings import r100_readings, show_settings
+from nailwright.plan.sheet import sheet_of
+from nailwright.plan.shown import show_survey
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Water
+from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.rows import new_id
+from nailwright_core.common.errors import CoreError
+
+
+class PlanView(APIView):
+    """Surveys, papers, seasons, and who may be named; a post begins a survey."""
+
+    @extend_schema(operation_id="plan", responses=serializers.PlanSerializer)
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        return Response(
+            serializers.PlanSerializer(
+                {
+                    "surveys": programme.surveys.select_related("water"),
+                    "papers": programme.papers.all(),
+                    "seasons": programme.seasons.all(),
+                    "people": list(programme.people.order_by("name").values_list("name", flat=True)),
+                }
+            ).data
+        )
+
+    @extend_schema(
+        operation_id="plan_survey",
+        request=serializers.NewSurveySerializer,
+        responses={201: serializers.SurveySerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "plan")
+        values = _given(serializers.NewSurveySerializer, request)
+        water = water_of(programme, values.pop("water"))
+        survey = actions.plan_survey(request.user, programme, water, values)
+        return Response(show_survey(survey), status.HTTP_201_CREATED)
+
+
+class SurveyView(APIView):
+    @extend_schema(operation_id="survey", responses=serializers.SurveySerializer)
+    def get(self, request: Request, survey_id: str) -> Response:
+        return Response(show_survey(_survey(request, survey_id, "read")))
+
+    @extend_schema(
+        operation_id="change_survey", request=serializers.ChangeSurveySerializer, responses=serializers.SurveySerializer
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan")
+        values = _given(serializers.ChangeSurveySerializer, request)
+        parts = _plain(values.pop("parts", {}))
+        return Response(show_survey(actions.change_survey(_act(request), survey, values, parts)))
+
+
+class SurveySitesView(APIView):
+    """A post lays the sites out anew, as the layout says."""
+
+    @extend_schema(operation_id="lay_out_sites", request=None, responses=serializers.SurveySerializer)
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan")
+        actions.lay_out(_act(request), survey)
+        return Response(show_survey(survey))
+
+
+class MoveSiteView(APIView):
+    @extend_schema(
+        operation_id="move_site", request=serializers.MoveSiteSerializer, responses=serializers.SurveySerializer
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan")
+        values = _given(serializers.MoveSiteSerializer, request)
+        actions.move_site(_act(request, values["reason"]), survey, values["number"], values["start_m"])
+        return Response(show_survey(survey))
+
+
+class SurveySettingsView(APIView):
+    @extend_schema(operation_id="survey_settings", responses=serializers.SettingsSerializer)
+    def get(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "read")
+        electro: Any = whole_parts(survey.parts)["electro"]
+        return Response(serializers.SettingsSerializer(show_settings(survey, electro)).data)
+
+
+class SurveyKitView(APIView):
+    @extend_schema(operation_id="survey_kit", responses=serializers.KitSerializer)
+    def get(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "read")
+        parts: Any = whole_parts(survey.parts)
+        kit: dict[str, Any] = {
+            "bath": None,
+            "bath_refused": "",
+            "tags": None,
+            "tags_refused": "",
+            "deep": show_deep(survey),
+        }
+        today = timezone.now().date()
+        for name, show in (
+            ("bath", lambda: show_bath(parts["bath"], survey.species) if parts["bath"]["agent"] else None),
+            ("tags", lambda: show_tags(survey, parts["tags"], today)),
+        ):
+            try:
+                kit[name] = show()
+            except CoreError as refused:
+                kit[f"{name}_refused"] = refused.message
+        return Response(serializers.KitSerializer(kit).data)
+
+
+class EnoughView(APIView):
+    @extend_schema(
+        operation_id="enough", parameters=[serializers.EnoughQuerySerializer], responses=serializers.EnoughSerializer
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme_for(request.user, programme_id, "read")
+        query = serializers.EnoughQuerySerializer(data=request.query_params)
+        query.is_valid(raise_exception=True)
+        return Response(serializers.EnoughSerializer(show_enough(query.validated_data)).data)
+
+
+class RehearsalsView(APIView):
+    """Rehearsals of a survey, newest first; a post starts one."""
+
+    @extend_schema(operation_id="rehearsals", responses=serializers.RehearsalSerializer(many=True))
+    def get(self, request: Request, survey_id: str) -> Response:
+        reap_jobs()
+        survey = _survey(request, survey_id, "read")
+        rows = survey.rehearsals.select_related("job")[:8]
+        return Response(serializers.RehearsalSerializer(rows, many=True).data)
+
+    @extend_schema(
+        operation_id="rehearse",
+        request=serializers.NewRehearsalSerializer,
+        responses={201: serializers.RehearsalSerializer},
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan")
+        row = start_rehearsal(request.user, survey, **_given(serializers.NewRehearsalSerializer, request))
+        return Response(serializers.RehearsalSerializer(row).data, status.HTTP_201_CREATED)
+
+
+class SurveyOutingView(APIView):
+    """A plan becomes an outing."""
+
+    @extend_schema(
+        operation_id="make_outing", request=serializers.MakeOutingSerializer, responses=serializers.SurveySerializer
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "open_outing")
+        values = _given(serializers.MakeOutingSerializer, request)
+        actions.make_outing(request.user, survey, values["date"], values["override"])
+        return Response(show_survey(survey))
+
+
+class SurveyGpxView(APIView):
+    @extend_schema(operation_id="survey_gpx", responses={(200, "application/gpx+xml"): OpenApiTypes.STR})
+    def get(self, request: Request, survey_id: str) -> HttpResponse:
+        return _file(gpx_of(_survey(request, survey_id, "read")), "application/gpx+xml", "sites.gpx")
+
+
+class SurveyCalendarView(APIView):
+    @extend_schema(operation_id="survey_calendar", responses={(200, "text/calendar"): OpenApiTypes.STR})
+    def get(self, request: Request, survey_id: str) -> HttpResponse:
+        calendar = calendar_of(_survey(request, survey_id, "read"), timezone.now())
+        return _file(calendar, "text/calendar; charset=utf-8", "survey.ics")
+
+
+class SurveySheetView(APIView):
+    """The field sheet, printed."""
+
+    @extend_schema(
+        operation_id="survey_sheet",
+        parameters=[OpenApiParameter("paper", enum=["a4", "letter"], default="a4")],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, survey_id: str) -> HttpResponse:
+        survey = _survey(request, survey_id, "read")
+        return _file(sheet_of(survey, request.query_params.get("paper", "a4")), "application/pdf", "field-sheet.pdf")
+
+
+class NewWaterView(APIView):
+    @extend_schema(operation_id="make_water", request=serializers.NewWaterSerializer, responses={201: WaterSerializer})
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "plan")
+        water = actions.make_water(request.user, programme, **_given(serializers.NewWaterSerializer, request))
+        return Response(WaterSerializer(water).data, status.HTTP_201_CREATED)
+
+
+class ReachView(APIView):
+    @extend_schema(operation_id="reach", responses=serializers.ReachSerializer)
+    def get(self, request: Request, water_id: str) -> Response:
+        return Response(serializers.ReachSerializer(show_reach(_water(request, water_id, "read"))).data)
+
+
+class ReachLineView(APIView):
+    """A post gives the water its line, from a file."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(
+        operation_id="set_line", request=serializers.LineUploadSerializer, responses=serializers.ReachSerializer
+    )
+    def post(self, request: Request, water_id: str) -> Response:
+        water = _water(request, water_id, "plan")
+        upload = request.FILES.get("file")
+        if upload is None:
+            raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
+        turn = str(request.data.get("turn", "")).lower() in ("true", "1", "on")
+        water = actions.set_line(_act(request), water, line_from(upload.read()), turn)
+        return Response(serializers.ReachSerializer(show_reach(water)).data)
+
+
+class ZonesView(APIView):
+    @extend_schema(operation_id="set_zones", request=serializers.ZonesSerializer, responses=serializers.ReachSerializer)
+    def post(self, request: Request, water_id: str) -> Response:
+        water = _water(request, water_id, "plan")
+        actions.set_zones(request.user, water, _given(serializers.ZonesSerializer, request)["zones"])
+        return Response(serializers.ReachSerializer(show_reach(water)).data)
+
+
+class UnitsView(APIView):
+    """Control boxes with their limits, and what past runs say of the boat's resistance; a post enters one."""
+
+    @extend_schema(operation_id="units", responses=serializers.ElectroUnitsSerializer)
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        readings = r100_readings(programme, "boat_electrofishing")
+        return Response(serializers.ElectroUnitsSerializer({"units": programme.units.all(), "readings": readings}).data)
+
+    @extend_schema(
+        operation_id="enter_unit",
+        request=serializers.ElectroUnitSerializer,
+        responses={201: serializers.ElectroUnitSerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "plan")
+        unit = Unit.objects.create(programme=programme, **_given(serializers.ElectroUnitSerializer, request))
+        return Response(serializers.ElectroUnitSerializer(unit).data, status.HTTP_201_CREATED)
+
+
+class PapersView(APIView):
+    @extend_schema(
+        operation_id="enter_paper", request=serializers.PaperSerializer, responses={201: serializers.PaperSerializer}
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "plan")
+        paper = actions.keep_paper(request.user, programme, None, _given(serializers.PaperSerializer, request))
+        return Response(serializers.PaperSerializer(paper).data, status.HTTP_201_CREATED)
+
+
+class PaperView(APIView):
+    @extend_schema(
+        operation_id="change_paper", request=serializers.PaperSerializer, responses=serializers.PaperSerializer
+    )
+    def post(self, request: Request, paper_id: str) -> Response:
+        paper = Paper.objects.select_related("programme").filter(pk=paper_id).first()
+        if paper is None:
+            raise Http404
+        require(request.user, paper.programme, "plan")
+        kept = actions.keep_paper(request.user, paper.programme, paper.pk, _given(serializers.PaperSerializer, request))
+        return Response(serializers.PaperSerializer(kept).data)
+
+
+class SignView(APIView):
+    @extend_schema(
+        operation_id="sign_checklist", request=serializers.SignSerializer, responses=serializers.SignedSerializer
+    )
+    def post(self, request: Request, outing_id: str) -> Response:
+        outing = Outing.objects.select_related("programme").filter(pk=outing_id).first()
+        if outing is None:
+            raise Http404
+        require(request.user, outing.programme, "sign")
+        signed = actions.sign(request.user, outing, **_given(serializers.SignSerializer, request))
+        return Response(serializers.SignedSerializer(signed).data)
+
+
+def _given(serializer: Any, request: Request) -> dict[str, Any]:
+    given = serializer(data=request.data)
+    given.is_valid(raise_exception=True)
+    return dict(given.validated_data)
+
+
+def _plain(value: Any) -> Any:
+    """Nested values as JSON holds them."""
+    if isinstance(value, dict):
+        return {key: _plain(each) for key, each in value.items()}
+    if isinstance(value, list):
+        return [_plain(each) for each in value]
+    return value if value is None or isinstance(value, bool | int | float | str) else str(value)
+
+
+def _act(request: Request, reason: str = "") -> Act:
+    return Act(new_id(), request.user, timezone.now(), reason)
+
+
+def _survey(request: Request, survey_id: str, permission: str) -> Survey:
+    survey = Survey.objects.select_related("programme", "water").filter(pk=survey_id).first()
+    if survey is None:
+        raise Http404
+    require(request.user, survey.programme, permission)
+    return survey
+
+
+def _water(request: Request, water_id: str, permission: str) -> Water:
+    water = Water.objects.select_related("programme").filter(pk=water_id).first()
+    if water is None:
+        raise Http404
+    require(request.user, water.programme, permission)
+    return water
+
+
+def _file(content: str | bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(content, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response

@@ -1,0 +1,92 @@
+"""Checklists, each with its version; what is signed is kept with the words that stood there.
+
+Common practice (handbook 6, 7, 9), no source: local law, permit, protocol and the trained leader decide.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nailwright.deck.models import Gear
+
+
+@dataclass(frozen=True)
+class Checklist:
+    """A list to be read aloud and signed by name."""
+
+    code: str
+    version: int
+    title: str
+    lines: tuple[str, ...]
+    note: str = ""
+
+
+CHECKLISTS = {
+    each.code: each
+    for each in (
+        Checklist(
+            "electrofishing", 1, "Electrofishing",
+            (
+                "Nobody works alone; two of us can do CPR.",
+                "One person stands at the dead-man switch and stops at any word.",
+                "Lineman's gloves, dry rubber boots or waders, no hand in the water with current on.",
+                "Dropper, cable and switch looked at; the switch tried before fish are.",
+                "Stop for people or animals within 30 m, thunder, heavy rain, a leak.",
+                "Start low, raise until fish are drawn and recover quickly, and stop raising.",
+            ),
+        ),
+        Checklist(
+            "boat", 1, "Boat",
+            (
+                "Life jackets worn by all; weight within the boat's plate.",
+                "Fuel, fire extinguisher, bilge, light, radio or telephone tried.",
+                "Engine and generator off to refuel; hearing protection by the generator.",
+                "Somebody ashore knows where we go and when we are back.",
+            ),
+        ),
+        Checklist(
+            "night", 1, "Night work",
+            ("Head lamps and spares; the route was driven by daylight.", "Nobody walks the bow rail; a count of heads each hour."),
+        ),
+        Checklist(
+            "dam", 1, "Near a dam",
+            (
+                "The operator was telephoned: name, time and gates are noted below.",
+                "Nobody enters the boil; the stand-off on the map is kept.",
+                "On the siren or rising water we leave at once, along the way agreed.",
+            ),
+            "Operator's name, time of the call, gates",
+        ),
+        Checklist(
+            "deep_water", 1, "Fish from deep water",
+            ("Descending gear rigged before the first line goes down.", "Goal two minutes from deck to going down, limit five.",
+             "Needles only in trained hands, where law allows."),
+        ),
+        Checklist(
+            "needles_drugs", 1, "Needles and drugs",
+            ("Gloves and eye protection; stock labelled with strength and date.", "Needles into the sharps box, never recapped.",
+             "The person licensed for the agent is here; withdrawal times are known."),
+        ),
+        Checklist(
+            "surgery", 1, "Surgery",
+            ("Protocol number and surgeon named; instruments sterile.", "Tag activated, heard and written down before the first cut.",
+             "Bath strength read; recovery tank ready with oxygen."),
+            "Protocol number, surgeon",
+        ),
+        Checklist(
+            "lifting", 1, "Lifting",
+            ("Large fish in a sling, two to lift, belly supported.", "Batteries and generator: two to lift, backs straight, path clear."),
+        ),
+    )
+}  # fmt: skip
+_BY_GEAR = {
+    Gear.BOAT: ("electrofishing", "boat", "night", "lifting"),
+    Gear.BACKPACK: ("electrofishing",),
+    Gear.ANGLING: ("boat",),
+}
+
+
+def needed_for(gear: str, near_dam: bool, bath: bool, deep: bool = False) -> tuple[str, ...]:
+    """Checklists that an outing asks for."""
+    extra = [code for code, wanted in (("dam", near_dam), ("needles_drugs", bath), ("deep_water", deep)) if wanted]
+    return (*_BY_GEAR[Gear(gear)], *extra)

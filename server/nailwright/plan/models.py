@@ -1,0 +1,162 @@
+"""What a survey is to do, and what it stands on: zones, units, people's papers, seasons."""
+
+from __future__ import annotations
+
+from django.db import models
+from django.utils import timezone
+
+from nailwright.deck.models import Gear, Outing
+from nailwright.jobs.models import Job
+from nailwright.programmes.models import Person, Programme, Site, Water
+from nailwright.programmes.rows import Keyed
+
+
+class Zone(Keyed):
+    """A stretch of a water: a zone to sample by, or one to keep out of round a dam or another point."""
+
+    class Kind(models.TextChoices):
+        ZONE = "zone", "Zone"
+        DAM = "dam", "Dam, keep off"
+        NO_GO = "no_go", "Keep out"
+
+    water = models.ForeignKey(Water, models.CASCADE, related_name="zones")
+    kind = models.CharField(max_length=5, choices=Kind, default=Kind.ZONE)
+    name = models.CharField(max_length=60)
+    start_m = models.FloatField()
+    end_m = models.FloatField()
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["start_m"]
+
+
+class Unit(Keyed):
+    """A control box with its generator and boat: its limits, and how it stands in water of 100 uS/cm."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="units")
+    name = models.CharField(max_length=60)
+    gear = models.CharField(max_length=24, choices=Gear)
+    max_volts = models.FloatField()
+    max_amps = models.FloatField()
+    max_watts = models.FloatField()
+    max_hz = models.FloatField(default=120)
+    max_duty = models.FloatField(default=1.0)
+    r100_ohm = models.FloatField()
+
+    class Meta:
+        ordering = ["name"]
+
+
+class Paper(Keyed):
+    """A permit of the programme or a qualification of a person, with its days."""
+
+    class Kind(models.TextChoices):
+        PERMIT = "permit", "Permit"
+        QUALIFICATION = "qualification", "Qualification"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="papers")
+    kind = models.CharField(max_length=13, choices=Kind)
+    name = models.CharField(max_length=120)
+    holder = models.CharField(max_length=80, blank=True)
+    number = models.CharField(max_length=60, blank=True)
+    gears = models.JSONField(default=list)
+    first = models.DateField()
+    last = models.DateField()
+
+    class Meta:
+        ordering = ["last"]
+
+
+class Season(Keyed):
+    """Days of the year in which a rule closes a water, or fish spawn."""
+
+    class Kind(models.TextChoices):
+        CLOSED = "closed", "Closed by rule"
+        SPAWNING = "spawning", "Spawning"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="seasons")
+    water = models.ForeignKey(Water, models.CASCADE, null=True, related_name="seasons")
+    kind = models.CharField(max_length=8, choices=Kind)
+    name = models.CharField(max_length=120)
+    first_day = models.CharField(max_length=5, help_text="MM-DD")
+    last_day = models.CharField(max_length=5, help_text="MM-DD")
+
+
+class Survey(Keyed):
+    """One planned survey of one water. ``parts`` holds its choices, each checked by its serializer when it is set."""
+
+    class Question(models.TextChoices):
+        SIZE = "size", "Size and condition"
+        TREND = "trend", "Trend in catch per effort"
+        MARKS = "marks", "Abundance by marks"
+        REMOVAL = "removal", "Abundance by removal"
+        MOVEMENT = "movement", "Movement"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="surveys")
+    water = models.ForeignKey(Water, models.PROTECT, related_name="surveys")
+    name = models.CharField(max_length=120)
+    question = models.CharField(max_length=8, choices=Question)
+    species = models.JSONField(default=list)
+    gear = models.CharField(max_length=24, choices=Gear)
+    first = models.DateField()
+    last = models.DateField()
+    visits = models.PositiveSmallIntegerField(default=1)
+    effort_s = models.PositiveIntegerField(default=900)
+    revisit_years = models.PositiveSmallIntegerField(null=True)
+    parts = models.JSONField(default=dict)
+    person = models.ForeignKey(Person, models.PROTECT)
+    made_at = models.DateTimeField(default=timezone.now)
+    outings = models.ManyToManyField(Outing, related_name="surveys")
+
+    class Meta:
+        ordering = ["-first"]
+
+
+class PlannedSite(Keyed):
+    """A site of a survey, metres along the water's line; ``moved`` says why it stands elsewhere than it was laid out."""
+
+    survey = models.ForeignKey(Survey, models.CASCADE, related_name="sites")
+    number = models.PositiveSmallIntegerField()
+    start_m = models.FloatField()
+    end_m = models.FloatField()
+    zone = models.CharField(max_length=60, blank=True)
+    moved = models.CharField(max_length=200, blank=True)
+    site = models.ForeignKey(Site, models.SET_NULL, null=True, related_name="planned")
+
+    class Meta:
+        ordering = ["number"]
+
+
+class Rehearsing(Keyed):
+    """A rehearsal of a survey, or a sweep over one choice: what was asked, and what came of it."""
+
+    survey = models.ForeignKey(Survey, models.CASCADE, related_name="rehearsals")
+    person = models.ForeignKey(Person, models.PROTECT)
+    kind = models.CharField(max_length=8)
+    design = models.JSONField()
+    choice = models.CharField(max_length=20, blank=True)
+    values = models.JSONField(default=list)
+    replicates = models.PositiveIntegerField()
+    seed = models.PositiveIntegerField()
+    result = models.JSONField(null=True)
+    job = models.ForeignKey(Job, models.SET_NULL, null=True)
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+
+class Signature(Keyed):
+    """A checklist read and signed for an outing, with the words and version that were signed."""
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="signatures")
+    checklist = models.CharField(max_length=20)
+    version = models.PositiveSmallIntegerField()
+    lines = models.JSONField()
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=300, blank=True)
+    person = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["outing", "checklist"], name="signed_once")]

@@ -1,0 +1,170 @@
+"""What is known of a plan: what stands against it, planned against done, days, past data to start from."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date, timedelta
+from typing import Any
+
+from django.db.models import Count, F, Q, Sum
+from django.utils import timezone
+
+from nailwright.deck.models import Capture, Gear, Run
+from nailwright.findings.queries import lengths_of
+from nailwright.plan.checklists import needed_for
+from nailwright.plan.models import Paper, Season, Survey, Zone
+from nailwright.plan.parts import whole_parts
+from nailwright.programmes.models import Programme
+from nailwright_core.common import species as species_table
+from nailwright_core.findings.size_structure import proportional_size_distribution
+from nailwright_core.plan.effort import pilot
+
+ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
+#: So many days before a paper expires it is warned of.
+WARN_DAYS = 60
+
+
+def paper_state(paper: Paper, day: date) -> str:
+    """ "expired", "soon", "not yet" or "valid" on a day."""
+    if paper.last < day:
+        return "expired"
+    if paper.first > day:
+        return "not yet"
+    return "soon" if paper.last - day <= timedelta(days=WARN_DAYS) else "valid"
+
+
+def missing_for(survey: Survey, day: date) -> list[str]:
+    """What stands against going out on a day, in sentences."""
+    parts = whole_parts(survey.parts)
+    found = []
+    crew = [name for name in parts["crew"] if name.strip()]  # type: ignore[attr-defined]
+    if survey.gear in ELECTRIC and len(crew) < 2:
+        found.append(f"An electrofishing outing never goes with fewer than two people; {len(crew)} named.")
+    papers = [paper for paper in survey.programme.papers.all() if not paper.gears or survey.gear in paper.gears]
+    for paper in papers:
+        if paper.kind == Paper.Kind.PERMIT and paper_state(paper, day) in ("expired", "not yet"):
+            found.append(f"The permit '{paper.name}' is valid {paper.first} to {paper.last}, not on {day}.")
+        if paper.kind == Paper.Kind.QUALIFICATION and paper.holder in crew and paper_state(paper, day) == "expired":
+            found.append(f"{paper.holder}'s qualification '{paper.name}' expired on {paper.last}.")
+    if survey.gear in ELECTRIC and crew:
+        led = any(
+            paper.kind == Paper.Kind.QUALIFICATION
+            and paper.holder in crew
+            and paper_state(paper, day) in ("valid", "soon")
+            for paper in papers
+        )
+        if not led:
+            found.append("Nobody of the crew has a valid qualification for this gear.")
+    found += [
+        f"The rule '{season.name}' closes the water from {season.first_day} to {season.last_day}."
+        for season in seasons_of(survey)
+        if season.kind == Season.Kind.CLOSED and in_season(season, day)
+    ]
+    return found
+
+
+def seasons_of(survey: Survey) -> list[Season]:
+    """Rules and spawning times of the survey's water, and those of every water."""
+    return list(survey.programme.seasons.filter(Q(water=survey.water) | Q(water=None)).order_by("first_day"))
+
+
+def in_season(season: Season, day: date) -> bool:
+    """Whether a day of the year lies in a season, which may run over the new year."""
+    at = f"{day:%m-%d}"
+    if season.first_day <= season.last_day:
+        return season.first_day <= at <= season.last_day
+    return at >= season.first_day or at <= season.last_day
+
+
+def checklists_for(survey: Survey) -> tuple[str, ...]:
+    """Checklists that its outings ask for: by gear, by a dam near a site, by a bath; and those chosen besides."""
+    parts = whole_parts(survey.parts)
+    dams = survey.water.zones.filter(kind=Zone.Kind.DAM)
+    near = any(
+        site.start_m < dam.end_m + 2000 and dam.start_m - 2000 < site.end_m
+        for dam in dams
+        for site in survey.sites.all()
+    )
+    own = needed_for(survey.gear, near, bool(parts["bath"]["agent"]))  # type: ignore[index]
+    return tuple(dict.fromkeys((*own, *parts["checklists"])))  # type: ignore[misc]
+
+
+def progress_of(survey: Survey) -> dict[str, Any]:
+    """Planned against done: sites, effort, fish measured, marks; and by week."""
+    outings = list(survey.outings.all())
+    runs = Run.present.filter(outing__in=outings)
+    fish = Capture.present.filter(run__outing__in=outings, run__deleted_at=None)
+    planned = survey.sites.count() * survey.visits
+    weeks: dict[date, dict[str, float]] = defaultdict(lambda: {"fish": 0, "marks": 0, "effort_s": 0.0, "sites": 0})
+    for day, n, marks in fish.values_list("run__outing__date").annotate(
+        n=Sum("count", filter=~Q(length_basis="")), marks=Count("placements", filter=Q(placements__deleted_at=None))
+    ):
+        week = weeks[day - timedelta(days=day.weekday())]
+        week["fish"] += n or 0
+        week["marks"] += marks
+    for day, effort, sites in runs.values_list("outing__date").annotate(
+        effort=Sum("current_on_s"), sites=Count("site", distinct=True)
+    ):
+        week = weeks[day - timedelta(days=day.weekday())]
+        week["effort_s"] += effort or 0
+        week["sites"] += sites
+    targets = []
+    for each in whole_parts(survey.parts)["targets"]:  # type: ignore[attr-defined]
+        wanted = fish.filter(species=each["species"])
+        if each["from_mm"]:
+            wanted = wanted.filter(length_mm__gte=each["from_mm"])
+        done = (
+            wanted.filter(placements__deleted_at=None, placements__isnull=False).count()
+            if each["what"] == "marked"
+            else wanted.exclude(length_basis="").count()
+        )
+        targets.append({**each, "done": done})
+    return {
+        "outings": outings,
+        "sites_planned": planned,
+        "sites_done": runs.values("outing", "site").distinct().count(),
+        "effort_planned_s": planned * survey.effort_s,
+        "effort_done_s": runs.aggregate(total=Sum("current_on_s"))["total"] or 0,
+        "targets": targets,
+        "weeks": [{"week": week, **numbers} for week, numbers in sorted(weeks.items())],
+    }
+
+
+def pilot_of(survey: Survey) -> dict[str, Any]:
+    """What past data of this water and gear say, to start from: catch per hour, its spread among sites, PSD, SD of lengths."""
+    code = survey.species[0] if survey.species else "wal"
+    kind = species_table.get(code)
+    runs = list(
+        Run.present.filter(
+            outing__programme=survey.programme, outing__water=survey.water, gear=survey.gear, current_on_s__gt=0
+        )
+        .annotate(n=Sum("captures__count", filter=Q(captures__deleted_at=None, captures__species=code)))
+        .values_list("current_on_s", "n")
+    )
+    captures = Capture.present.filter(programme=survey.programme, species=code, run__outing__water=survey.water)
+    lengths = lengths_of(captures, kind, estimated=False).length_mm
+    found: dict[str, Any] = {
+        "species": kind.common_name, "runs": len(runs), "fish": len(lengths), "mean_mm": None, "sd_mm": None, "psd": None,
+        "cpue": None, "cpue_low": None, "cpue_high": None, "catch_mean": None, "catch_variance": None, "k": None,
+    }  # fmt: skip
+    if len(lengths) > 1:
+        found |= {"mean_mm": float(lengths.mean()), "sd_mm": float(lengths.std(ddof=1))}
+        if kind.size_categories and (lengths >= kind.size_categories.stock).any():
+            found["psd"] = proportional_size_distribution(lengths, kind.size_categories).psd.value / 100
+    if len(runs) >= 2:
+        past = pilot([n or 0 for _, n in runs], [seconds / 3600 for seconds, _ in runs])
+        found |= {
+            "cpue": past.cpue.value, "cpue_low": past.cpue.lower, "cpue_high": past.cpue.upper,
+            "catch_mean": past.mean, "catch_variance": past.variance, "k": min(past.k, 1000.0),
+        }  # fmt: skip
+    return found
+
+
+def papers_due(programme: Programme) -> list[dict[str, Any]]:
+    """Papers that have expired or will soon."""
+    today = timezone.now().date()
+    return [
+        {"paper": paper, "state": state}
+        for paper in programme.papers.order_by(F("last").asc())
+        if (state := paper_state(paper, today)) in ("expired", "soon")
+    ]

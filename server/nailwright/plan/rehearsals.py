@@ -1,0 +1,163 @@
+"""Rehearsing a survey in the worker."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+from django_tasks import task
+
+from nailwright.jobs.actions import start_job
+from nailwright.jobs.working import Progress, do_job
+from nailwright.plan.computing import executor_for
+from nailwright.plan.models import Rehearsing, Survey
+from nailwright.programmes.models import Person
+from nailwright.programmes.policies import require
+from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.rehearsal import (
+    BLOCK,
+    Design,
+    MarksDesign,
+    Rehearsal,
+    RemovalDesign,
+    TrendDesign,
+    n_blocks,
+    rehearse,
+    rehearse_sweep,
+    vary,
+)
+
+KINDS: dict[str, type[Design]] = {"marks": MarksDesign, "removal": RemovalDesign, "trend": TrendDesign}
+#: Longer work than this is asked about before it is begun.
+LONG_S = 90.0
+MOST_DESIGNS = 40
+_BINS = 40
+
+
+def designs_of(kind: str, design: dict[str, Any], choice: str, values: list[float]) -> list[Design]:
+    """The designs of a rehearsal or a sweep.
+
+    Raises:
+        CoreError: ``design_unknown``, ``design_unreadable``, ``too_many_designs``, and as ``vary`` and a design's check.
+    """
+    if kind not in KINDS:
+        raise CoreError("design_unknown", f"Expected a rehearsal of {', '.join(KINDS)}; got '{kind[:20]}'.", "kind")
+    fields = KINDS[kind].__dataclass_fields__
+    wrong = next((name for name in design if name not in fields), None)
+    if wrong or any(isinstance(value, bool) or not isinstance(value, int | float) for value in design.values()):
+        raise CoreError("design_unreadable", f"Expected numbers for {', '.join(fields)}.", wrong or "design")
+    whole = {name: round(value) if fields[name].type == "int" else float(value) for name, value in design.items()}
+    try:
+        base = KINDS[kind](**whole)
+    except TypeError as error:
+        raise CoreError("design_unreadable", f"Expected numbers for {', '.join(fields)}.", "design") from error
+    if len(values) > MOST_DESIGNS:
+        raise CoreError("too_many_designs", f"Expected at most {MOST_DESIGNS} values; got {len(values)}.", "values")
+    found = vary(base, choice, values) if choice else [base]
+    for each in found:
+        each.check()
+    return found
+
+
+def estimated_seconds(designs: list[Design], replicates: int) -> float:
+    """How long it would take one process, from one small trial of the costliest design."""
+    costliest = max(designs, key=lambda each: getattr(each, "population", 0) + getattr(each, "catch", 0))
+    began = time.perf_counter()
+    rehearse(costliest, BLOCK)
+    return (time.perf_counter() - began) / BLOCK * replicates * len(designs)
+
+
+def start_rehearsal(
+    person: Person,
+    survey: Survey,
+    kind: str,
+    design: dict[str, Any],
+    choice: str,
+    values: list[float],
+    replicates: int,
+    seed: int,
+    confirmed: bool,
+) -> Rehearsing:
+    """Put a rehearsal before the worker.
+
+    Raises:
+        CoreError: as ``designs_of``; ``takes_long`` with an estimate, where it was not confirmed.
+    """
+    require(person, survey.programme, "plan")
+    designs = designs_of(kind, design, choice, values)
+    took = estimated_seconds(designs, replicates)
+    if took > LONG_S and not confirmed:
+        raise CoreError(
+            "takes_long",
+            f"This would take about {_span(took)} on one process. Take fewer replicates or values, or say that it shall run.",
+            "replicates",
+        )
+    row = Rehearsing.objects.create(
+        survey=survey,
+        person=person,
+        kind=kind,
+        design=design,
+        choice=choice,
+        values=values,
+        replicates=replicates,
+        seed=seed,
+    )
+    row.job = start_job(person, survey.programme, "plan", f"Rehearsing {survey.name}"[:120], run_rehearsal, str(row.pk))
+    row.save(update_fields=["job"])
+    return row
+
+
+def _span(seconds: float) -> str:
+    if seconds < 120:
+        return f"{seconds:.0f} seconds"
+    return f"{seconds / 60:.0f} minutes" if seconds < 7200 else f"{seconds / 3600:.1f} hours"
+
+
+@task()
+def run_rehearsal(job_id: str, rehearsal_id: str) -> None:
+    """Simulate, and keep what came of it."""
+    row = Rehearsing.objects.get(pk=rehearsal_id)
+    do_job(job_id, lambda progress: _rehearse(row, progress))
+
+
+def _rehearse(row: Rehearsing, progress: Progress) -> None:
+    designs = designs_of(row.kind, row.design, row.choice, row.values)
+    blocks = n_blocks(len(designs), row.replicates)
+    found: list[Rehearsal] = []
+    with executor_for(estimated_seconds(designs, row.replicates)) as executor:
+        for done, complete in rehearse_sweep(designs, row.replicates, row.seed, executor=executor):
+            progress.tell(done, blocks)
+            if complete:
+                found.append(complete)
+    found.sort(key=lambda each: designs.index(each.design))
+    row.result = {"designs": [_shown(each) for each in found]}
+    row.save(update_fields=["result"])
+
+
+def _shown(rehearsal: Rehearsal) -> dict[str, Any]:
+    """A rehearsal with its answers counted into bins."""
+    known = rehearsal.answers[np.isfinite(rehearsal.answers)]
+    low, high = np.quantile(known, [0.005, 0.995]) if known.size else (0.0, 1.0)
+    counts, edges = np.histogram(known, bins=_BINS, range=(float(low), float(max(high, low + 1e-9))))
+    return {
+        "design": asdict(rehearsal.design),
+        "truth": rehearsal.truth,
+        "bias": _finite(rehearsal.bias),
+        "median": _finite(rehearsal.median),
+        "low": _finite(rehearsal.spread[0]),
+        "high": _finite(rehearsal.spread[1]),
+        "coverage": rehearsal.coverage,
+        "coverage_low": rehearsal.coverage_interval[0],
+        "coverage_high": rehearsal.coverage_interval[1],
+        "useless": rehearsal.useless,
+        "within": rehearsal.within,
+        "cost": rehearsal.cost,
+        "counts": counts.tolist(),
+        "edges": [float(edge) for edge in edges],
+    }
+
+
+def _finite(value: float) -> float | None:
+    return float(value) if np.isfinite(value) else None

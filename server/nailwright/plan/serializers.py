@@ -1,0 +1,457 @@
+"""Shapes of plans."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from rest_framework import serializers
+
+from nailwright.deck.models import Gear, Target
+from nailwright.jobs.serializers import JobSerializer
+from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
+from nailwright.plan.parts import PartsSerializer
+from nailwright.programmes.models import Water
+
+
+class ZoneSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Zone
+        fields = ["kind", "name", "start_m", "end_m", "note"]
+
+
+class ZonesSerializer(serializers.Serializer):
+    zones = ZoneSerializer(many=True)
+
+
+class ReachSiteSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    lon = serializers.FloatField()
+    lat = serializers.FloatField()
+    along_m = serializers.FloatField()
+    fish = serializers.IntegerField()
+    runs = serializers.IntegerField()
+
+
+class ReachSerializer(serializers.Serializer):
+    water = serializers.UUIDField()
+    name = serializers.CharField()
+    kind = serializers.CharField()
+    length_m = serializers.FloatField()
+    line = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    along_m = serializers.ListField(child=serializers.FloatField())
+    zones = ZoneSerializer(many=True)
+    sites = ReachSiteSerializer(many=True)
+
+
+class LineUploadSerializer(serializers.Serializer):
+    file = serializers.FileField(help_text="GeoJSON, GPX, KML or CSV")
+    turn = serializers.BooleanField(default=False)
+
+
+class NewWaterSerializer(serializers.Serializer):
+    name = serializers.CharField(max_length=120)
+    kind = serializers.ChoiceField(Water.Kind.choices)
+
+
+class NewSurveySerializer(serializers.Serializer):
+    water = serializers.UUIDField()
+    name = serializers.CharField(max_length=120)
+    question = serializers.ChoiceField(Survey.Question.choices)
+    species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20)
+    gear = serializers.ChoiceField(Gear.choices)
+    first = serializers.DateField()
+    last = serializers.DateField()
+    visits = serializers.IntegerField(min_value=1, max_value=60, default=1)
+    effort_s = serializers.IntegerField(min_value=0, max_value=86_400, default=900)
+    revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, default=None)
+
+
+class ChangeSurveySerializer(serializers.Serializer):
+    """Any of the choices, and any of the parts."""
+
+    name = serializers.CharField(max_length=120, required=False)
+    question = serializers.ChoiceField(Survey.Question.choices, required=False)
+    species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20, required=False)
+    first = serializers.DateField(required=False)
+    last = serializers.DateField(required=False)
+    visits = serializers.IntegerField(min_value=1, max_value=60, required=False)
+    effort_s = serializers.IntegerField(min_value=0, max_value=86_400, required=False)
+    revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, required=False)
+    parts = PartsSerializer(required=False)
+
+
+class PlannedSiteSerializer(serializers.Serializer):
+    number = serializers.IntegerField()
+    start_m = serializers.FloatField()
+    end_m = serializers.FloatField()
+    zone = serializers.CharField()
+    moved = serializers.CharField()
+    lon = serializers.FloatField(allow_null=True)
+    lat = serializers.FloatField(allow_null=True)
+
+
+class MoveSiteSerializer(serializers.Serializer):
+    number = serializers.IntegerField()
+    start_m = serializers.FloatField()
+    reason = serializers.CharField(max_length=200, allow_blank=True)
+
+
+class SurveyLineSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    water = serializers.UUIDField(source="water_id")
+    water_name = serializers.CharField(source="water.name")
+    question = serializers.ChoiceField(Survey.Question.choices)
+    question_label = serializers.CharField(source="get_question_display")
+    species = serializers.ListField(child=serializers.CharField())
+    gear = serializers.ChoiceField(Gear.choices)
+    first = serializers.DateField()
+    last = serializers.DateField()
+    visits = serializers.IntegerField()
+    effort_s = serializers.IntegerField()
+    revisit_years = serializers.IntegerField(allow_null=True)
+
+
+class TargetDoneSerializer(serializers.Serializer):
+    species = serializers.CharField()
+    what = serializers.ChoiceField(Target.What.choices)
+    wanted = serializers.IntegerField()
+    from_mm = serializers.FloatField(allow_null=True)
+    done = serializers.IntegerField()
+
+
+class WeekSerializer(serializers.Serializer):
+    week = serializers.DateField(help_text="Its Monday")
+    fish = serializers.IntegerField()
+    marks = serializers.IntegerField()
+    effort_s = serializers.FloatField()
+    sites = serializers.IntegerField()
+
+
+class PlanOutingSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    date = serializers.DateField()
+    state = serializers.CharField()
+    signed = serializers.ListField(child=serializers.CharField())
+
+
+class ProgressSerializer(serializers.Serializer):
+    outings = PlanOutingSerializer(many=True)
+    sites_planned = serializers.IntegerField()
+    sites_done = serializers.IntegerField()
+    effort_planned_s = serializers.IntegerField()
+    effort_done_s = serializers.FloatField()
+    targets = TargetDoneSerializer(many=True)
+    weeks = WeekSerializer(many=True)
+
+
+class ChecklistSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    version = serializers.IntegerField()
+    title = serializers.CharField()
+    lines = serializers.ListField(child=serializers.CharField())
+    note = serializers.CharField()
+
+
+class DayEventSerializer(serializers.Serializer):
+    first = serializers.DateField()
+    last = serializers.DateField()
+    what = serializers.CharField()
+    words = serializers.CharField()
+
+
+class PilotSerializer(serializers.Serializer):
+    species = serializers.CharField()
+    runs = serializers.IntegerField()
+    fish = serializers.IntegerField()
+    mean_mm = serializers.FloatField(allow_null=True)
+    sd_mm = serializers.FloatField(allow_null=True)
+    psd = serializers.FloatField(allow_null=True, help_text="Share, 0 to 1")
+    cpue = serializers.FloatField(allow_null=True, help_text="Fish per hour of current on")
+    cpue_low = serializers.FloatField(allow_null=True)
+    cpue_high = serializers.FloatField(allow_null=True)
+    catch_mean = serializers.FloatField(allow_null=True)
+    catch_variance = serializers.FloatField(allow_null=True)
+    k = serializers.FloatField(allow_null=True)
+
+
+class SurveySerializer(SurveyLineSerializer):
+    programme = serializers.UUIDField(source="programme_id")
+    parts = PartsSerializer()
+    sites = PlannedSiteSerializer(many=True)
+    days = DayEventSerializer(many=True)
+    against = serializers.ListField(
+        child=serializers.CharField(), help_text="What stands against going out on the first day"
+    )
+    checklists = ChecklistSerializer(many=True)
+    progress = ProgressSerializer()
+    pilot = PilotSerializer()
+
+
+class ElectroUnitSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Unit
+        fields = ["id", "name", "gear", "max_volts", "max_amps", "max_watts", "max_hz", "max_duty", "r100_ohm"]
+        read_only_fields = ["id"]
+        extra_kwargs = {
+            name: {"min_value": low, "max_value": high}
+            for name, low, high in (
+                ("max_volts", 1, 2000), ("max_amps", 0.01, 500), ("max_watts", 1, 100_000), ("max_hz", 1, 1000),
+                ("max_duty", 0.001, 1), ("r100_ohm", 0.1, 100_000),
+            )
+        }  # fmt: skip
+
+
+class R100ReadingSerializer(serializers.Serializer):
+    date = serializers.DateField()
+    volts = serializers.FloatField()
+    amps = serializers.FloatField()
+    us_cm = serializers.FloatField()
+    r100_ohm = serializers.FloatField()
+
+
+class ElectroUnitsSerializer(serializers.Serializer):
+    units = ElectroUnitSerializer(many=True)
+    readings = R100ReadingSerializer(many=True, help_text="Resistance at 100 uS/cm from past boat runs")
+
+
+class SettingsRowSerializer(serializers.Serializer):
+    us_cm = serializers.FloatField()
+    volts = serializers.FloatField()
+    amps = serializers.FloatField()
+    watts = serializers.FloatField()
+    mean_watts = serializers.FloatField()
+    ratio = serializers.FloatField()
+    problems = serializers.ListField(child=serializers.CharField())
+    today = serializers.BooleanField()
+
+
+class RampStepSerializer(serializers.Serializer):
+    volts = serializers.FloatField()
+    watch = serializers.CharField()
+
+
+class RingSerializer(serializers.Serializer):
+    v_cm = serializers.FloatField()
+    cm = serializers.FloatField()
+
+
+class SettingsSerializer(serializers.Serializer):
+    unit = ElectroUnitSerializer()
+    ambient_us_cm = serializers.FloatField()
+    specific_us_cm = serializers.FloatField()
+    duty = serializers.FloatField()
+    goal = SettingsRowSerializer()
+    table = SettingsRowSerializer(many=True)
+    ramp = RampStepSerializer(many=True)
+    advice_hz = serializers.FloatField()
+    advice = serializers.CharField()
+    limits = serializers.CharField()
+    limits_note = serializers.CharField()
+    rings = RingSerializer(many=True)
+    caution = serializers.CharField()
+
+
+class WellSerializer(serializers.Serializer):
+    fish_g = serializers.FloatField()
+    most = serializers.IntegerField()
+
+
+class BathShownSerializer(serializers.Serializer):
+    agent = serializers.CharField()
+    stock_mg_ml = serializers.FloatField()
+    litres = serializers.FloatField()
+    low_mg_l = serializers.FloatField()
+    high_mg_l = serializers.FloatField()
+    stock_ml = serializers.FloatField()
+    caps = serializers.FloatField()
+    spare_ml = serializers.FloatField()
+    note = serializers.CharField()
+    caution = serializers.CharField()
+    well_fish = WellSerializer(many=True)
+    limits = serializers.ListField(child=serializers.CharField())
+
+
+class TagKindShownSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    name = serializers.CharField()
+    fits = serializers.BooleanField()
+    against = serializers.ListField(child=serializers.CharField())
+    affordable = serializers.IntegerField()
+    smallest_mm = serializers.FloatField(allow_null=True)
+    years = serializers.FloatField()
+    cannot = serializers.CharField()
+    needs = serializers.CharField()
+
+
+class TagsShownSerializer(serializers.Serializer):
+    species = serializers.CharField()
+    smallest_mm = serializers.FloatField()
+    smallest_low = serializers.FloatField()
+    smallest_high = serializers.FloatField()
+    own_line = serializers.BooleanField()
+    battery_days = serializers.FloatField()
+    last_ping = serializers.DateField()
+    collision = serializers.FloatField()
+    most_in_reach = serializers.IntegerField()
+    in_stock = serializers.IntegerField()
+    first_number = serializers.CharField()
+    last_number = serializers.CharField()
+    double = serializers.ListField(child=serializers.IntegerField())
+    high_reward = serializers.ListField(child=serializers.IntegerField())
+    kinds = TagKindShownSerializer(many=True)
+
+
+class DeepRowSerializer(serializers.Serializer):
+    depth_m = serializers.FloatField()
+    fish_g = serializers.FloatField()
+    release_m = serializers.FloatField()
+    sinker_g = serializers.FloatField()
+    pulls = serializers.IntegerField()
+    preset_m = serializers.FloatField(allow_null=True)
+    excess = serializers.FloatField()
+
+
+class DeviceSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    fits = serializers.BooleanField()
+    reasons = serializers.ListField(child=serializers.CharField())
+
+
+class DeepSerializer(serializers.Serializer):
+    water = serializers.CharField()
+    rows = DeepRowSerializer(many=True)
+    devices = DeviceSerializer(many=True)
+
+
+class KitSerializer(serializers.Serializer):
+    bath = BathShownSerializer(allow_null=True)
+    bath_refused = serializers.CharField(allow_blank=True)
+    tags = TagsShownSerializer(allow_null=True)
+    tags_refused = serializers.CharField(allow_blank=True)
+    deep = DeepSerializer()
+
+
+class EnoughQuerySerializer(serializers.Serializer):
+    catch_mean = serializers.FloatField(default=20)
+    catch_variance = serializers.FloatField(default=200)
+    cv = serializers.FloatField(default=0.2)
+    frame_size = serializers.IntegerField(min_value=1, required=False, allow_null=True, default=None)
+    psd = serializers.FloatField(default=60)
+    psd_half = serializers.FloatField(default=8)
+    psd_other = serializers.FloatField(default=45)
+    sd_mm = serializers.FloatField(default=90)
+    mean_half_mm = serializers.FloatField(default=10)
+    death_low = serializers.FloatField(default=5)
+    death_high = serializers.FloatField(default=15)
+    population = serializers.FloatField(default=5000, max_value=5e6)
+
+
+class MarksCurveSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    accuracy = serializers.FloatField()
+    catch = serializers.ListField(child=serializers.FloatField(allow_null=True))
+
+
+class EnoughSerializer(serializers.Serializer):
+    sites = serializers.IntegerField()
+    fish_psd = serializers.IntegerField()
+    fish_mean = serializers.IntegerField()
+    fish_difference = serializers.IntegerField()
+    fish_mortality = serializers.IntegerField()
+    marks = serializers.ListField(child=serializers.FloatField())
+    curves = MarksCurveSerializer(many=True)
+
+
+class NewRehearsalSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(["marks", "removal", "trend"])
+    design = serializers.DictField(child=serializers.FloatField())
+    choice = serializers.CharField(max_length=20, allow_blank=True, default="")
+    values = serializers.ListField(child=serializers.FloatField(), default=list)
+    replicates = serializers.IntegerField(min_value=100, max_value=20_000, default=1000)
+    seed = serializers.IntegerField(min_value=0, max_value=2**31 - 1, default=1)
+    confirmed = serializers.BooleanField(default=False)
+
+
+class RehearsedDesignSerializer(serializers.Serializer):
+    design = serializers.DictField(child=serializers.FloatField())
+    truth = serializers.FloatField()
+    bias = serializers.FloatField(allow_null=True)
+    median = serializers.FloatField(allow_null=True)
+    low = serializers.FloatField(allow_null=True)
+    high = serializers.FloatField(allow_null=True)
+    coverage = serializers.FloatField()
+    coverage_low = serializers.FloatField()
+    coverage_high = serializers.FloatField()
+    useless = serializers.FloatField()
+    within = serializers.FloatField()
+    cost = serializers.FloatField()
+    counts = serializers.ListField(child=serializers.IntegerField())
+    edges = serializers.ListField(child=serializers.FloatField())
+
+
+class RehearsalResultSerializer(serializers.Serializer):
+    designs = RehearsedDesignSerializer(many=True)
+
+
+class RehearsalSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    kind = serializers.CharField()
+    design = serializers.DictField(child=serializers.FloatField())
+    choice = serializers.CharField()
+    values = serializers.ListField(child=serializers.FloatField())
+    replicates = serializers.IntegerField()
+    seed = serializers.IntegerField()
+    made_at = serializers.DateTimeField()
+    result = RehearsalResultSerializer(allow_null=True)
+    job = JobSerializer(allow_null=True)
+
+
+class PaperSerializer(serializers.ModelSerializer):
+    state = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Paper
+        fields = ["id", "kind", "name", "holder", "number", "gears", "first", "last", "state"]
+        read_only_fields = ["id", "state"]
+
+    gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices), default=list)
+
+    def get_state(self, paper: Paper) -> str:
+        from nailwright.plan.queries import paper_state
+
+        return paper_state(paper, date.today())
+
+
+class SeasonSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Season
+        fields = ["id", "water", "kind", "name", "first_day", "last_day"]
+        read_only_fields = ["id"]
+
+
+class PlanSerializer(serializers.Serializer):
+    surveys = SurveyLineSerializer(many=True)
+    papers = PaperSerializer(many=True)
+    seasons = SeasonSerializer(many=True)
+    people = serializers.ListField(child=serializers.CharField())
+
+
+class MakeOutingSerializer(serializers.Serializer):
+    date = serializers.DateField()
+    override = serializers.CharField(max_length=200, allow_blank=True, default="")
+
+
+class SignSerializer(serializers.Serializer):
+    checklist = serializers.CharField(max_length=20)
+    name = serializers.CharField(max_length=80)
+    note = serializers.CharField(max_length=300, allow_blank=True, default="")
+
+
+class SignedSerializer(serializers.Serializer):
+    checklist = serializers.CharField()
+    version = serializers.IntegerField()
+    name = serializers.CharField()
+    at = serializers.DateTimeField()

@@ -1,0 +1,145 @@
+"""Electrofishing settings for a survey: the goal today, the table over this water's conductivities, what stands against it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Max, Min
+
+from nailwright.deck.models import Run, WaterReading
+from nailwright.plan.models import Survey, Unit
+from nailwright.programmes.models import Programme, Water
+from nailwright_core.common import species as species_table
+from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.electrofishing import (
+    LIMIT_SETS,
+    ambient_conductivity,
+    duty,
+    field_rings_cm,
+    problems,
+    pulse_advice,
+    r100_from_reading,
+    ramp_up,
+    settings_for,
+    specific_conductance,
+)
+from nailwright_core.plan.electrofishing import Unit as CoreUnit
+
+_LARGE_MM = 600.0
+_TABLE_ROWS = 9
+CAUTION = (
+    "Electricity and water kill. This guides trained people; local code, permit and the licensed leader decide. Never alone; "
+    "dead-man switch manned; stop for people, animals, thunder, rain, a leak."
+)
+
+
+def unit_of(programme: Programme, key: str | None) -> Unit:
+    """The unit chosen, or the first there is.
+
+    Raises:
+        CoreError: ``unit_missing``.
+    """
+    units = programme.units.all()
+    unit = units.filter(pk=key).first() if key else units.first()
+    if unit is None:
+        raise CoreError(
+            "unit_missing", "Enter a unit with its limits first; the settings are held against them.", "unit"
+        )
+    return unit
+
+
+def conductivity_range(water: Water, today: float) -> tuple[float, float]:
+    """Lowest and highest ambient conductivity that was read in this water, today's among them."""
+    seen = WaterReading.present.filter(outing__water=water).aggregate(
+        low=Min("ambient_us_cm"), high=Max("ambient_us_cm")
+    )
+    return min(seen["low"] or today, today), max(seen["high"] or today, today)
+
+
+def show_settings(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
+    """Everything about settings that the screen and the printed sheet show.
+
+    Raises:
+        CoreError: what is out of range, with its field.
+    """
+    unit = unit_of(survey.programme, electro["unit"])
+    read_as, value, celsius = electro["read_as"], electro["conductivity"], electro["temperature_c"]
+    ambient = ambient_conductivity(value, celsius) if read_as == "specific" else value
+    specific = value if read_as == "specific" else specific_conductance(value, celsius)
+    share = duty(electro["pulse_hz"], electro["pulse_width_ms"])
+    core_unit = CoreUnit(unit.max_volts, unit.max_amps, unit.max_watts, unit.max_hz, unit.max_duty)
+    limits = LIMIT_SETS.get(electro["limits"])
+    goal = settings_for(ambient, electro["goal_w"], unit.r100_ohm)
+
+    def against(row: Any) -> list[str]:
+        found = problems(row, core_unit, electro["pulse_hz"], electro["pulse_width_ms"], limits, celsius)
+        return [each.message for each in found]
+
+    low, high = conductivity_range(survey.water, ambient)
+    low, high = max(low * 0.7, 5.0), high * 1.5
+    steps = sorted({*(low * (high / low) ** (place / (_TABLE_ROWS - 1)) for place in range(_TABLE_ROWS)), ambient})
+    rows = [settings_for(each, electro["goal_w"], unit.r100_ohm) for each in steps]
+    kinds = [species_table.get(code) for code in survey.species]
+    large = any(kind.length_range_mm[1] >= _LARGE_MM for kind in kinds)
+    hz, why = pulse_advice(_family(kinds), large)
+    rings = field_rings_cm(min(goal.volts, unit.max_volts), electro["anode_radius_cm"])
+    return {
+        "unit": unit,
+        "ambient_us_cm": ambient,
+        "specific_us_cm": specific,
+        "duty": share,
+        "goal": _row(goal, share, against(goal), ambient),
+        "table": [_row(row, share, against(row), ambient) for row in rows],
+        "ramp": [{"volts": step.volts, "watch": step.watch} for step in ramp_up(goal.volts, unit.max_volts)],
+        "advice_hz": hz,
+        "advice": why,
+        "limits": limits.name if limits else "",
+        "limits_note": limits.note if limits else "",
+        "rings": [{"v_cm": ring, "cm": round(distance, 1)} for ring, distance in rings.items()],
+        "caution": CAUTION,
+    }
+
+
+def _row(row: Any, share: float, against: list[str], today: float) -> dict[str, Any]:
+    return {
+        "us_cm": row.ambient_us_cm,
+        "volts": row.volts,
+        "amps": row.amps,
+        "watts": row.watts,
+        "mean_watts": row.watts * share,
+        "ratio": row.power_ratio,
+        "problems": against,
+        "today": abs(row.ambient_us_cm - today) < 1e-9,
+    }
+
+
+def _family(kinds: list[Any]) -> str:
+    names = " ".join(kind.scientific_name for kind in kinds)
+    if any(genus in names for genus in ("Salmo", "Salvelinus", "Oncorhynchus", "Coregonus", "Thymallus")):
+        return "salmonid"
+    return "sturgeon" if "Acipenser" in names else "other"
+
+
+def r100_readings(programme: Programme, gear: str) -> list[dict[str, Any]]:
+    """What past runs say of the boat's resistance: volts and amps of each with the water read nearest before it."""
+    runs = (
+        Run.present.filter(outing__programme=programme, gear=gear, volts__gt=0, amps__gt=0)
+        .select_related("outing")
+        .order_by("-started_at")[:40]
+    )
+    readings = dict(
+        WaterReading.present.filter(outing__in={run.outing_id for run in runs}, ambient_us_cm__gt=0)
+        .order_by("device_time")
+        .values_list("outing", "ambient_us_cm")
+    )
+    return [
+        {
+            "date": run.outing.date,
+            "volts": run.volts,
+            "amps": run.amps,
+            "us_cm": readings[run.outing_id],
+            "r100_ohm": r100_from_reading(run.volts, run.amps, readings[run.outing_id]),
+        }
+        for run in runs
+        if run.outing_id in readings
+    ]

@@ -1,0 +1,90 @@
+"""The plan on paper: one or two pages that a crew can use if the tablet drowns."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.template.loader import render_to_string
+from django.utils import timezone
+from weasyprint import HTML
+
+from nailwright.deck.models import Gear
+from nailwright.plan.checklists import CHECKLISTS
+from nailwright.plan.kit import show_bath, show_tags
+from nailwright.plan.models import Survey
+from nailwright.plan.parts import whole_parts
+from nailwright.plan.queries import ELECTRIC, checklists_for
+from nailwright.plan.reaches import reach_of
+from nailwright.plan.settings import show_settings
+from nailwright_core.common import species as species_table
+from nailwright_core.common.errors import CoreError
+
+PAPERS = {"a4": "A4", "letter": "letter"}
+
+
+def sheet_of(survey: Survey, paper: str) -> bytes:
+    """The field sheet as PDF, paper "a4" or "letter". Nothing is fetched from outside while it is made."""
+    return HTML(string=sheet_html(survey, paper), url_fetcher=_fetch_nothing).write_pdf()
+
+
+def sheet_html(survey: Survey, paper: str) -> str:
+    """The field sheet before it is set."""
+    if paper not in PAPERS:
+        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
+    parts: dict[str, Any] = whole_parts(survey.parts)
+    return render_to_string(
+        "plan/sheet.html",
+        {
+            "paper": PAPERS[paper],
+            "survey": survey,
+            "gear": Gear(survey.gear).label,
+            "species": [
+                {"code": code, "kind": species_table.get(code), "categories": list(species_table.get(code).size_categories or ())}
+                for code in survey.species
+            ],
+            "sites": list(_sites(survey)),
+            "closed": survey.water.zones.exclude(kind="zone"),
+            "settings": _or_words(lambda: show_settings(survey, parts["electro"])) if survey.gear in ELECTRIC else None,
+            "electro": parts["electro"],
+            "bath": _or_words(lambda: show_bath(parts["bath"], survey.species)) if parts["bath"]["agent"] else None,
+            "bath_part": parts["bath"],
+            "tags": _or_words(lambda: show_tags(survey, parts["tags"], timezone.now().date())) if parts["tags"]["kind"] else None,
+            "tags_part": parts["tags"],
+            "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in parts["targets"]],
+            "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
+            "crew": parts["crew"],
+            "emergency": parts["emergency"],
+            "effort_min": survey.effort_s / 60,
+            "rows": range(24),
+        },
+    )  # fmt: skip
+
+
+def _or_words(show: Any) -> dict[str, Any]:
+    """What is to be printed, or why it cannot be: the sheet is made all the same."""
+    try:
+        return show()
+    except CoreError as refused:
+        return {"refused": refused.message}
+
+
+def _sites(survey: Survey) -> Any:
+    sites = list(survey.sites.all())
+    if not sites:
+        return
+    reach = reach_of(survey.water)
+    for site in sites:
+        lon, lat = reach.point_at([site.start_m, site.end_m])
+        yield {
+            "number": site.number,
+            "km": site.start_m / 1000,
+            "to_km": site.end_m / 1000,
+            "start": f"{lat[0]:.5f}, {lon[0]:.5f}",
+            "end": f"{lat[1]:.5f}, {lon[1]:.5f}",
+            "zone": site.zone,
+            "moved": site.moved,
+        }
+
+
+def _fetch_nothing(url: str, *_: Any, **__: Any) -> Any:
+    raise ValueError(f"The sheet asked for {url}; it must hold all it needs.")
