@@ -50,6 +50,7 @@ function Header() {
       </span>
       <nav aria-label="Stages of the work" className="flex gap-1">
         <Stage to="/">Today</Stage>
+        <Stage to="/plan">Plan</Stage>
         <Stage to="/deck">Deck</Stage>
         {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
         {may("read_findings") && <Stage to="/records">Records</Stage>}
@@ -65,7 +66,7 @@ function Header() {
   );
 }
 
-function Stage({ to, children }: { to: "/" | "/deck" | "/findings/$kind" | "/records"; children: string }) {
+function Stage({ to, children }: { to: "/" | "/plan" | "/deck" | "/findings/$kind" | "/records"; children: string }) {
   return (
     <Link
       to={to}

@@ -1,6 +1,7 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from "@tanstack/react-router";
 import { DeckScreen, OutingsScreen } from "@/features/deck";
 import { readSelection } from "@/features/findings/selection";
+import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
 import { TodayScreen } from "@/features/today";
 import { Shell } from "./Shell";
@@ -44,9 +45,20 @@ const file = createRoute({
   path: "/records/files/$file",
   component: lazyRouteComponent(() => import("@/features/records"), "FileScreen"),
 });
+const plan = createRoute({
+  getParentRoute: () => root,
+  path: "/plan",
+  component: lazyRouteComponent(() => import("@/features/plan"), "PlanScreen"),
+});
+const survey = createRoute({
+  getParentRoute: () => root,
+  path: "/plan/$survey",
+  validateSearch: readSurveySearch,
+  component: lazyRouteComponent(() => import("@/features/plan"), "SurveyScreen"),
+});
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, outings, deck, findings, records, files, file]),
+  routeTree: root.addChildren([home, outings, deck, findings, records, files, file, plan, survey]),
   defaultPreload: "intent",
 });
 

@@ -1,0 +1,313 @@
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { ApiError } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { formatDay, whole } from "@/ui/format";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { Sheet } from "@/ui/Sheet";
+import { type Survey, usePlan, useSign, useSurveyStep } from "./queries";
+
+/** Who goes, whether they may, the sheet, and the outing; then planned against done. */
+export function GoPart({ survey }: { survey: Survey }) {
+  const { may } = useHere();
+  const step = useSurveyStep(survey.id);
+  const [day, setDay] = useState(survey.first);
+  const [override, setOverride] = useState("");
+  const incomplete = step.error instanceof ApiError && step.error.code === "plan_incomplete" ? step.error : null;
+  const set = (parts: NonNullable<Survey["parts"]>) => step.mutate({ what: "change", body: { parts } });
+  const go = async () => {
+    const done = await step.mutateAsync({ what: "outing", body: { date: day, override } }).catch(() => null);
+    if (done) notify("The outing is open; Deck knows its sites and targets.");
+  };
+  return (
+    <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
+      <section aria-label="People and safety" className="flex flex-col gap-4">
+        <Crew survey={survey} onChange={(crew) => set({ crew })} />
+        <Emergency survey={survey} onChange={(emergency) => set({ emergency })} />
+        <div>
+          <h2 className="text-lg font-semibold">Checklists for each outing</h2>
+          <ul className="mt-1 flex flex-wrap gap-x-4">
+            {survey.checklists.map(({ code, title, version }) => (
+              <li key={code}>
+                {title} <span className="text-sm text-muted">version {version}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+        <p className="flex flex-wrap gap-x-5 gap-y-1">
+          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/sheet.pdf?paper=a4`} download>
+            Field sheet (PDF, A4)
+          </a>
+          <a
+            className="underline underline-offset-4"
+            href={`/api/v1/surveys/${survey.id}/sheet.pdf?paper=letter`}
+            download
+          >
+            Field sheet (PDF, letter)
+          </a>
+          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/survey.ics`} download>
+            Calendar (iCalendar)
+          </a>
+          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/sites.gpx`} download>
+            Sites (GPX)
+          </a>
+        </p>
+      </section>
+      <section aria-label="Going out" className="flex flex-col gap-3">
+        <h2 className="text-lg font-semibold">Going out</h2>
+        <ul className="flex flex-wrap gap-x-4 text-sm">
+          {survey.days.map((each) => (
+            <li key={`${each.first} ${each.words}`} className={each.what === "closed" ? "text-signal" : "text-muted"}>
+              {formatDay(each.first)}
+              {each.last !== each.first && ` to ${formatDay(each.last)}`}: {each.words}
+            </li>
+          ))}
+        </ul>
+        {survey.against.map((each) => (
+          <p key={each} className="border-l-4 border-signal pl-3">
+            ! {each}
+          </p>
+        ))}
+        {may("open_outing") && (
+          <div className="flex flex-wrap items-end gap-3">
+            <Field label="Day of the outing" type="date" value={day} onChange={(event) => setDay(event.target.value)} />
+            <Button large look="ink" onClick={go} disabled={step.isPending || !survey.sites.length}>
+              Make the outing
+            </Button>
+          </div>
+        )}
+        {incomplete && (
+          <Field
+            label="Why it shall go out all the same (kept in the record)"
+            value={override}
+            maxLength={200}
+            onChange={(event) => setOverride(event.target.value)}
+          />
+        )}
+        {step.error && <ErrorMessage failure={step.error} />}
+        <Done survey={survey} />
+      </section>
+    </div>
+  );
+}
+
+function Crew({ survey, onChange }: { survey: Survey; onChange: (crew: string[]) => void }) {
+  const { membership, may } = useHere();
+  const { data: plan } = usePlan(membership.programme);
+  const [name, setName] = useState("");
+  const crew = survey.parts.crew ?? [];
+  const add = () => {
+    const fresh = name.trim();
+    if (fresh && !crew.includes(fresh)) onChange([...crew, fresh]);
+    setName("");
+  };
+  return (
+    <div>
+      <h2 className="text-lg font-semibold">Crew</h2>
+      <ul className="mt-1">
+        {crew.map((each) => {
+          const papers = plan?.papers.filter(({ holder }) => holder === each) ?? [];
+          return (
+            <li key={each} className="flex items-center gap-3 border-t border-line py-1">
+              <span className="font-semibold">{each}</span>
+              <span className="text-sm text-muted">
+                {papers
+                  .map(
+                    (paper) =>
+                      `${paper.name} to ${formatDay(paper.last)}${paper.state === "valid" ? "" : ` (${paper.state})`}`,
+                  )
+                  .join("; ") || "no qualification entered"}
+              </span>
+              {may("plan") && (
+                <Button className="ml-auto" onClick={() => onChange(crew.filter((other) => other !== each))}>
+                  Take off
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {may("plan") && (
+        <form
+          className="mt-2 flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            add();
+          }}
+        >
+          <div className="grow">
+            <Field label="Name" list="people" value={name} onChange={(event) => setName(event.target.value)} />
+            <datalist id="people">
+              {plan?.people.map((each) => (
+                <option key={each} value={each} />
+              ))}
+            </datalist>
+          </div>
+          <Button large type="submit">
+            Add
+          </Button>
+        </form>
+      )}
+    </div>
+  );
+}
+
+function Emergency({
+  survey,
+  onChange,
+}: {
+  survey: Survey;
+  onChange: (emergency: NonNullable<Survey["parts"]["emergency"]>) => void;
+}) {
+  const emergency = survey.parts.emergency ?? {};
+  const field = (name: "position" | "access" | "numbers", label: string) => (
+    <Field
+      key={`${name} ${emergency[name]}`}
+      label={label}
+      defaultValue={emergency[name] ?? ""}
+      onBlur={(event) =>
+        event.target.value !== emergency[name] && onChange({ ...emergency, [name]: event.target.value })
+      }
+    />
+  );
+  return (
+    <div className="grid gap-2">
+      <h2 className="text-lg font-semibold">If something happens</h2>
+      {field("position", "Position")}
+      {field("access", "How help gets there")}
+      {field("numbers", "Numbers to call")}
+    </div>
+  );
+}
+
+/** Planned against done, and the checklists of each outing. */
+function Done({ survey }: { survey: Survey }) {
+  const { progress } = survey;
+  const [signing, setSigning] = useState<string | null>(null);
+  if (!progress.outings.length) return null;
+  return (
+    <div>
+      <h2 className="text-lg font-semibold">Planned and done</h2>
+      <dl className="mt-1 grid grid-cols-2 gap-x-6">
+        <Bar label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
+        <Bar
+          label="Current on (min)"
+          done={Math.round(progress.effort_done_s / 60)}
+          wanted={Math.round(progress.effort_planned_s / 60)}
+        />
+        {progress.targets.map((target) => (
+          <Bar
+            key={target.species + target.what}
+            label={`${target.species} ${target.what}`}
+            done={target.done}
+            wanted={target.wanted}
+          />
+        ))}
+      </dl>
+      {progress.weeks.length > 0 && (
+        <table className="mt-2 w-full text-right text-sm">
+          <thead>
+            <tr className="border-b border-ink">
+              <th className="text-left">Week of</th>
+              <th>Sites</th>
+              <th>Current on (min)</th>
+              <th>Measured</th>
+              <th>Marks</th>
+            </tr>
+          </thead>
+          <tbody>
+            {progress.weeks.map((week) => (
+              <tr key={week.week} className="border-b border-line">
+                <td className="text-left">{formatDay(week.week)}</td>
+                <td>{week.sites}</td>
+                <td>{Math.round(week.effort_s / 60)}</td>
+                <td>{week.fish}</td>
+                <td>{week.marks}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <ul className="mt-2">
+        {progress.outings.map((outing) => {
+          const left = survey.checklists.filter(({ code }) => !outing.signed.includes(code));
+          return (
+            <li key={outing.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
+              <Link to="/deck/$outing" params={{ outing: outing.id }} className="underline underline-offset-4">
+                {outing.name}
+              </Link>
+              {left.length ? (
+                <Button look="signal" onClick={() => setSigning(outing.id)}>
+                  ! {left.length} checklists to sign
+                </Button>
+              ) : (
+                <span>all checklists signed</span>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {signing && <SignSheet survey={survey} outing={signing} onClose={() => setSigning(null)} />}
+    </div>
+  );
+}
+
+function Bar({ label, done, wanted }: { label: string; done: number; wanted: number }) {
+  return (
+    <div className="py-1">
+      <div className="flex justify-between">
+        <dt>{label}</dt>
+        <dd className="font-semibold">
+          {whole(done)} of {whole(wanted)}
+        </dd>
+      </div>
+      <div className="mt-0.5 h-2 border border-ink" aria-hidden="true">
+        <div className="h-full bg-data" style={{ width: `${Math.min(100, (100 * done) / Math.max(1, wanted))}%` }} />
+      </div>
+    </div>
+  );
+}
+
+/** One checklist after the other, read aloud and signed by name. */
+function SignSheet({ survey, outing, onClose }: { survey: Survey; outing: string; onClose: () => void }) {
+  const sign = useSign();
+  const [name, setName] = useState("");
+  const [note, setNote] = useState("");
+  const signed = survey.progress.outings.find(({ id }) => id === outing)?.signed ?? [];
+  const list = survey.checklists.find(({ code }) => !signed.includes(code));
+  if (!list) return null;
+  const put = async () => {
+    const done = await sign.mutateAsync({ outing, checklist: list.code, name, note }).catch(() => null);
+    if (done) setNote("");
+  };
+  return (
+    <Sheet
+      open
+      onOpenChange={onClose}
+      title={list.title}
+      description={`Version ${list.version}. Read aloud, then sign by name.`}
+    >
+      <ul className="list-disc pl-5">
+        {list.lines.map((line) => (
+          <li key={line} className="py-0.5">
+            {line}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 grid gap-3">
+        {list.note && (
+          <Field label={list.note} value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} />
+        )}
+        <Field label="Signed by" value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />
+        {sign.error && <ErrorMessage failure={sign.error} />}
+        <Button large look="ink" disabled={!name.trim() || sign.isPending} onClick={put}>
+          Sign
+        </Button>
+        <p className="text-sm text-muted">Local law, permit, protocol and the trained leader decide.</p>
+      </div>
+    </Sheet>
+  );
+}

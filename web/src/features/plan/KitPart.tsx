@@ -1,0 +1,262 @@
+import { ApiError, type Schemas } from "@/api/client";
+import { formatDay, whole } from "@/ui/format";
+import { ErrorMessage } from "@/ui/Message";
+import { Numbers } from "./Numbers";
+import { type Survey, useKit, useSurveyStep } from "./queries";
+
+const TAG_KINDS = [
+  ["", "none"],
+  ["visible", "Visible numbered tag"],
+  ["pit", "PIT tag"],
+  ["acoustic", "Acoustic transmitter"],
+  ["radio", "Radio transmitter"],
+  ["satellite", "Satellite pop-up tag"],
+  ["archival", "Archival tag"],
+].map(([value, label]) => ({ value: value!, label: label! }));
+const QUESTIONS = ["harvest", "abundance", "growth", "home range", "survival", "depth", "far movement"];
+
+/** The bath with its recipe, which tag for which fish, and the way down for fish from depth. */
+export function KitPart({ survey }: { survey: Survey }) {
+  const step = useSurveyStep(survey.id);
+  const { data: kit, error } = useKit(survey.id);
+  const bath = survey.parts.bath!;
+  const tags = survey.parts.tags!;
+  const refused = step.error instanceof ApiError ? step.error : null;
+  const size = {
+    litres: ["Litres", "", ""],
+    box: ["Length", "Width", "Filled to"],
+    cylinder: ["Diameter", "", "Filled to"],
+    half_barrel: ["Diameter", "Length", "Filled to"],
+  }[bath.shape ?? "box"]!;
+  return (
+    <div>
+      {(step.error ?? error) && <ErrorMessage failure={(step.error ?? error)!} />}
+      <div className="grid items-start gap-x-8 gap-y-6 lg:grid-cols-2">
+        <section aria-labelledby="bath">
+          <h2 id="bath" className="mb-2 text-lg font-semibold">
+            Bath
+          </h2>
+          <Numbers
+            specs={[
+              {
+                name: "agent",
+                label: "Agent",
+                options: [
+                  { value: "", label: "none" },
+                  { value: "clove-oil", label: "Clove oil, 1:9 in ethanol" },
+                  { value: "tricaine", label: "Tricaine (MS-222), 100 g/L" },
+                ],
+              },
+              {
+                name: "purpose",
+                label: "To",
+                options: ["calm", "measure", "surgery"].map((value) => ({ value, label: value })),
+              },
+              { name: "target_mg_l", label: "Target", unit: "mg/L" },
+              {
+                name: "shape",
+                label: "Tank",
+                options: [
+                  { value: "box", label: "box" },
+                  { value: "cylinder", label: "upright cylinder" },
+                  { value: "half_barrel", label: "half barrel" },
+                  { value: "litres", label: "litres are known" },
+                ],
+              },
+              { name: "a_cm", label: size[0]!, unit: bath.shape === "litres" ? "L" : "cm" },
+              ...(size[1] ? [{ name: "b_cm", label: size[1], unit: "cm" }] : []),
+              ...(size[2] ? [{ name: "fill_cm", label: size[2], unit: "cm" }] : []),
+              { name: "refills", label: "Fillings in the day" },
+              { name: "cap_ml", label: "The crew's own measure", unit: "mL" },
+              { name: "well_l", label: "Live well", unit: "L" },
+            ]}
+            values={bath}
+            error={refused}
+            onChange={(next) => step.mutate({ what: "change", body: { parts: { bath: next } } })}
+          />
+          {kit?.bath_refused && (
+            <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.bath_refused}</p>
+          )}
+          {kit?.bath && <Recipe bath={kit.bath} target={bath.target_mg_l ?? 0} cap={bath.cap_ml ?? 1} />}
+        </section>
+        <section aria-labelledby="tags">
+          <h2 id="tags" className="mb-2 text-lg font-semibold">
+            Tags
+          </h2>
+          <Numbers
+            specs={[
+              { name: "kind", label: "Kind to take", options: TAG_KINDS },
+              { name: "question", label: "The question", options: QUESTIONS.map((value) => ({ value, label: value })) },
+              { name: "n", label: "How many" },
+              { name: "mass_g", label: "Mass in air", unit: "g" },
+              { name: "burden", label: "Burden allowed (share)" },
+              { name: "years", label: "Years wanted" },
+              { name: "budget", label: "Budget" },
+              { name: "double", label: "Two tags (share)" },
+              { name: "high_reward", label: "High reward (share)" },
+              { name: "seed", label: "Seed of the draw" },
+              { name: "capacity_mah", label: "Battery", unit: "mAh" },
+              { name: "sleep_ua", label: "Asleep", unit: "uA" },
+              { name: "pulse_mas", label: "One ping", unit: "mA s" },
+              { name: "interval_s", label: "Between pings", unit: "s" },
+              { name: "burst_s", label: "A ping lasts", unit: "s" },
+              { name: "in_reach", label: "Tags in reach at once" },
+            ]}
+            values={tags}
+            error={refused}
+            onChange={(next) => step.mutate({ what: "change", body: { parts: { tags: next } } })}
+          />
+          {kit?.tags_refused && (
+            <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.tags_refused}</p>
+          )}
+          {kit?.tags && <Tags tags={kit.tags} n={tags.n ?? 0} />}
+        </section>
+      </div>
+      {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
+      {kit && <Deep deep={kit.deep} />}
+    </div>
+  );
+}
+
+function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: number; cap: number }) {
+  return (
+    <div className="mt-3">
+      <p className="text-xl" data-testid="recipe">
+        <strong>{bath.stock_ml.toFixed(1)} mL</strong> of stock into {bath.litres.toFixed(0)} L gives {target} mg/L:{" "}
+        {bath.caps.toFixed(1)} of the crew's {cap} mL.
+      </p>
+      <p className="mt-1">
+        Take {bath.spare_ml.toFixed(0)} mL along. Range here {bath.low_mg_l} to {bath.high_mg_l} mg/L. {bath.note}
+      </p>
+      <p className="mt-1">
+        The live well holds {bath.well_fish.map(({ fish_g, most }) => `${most} fish of ${fish_g} g`).join(", or ")}.
+      </p>
+      <ul className="mt-1 list-disc pl-5 text-sm">
+        {bath.limits.map((limit) => (
+          <li key={limit}>{limit}</li>
+        ))}
+      </ul>
+      <p className="mt-2 border border-signal px-2 py-1 text-sm font-semibold">{bath.caution}</p>
+    </div>
+  );
+}
+
+function Tags({ tags, n }: { tags: Schemas["TagsShown"]; n: number }) {
+  return (
+    <div className="mt-3">
+      <p className="text-xl">
+        Fish from <strong>{tags.smallest_high.toFixed(0)} mm</strong> may carry it ({tags.species}; half of them from{" "}
+        {tags.smallest_mm.toFixed(0)} mm, {tags.own_line ? "by this programme's own line" : "by the general line"}).
+      </p>
+      <p className="mt-1">
+        {whole(tags.in_stock)} of this kind in stock
+        {tags.first_number && `; take ${tags.first_number} to ${tags.last_number}`}
+        {tags.in_stock < n && <strong className="text-signal"> ! {whole(n - tags.in_stock)} are missing</strong>}.
+      </p>
+      {tags.double.length > 0 && (
+        <p className="mt-1 text-sm">
+          Two tags on fish number {tags.double.slice(0, 30).join(", ")}
+          {tags.double.length > 30 && ` and ${tags.double.length - 30} more, on the field sheet`}.
+        </p>
+      )}
+      {tags.high_reward.length > 0 && (
+        <p className="mt-1 text-sm">
+          High reward on fish number {tags.high_reward.slice(0, 30).join(", ")}
+          {tags.high_reward.length > 30 && ` and ${tags.high_reward.length - 30} more, on the field sheet`}.
+        </p>
+      )}
+      <p className="mt-1 text-sm text-muted">
+        With a battery: {whole(tags.battery_days)} days, last ping about {formatDay(tags.last_ping)};{" "}
+        {(100 * tags.collision).toFixed(0)} % of pings lost to others, under 20 % up to {tags.most_in_reach} tags in
+        reach.
+      </p>
+    </div>
+  );
+}
+
+function Kinds({ kinds }: { kinds: Schemas["TagKindShown"][] }) {
+  return (
+    <section aria-labelledby="kinds" className="mt-6">
+      <h2 id="kinds" className="text-lg font-semibold">
+        Kinds side by side
+      </h2>
+      <table className="mt-1 w-full text-left">
+        <thead className="border-b border-ink text-sm">
+          <tr>
+            <th>Kind</th>
+            <th className="pr-4 text-right">Budget buys</th>
+            <th className="pr-4 text-right">Fish from</th>
+            <th className="pr-4 text-right">Lasts</th>
+            <th>For this question</th>
+            <th>What it cannot tell</th>
+          </tr>
+        </thead>
+        <tbody>
+          {kinds.map((kind) => (
+            <tr key={kind.code} className={`border-b border-line align-top ${kind.fits ? "" : "text-muted"}`}>
+              <th scope="row" className="py-1 pr-3">
+                {kind.name}
+              </th>
+              <td className="pr-4 text-right">{whole(kind.affordable)}</td>
+              <td className="pr-4 text-right whitespace-nowrap">
+                {kind.smallest_mm === null ? "any" : `${kind.smallest_mm.toFixed(0)} mm`}
+              </td>
+              <td className="pr-4 text-right whitespace-nowrap">
+                {kind.years >= 50 ? "its life" : `${kind.years} years`}
+              </td>
+              <td className="pr-3">{kind.fits ? "fits" : kind.against.join(" ")}</td>
+              <td>{kind.cannot}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Deep({ deep }: { deep: Schemas["Deep"] }) {
+  return (
+    <details className="mt-6">
+      <summary className="cursor-pointer text-lg font-semibold">Fish from deep water: weight and release</summary>
+      <div className="mt-2 grid gap-6 lg:grid-cols-2">
+        <table className="w-full text-right">
+          <thead className="border-b border-ink text-sm">
+            <tr>
+              <th>Caught at (m)</th>
+              <th>Fish (g)</th>
+              <th>Release at (m)</th>
+              <th>Weight (g)</th>
+              <th>Pulls of 2 ft</th>
+              <th>Gas left too much</th>
+            </tr>
+          </thead>
+          <tbody>
+            {deep.rows.map((row) => (
+              <tr key={`${row.depth_m} ${row.fish_g}`} className="border-b border-line">
+                <td>{row.depth_m}</td>
+                <td>{whole(row.fish_g)}</td>
+                <td>{row.release_m.toFixed(0)}</td>
+                <td>{whole(row.sinker_g)}</td>
+                <td>{row.pulls}</td>
+                <td>{(100 * row.excess).toFixed(0)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <div>
+          <ul>
+            {deep.devices.map((device) => (
+              <li key={device.name} className="border-t border-line py-1">
+                <strong>{device.name}</strong>: {device.fits ? "fits" : "does not fit"} a 2 kg fish from 30 m, calm sea
+                ({device.reasons.join("; ")})
+              </li>
+            ))}
+          </ul>
+          <p className="mt-2 border border-signal px-2 py-1 text-sm font-semibold">
+            From deck to going down within 2 minutes, 5 at most. Venting only by trained hands and where law allows.
+          </p>
+        </div>
+      </div>
+    </details>
+  );
+}

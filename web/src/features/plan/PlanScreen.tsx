@@ -1,0 +1,247 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { type FormEvent, useState } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Choice, Field } from "@/ui/Field";
+import { formatDay } from "@/ui/format";
+import { Empty, ErrorMessage } from "@/ui/Message";
+import { Sheet } from "@/ui/Sheet";
+import { useNewPaper, useNewSurvey, usePlan } from "./queries";
+import { YearStrip } from "./YearStrip";
+
+const QUESTIONS = [
+  ["size", "Size and condition"],
+  ["trend", "Trend in catch per effort"],
+  ["marks", "Abundance by marks"],
+  ["removal", "Abundance by removal"],
+  ["movement", "Movement"],
+] as const;
+const GEARS = [
+  ["boat_electrofishing", "Boat electrofishing"],
+  ["backpack_electrofishing", "Backpack electrofishing"],
+  ["angling", "Angling"],
+] as const;
+const STATES: Record<string, string> = {
+  valid: "valid",
+  soon: "! runs out within 60 days",
+  expired: "! expired",
+  "not yet": "not valid yet",
+};
+
+/** Surveys that are planned, the days they ask for, and whether papers hold. */
+export function PlanScreen() {
+  const { membership, may } = useHere();
+  const { data: plan, error } = usePlan(membership.programme);
+  const [adding, setAdding] = useState<"survey" | "paper" | null>(null);
+  if (error)
+    return (
+      <main className="p-6">
+        <ErrorMessage failure={error} />
+      </main>
+    );
+  if (!plan) return <main className="p-6 text-muted">Reading the plans...</main>;
+  return (
+    <main className="mx-auto max-w-6xl px-4 py-4">
+      <div className="flex items-center justify-between gap-3">
+        <h1 className="text-2xl font-semibold">Plan</h1>
+        {may("plan") && (
+          <Button large look="ink" onClick={() => setAdding("survey")}>
+            Plan a survey
+          </Button>
+        )}
+      </div>
+      {plan.surveys.length === 0 ? (
+        <Empty>No survey is planned. Begin with the question it shall answer and the water.</Empty>
+      ) : (
+        <ul className="mt-2">
+          {plan.surveys.map((survey) => (
+            <li key={survey.id} className="flex flex-wrap items-center gap-x-6 gap-y-1 border-t border-line py-3">
+              <div className="min-w-72">
+                <Link
+                  to="/plan/$survey"
+                  params={{ survey: survey.id }}
+                  className="text-lg font-semibold underline decoration-line underline-offset-4 hover:decoration-ink"
+                >
+                  {survey.name}
+                </Link>
+                <p className="text-muted">
+                  {survey.question_label}; {survey.water_name}; {survey.gear.replaceAll("_", " ")}
+                </p>
+              </div>
+              <span>
+                {formatDay(survey.first)} to {formatDay(survey.last)}
+              </span>
+              <span>
+                {survey.visits} {survey.visits === 1 ? "visit" : "visits"}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
+      <section aria-labelledby="papers" className="mt-7">
+        <div className="flex items-center justify-between">
+          <h2 id="papers" className="text-lg font-semibold">
+            People's qualifications and permits
+          </h2>
+          {may("plan") && <Button onClick={() => setAdding("paper")}>Enter a paper</Button>}
+        </div>
+        <table className="mt-1 w-full text-left">
+          <thead className="border-b border-ink text-sm">
+            <tr>
+              <th className="py-1">What</th>
+              <th>Of whom</th>
+              <th>Number</th>
+              <th>From</th>
+              <th>To</th>
+              <th>State today</th>
+            </tr>
+          </thead>
+          <tbody>
+            {plan.papers.map((paper) => (
+              <tr key={paper.id} className="border-b border-line">
+                <td className="py-1.5">{paper.name}</td>
+                <td>{paper.holder || "the programme"}</td>
+                <td>{paper.number}</td>
+                <td>{formatDay(paper.first)}</td>
+                <td>{formatDay(paper.last)}</td>
+                <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
+      {adding === "paper" && <NewPaper people={plan.people} onClose={() => setAdding(null)} />}
+    </main>
+  );
+}
+
+function NewSurvey({ onClose }: { onClose: () => void }) {
+  const { membership } = useHere();
+  const navigate = useNavigate();
+  const make = useNewSurvey(membership.programme);
+  const { data: options } = useQuery({
+    queryKey: ["selection-options", membership.programme],
+    queryFn: () =>
+      answer(
+        api.GET("/api/v1/programmes/{programme_id}/selection-options", {
+          params: { path: { programme_id: membership.programme } },
+        }),
+      ),
+  });
+  const save = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = new FormData(event.currentTarget);
+    const text = (name: string) => String(given.get(name) ?? "");
+    const survey = await make
+      .mutateAsync({
+        name: text("name"),
+        water: text("water"),
+        question: text("question") as Schemas["NewSurveyRequest"]["question"],
+        gear: text("gear") as Schemas["NewSurveyRequest"]["gear"],
+        species: given.getAll("species").map(String),
+        first: text("first"),
+        last: text("last"),
+        visits: Number(text("visits")) || 1,
+        effort_s: 900,
+      })
+      .catch(() => null); // the refusal is shown below
+    if (survey) navigate({ to: "/plan/$survey", params: { survey: survey.id } });
+  };
+  return (
+    <Sheet open onOpenChange={onClose} title="Plan a survey" description="What shall it answer, where, and when?">
+      <form onSubmit={save} className="grid gap-3">
+        <Field label="Name" name="name" required maxLength={120} />
+        <Choice label="Question" name="question">
+          {QUESTIONS.map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </Choice>
+        <div className="grid grid-cols-2 gap-3">
+          <Choice label="Water" name="water">
+            {options?.waters.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </Choice>
+          <Choice label="Gear" name="gear">
+            {GEARS.map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </Choice>
+          <Field label="First day" name="first" type="date" required />
+          <Field label="Last day" name="last" type="date" required />
+          <Field label="Visits" name="visits" type="number" min={1} max={60} defaultValue={1} />
+        </div>
+        <fieldset className="flex flex-wrap gap-x-4">
+          <legend className="text-sm text-muted">Species</legend>
+          {options?.species.map(({ code, name }, place) => (
+            <label key={code} className="flex min-h-9 items-center gap-2">
+              <input type="checkbox" name="species" value={code} defaultChecked={place === 0} className="size-5" />
+              {name}
+            </label>
+          ))}
+        </fieldset>
+        {make.error && <ErrorMessage failure={make.error} />}
+        <Button large look="ink" type="submit" disabled={make.isPending}>
+          Begin the plan
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+function NewPaper({ people, onClose }: { people: string[]; onClose: () => void }) {
+  const { membership } = useHere();
+  const make = useNewPaper(membership.programme);
+  const save = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>;
+    const done = await make
+      .mutateAsync({
+        kind: given.holder ? "qualification" : "permit",
+        name: given.name!,
+        holder: given.holder ?? "",
+        number: given.number ?? "",
+        gears: [],
+        first: given.first!,
+        last: given.last!,
+      })
+      .catch(() => null); // the refusal is shown below
+    if (done) onClose();
+  };
+  return (
+    <Sheet open onOpenChange={onClose} title="Enter a paper" description="A permit, or somebody's qualification">
+      <form onSubmit={save} className="grid grid-cols-2 gap-3">
+        <div className="col-span-2">
+          <Field label="What" name="name" required maxLength={120} />
+        </div>
+        <Choice label="Of whom" name="holder">
+          <option value="">the programme (a permit)</option>
+          {people.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </Choice>
+        <Field label="Number" name="number" maxLength={60} />
+        <Field label="Valid from" name="first" type="date" required />
+        <Field label="Valid to" name="last" type="date" required />
+        {make.error && (
+          <div className="col-span-2">
+            <ErrorMessage failure={make.error} />
+          </div>
+        )}
+        <Button large look="ink" type="submit" disabled={make.isPending} className="col-span-2">
+          Keep it
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

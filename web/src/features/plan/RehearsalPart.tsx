@@ -1,0 +1,311 @@
+import { useCallback, useState } from "react";
+import { ApiError, type Schemas } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { axis, Chart, type Palette } from "@/ui/Chart";
+import { Choices } from "@/ui/Choices";
+import { Field } from "@/ui/Field";
+import { whole } from "@/ui/format";
+import { isGoing, JobProgress } from "@/ui/JobProgress";
+import { ErrorMessage } from "@/ui/Message";
+import { Numbers } from "./Numbers";
+import { type Survey, useRehearsals, useRehearse } from "./queries";
+import { FORMS, type Kind, readList } from "./rehearsal-forms";
+
+type Done = Schemas["RehearsedDesign"];
+type Row = Schemas["Rehearsal"];
+
+/** The planned survey on simulated fish, many times, before the money is spent. */
+export function RehearsalPart({ survey }: { survey: Survey }) {
+  const { may } = useHere();
+  const { data: rows, error, refetch } = useRehearsals(survey.id);
+  const rehearse = useRehearse(survey.id);
+  const [kind, setKind] = useState<Kind>(
+    survey.question === "removal" || survey.question === "trend" ? survey.question : "marks",
+  );
+  const [designs, setDesigns] = useState<Partial<Record<Kind, Record<string, number>>>>({});
+  const [replicates, setReplicates] = useState("1000");
+  const [seed, setSeed] = useState("1");
+  const form = FORMS[kind];
+  const design = designs[kind] ?? form.start(survey);
+  const [values, setValues] = useState(form.sweep.values.join(" "));
+  const going = rows?.some(({ job }) => isGoing(job)) ?? false;
+  const start = (sweep: boolean, confirmed = false) =>
+    rehearse.mutate({
+      kind,
+      design,
+      choice: sweep ? form.sweep.choice : "",
+      values: sweep ? readList(values) : [],
+      replicates: Number(replicates) || 1000,
+      seed: Number(seed) || 0,
+      confirmed,
+    });
+  const refused = rehearse.error instanceof ApiError ? rehearse.error : null;
+  const latest = rows?.[0];
+  return (
+    <div className="grid items-start gap-x-6 gap-y-3 lg:grid-cols-[19rem_minmax(0,1fr)]">
+      <section aria-label="What is rehearsed" className="flex flex-col gap-3">
+        <Choices
+          label="Survey"
+          options={(Object.keys(FORMS) as Kind[]).map((each) => ({ value: each, label: each }))}
+          chosen={kind}
+          onChoose={(next) => {
+            setKind(next);
+            setValues(FORMS[next].sweep.values.join(" "));
+          }}
+        />
+        <Numbers
+          specs={form.specs}
+          values={design}
+          error={refused}
+          onChange={(next) => setDesigns({ ...designs, [kind]: next })}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <Field
+            label="Times"
+            value={replicates}
+            inputMode="numeric"
+            onChange={(event) => setReplicates(event.target.value)}
+          />
+          <Field label="Seed" value={seed} inputMode="numeric" onChange={(event) => setSeed(event.target.value)} />
+        </div>
+        <Field
+          label={`Sweep over ${form.specs.find(({ name }) => name === form.sweep.choice)!.label.toLowerCase()}`}
+          value={values}
+          onChange={(event) => setValues(event.target.value)}
+        />
+        {may("plan") && (
+          <div className="flex flex-wrap gap-2">
+            <Button large look="ink" disabled={going || rehearse.isPending} onClick={() => start(false)}>
+              Rehearse
+            </Button>
+            <Button
+              large
+              disabled={going || rehearse.isPending || readList(values).length < 2}
+              onClick={() => start(true)}
+            >
+              Sweep
+            </Button>
+          </div>
+        )}
+        {refused?.code === "takes_long" ? (
+          <div>
+            <ErrorMessage failure={refused} />
+            <Button onClick={() => start(readList(values).length > 1, true)}>Run it all the same</Button>
+          </div>
+        ) : (
+          rehearse.error && <ErrorMessage failure={rehearse.error} />
+        )}
+      </section>
+      <div className="min-w-0">
+        {error && <ErrorMessage failure={error} />}
+        {latest?.job && isGoing(latest.job) && <JobProgress job={latest.job} of="blocks of 100" onStop={refetch} />}
+        {latest?.job?.state === "failed" && <JobProgress job={latest.job} of="" onStop={refetch} />}
+        {rows?.length === 0 && (
+          <p className="max-w-prose text-muted">
+            Nothing is rehearsed yet. A thousand surveys on simulated fish show how far off an answer may be, and how
+            often it is useless, before any money is spent.
+          </p>
+        )}
+        {rows
+          ?.filter(({ result }) => result)
+          .slice(0, 4)
+          .map((row) => (
+            <Result key={row.id} row={row} />
+          ))}
+      </div>
+    </div>
+  );
+}
+
+function Result({ row }: { row: Row }) {
+  const designs = row.result!.designs;
+  const kind = row.kind as Kind;
+  return (
+    <article className="mb-5 border-b border-line pb-4">
+      <p className="text-sm text-muted">
+        {FORMS[kind].label}; {whole(row.replicates)} surveys
+        {designs.length > 1 && ` at each of ${designs.length} values`}; seed {row.seed};{" "}
+        {Object.entries(row.design)
+          .map(([name, value]) => `${name.replaceAll("_", " ")} ${value}`)
+          .join(", ")}
+      </p>
+      {designs.length === 1 ? <One done={designs[0]!} kind={kind} /> : <Sweep row={row} />}
+    </article>
+  );
+}
+
+const percent = (share: number) => `${(100 * share).toFixed(share > 0 && share < 0.1 ? 1 : 0)} %`;
+const figure = (value: number | null, kind: Kind) =>
+  value === null ? "none" : kind === "trend" ? percent(value) : whole(value);
+
+function One({ done, kind }: { done: Done; kind: Kind }) {
+  const trend = kind === "trend";
+  const bias = done.bias ?? 0;
+  const off =
+    Math.abs(bias) < (trend ? 0.01 : 0.02)
+      ? "nearly unbiased"
+      : `${trend ? percent(Math.abs(bias)) : percent(Math.abs(bias))} too ${bias < 0 ? "low" : "high"} on average`;
+  return (
+    <>
+      <p className="mt-1 text-xl leading-snug" data-testid="rehearsed">
+        95 of 100 such surveys would answer between {figure(done.low, kind)} and {figure(done.high, kind)}; the truth is{" "}
+        {figure(done.truth, kind)}. The estimate is {off}.
+      </p>
+      <ul className="mt-1 flex flex-wrap gap-x-6">
+        <li>
+          its 95 % interval holds the truth in {percent(done.coverage)}{" "}
+          <span className="text-muted">
+            ({percent(done.coverage_low)} to {percent(done.coverage_high)})
+          </span>
+        </li>
+        <li>
+          {trend
+            ? `tells the true direction in ${percent(done.within)}`
+            : `within a quarter of the truth in ${percent(done.within)}`}
+        </li>
+        <li className={done.useless > 0.2 ? "font-semibold text-signal" : ""}>
+          {done.useless > 0.2 && "! "}useless in {percent(done.useless)}
+        </li>
+        {done.cost > 0 && <li>costs {whole(done.cost)}</li>}
+      </ul>
+      <Answers done={done} kind={kind} />
+    </>
+  );
+}
+
+function Answers({ done, kind }: { done: Done; kind: Kind }) {
+  const option = useCallback(
+    (palette: Palette) => ({
+      grid: { left: 62, right: 16, top: 26, bottom: 46 },
+      xAxis: axis(kind === "trend" ? "Estimated yearly change (share)" : "Estimated number of fish", palette, {
+        type: "value",
+        min: Math.min(done.edges[0]!, done.truth),
+        max: Math.max(done.edges.at(-1)!, done.truth),
+        splitLine: { show: false },
+      }),
+      yAxis: axis("Surveys", palette, { type: "value" }),
+      series: [
+        {
+          type: "custom",
+          data: done.counts.map((count, at) => [done.edges[at], done.edges[at + 1], count]),
+          renderItem: (_: unknown, api: { value: (at: number) => number; coord: (point: number[]) => number[] }) => {
+            const [left, top] = api.coord([api.value(0), api.value(2)]) as [number, number];
+            const [right, bottom] = api.coord([api.value(1), 0]) as [number, number];
+            return {
+              type: "rect",
+              shape: { x: left, y: top, width: Math.max(1, right - left - 1), height: bottom - top },
+              style: { fill: palette.data },
+            };
+          },
+          markLine: {
+            silent: true,
+            symbol: "none",
+            label: { formatter: "truth", color: palette.signal, fontSize: 13 },
+            lineStyle: { color: palette.signal, type: "solid", width: 2.5 },
+            data: [{ xAxis: done.truth }],
+          },
+        },
+      ],
+    }),
+    [done, kind],
+  );
+  return (
+    <Chart
+      label="Answers of the rehearsed surveys against the truth"
+      height={240}
+      option={option}
+      data={{
+        columns: ["from", "to", "surveys"],
+        rows: done.counts.map((count, at) => [done.edges[at]!, done.edges[at + 1]!, count]),
+      }}
+    />
+  );
+}
+
+function Sweep({ row }: { row: Row }) {
+  const kind = row.kind as Kind;
+  const designs = row.result!.designs;
+  const costed = designs.some(({ cost }) => cost > 0);
+  const enough = designs.find(({ useless, within }) => useless < 0.2 && within > 0.8);
+  const name = FORMS[kind].specs.find((spec) => spec.name === row.choice)?.label ?? row.choice;
+  const option = useCallback(
+    (palette: Palette) => {
+      const line = (key: "within" | "useless" | "coverage", label: string, type: string, color: string) => ({
+        name: label,
+        type: "line",
+        symbolSize: 7,
+        data: designs.map((each) => [each.design[row.choice], 100 * each[key]]),
+        lineStyle: { color, width: 2.4, type },
+        itemStyle: { color },
+        endLabel: { show: true, formatter: label, color: palette.ink, fontSize: 12, width: 100, overflow: "break" },
+      });
+      return {
+        grid: { left: 58, right: 170, top: 14, bottom: 46 },
+        xAxis: axis(name, palette, { type: "value", scale: true }),
+        yAxis: [
+          axis("Surveys (%)", palette, { type: "value", min: 0, max: 100 }),
+          ...(costed
+            ? [
+                axis("Cost", palette, {
+                  type: "value",
+                  min: 0,
+                  position: "right",
+                  offset: 96,
+                  nameGap: 44,
+                  splitLine: { show: false },
+                }),
+              ]
+            : []),
+        ],
+        tooltip: { trigger: "axis" },
+        series: [
+          line("within", kind === "trend" ? "direction seen" : "within a quarter", "solid", palette.ink),
+          line("useless", "useless", "dashed", palette.signal),
+          line("coverage", "interval holds", "dotted", palette.muted),
+          ...(costed
+            ? [
+                {
+                  name: "cost",
+                  type: "line",
+                  yAxisIndex: 1,
+                  showSymbol: false,
+                  data: designs.map((each) => [each.design[row.choice], each.cost]),
+                  lineStyle: { color: palette.data, width: 1.5 },
+                  itemStyle: { color: palette.data },
+                },
+              ]
+            : []),
+        ],
+      };
+    },
+    [designs, row, name, costed, kind],
+  );
+  return (
+    <>
+      <p className="mt-1 text-xl leading-snug" data-testid="rehearsed">
+        {enough
+          ? `From ${name.toLowerCase()} ${enough.design[row.choice]} on, more than 80 of 100 surveys ${kind === "trend" ? "see the direction" : "come within a quarter of the truth"} and fewer than 20 are useless${costed ? `, at a cost of ${whole(enough.cost)}` : ""}.`
+          : "None of these values makes 80 of 100 surveys good enough. Change the design."}
+      </p>
+      <Chart
+        label={`Rehearsed surveys by ${name.toLowerCase()}`}
+        height={280}
+        option={option}
+        data={{
+          columns: [row.choice, "within", "useless", "coverage", "bias", "low", "high", "cost"],
+          rows: designs.map((each) => [
+            each.design[row.choice]!,
+            each.within,
+            each.useless,
+            each.coverage,
+            each.bias,
+            each.low,
+            each.high,
+            each.cost,
+          ]),
+        }}
+      />
+    </>
+  );
+}

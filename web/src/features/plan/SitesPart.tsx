@@ -1,0 +1,221 @@
+import { useRef, useState } from "react";
+import { ApiError } from "@/api/client";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+import { Sheet } from "@/ui/Sheet";
+import { Numbers } from "./Numbers";
+import { type Survey, useReach, useReachStep, useSurveyStep } from "./queries";
+import { ReachMap } from "./ReachMap";
+import { ReachStrip } from "./ReachStrip";
+
+const LAYOUTS = [
+  { value: "systematic", label: "Systematic from a random start" },
+  { value: "regular", label: "Regular from the start" },
+  { value: "random", label: "Simple random" },
+  { value: "stratified", label: "Random within each zone" },
+];
+
+/** Sites along the water: laid out by rule, shown on map and strip, one moved by hand with a reason. */
+export function SitesPart({ survey }: { survey: Survey }) {
+  const { may } = useHere();
+  const { data: reach, error } = useReach(survey.water);
+  const step = useSurveyStep(survey.id);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const layout = survey.parts.layout!;
+  const refused = step.error instanceof ApiError ? step.error : null;
+  return (
+    <div className="grid items-start gap-x-6 gap-y-3 lg:grid-cols-[19rem_minmax(0,1fr)]">
+      <section aria-label="Layout" className="flex flex-col gap-3">
+        <Numbers
+          specs={[
+            { name: "layout", label: "How", options: LAYOUTS },
+            { name: "n", label: "Sites", optional: true },
+            { name: "site_length_m", label: "Site", unit: "m" },
+            { name: "gap_m", label: "Gap between sites", unit: "m" },
+            { name: "from_km", label: "From", unit: "km" },
+            { name: "to_km", label: "To", unit: "km", optional: true },
+            { name: "seed", label: "Seed" },
+          ]}
+          values={layout}
+          error={refused}
+          onChange={(next) => step.mutate({ what: "change", body: { parts: { layout: next } } })}
+        />
+        {may("plan") && (
+          <Button large look="ink" onClick={() => step.mutate({ what: "sites" })} disabled={step.isPending}>
+            Lay the sites out
+          </Button>
+        )}
+        {step.error && <ErrorMessage failure={step.error} />}
+        <p className="text-sm text-muted">
+          {survey.sites.length} sites. The same seed gives the same sites.{" "}
+          {survey.revisit_years && `Revisited every ${survey.revisit_years} years.`}
+        </p>
+        <ol className="max-h-80 overflow-y-auto border-t border-line">
+          {survey.sites.map((site) => (
+            <li key={site.number}>
+              <button
+                type="button"
+                className={`flex w-full cursor-pointer gap-3 border-b border-line py-1 text-left hover:bg-wash ${site.number === chosen ? "bg-wash font-semibold" : ""}`}
+                onClick={() => setChosen(site.number)}
+              >
+                <span className="w-6 text-right">{site.number}</span>
+                <span>
+                  km {(site.start_m / 1000).toFixed(2)} to {(site.end_m / 1000).toFixed(2)}
+                </span>
+                <span className="text-sm text-muted">{site.moved ? "moved" : site.zone}</span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        <p>
+          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/sites.gpx`} download>
+            GPX for the boat
+          </a>
+        </p>
+      </section>
+      <div className="min-w-0">
+        {error && <ErrorMessage failure={error} />}
+        {reach && (
+          <>
+            <ReachStrip reach={reach} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
+            <ReachMap reach={reach} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
+          </>
+        )}
+        {may("plan") && <Water survey={survey} lengthM={reach?.length_m ?? 0} zones={reach?.zones ?? []} />}
+      </div>
+      {chosen !== null && <MoveSite survey={survey} number={chosen} onClose={() => setChosen(null)} />}
+    </div>
+  );
+}
+
+function MoveSite({ survey, number, onClose }: { survey: Survey; number: number; onClose: () => void }) {
+  const { may } = useHere();
+  const step = useSurveyStep(survey.id);
+  const site = survey.sites.find((each) => each.number === number);
+  const [km, setKm] = useState(site ? (site.start_m / 1000).toFixed(3) : "");
+  const [reason, setReason] = useState("");
+  if (!site) return null;
+  const move = async () => {
+    const done = await step
+      .mutateAsync({ what: "move", body: { number, start_m: Number(km) * 1000, reason } })
+      .catch(() => null); // the refusal is shown below
+    if (done) onClose();
+  };
+  return (
+    <Sheet
+      open
+      onOpenChange={onClose}
+      title={`Site ${number}`}
+      description={`km ${(site.start_m / 1000).toFixed(2)} to ${(site.end_m / 1000).toFixed(2)}${site.zone ? `, ${site.zone}` : ""}${site.moved ? `; moved: ${site.moved}` : ""}`}
+    >
+      {may("plan") && (
+        <div className="grid gap-3">
+          <Field label="Start it at" unit="km" value={km} onChange={(event) => setKm(event.target.value)} />
+          <Field
+            label="Why it is moved"
+            value={reason}
+            maxLength={200}
+            placeholder="no access from the road"
+            onChange={(event) => setReason(event.target.value)}
+          />
+          {step.error && <ErrorMessage failure={step.error} />}
+          <Button large look="ink" onClick={move} disabled={step.isPending}>
+            Move the site
+          </Button>
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+/** The water itself: its line from a file, and stretches to keep off. */
+function Water({
+  survey,
+  lengthM,
+  zones,
+}: {
+  survey: Survey;
+  lengthM: number;
+  zones: { kind?: string; name: string; start_m: number; end_m: number; note?: string }[];
+}) {
+  const step = useReachStep(survey.water);
+  const input = useRef<HTMLInputElement>(null);
+  const [point, setPoint] = useState({ name: "", km: "", off: "400" });
+  const keepOff = () => {
+    const at = Number(point.km.replace(",", ".")) * 1000;
+    const off = Number(point.off.replace(",", "."));
+    const fresh = {
+      kind: "no_go" as const,
+      name: point.name || "Keep out",
+      start_m: Math.max(0, at - off),
+      end_m: Math.min(lengthM, at + off),
+      note: "",
+    };
+    step.mutate({ zones: [...(zones as (typeof fresh)[]), fresh] });
+  };
+  return (
+    <details className="mt-3 border-t border-line pt-2">
+      <summary className="cursor-pointer font-semibold">The water: its line, and where to keep off</summary>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Button onClick={() => input.current?.click()}>Bring in a centre-line or shore</Button>
+        <span className="text-sm text-muted">GeoJSON, GPX, KML or CSV (lon, lat), from the mouth upward</span>
+        <input
+          ref={input}
+          type="file"
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="File with the water's line"
+          accept=".json,.geojson,.gpx,.kml,.csv"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) step.mutate({ file, turn: false });
+            event.target.value = "";
+          }}
+        />
+      </div>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <div className="w-44">
+          <Field
+            label="Keep off"
+            value={point.name}
+            onChange={(event) => setPoint({ ...point, name: event.target.value })}
+          />
+        </div>
+        <div className="w-24">
+          <Field
+            label="At"
+            unit="km"
+            value={point.km}
+            onChange={(event) => setPoint({ ...point, km: event.target.value })}
+          />
+        </div>
+        <div className="w-32">
+          <Field
+            label="Stand-off"
+            unit="m"
+            value={point.off}
+            onChange={(event) => setPoint({ ...point, off: event.target.value })}
+          />
+        </div>
+        <Button large disabled={!point.km || step.isPending} onClick={keepOff}>
+          Keep off
+        </Button>
+      </div>
+      {zones.map((zone) => (
+        <p key={`${zone.name} ${zone.start_m}`} className="mt-1 flex items-center gap-3">
+          <span className="w-24 text-sm text-muted">{zone.kind === "zone" ? "zone" : "keep off"}</span>
+          {zone.name}, km {(zone.start_m / 1000).toFixed(2)} to {(zone.end_m / 1000).toFixed(2)}. {zone.note}
+          <Button
+            aria-label={`Take ${zone.name} out`}
+            onClick={() => step.mutate({ zones: zones.filter((each) => each !== zone) as never })}
+          >
+            Take out
+          </Button>
+        </p>
+      ))}
+      {step.error && <ErrorMessage failure={step.error} />}
+    </details>
+  );
+}

@@ -1,0 +1,2 @@
+export { PlanScreen } from "./PlanScreen";
+export { SurveyScreen } from "./SurveyScreen";

@@ -1,0 +1,163 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, api, type Schemas } from "@/api/client";
+import { isGoing } from "@/ui/JobProgress";
+
+export type Survey = Schemas["Survey"];
+export type Parts = Required<Schemas["Parts"]>;
+export type Reach = Schemas["Reach"];
+export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
+
+const surveyPath = (survey_id: string) => ({ params: { path: { survey_id } } });
+
+export function usePlan(programme_id: string) {
+  return useQuery({
+    queryKey: ["plan", programme_id],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } } })),
+  });
+}
+
+export function useSurvey(id: string) {
+  return useQuery({
+    queryKey: ["survey", id],
+    queryFn: () => answer(api.GET("/api/v1/surveys/{survey_id}", surveyPath(id))),
+  });
+}
+
+type Step =
+  | { what: "change"; body: ChangeSurvey }
+  | { what: "sites" }
+  | { what: "move"; body: Schemas["MoveSiteRequest"] }
+  | { what: "outing"; body: Schemas["MakeOutingRequest"] };
+
+/** Every change of a survey; its answers are then computed anew. */
+export function useSurveyStep(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (step: Step) =>
+      answer(
+        step.what === "change"
+          ? api.POST("/api/v1/surveys/{survey_id}", { ...surveyPath(id), body: step.body })
+          : step.what === "sites"
+            ? api.POST("/api/v1/surveys/{survey_id}/sites", surveyPath(id))
+            : step.what === "move"
+              ? api.POST("/api/v1/surveys/{survey_id}/sites/move", { ...surveyPath(id), body: step.body })
+              : api.POST("/api/v1/surveys/{survey_id}/outing", { ...surveyPath(id), body: step.body }),
+      ),
+    onSuccess: (survey) => {
+      client.setQueryData(["survey", id], survey);
+      for (const key of ["survey-settings", "survey-kit"]) client.invalidateQueries({ queryKey: [key, id] });
+      client.invalidateQueries({ queryKey: ["plan"] });
+      client.invalidateQueries({ queryKey: ["today"] });
+    },
+  });
+}
+
+export function useReach(water_id: string) {
+  return useQuery({
+    queryKey: ["reach", water_id],
+    queryFn: () => answer(api.GET("/api/v1/waters/{water_id}/reach", { params: { path: { water_id } } })),
+    retry: false,
+  });
+}
+
+/** Gives a water its line from a file, or its zones. */
+export function useReachStep(water_id: string) {
+  const client = useQueryClient();
+  const params = { params: { path: { water_id } } };
+  return useMutation({
+    mutationFn: (step: { file: File; turn: boolean } | { zones: Schemas["ZonesRequest"]["zones"] }) =>
+      answer(
+        "zones" in step
+          ? api.POST("/api/v1/waters/{water_id}/zones", { ...params, body: step })
+          : api.POST("/api/v1/waters/{water_id}/line", {
+              ...params,
+              body: { file: step.file as unknown as string, turn: step.turn },
+              bodySerializer: () => {
+                const form = new FormData();
+                form.append("file", step.file);
+                form.append("turn", String(step.turn));
+                return form;
+              },
+            }),
+      ),
+    onSuccess: (reach) => client.setQueryData(["reach", water_id], reach),
+  });
+}
+
+export function useSettings(id: string) {
+  return useQuery({
+    queryKey: ["survey-settings", id],
+    queryFn: () => answer(api.GET("/api/v1/surveys/{survey_id}/settings", surveyPath(id))),
+    retry: false,
+  });
+}
+
+export function useKit(id: string) {
+  return useQuery({
+    queryKey: ["survey-kit", id],
+    queryFn: () => answer(api.GET("/api/v1/surveys/{survey_id}/kit", surveyPath(id))),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useUnits(programme_id: string) {
+  return useQuery({
+    queryKey: ["units", programme_id],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/units", { params: { path: { programme_id } } })),
+  });
+}
+
+export function useEnough(programme_id: string, query: Record<string, number>) {
+  return useQuery({
+    queryKey: ["enough", programme_id, query],
+    queryFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/enough", { params: { path: { programme_id }, query } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+/** Rehearsals of a survey; asked again and again while one runs. */
+export function useRehearsals(id: string) {
+  return useQuery({
+    queryKey: ["rehearsals", id],
+    queryFn: () => answer(api.GET("/api/v1/surveys/{survey_id}/rehearsals", surveyPath(id))),
+    refetchInterval: ({ state }) => (state.data?.some(({ job }) => isGoing(job)) ? 700 : false),
+  });
+}
+
+export function useRehearse(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewRehearsalRequest"]) =>
+      answer(api.POST("/api/v1/surveys/{survey_id}/rehearsals", { ...surveyPath(id), body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["rehearsals", id] }),
+  });
+}
+
+export function useSign() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ outing, ...body }: Schemas["SignRequest"] & { outing: string }) =>
+      answer(api.POST("/api/v1/outings/{outing_id}/signatures", { params: { path: { outing_id: outing } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["survey"] }),
+  });
+}
+
+export function useNewSurvey(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewSurveyRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+  });
+}
+
+export function useNewPaper(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["PaperRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/papers", { params: { path: { programme_id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+  });
+}
