@@ -69,8 +69,8 @@ def waters() -> tuple[DemoWater, ...]:
 def river_line() -> NDArray[np.float64]:
     """The river's centre-line from the mouth, shape (k, 2), scaled so that it is 62 km long."""
     along = np.linspace(0, 1, 621)
-    east = 30 * along + 3.2 * np.sin(9.5 * along) + 0.6 * np.sin(31 * along + 0.7)
-    north = 26 * along + 4.0 * np.sin(6.2 * along + 1.0) + 1.1 * np.cos(27 * along)
+    east = 30 * along + 3.2 * np.sin(9.5 * along) + 0.35 * np.sin(31 * along + 0.7)
+    north = 26 * along + 4.0 * np.sin(6.2 * along + 1.0) + 0.8 * np.cos(27 * along)
     plane = np.column_stack([east - east[0], north - north[0]]) * 1000
     for _ in range(3):  # the plane is only nearly flat: a few rounds bring the length on the globe to 62 km
         line = np.array([_offset(MOUTH, x, y) for x, y in plane])

@@ -16,7 +16,7 @@ from scipy import special, stats
 from nailwright_core.common.errors import CoreError
 
 #: Accuracy in Robson and Regier's words, as a share of N: preliminary, management, research.
-ACCURACIES = {"preliminary surveys": 0.50, "management": 0.25, "research": 0.10}
+ACCURACIES = {"preliminary": 0.50, "management": 0.25, "research": 0.10}
 
 
 def fish_for_proportion(share: float, half_width: float, level: float = 0.95) -> int:

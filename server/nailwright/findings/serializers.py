@@ -65,7 +65,11 @@ class RegisterQuerySerializer(SelectionSerializer):
     limit = serializers.IntegerField(min_value=1, max_value=MOST_ROWS, default=100)
     deleted = serializers.BooleanField(default=False, help_text="Also fish that were taken out")
     total = serializers.IntegerField(
-        min_value=0, required=False, default=None, allow_null=True, help_text="As an earlier page said; counted without it"
+        min_value=0,
+        required=False,
+        default=None,
+        allow_null=True,
+        help_text="As an earlier page said; counted without it",
     )
 
 

@@ -48,7 +48,7 @@ def calendar_of(survey: Survey, now: datetime) -> bytes:
     for number, day in enumerate(visit_days(survey), 1):
         _all_day(calendar, f"{survey.name}: visit {number} of {survey.visits}", day, day, now)
     for season in seasons_of(survey):
-        first, last = season_dates(season, survey.first.year)
+        first, last = next_season(season, survey.first)
         _all_day(calendar, f"{season.get_kind_display()}: {season.name}", first, last, now)
     if survey.revisit_years:
         for again in range(1, _REVISITS + 1):
@@ -63,6 +63,12 @@ def season_dates(season: Season, year: int) -> tuple[date, date]:
     last_month, last_day = map(int, season.last_day.split("-"))
     over = season.last_day < season.first_day
     return _in_year(date(2024, month, day), year), _in_year(date(2024, last_month, last_day), year + over)
+
+
+def next_season(season: Season, day: date) -> tuple[date, date]:
+    """First and last day of the season that a day lies in or that comes next."""
+    spells = (season_dates(season, day.year + shift) for shift in (-1, 0, 1))
+    return next((first, last) for first, last in spells if last >= day)
 
 
 def _in_year(day: date, year: int) -> date:

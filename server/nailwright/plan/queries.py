@@ -6,15 +6,13 @@ from collections import defaultdict
 from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import Count, F, Q, Sum
-from django.utils import timezone
+from django.db.models import Count, Q, Sum
 
 from nailwright.deck.models import Capture, Gear, Run
 from nailwright.findings.queries import lengths_of
 from nailwright.plan.checklists import needed_for
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
-from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
 from nailwright_core.findings.size_structure import proportional_size_distribution
 from nailwright_core.plan.effort import pilot
@@ -158,13 +156,3 @@ def pilot_of(survey: Survey) -> dict[str, Any]:
             "catch_mean": past.mean, "catch_variance": past.variance, "k": min(past.k, 1000.0),
         }  # fmt: skip
     return found
-
-
-def papers_due(programme: Programme) -> list[dict[str, Any]]:
-    """Papers that have expired or will soon."""
-    today = timezone.now().date()
-    return [
-        {"paper": paper, "state": state}
-        for paper in programme.papers.order_by(F("last").asc())
-        if (state := paper_state(paper, today)) in ("expired", "soon")
-    ]

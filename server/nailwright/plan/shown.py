@@ -6,7 +6,7 @@ from typing import Any
 
 from nailwright.plan.actions import visit_days
 from nailwright.plan.checklists import CHECKLISTS
-from nailwright.plan.exports import season_dates
+from nailwright.plan.exports import next_season
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import checklists_for, missing_for, pilot_of, progress_of, seasons_of
@@ -66,7 +66,7 @@ def _days(survey: Survey) -> list[dict[str, Any]]:
         for number, day in enumerate(visit_days(survey), 1)
     ]
     for season in seasons_of(survey):
-        first, last = season_dates(season, survey.first.year)
+        first, last = next_season(season, survey.first)
         days.append({"first": first, "last": last, "what": season.kind, "words": season.name})
     if survey.revisit_years:
         again = survey.first.replace(day=min(survey.first.day, 28), year=survey.first.year + survey.revisit_years)

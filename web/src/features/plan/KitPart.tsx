@@ -21,6 +21,7 @@ export function KitPart({ survey }: { survey: Survey }) {
   const { data: kit, error } = useKit(survey.id);
   const bath = survey.parts.bath!;
   const tags = survey.parts.tags!;
+  const battery = ["acoustic", "radio", "satellite"].includes(tags.kind ?? "");
   const refused = step.error instanceof ApiError ? step.error : null;
   const size = {
     litres: ["Litres", "", ""],
@@ -95,12 +96,16 @@ export function KitPart({ survey }: { survey: Survey }) {
               { name: "double", label: "Two tags (share)" },
               { name: "high_reward", label: "High reward (share)" },
               { name: "seed", label: "Seed of the draw" },
-              { name: "capacity_mah", label: "Battery", unit: "mAh" },
-              { name: "sleep_ua", label: "Asleep", unit: "uA" },
-              { name: "pulse_mas", label: "One ping", unit: "mA s" },
-              { name: "interval_s", label: "Between pings", unit: "s" },
-              { name: "burst_s", label: "A ping lasts", unit: "s" },
-              { name: "in_reach", label: "Tags in reach at once" },
+              ...(battery
+                ? [
+                    { name: "capacity_mah", label: "Battery", unit: "mAh" },
+                    { name: "sleep_ua", label: "Asleep", unit: "uA" },
+                    { name: "pulse_mas", label: "One ping", unit: "mA s" },
+                    { name: "interval_s", label: "Between pings", unit: "s" },
+                    { name: "burst_s", label: "A ping lasts", unit: "s" },
+                    { name: "in_reach", label: "Tags in reach at once" },
+                  ]
+                : []),
             ]}
             values={tags}
             error={refused}
@@ -109,7 +114,7 @@ export function KitPart({ survey }: { survey: Survey }) {
           {kit?.tags_refused && (
             <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.tags_refused}</p>
           )}
-          {kit?.tags && <Tags tags={kit.tags} n={tags.n ?? 0} />}
+          {kit?.tags && <Tags tags={kit.tags} n={tags.n ?? 0} battery={battery} />}
         </section>
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
@@ -141,7 +146,7 @@ function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: num
   );
 }
 
-function Tags({ tags, n }: { tags: Schemas["TagsShown"]; n: number }) {
+function Tags({ tags, n, battery }: { tags: Schemas["TagsShown"]; n: number; battery: boolean }) {
   return (
     <div className="mt-3">
       <p className="text-xl">
@@ -165,11 +170,13 @@ function Tags({ tags, n }: { tags: Schemas["TagsShown"]; n: number }) {
           {tags.high_reward.length > 30 && ` and ${tags.high_reward.length - 30} more, on the field sheet`}.
         </p>
       )}
-      <p className="mt-1 text-sm text-muted">
-        With a battery: {whole(tags.battery_days)} days, last ping about {formatDay(tags.last_ping)};{" "}
-        {(100 * tags.collision).toFixed(0)} % of pings lost to others, under 20 % up to {tags.most_in_reach} tags in
-        reach.
-      </p>
+      {battery && (
+        <p className="mt-1 text-sm text-muted">
+          Battery: {whole(tags.battery_days)} days, last ping about {formatDay(tags.last_ping)};{" "}
+          {(100 * tags.collision).toFixed(0)} % of pings lost to others, under 20 % up to {tags.most_in_reach} tags in
+          reach.
+        </p>
+      )}
     </div>
   );
 }

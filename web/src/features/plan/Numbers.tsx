@@ -8,6 +8,8 @@ export interface Spec {
   options?: { value: string; label: string }[];
   /** An empty field means "none". */
   optional?: boolean;
+  /** Takes the whole width. */
+  wide?: boolean;
 }
 
 interface Props<T extends object> {
@@ -26,23 +28,24 @@ export function Numbers<T extends object>({ specs, values, onChange, error }: Pr
   };
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-      {specs.map(({ name, label, unit, options, optional }) => {
+      {specs.map(({ name, label, unit, options, optional, wide }) => {
         const wrong = error?.field?.split(".").at(-1) === name ? error.message : undefined;
         if (options)
           return (
-            <Choice
-              key={name}
-              label={label}
-              value={String(known[name] ?? "")}
-              error={wrong}
-              onChange={(event) => set(name, event.target.value)}
-            >
-              {options.map(({ value, label: text }) => (
-                <option key={value} value={value}>
-                  {text}
-                </option>
-              ))}
-            </Choice>
+            <div key={name} className={wide ? "col-span-2" : undefined}>
+              <Choice
+                label={label}
+                value={String(known[name] ?? "")}
+                error={wrong}
+                onChange={(event) => set(name, event.target.value)}
+              >
+                {options.map(({ value, label: text }) => (
+                  <option key={value} value={value}>
+                    {text}
+                  </option>
+                ))}
+              </Choice>
+            </div>
           );
         return (
           <Field

@@ -188,6 +188,7 @@ function Answers({ done, kind }: { done: Done; kind: Kind }) {
       series: [
         {
           type: "custom",
+          encode: { x: [0, 1], y: 2 },
           data: done.counts.map((count, at) => [done.edges[at], done.edges[at + 1], count]),
           renderItem: (_: unknown, api: { value: (at: number) => number; coord: (point: number[]) => number[] }) => {
             const [left, top] = api.coord([api.value(0), api.value(2)]) as [number, number];
@@ -238,10 +239,9 @@ function Sweep({ row }: { row: Row }) {
         data: designs.map((each) => [each.design[row.choice], 100 * each[key]]),
         lineStyle: { color, width: 2.4, type },
         itemStyle: { color },
-        endLabel: { show: true, formatter: label, color: palette.ink, fontSize: 12, width: 100, overflow: "break" },
       });
       return {
-        grid: { left: 58, right: 170, top: 14, bottom: 46 },
+        grid: { left: 58, right: 66, top: 14, bottom: 46 },
         xAxis: axis(name, palette, { type: "value", scale: true }),
         yAxis: [
           axis("Surveys (%)", palette, { type: "value", min: 0, max: 100 }),
@@ -251,7 +251,6 @@ function Sweep({ row }: { row: Row }) {
                   type: "value",
                   min: 0,
                   position: "right",
-                  offset: 96,
                   nameGap: 44,
                   splitLine: { show: false },
                 }),
@@ -287,6 +286,10 @@ function Sweep({ row }: { row: Row }) {
         {enough
           ? `From ${name.toLowerCase()} ${enough.design[row.choice]} on, more than 80 of 100 surveys ${kind === "trend" ? "see the direction" : "come within a quarter of the truth"} and fewer than 20 are useless${costed ? `, at a cost of ${whole(enough.cost)}` : ""}.`
           : "None of these values makes 80 of 100 surveys good enough. Change the design."}
+      </p>
+      <p className="text-sm text-muted">
+        Solid: {kind === "trend" ? "sees the true direction" : "within a quarter of the truth"}. Dashed: useless.
+        Dotted: the interval holds the truth.{costed && " Thin: cost, on the right."}
       </p>
       <Chart
         label={`Rehearsed surveys by ${name.toLowerCase()}`}

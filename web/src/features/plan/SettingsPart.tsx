@@ -26,11 +26,13 @@ export function SettingsPart({ survey }: { survey: Survey }) {
             {
               name: "unit",
               label: "Unit",
+              wide: true,
               options: (units?.units ?? []).map(({ id, name }) => ({ value: id, label: name })),
             },
             {
               name: "limits",
               label: "Agency's limits",
+              wide: true,
               options: [
                 { value: "", label: "off" },
                 { value: "salmonid-backpack", label: "backpack, protected salmonids" },
@@ -46,7 +48,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
               ],
             },
             { name: "temperature_c", label: "Water", unit: "°C" },
-            { name: "goal_w", label: "Power goal, matched", unit: "W" },
+            { name: "goal_w", label: "Power goal", unit: "W" },
             { name: "pulse_hz", label: "Pulse rate", unit: "Hz" },
             { name: "pulse_width_ms", label: "Pulse width", unit: "ms" },
             { name: "anode_radius_cm", label: "Anode radius", unit: "cm" },
@@ -144,8 +146,25 @@ function Curves({ settings }: { settings: Settings }) {
         axisLabel: { color: palette.ink, formatter: (value: number) => value.toFixed(0) },
       }),
       yAxis: [
-        axis("Peak volts (V)", palette, { type: "value", min: 0, nameGap: 42 }),
-        axis("Peak amps (A)", palette, { type: "value", min: 0, nameGap: 36, splitLine: { show: false } }),
+        axis("Peak volts (V)", palette, {
+          type: "value",
+          min: 0,
+          max: ceiling(
+            unit.max_volts,
+            table.map(({ volts }) => volts),
+          ),
+          nameGap: 42,
+        }),
+        axis("Peak amps (A)", palette, {
+          type: "value",
+          min: 0,
+          max: ceiling(
+            unit.max_amps,
+            table.map(({ amps }) => amps),
+          ),
+          nameGap: 36,
+          splitLine: { show: false },
+        }),
       ],
       tooltip: { trigger: "axis" },
       series: [
@@ -179,6 +198,13 @@ function Curves({ settings }: { settings: Settings }) {
           data: table.map(({ us_cm, amps }) => [us_cm, amps]),
           lineStyle: { color: palette.data, width: 2.5, type: "dashed" },
           itemStyle: { color: palette.data },
+          markLine: {
+            silent: true,
+            symbol: "none",
+            lineStyle: { color: palette.signal, type: "dashed" },
+            label: { formatter: `unit ends: ${unit.max_amps} A`, color: palette.signal, position: "insideStartTop" },
+            data: [{ yAxis: unit.max_amps }],
+          },
         },
       ],
     }),
@@ -200,13 +226,20 @@ function Curves({ settings }: { settings: Settings }) {
   );
 }
 
+/** A round end of an axis, a little above the unit's limit or the curve, whichever is higher. */
+function ceiling(limit: number, values: number[]): number {
+  const most = 1.08 * Math.max(limit, ...values);
+  const step = 10 ** Math.floor(Math.log10(most)) / 2;
+  return Math.ceil(most / step) * step;
+}
+
 /** A teaching picture of the field about one anode. */
 function Rings({ settings }: { settings: Settings }) {
   const widest = Math.max(...settings.rings.map(({ cm }) => cm));
   const scale = 92 / widest;
   return (
     <figure>
-      <svg viewBox="0 0 320 200" className="w-full" role="img" aria-label="Rings of equal field about the anode">
+      <svg viewBox="0 0 370 200" className="w-full" role="img" aria-label="Rings of equal field about the anode">
         {[...settings.rings].reverse().map(({ v_cm, cm }) => (
           <circle key={v_cm} cx={105} cy={100} r={cm * scale} fill="none" stroke="var(--ink)" strokeWidth={1 + v_cm} />
         ))}

@@ -30,13 +30,13 @@ export function SitesPart({ survey }: { survey: Survey }) {
       <section aria-label="Layout" className="flex flex-col gap-3">
         <Numbers
           specs={[
-            { name: "layout", label: "How", options: LAYOUTS },
-            { name: "n", label: "Sites", optional: true },
+            { name: "layout", label: "How", options: LAYOUTS, wide: true },
+            { name: "n", label: "How many (or as fit)", optional: true },
+            { name: "seed", label: "Seed" },
             { name: "site_length_m", label: "Site", unit: "m" },
             { name: "gap_m", label: "Gap between sites", unit: "m" },
             { name: "from_km", label: "From", unit: "km" },
             { name: "to_km", label: "To", unit: "km", optional: true },
-            { name: "seed", label: "Seed" },
           ]}
           values={layout}
           error={refused}

@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useLiveQuery } from "dexie-react-hooks";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { usePlan } from "@/features/plan/queries";
 import { offline, recall, remember } from "@/offline/database";
 import { formatDay, formatSeconds, plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
@@ -25,6 +26,8 @@ export function TodayScreen() {
     () => offline.operations.where({ person: person.id, state: "refused" }).toArray(),
     [person],
   );
+  const { data: plan } = usePlan(membership.programme);
+  const due = plan?.papers.filter(({ state }) => state === "expired" || state === "soon") ?? [];
   return (
     <main className="mx-auto max-w-6xl px-4 py-5">
       <h1 className="text-2xl font-semibold">Today</h1>
@@ -63,7 +66,20 @@ export function TodayScreen() {
                 {each.text}
               </Waiting>
             ))}
-            {today && !today.waiting.length && !unsent && !refused?.length && (
+            {due.map((paper) => (
+              <li key={paper.id} className="flex items-center gap-3 border-t border-line py-2">
+                <span className="font-semibold text-signal" aria-hidden="true">
+                  !
+                </span>
+                {paper.name}
+                {paper.holder && ` of ${paper.holder}`} {paper.state === "expired" ? "expired" : "runs out"} on{" "}
+                {formatDay(paper.last)}.
+                <Link to="/plan" className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink">
+                  Look
+                </Link>
+              </li>
+            ))}
+            {today && !today.waiting.length && !unsent && !refused?.length && !due.length && (
               <li className="border-t border-line py-2 text-muted">Nothing. All that was called is accounted for.</li>
             )}
           </ul>
