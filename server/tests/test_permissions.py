@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import re
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 import pytest
@@ -14,6 +15,7 @@ from rest_framework.test import APIClient
 from nailwright.config.urls import urlpatterns
 from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.jobs.models import Job
+from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
 from nailwright.programmes.models import Programme, Role
 from nailwright.programmes.rows import new_id
 from nailwright.records.models import Import
@@ -64,6 +66,30 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("delete", "/api/v1/imports/{import}", None, DESK),
     ("get", "/api/v1/jobs/{job}", None, DESK),
     ("post", "/api/v1/jobs/{job}/stop", "nothing", DESK),
+    ("get", "/api/v1/programmes/{programme}/plan", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/plan", "survey", DESK),
+    ("post", "/api/v1/programmes/{programme}/new-water", "water", DESK),
+    ("get", "/api/v1/programmes/{programme}/units", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/units", "unit", DESK),
+    ("post", "/api/v1/programmes/{programme}/papers", "paper", DESK),
+    ("post", "/api/v1/papers/{paper}", "paper", DESK),
+    ("get", "/api/v1/programmes/{programme}/enough", None, ALL),
+    ("get", "/api/v1/surveys/{survey}", None, ALL),
+    ("post", "/api/v1/surveys/{survey}", "nothing", DESK),
+    ("post", "/api/v1/surveys/{survey}/sites", "nothing", DESK),
+    ("post", "/api/v1/surveys/{survey}/sites/move", "move", DESK),
+    ("get", "/api/v1/surveys/{survey}/settings", None, ALL),
+    ("get", "/api/v1/surveys/{survey}/kit", None, ALL),
+    ("get", "/api/v1/surveys/{survey}/rehearsals", None, ALL),
+    ("post", "/api/v1/surveys/{survey}/rehearsals", "rehearsal", DESK),
+    ("post", "/api/v1/surveys/{survey}/outing", "go", WORKING),
+    ("get", "/api/v1/surveys/{survey}/sites.gpx", None, ALL),
+    ("get", "/api/v1/surveys/{survey}/survey.ics", None, ALL),
+    ("get", "/api/v1/surveys/{survey}/sheet.pdf", None, ALL),
+    ("get", "/api/v1/waters/{water}/reach", None, ALL),
+    ("post", "/api/v1/waters/{water}/line", "line", DESK),
+    ("post", "/api/v1/waters/{water}/zones", "zones", DESK),
+    ("post", "/api/v1/outings/{outing}/signatures", "signature", WORKING),
 ]
 #: Open to those who have not signed in.
 OPEN = {"session", "session/demo"}
@@ -102,7 +128,20 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         programme=programme, person=fish.recorder, file_name="fish.csv", sha256="", bytes=len(content),
         packed=gzip.compress(content), preview=table, answers=answers, rejects=gzip.compress(b"reject_line\n"),
     )  # fmt: skip
-    return {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
+    water = outing.water
+    water.geometry = {"type": "LineString", "coordinates": [[-31.6, 44.9], [-31.5, 44.95]]}
+    water.save()
+    unit = {"max_volts": 500, "max_amps": 20, "max_watts": 3000, "r100_ohm": 60}
+    Unit.objects.create(programme=programme, name="Boat", gear="boat_electrofishing", **unit)
+    days = {"first": date(2026, 5, 1), "last": date(2026, 6, 1)}
+    paper = Paper.objects.create(programme=programme, kind="permit", name="Collecting", **days)
+    survey = Survey.objects.create(
+        programme=programme, water=water, person=fish.recorder, name="Spring", question="size", species=["wal"], gear="angling",
+        **days,
+    )  # fmt: skip
+    PlannedSite.objects.create(survey=survey, number=1, start_m=0, end_m=500)
+    plan = {"survey": survey.pk, "water": water.pk, "paper": paper.pk}
+    return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
 
 def request_of(name: str | None, outing: Outing) -> Any:
@@ -121,12 +160,30 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "correction": {"id": str(new_id()), "reason": "misheard", "length": "400"},
         "file": {"file": SimpleUploadedFile("fish.csv", b"species,length\nwal,400\n")},
         "answers": Import.objects.get().answers,
+        "survey": {
+            "water": str(outing.water_id),
+            "name": "x",
+            "question": "size",
+            "species": ["wal"],
+            "gear": "angling",
+            "first": "2027-05-01",
+            "last": "2027-06-01",
+        },
+        "water": {"name": "New Beck", "kind": "river"},
+        "unit": {"name": "b", "gear": "angling", "max_volts": 5, "max_amps": 5, "max_watts": 5, "r100_ohm": 5},
+        "paper": {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"},
+        "move": {"number": 1, "start_m": 100, "reason": "no access"},
+        "rehearsal": {"kind": "removal", "design": {"population": 90, "capture": 0.4}},
+        "go": {"date": "2026-05-02"},
+        "line": {"file": SimpleUploadedFile("line.csv", b"lon,lat\n-31.6,44.9\n-31.5,44.9\n")},
+        "zones": {"zones": []},
+        "signature": {"checklist": "boat", "name": "Ada"},
     }
     return bodies.get(name or "", {} if name else None)
 
 
 def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
-    form = {"format": "multipart" if body == "file" else "json"} if body else {}
+    form = {"format": "multipart" if body in ("file", "line") else "json"} if body else {}
     return getattr(client, method)(address.format(**keys), request_of(body, outing), **form)
 
 

@@ -13,6 +13,15 @@ from .conftest import ROOT
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 FILE = b"date,water,site,gear,species,length\n2024-05-03,Lake Ossling,N1,angling,walleye,469\n2024-05-03,Lake Ossling,N1,angling,zzz,469\n"
+#: Parts of a survey, and words that show that a part has its answer.
+PARTS = {
+    "Reach and sites": "Thornweir dam",
+    "Settings": "Working up to it",
+    "How much is enough": "Take home",
+    "Rehearsal": "Sweep over",
+    "Baths and tags": "Kinds side by side",
+    "People, sheet, outing": "Field sheet (PDF, A4)",
+}
 SCREENS = {
     "today": "/",
     "outings": "/deck",
@@ -22,6 +31,7 @@ SCREENS = {
     "condition compared": "/findings/condition-compared?species=nop",
     "cohorts": "/findings/cohorts?species=yep&k=2",
     "kept": "/findings/kept",
+    "plan": "/plan",
     "register": "/records",
     "files": "/records/files",
 }
@@ -51,6 +61,12 @@ def test_every_screen_in_every_theme(context: BrowserContext, sign_in: Callable[
     expect(page.get_by_test_id("outcome")).to_be_visible(timeout=20_000)
     found["file"] = problems(page)
     page.get_by_role("button", name="Throw the file away").click()
+    page.goto("/plan")
+    page.get_by_role("link", name="Walleye by marks").click()
+    for part, shown in PARTS.items():
+        page.get_by_role("navigation", name="Parts of the survey").get_by_role("link", name=part).click()
+        expect(page.get_by_text(shown).first).to_be_visible(timeout=20_000)
+        found[part] = problems(page)
     page.goto("/deck")
     page.get_by_text("Work the deck", exact=True).first.click()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()

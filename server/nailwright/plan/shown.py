@@ -23,7 +23,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             "name": outing.name,
             "date": outing.date,
             "state": outing.state,
-            "signed": list(outing.signatures.values_list("checklist", flat=True)),
+            "signed": list(outing.signatures.order_by("at").values_list("checklist", flat=True)),
         }
         for outing in progress["outings"]
     ]

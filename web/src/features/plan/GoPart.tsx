@@ -191,7 +191,7 @@ function Done({ survey }: { survey: Survey }) {
   return (
     <div>
       <h2 className="text-lg font-semibold">Planned and done</h2>
-      <dl className="mt-1 grid grid-cols-2 gap-x-6">
+      <ul className="mt-1 grid grid-cols-2 gap-x-6">
         <Bar label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
         <Bar
           label="Current on (min)"
@@ -206,7 +206,7 @@ function Done({ survey }: { survey: Survey }) {
             wanted={target.wanted}
           />
         ))}
-      </dl>
+      </ul>
       {progress.weeks.length > 0 && (
         <table className="mt-2 w-full text-right text-sm">
           <thead>
@@ -257,17 +257,17 @@ function Done({ survey }: { survey: Survey }) {
 
 function Bar({ label, done, wanted }: { label: string; done: number; wanted: number }) {
   return (
-    <div className="py-1">
+    <li className="py-1">
       <div className="flex justify-between">
-        <dt>{label}</dt>
-        <dd className="font-semibold">
+        <span>{label}</span>
+        <strong>
           {whole(done)} of {whole(wanted)}
-        </dd>
+        </strong>
       </div>
       <div className="mt-0.5 h-2 border border-ink" aria-hidden="true">
         <div className="h-full bg-data" style={{ width: `${Math.min(100, (100 * done) / Math.max(1, wanted))}%` }} />
       </div>
-    </div>
+    </li>
   );
 }
 

@@ -1,0 +1,470 @@
+"""A survey from the reach to the outing: lines, sites, settings, rehearsal, papers, sheet."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import date, timedelta
+from io import BytesIO
+from typing import Any
+
+import gpxpy
+import pypdfium2
+import pytest
+import vobject
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Outing, Run, Target
+from nailwright.plan.models import Paper, Season, Signature, Survey, Unit
+from nailwright.programmes.models import Change, Programme, Site, Water
+
+FIRST = date(2027, 6, 1)
+LINE = [[-31.62 + 0.01 * step, 44.91 + 0.002 * (step % 3)] for step in range(60)]
+
+
+@pytest.fixture
+def lead(client_as: Callable[[str], APIClient]) -> APIClient:
+    return client_as("lead")
+
+
+@pytest.fixture
+def river(programme: Programme) -> Water:
+    return Water.objects.create(
+        programme=programme, name="Long River", kind="river", geometry={"type": "LineString", "coordinates": LINE}
+    )
+
+
+@pytest.fixture
+def survey(lead: APIClient, programme: Programme, river: Water) -> dict[str, Any]:
+    body = {
+        "water": str(river.pk), "name": "Marks, spring", "question": "marks", "species": ["wal"], "gear": "boat_electrofishing",
+        "first": FIRST.isoformat(), "last": (FIRST + timedelta(days=21)).isoformat(), "visits": 4, "revisit_years": 5,
+    }  # fmt: skip
+    made = lead.post(f"/api/v1/programmes/{programme.pk}/plan", body, format="json")
+    assert made.status_code == 201, made.data
+    return made.data
+
+
+@pytest.fixture
+def change(lead: APIClient, survey: dict[str, Any]) -> Callable[..., Any]:
+    def do(**body: Any) -> Any:
+        return lead.post(f"/api/v1/surveys/{survey['id']}", body, format="json")
+
+    return do
+
+
+@pytest.fixture
+def unit(programme: Programme) -> Unit:
+    return Unit.objects.create(
+        programme=programme,
+        name="Boat",
+        gear="boat_electrofishing",
+        max_volts=500,
+        max_amps=20,
+        max_watts=3000,
+        r100_ohm=60,
+    )
+
+
+def upload_line(lead: APIClient, water: Water, content: bytes | str, **more: str) -> Any:
+    content = content.encode() if isinstance(content, str) else content
+    body = {"file": SimpleUploadedFile("line", content), **more}
+    return lead.post(f"/api/v1/waters/{water.pk}/line", body, format="multipart")
+
+
+def gpx_text(points: list[list[float]]) -> str:
+    inner = "".join(f'<trkpt lat="{lat}" lon="{lon}"/>' for lon, lat in points)
+    return f'<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{inner}</trkseg></trk></gpx>'
+
+
+def kml_text(points: list[list[float]]) -> str:
+    inner = " ".join(f"{lon},{lat},0" for lon, lat in points)
+    return f'<kml xmlns="http://www.opengis.net/kml/2.2"><Placemark><LineString><coordinates>{inner}</coordinates></LineString></Placemark></kml>'
+
+
+def csv_text(points: list[list[float]]) -> str:
+    return "name,lat,lon\n" + "\n".join(f"p,{lat},{lon}" for lon, lat in points)
+
+
+def geojson_text(points: list[list[float]]) -> str:
+    feature = {"type": "Feature", "properties": {}, "geometry": {"type": "LineString", "coordinates": points}}
+    return json.dumps({"type": "FeatureCollection", "features": [feature]})
+
+
+@pytest.mark.parametrize("text", [gpx_text, kml_text, csv_text, geojson_text])
+def test_a_line_comes_from_any_open_format(lead: APIClient, river: Water, text: Callable[[Any], str]) -> None:
+    answered = upload_line(lead, river, text(LINE[:30]))
+    assert answered.status_code == 200, answered.data
+    assert answered.data["line"] == [[round(x, 6), round(y, 6)] for x, y in LINE[:30]]
+    turned = upload_line(lead, river, text(LINE[:30]), turn="true")
+    assert turned.data["line"][0] == [round(each, 6) for each in LINE[29]]
+    assert turned.data["length_m"] == pytest.approx(answered.data["length_m"])
+
+
+@pytest.mark.parametrize(
+    ("content", "code"),
+    [
+        ("", "line_unreadable"),
+        ("a,b\n1,2\n", "line_unreadable"),
+        ("lat,lon\n44.9,x\n", "line_unreadable"),
+        ("<kml><Document/></kml>", "line_unreadable"),
+        ("<html>no</html>", "line_unreadable"),
+        ("<gpx", "line_unreadable"),
+        ('<!DOCTYPE k [<!ENTITY a "b">]><kml>&a;</kml>', "xml_unsafe"),
+        ('{"type": "LineString"}', "line_unreadable"),
+        ("{", "line_unreadable"),
+        (b"\xff\xfe\x00\x01", "line_unreadable"),
+        (csv_text([[-31.6, 44.9]]), "line_too_short"),
+        (csv_text([[0, 0], [1, 1], [1, 0], [0, 1]]), "line_crosses_itself"),
+        (csv_text([[-31.6, 144.9], [-31.6, 144.8]]), "coordinates_swapped"),
+    ],
+)
+def test_lines_that_cannot_be(lead: APIClient, river: Water, content: str | bytes, code: str) -> None:
+    before = river.geometry
+    refused = upload_line(lead, river, content)
+    assert (refused.status_code, refused.data["code"]) == (422, code)
+    river.refresh_from_db()
+    assert river.geometry == before
+
+
+def test_swapped_coordinates_are_told_by_the_other_waters(lead: APIClient, river: Water, programme: Programme) -> None:
+    fresh = Water.objects.create(programme=programme, name="Beck", kind="river")
+    swapped = upload_line(lead, fresh, csv_text([[lat, lon] for lon, lat in LINE[:5]]))
+    assert swapped.data["code"] == "coordinates_swapped"
+    assert upload_line(lead, fresh, csv_text(LINE[:5])).status_code == 200
+
+
+def test_a_hundred_thousand_points(lead: APIClient, river: Water) -> None:
+    many = [[-31.6 + step * 1e-6, 44.9 + (step % 7) * 1e-8] for step in range(100_000)]
+    answered = upload_line(lead, river, gpx_text(many))
+    assert answered.status_code == 200 and len(answered.data["line"]) <= 1600
+
+
+def test_sites_are_laid_out_clear_of_the_dam_and_can_be_moved(
+    lead: APIClient, survey: dict[str, Any], change: Callable[..., Any], river: Water
+) -> None:
+    address = f"/api/v1/surveys/{survey['id']}"
+    zones = [
+        {"kind": "zone", "name": "Lower", "start_m": 0, "end_m": 20_000, "note": ""},
+        {"kind": "dam", "name": "Weir", "start_m": 20_000, "end_m": 21_000, "note": "telephone"},
+        {"kind": "zone", "name": "Upper", "start_m": 21_000, "end_m": 40_000, "note": ""},
+    ]
+    shown = lead.post(f"/api/v1/waters/{river.pk}/zones", {"zones": zones}, format="json")
+    assert shown.status_code == 200, shown.data
+    change(parts={"layout": {"layout": "regular", "site_length_m": 1000, "gap_m": 1500}})
+    laid = lead.post(f"{address}/sites").data
+    assert [site["start_m"] for site in laid["sites"]][:3] == [0, 2500, 5000]
+    assert not any(site["start_m"] < 21_000 and site["end_m"] > 20_000 for site in laid["sites"])
+    assert {site["zone"] for site in laid["sites"]} == {"Lower", "Upper", ""}
+    assert "dam" in [each["code"] for each in laid["checklists"]]
+    change(parts={"layout": {"layout": "random", "n": 6, "site_length_m": 1000, "gap_m": 200, "seed": 3}})
+    once, twice = (lead.post(f"{address}/sites").data["sites"] for _ in range(2))
+    assert once == twice and len(once) == 6
+
+    def move(start_m: float, reason: str = "no access from the road") -> Any:
+        body = {"number": 1, "start_m": start_m, "reason": reason}
+        return lead.post(f"{address}/sites/move", body, format="json")
+
+    assert move(100, "").data["code"] == "reason_missing"
+    assert move(20_500).data["code"] == "site_closed"
+    assert move(10_000_000).data["code"] == "beyond_reach"
+    moved = move(300).data["sites"][0]
+    assert (moved["start_m"], moved["end_m"], moved["moved"]) == (300, 1300, "no access from the road")
+    assert Change.objects.filter(table="plannedsite").count() == 1
+    too_long = change(parts={"layout": {"to_km": 900}})
+    assert too_long.status_code == 200
+    assert lead.post(f"{address}/sites").data["field"] == "to_km"
+    gpx = gpxpy.parse(lead.get(f"{address}/sites.gpx").content.decode())
+    assert len(gpx.tracks) == 6 and len(gpx.waypoints) == 12
+    assert gpx.tracks[0].length_2d() == pytest.approx(1000, rel=0.01)
+
+
+def test_settings_for_todays_water(
+    lead: APIClient, survey: dict[str, Any], change: Callable[..., Any], unit: Unit
+) -> None:
+    address = f"/api/v1/surveys/{survey['id']}/settings"
+    change(parts={"electro": {"conductivity": 200, "read_as": "specific", "temperature_c": 10, "goal_w": 3000}})
+    shown = lead.get(address).data
+    assert shown["ambient_us_cm"] == pytest.approx(148.6, abs=0.05) and shown["specific_us_cm"] == 200
+    goal = shown["goal"]
+    assert goal["volts"] * goal["amps"] == pytest.approx(goal["watts"]) and goal["problems"] == []
+    assert sum(row["today"] for row in shown["table"]) == 1 and "licensed leader" in shown["caution"]
+    Unit.objects.update(max_volts=200)
+    refused = lead.get(address).data["goal"]["problems"]
+    assert len(refused) == 1 and "above 200 V" in refused[0]
+    for electro, field in (
+        ({"conductivity": 0}, "ambient_us_cm"), ({"conductivity": 200_000}, "ambient_us_cm"),
+        ({"conductivity": 100, "pulse_hz": 500, "pulse_width_ms": 4}, "pulse_width_ms"),
+        ({"conductivity": 100, "read_as": "specific", "temperature_c": 99}, "temperature_c"),
+    ):  # fmt: skip
+        change(parts={"electro": electro})
+        answered = lead.get(address)
+        assert (answered.status_code, answered.data["field"]) == (422, field)
+    limited = {"conductivity": 350, "goal_w": 9000, "limits": "salmonid-backpack", "temperature_c": 19}
+    change(parts={"electro": limited})
+    assert any("Do not fish today" in each for each in lead.get(address).data["goal"]["problems"])
+    Unit.objects.all().delete()
+    assert lead.get(address).data["code"] == "unit_missing"
+
+
+def test_baths_and_tags(lead: APIClient, survey: dict[str, Any], change: Callable[..., Any]) -> None:
+    address = f"/api/v1/surveys/{survey['id']}/kit"
+    box = {"agent": "clove-oil", "target_mg_l": 40, "shape": "box", "a_cm": 50, "b_cm": 40, "fill_cm": 30, "cap_ml": 5}
+    change(parts={"bath": box})
+    bath = lead.get(address).data["bath"]
+    assert bath["litres"] == 60 and bath["stock_ml"] == pytest.approx(60 * 40 / 105)
+    assert bath["caps"] == pytest.approx(bath["stock_ml"] / 5)
+    change(parts={"bath": {**box, "target_mg_l": 200}})
+    assert "20 to 60 mg/L" in lead.get(address).data["bath_refused"]
+    change(parts={"bath": {**box, "fill_cm": 0}})
+    assert "above 0" in lead.get(address).data["bath_refused"]
+    change(parts={"tags": {"kind": "acoustic", "n": 40, "mass_g": 9, "double": 0.25, "question": "home range"}})
+    tags = lead.get(address).data["tags"]
+    assert tags["smallest_low"] < tags["smallest_mm"] < tags["smallest_high"] and len(tags["double"]) == 10
+    assert next(each for each in tags["kinds"] if each["code"] == "acoustic")["fits"]
+    assert len(lead.get(address).data["deep"]["rows"]) == 18
+
+
+def test_how_much_is_enough(lead: APIClient, programme: Programme) -> None:
+    address = f"/api/v1/programmes/{programme.pk}/enough"
+    shown = lead.get(address, {"catch_mean": 10, "catch_variance": 40, "cv": 0.1, "psd": 50, "psd_half": 10}).data
+    assert (shown["sites"], shown["fish_psd"]) == (40, 97)
+    assert len(shown["curves"]) == 3 and len(shown["curves"][0]["catch"]) == len(shown["marks"])
+    refused = lead.get(address, {"cv": 0})
+    assert (refused.status_code, refused.data["field"]) == (422, "cv")
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_rehearsal_runs_in_the_worker(lead: APIClient, survey: dict[str, Any]) -> None:
+    address = f"/api/v1/surveys/{survey['id']}/rehearsals"
+    design = {"population": 2000, "marks": 200, "catch": 250}
+    body = {"kind": "marks", "design": design, "choice": "marks", "values": [50, 200], "replicates": 300, "seed": 9}
+    started = lead.post(address, body, format="json")
+    assert started.status_code == 201 and started.data["job"]["state"] == "waiting", started.data
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    row = lead.get(address).data[0]
+    assert row["job"]["state"] == "done"
+    few, many = row["result"]["designs"]
+    assert few["design"]["marks"] == 50 and few["within"] < many["within"] and sum(many["counts"]) > 290
+    for wrong, code in (
+        ({"kind": "marks", "design": {"population": 5, "marks": 1, "catch": 1}}, "design_out_of_range"),
+        ({"kind": "marks", "design": {"fish": 5}}, "design_unreadable"),
+        ({"kind": "marks", "design": {"population": 500}}, "design_unreadable"),
+        ({"kind": "marks", "design": design, "choice": "colour", "values": [1]}, "choice_unknown"),
+        ({"kind": "marks", "design": design, "choice": "marks", "values": list(range(10, 60))}, "too_many_designs"),
+    ):
+        assert lead.post(address, wrong, format="json").data["code"] == code
+
+
+def test_a_rehearsal_of_hours_asks_first(
+    lead: APIClient, survey: dict[str, Any], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("nailwright.plan.rehearsals.estimated_seconds", lambda *_: 9000.0)
+    body: dict[str, Any] = {"kind": "removal", "design": {"population": 90, "capture": 0.4}}
+    address = f"/api/v1/surveys/{survey['id']}/rehearsals"
+    asked = lead.post(address, body, format="json")
+    assert asked.data["code"] == "takes_long" and "2.5 hours" in asked.data["message"]
+    assert lead.post(address, {**body, "confirmed": True}, format="json").status_code == 201
+
+
+@pytest.fixture
+def ready(lead: APIClient, survey: dict[str, Any], change: Callable[..., Any], programme: Programme) -> str:
+    """A survey that may go out: its address."""
+    Paper.objects.create(
+        programme=programme,
+        kind="qualification",
+        name="Crew leader",
+        holder="Ada",
+        first=date(2026, 1, 1),
+        last=date(2028, 1, 1),
+    )
+    targets = [{"species": "wal", "what": "marked", "wanted": 410, "from_mm": 250}]
+    change(parts={"crew": ["Ada", "Bo"], "targets": targets, "layout": {"site_length_m": 1000, "gap_m": 5000}})
+    lead.post(f"/api/v1/surveys/{survey['id']}/sites")
+    return f"/api/v1/surveys/{survey['id']}"
+
+
+def test_a_plan_becomes_an_outing(lead: APIClient, ready: str, programme: Programme) -> None:
+    made = lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    assert made.status_code == 200, made.data
+    outing = Outing.objects.get(name__startswith="Marks, spring")
+    survey = Survey.objects.get()
+    assert Site.objects.filter(water=survey.water).count() == len(made.data["sites"]) > 3
+    assert Target.objects.get(outing=outing).wanted == 103  # 410 over four visits
+    deck = lead.get(f"/api/v1/outings/{outing.pk}/deck").data
+    assert len(deck["sites"]) == len(made.data["sites"]) and deck["targets"][0]["species"] == "wal"
+    # a second outing uses the same sites
+    lead.post(f"{ready}/outing", {"date": (FIRST + timedelta(days=7)).isoformat()}, format="json")
+    assert Site.objects.filter(water=survey.water).count() == len(made.data["sites"])
+    # planned against done
+    site = Site.objects.filter(water=survey.water).first()
+    assert site is not None
+    run = Run.objects.create(
+        outing=outing,
+        site=site,
+        number=1,
+        gear=survey.gear,
+        current_on_s=600,
+        started_at=outing.server_time,
+        recorder=survey.person,
+    )
+    for mm in (260, 240):
+        Capture.objects.create(
+            programme=programme, run=run, species="wal", length_mm=mm, length_basis="measured", recorder=survey.person
+        )
+    progress = lead.get(ready).data["progress"]
+    assert (progress["sites_done"], progress["effort_done_s"]) == (1, 600)
+    assert progress["weeks"][0]["fish"] == 2 and progress["targets"][0]["done"] == 0
+
+
+def test_what_stands_against_going_out_needs_a_reason(
+    lead: APIClient, ready: str, programme: Programme, change: Callable[..., Any], river: Water
+) -> None:
+    def go(day: date = FIRST, override: str = "") -> Any:
+        return lead.post(f"{ready}/outing", {"date": day.isoformat(), "override": override}, format="json")
+
+    change(parts={"crew": ["Ada"]})
+    assert "fewer than two" in go().data["message"]
+    change(parts={"crew": ["Bo", "Cy"]})
+    assert "Nobody of the crew has a valid qualification" in go().data["message"]
+    change(parts={"crew": ["Ada", "Bo"]})
+    Paper.objects.create(
+        programme=programme, kind="permit", name="Collecting", first=date(2026, 1, 1), last=FIRST - timedelta(days=1)
+    )
+    assert "Collecting" in go().data["message"]
+    Paper.objects.filter(kind="permit").update(last=FIRST + timedelta(days=90))
+    Season.objects.create(
+        programme=programme, water=river, kind="closed", name="Ice-out", first_day="05-20", last_day="06-10"
+    )
+    refused = go()
+    assert (refused.status_code, refused.data["code"], refused.data["field"]) == (422, "plan_incomplete", "override")
+    assert Outing.objects.filter(water=river).count() == 0
+    assert go(override="operator agreed by telephone").status_code == 200
+    kept = Change.objects.get(table="outing")
+    assert kept.reason == "operator agreed by telephone" and "Ice-out" in kept.before["against"][0]
+
+
+def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) -> None:
+    today = date.today()
+    body = {"kind": "permit", "name": "Collecting", "holder": "", "number": "7", "gears": []}
+
+    def enter(first: int, last: int) -> Any:
+        days = {"first": (today + timedelta(first)).isoformat(), "last": (today + timedelta(last)).isoformat()}
+        return lead.post(f"/api/v1/programmes/{programme.pk}/papers", {**body, **days}, format="json")
+
+    assert [enter(*days).data["state"] for days in ((-9, 61), (-9, 60), (-9, -1), (3, 90))] == [
+        "valid",
+        "soon",
+        "expired",
+        "not yet",
+    ]
+    assert enter(9, 3).data["code"] == "dates_reversed"
+    paper = Paper.objects.filter(last=today + timedelta(-1)).get()
+    renewed = {**body, "first": today.isoformat(), "last": (today + timedelta(400)).isoformat()}
+    assert lead.post(f"/api/v1/papers/{paper.pk}", renewed, format="json").data["state"] == "valid"
+
+
+def test_checklists_are_signed_by_name_with_their_words(lead: APIClient, ready: str) -> None:
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    outing = Outing.objects.get(name__startswith="Marks, spring")
+
+    def sign(checklist: str, note: str = "") -> Any:
+        body = {"checklist": checklist, "name": "Ada", "note": note}
+        return lead.post(f"/api/v1/outings/{outing.pk}/signatures", body, format="json")
+
+    assert sign("electrofishing").status_code == 200
+    assert sign("dam").data["code"] == "note_missing" and sign("other").data["code"] == "checklist_unknown"
+    assert sign("dam", "Operator Vik, 18:20, two gates").status_code == 200
+    sign("electrofishing")
+    assert Signature.objects.count() == 2 and "CPR" in Signature.objects.get(checklist="electrofishing").lines[0]
+    assert lead.get(ready).data["progress"]["outings"][0]["signed"] == ["electrofishing", "dam"]
+
+
+def test_the_calendar_is_read_by_another_package(lead: APIClient, ready: str, programme: Programme) -> None:
+    Season.objects.create(programme=programme, kind="spawning", name="Spawn", first_day="12-20", last_day="01-10")
+    calendar = vobject.readOne(lead.get(f"{ready}/survey.ics").content.decode())
+    events = [(event.summary.value, event.dtstart.value, event.dtend.value) for event in calendar.vevent_list]
+    assert ("Marks, spring: visit 1 of 4", FIRST, FIRST + timedelta(days=1)) in events
+    assert ("Marks, spring: visit 4 of 4", date(2027, 6, 22), date(2027, 6, 23)) in events
+    assert ("Spawning: Spawn", date(2027, 12, 20), date(2028, 1, 11)) in events
+    assert [start.year for name, start, _ in events if "revisit" in name] == [2032, 2037, 2042]
+
+
+@pytest.mark.parametrize(("paper", "size"), [("a4", (595, 842)), ("letter", (612, 792))])
+def test_the_field_sheet_is_one_or_two_pages(
+    lead: APIClient, ready: str, unit: Unit, change: Callable[..., Any], paper: str, size: tuple[int, int]
+) -> None:
+    change(parts={"bath": {"agent": "clove-oil", "target_mg_l": 30}, "tags": {"kind": "pit", "n": 30, "double": 0.2}})
+    answered = lead.get(f"{ready}/sheet.pdf", {"paper": paper})
+    assert answered.status_code == 200 and answered["Content-Type"] == "application/pdf"
+    document = pypdfium2.PdfDocument(BytesIO(answered.content))
+    assert len(document) == 2 and document[0].get_size() == pytest.approx(size, abs=1)
+    words = " ".join(" ".join(page.get_textpage().get_text_range() for page in document).split())
+    for word in (
+        "Marks, spring",
+        "Long River",
+        "uS/cm",
+        "mg/L",
+        "licensed leader decide",
+        "Scan before you tag",
+        "signed",
+        "Ada, Bo",
+    ):
+        assert word in words, word
+    site = Survey.objects.get().sites.first()
+    assert site is not None and f"{site.start_m / 1000:.2f}" in words
+
+
+def test_a_sheet_is_printed_even_where_a_part_cannot_be_said(lead: APIClient, ready: str) -> None:
+    answered = lead.get(f"{ready}/sheet.pdf")
+    words = pypdfium2.PdfDocument(BytesIO(answered.content))[0].get_textpage().get_text_range()
+    assert "Enter a unit with its limits first" in words.replace("\r\n", " ")
+    assert lead.get(f"{ready}/sheet.pdf", {"paper": "a9"}).data["code"] == "paper_unknown"
+
+
+def test_plans_that_cannot_be(lead: APIClient, programme: Programme, river: Water, change: Callable[..., Any]) -> None:
+    base = {
+        "water": str(river.pk), "name": "x", "question": "size", "species": ["wal"], "gear": "angling",
+        "first": "2027-06-01", "last": "2027-05-01",
+    }  # fmt: skip
+    address = f"/api/v1/programmes/{programme.pk}/plan"
+    assert lead.post(address, base, format="json").data["code"] == "dates_reversed"
+    assert (
+        lead.post(address, {**base, "last": "2027-07-01", "species": ["lwf"]}, format="json").data["field"] == "species"
+    )
+    assert lead.post(address, {**base, "water": str(programme.pk)}, format="json").data["code"] == "water_unknown"
+    assert change(parts={"layout": {"site_length_m": -4}}).status_code == 422
+    assert change(parts={"bath": {"agent": "brandy"}}).status_code == 422
+    fresh = {"name": "New Beck", "kind": "river"}
+    water = lead.post(f"/api/v1/programmes/{programme.pk}/new-water", fresh, format="json")
+    assert water.status_code == 201
+    assert lead.post(f"/api/v1/programmes/{programme.pk}/new-water", fresh, format="json").data["code"] == "water_there"
+    assert lead.get(f"/api/v1/waters/{water.data['id']}/reach").data["code"] == "line_missing"
+
+
+def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, unit: Unit) -> None:
+    for number, (seconds, n) in enumerate(((900, 6), (600, 2), (900, 10)), 2):
+        other = Run.objects.create(
+            outing=run.outing, site=run.site, number=number, gear="boat_electrofishing", current_on_s=seconds, volts=300,
+            amps=8, started_at=run.started_at, recorder=run.recorder,
+        )  # fmt: skip
+        for place in range(n):
+            Capture.objects.create(
+                programme=programme, run=other, species="wal", length_mm=300 + 10 * place, length_basis="measured",
+                length_type="TL", recorder=run.recorder,
+            )  # fmt: skip
+    body = {
+        "water": str(run.outing.water_id), "name": "Again", "question": "size", "species": ["wal"], "gear": "boat_electrofishing",
+        "first": "2027-06-01", "last": "2027-07-01",
+    }  # fmt: skip
+    pilot = lead.post(f"/api/v1/programmes/{programme.pk}/plan", body, format="json").data["pilot"]
+    assert pilot["cpue"] == pytest.approx(18 / (2400 / 3600)) and (pilot["catch_mean"], pilot["catch_variance"]) == (
+        6,
+        16,
+    )
+    assert pilot["psd"] == pytest.approx(2 / 18) and pilot["fish"] == 18
+    run.outing.water_readings.create(ambient_us_cm=200, recorder=run.recorder)
+    readings = lead.get(f"/api/v1/programmes/{programme.pk}/units").data["readings"]
+    assert [each["r100_ohm"] for each in readings] == [75.0] * 3

@@ -1,0 +1,156 @@
+"""From the reach to the outing, as a lead walks through it; and the printed sheet."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pypdfium2
+import pytest
+from playwright.sync_api import Page, expect
+
+
+@pytest.fixture
+def survey(sign_in: Callable[..., Page]) -> Page:
+    page = sign_in("lead", "/plan")
+    page.goto("/plan")
+    page.get_by_role("link", name="Walleye by marks, lower river").click()
+    expect(page.get_by_role("heading", name="Walleye by marks")).to_be_visible()
+    return page
+
+
+def part(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="Parts of the survey").get_by_role("link", name=name).click()
+
+
+def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
+    page = survey
+    # sites: another layout, laid out anew, one moved with a reason
+    page.get_by_label("How", exact=True).select_option("regular")
+    page.get_by_label("Gap between sites (m)").fill("4000")
+    page.get_by_label("Gap between sites (m)").press("Enter")
+    page.get_by_role("button", name="Lay the sites out").click()
+    expect(page.get_by_text("6 sites. The same seed")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^2 km 5.00 to 6.00")).click()
+    page.get_by_label("Start it at (km)").fill("5.4")
+    page.get_by_role("button", name="Move the site").click()
+    expect(page.get_by_role("alert")).to_contain_text("Say in a few words why")
+    page.get_by_label("Why it is moved").fill("log jam at the landing")
+    page.get_by_role("button", name="Move the site").click()
+    expect(page.get_by_role("button", name=re.compile("^2 km 5.40 to 6.40"))).to_contain_text("moved")
+
+    # settings: the water of today, and one that is too much for the unit
+    part(page, "Settings")
+    expect(page.get_by_test_id("goal")).to_contain_text("Today at 178 uS/cm: 241 V, 11.3 A")
+    page.get_by_label("Conductivity (uS/cm)").fill("900")
+    page.get_by_label("Conductivity (uS/cm)").press("Enter")
+    expect(page.get_by_text(re.compile(r"A above 16 A"))).to_be_visible()
+    page.get_by_label("Conductivity (uS/cm)").fill("0")
+    page.get_by_label("Conductivity (uS/cm)").press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("Expected a conductivity from 1 to 60,000 uS/cm; got 0")
+    page.get_by_label("Conductivity (uS/cm)").fill("178")
+    page.get_by_label("Conductivity (uS/cm)").press("Enter")
+    expect(page.get_by_test_id("goal")).to_contain_text("178")
+
+    # rehearsal, in the worker
+    part(page, "Rehearsal")
+    page.get_by_label("Times").fill("300")
+    page.get_by_role("button", name="Rehearse", exact=True).click()
+    expect(page.get_by_test_id("rehearsed").first).to_contain_text("95 of 100 such surveys", timeout=40_000)
+    page.get_by_role("button", name="Sweep", exact=True).click()
+    expect(page.get_by_test_id("rehearsed").first).to_contain_text(
+        re.compile("From fish marked|None of these"), timeout=60_000
+    )
+
+    # outing: one of the crew has run out of papers, so a reason is asked for
+    part(page, "People, sheet, outing")
+    page.get_by_role("button", name="Make the outing").click()
+    expect(page.get_by_role("alert")).to_contain_text("First aid and CPR")
+    page.get_by_label("Why it shall go out all the same").fill("course booked, second first-aider aboard")
+    page.get_by_role("button", name="Make the outing").click()
+    to_sign = page.get_by_role("button", name="checklists to sign")
+    wanted = int(re.findall(r"\d+", to_sign.inner_text())[0])
+    assert wanted >= 5
+    to_sign.click()
+    for _ in range(wanted):
+        dialog = page.get_by_role("dialog")
+        title = dialog.get_by_role("heading").inner_text()
+        if title == "Near a dam":
+            dialog.get_by_label("Operator's name").fill("Vik, 18:20, two gates")
+        dialog.get_by_label("Signed by").fill("Maren Oskvold")
+        dialog.get_by_role("button", name="Sign").click()
+        expect(dialog.get_by_role("heading", name=title)).not_to_be_visible()
+    expect(page.get_by_text("all checklists signed")).to_be_visible()
+
+    # Deck knows its sites and targets
+    page.get_by_role("link", name=re.compile(r"^Walleye by marks, lower river, \d\d")).click()
+    expect(page.get_by_text("No run is going.")).to_be_visible()
+    page.keyboard.press("F8")
+    sites = page.get_by_role("dialog").get_by_label("Site").locator("option")
+    expect(sites.filter(has_text="Walleye by marks, lower river 2")).to_have_count(1)
+    page.keyboard.press("Escape")
+    page.goto("/")
+    expect(page.get_by_text("0 of 100")).to_be_visible()
+    page.go_back()
+    page.get_by_role("button", name="Close outing").click()  # the tests after this one want tonight's
+    expect(page.get_by_text("Closed", exact=True)).to_be_visible()
+
+
+def test_the_bath_that_is_too_strong_is_refused_with_its_range(survey: Page) -> None:
+    part(survey, "Baths and tags")
+    expect(survey.get_by_test_id("recipe")).to_contain_text("28.6 mL of stock into 100 L gives 30 mg/L")
+    survey.get_by_label("Target (mg/L)").fill("200")
+    survey.get_by_label("Target (mg/L)").press("Enter")
+    expect(survey.get_by_text("20 to 60 mg/L; got 200 mg/L")).to_be_visible()
+    survey.get_by_label("Target (mg/L)").fill("30")
+    survey.get_by_label("Target (mg/L)").press("Enter")
+    expect(survey.get_by_test_id("recipe")).to_be_visible()
+
+
+def test_the_sheet_has_ink_on_two_pages(survey: Page, tmp_path_factory: pytest.TempPathFactory) -> None:
+    part(survey, "People, sheet, outing")
+    with survey.expect_download() as download:
+        survey.get_by_role("link", name="Field sheet (PDF, A4)").click()
+    document = pypdfium2.PdfDocument(download.value.path())
+    assert len(document) == 2
+    for page in document:
+        picture = page.render(scale=1).to_pil().convert("L")
+        dark = sum(picture.histogram()[:128]) / (picture.width * picture.height)
+        assert 0.01 < dark < 0.3
+        left, top, right, bottom = picture.point(lambda value: 255 if value < 128 else 0).getbbox()
+        assert (
+            left > 20 and top > 20 and right < picture.width - 20 and bottom < picture.height - 10
+        )  # nothing is cut off
+
+
+def test_a_survey_is_begun_and_a_line_brought_in(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("biologist", "/plan")
+    page.goto("/plan")
+    page.get_by_role("button", name="Plan a survey").click()
+    page.get_by_label("Name").fill("Perch in the beck")
+    page.get_by_label("Water").select_option(label="Skarn Beck")
+    page.get_by_label("Gear").select_option("backpack_electrofishing")
+    page.get_by_label("First day").fill("2027-08-01")
+    page.get_by_label("Last day").fill("2027-08-20")
+    page.get_by_role("button", name="Begin the plan").click()
+    expect(page.get_by_role("heading", name="Perch in the beck")).to_be_visible()
+    page.get_by_label("Site (m)").fill("100")
+    page.get_by_label("Site (m)").press("Enter")
+    page.get_by_label("Gap between sites (m)").fill("900")
+    page.get_by_label("Gap between sites (m)").press("Enter")
+    page.get_by_role("button", name="Lay the sites out").click()
+    expect(page.get_by_text(re.compile(r"^([2-9]|1\d) sites"))).to_be_visible()
+    page.get_by_text("The water: its line").click()
+    page.get_by_label("File with the water's line").set_input_files(
+        {"name": "beck.kml", "mimeType": "text/xml", "buffer": b"<kml><nothing/></kml>"}
+    )
+    expect(page.get_by_role("alert")).to_contain_text("the KML holds no track, route or line")
+
+
+def test_a_viewer_reads_plans_and_changes_none(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("viewer", "/plan")
+    page.goto("/plan")
+    expect(page.get_by_role("link", name="Walleye by marks")).to_be_visible()
+    expect(page.get_by_role("button", name="Plan a survey")).not_to_be_visible()
+    page.get_by_role("link", name="Walleye by marks").click()
+    expect(page.get_by_role("button", name="Lay the sites out")).not_to_be_visible()
