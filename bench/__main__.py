@@ -6,13 +6,14 @@ import django
 
 django.setup()
 
-from bench import browser, findings, imports, register, sync  # noqa: E402  # the models need Django to be set up
+from bench import browser, findings, imports, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
 
 PARTS = {
     "sync": sync.measure,
     "imports": imports.measure,
     "browser": browser.measure,
     "findings": findings.measure,
+    "rehearsal": rehearsal.measure,
     "register": register.measure,
 }
 

@@ -346,6 +346,14 @@ def test_what_stands_against_going_out_needs_a_reason(
     assert kept.reason == "operator agreed by telephone" and "Ice-out" in kept.before["against"][0]
 
 
+def test_seasons_are_days_of_the_year(lead: APIClient, programme: Programme, river: Water) -> None:
+    address = f"/api/v1/programmes/{programme.pk}/seasons"
+    ice = {"kind": "closed", "name": "Ice", "water": str(river.pk), "first_day": "11-20", "last_day": "02-30"}
+    assert lead.post(address, ice, format="json").data["code"] == "day_impossible"
+    assert lead.post(address, {**ice, "last_day": "03-01"}, format="json").status_code == 201
+    assert lead.get(f"/api/v1/programmes/{programme.pk}/plan").data["seasons"][0]["last_day"] == "03-01"
+
+
 def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) -> None:
     today = date.today()
     body = {"kind": "permit", "name": "Collecting", "holder": "", "number": "7", "gears": []}

@@ -7,6 +7,7 @@ import os
 from collections.abc import Callable
 from pathlib import Path
 
+import pypdfium2
 import pytest
 from playwright.sync_api import BrowserContext, Page
 
@@ -38,12 +39,6 @@ def open_deck(sign_in: SignIn) -> Page:
     page.get_by_text("Work the deck", exact=True).first.click()
     page.get_by_role("textbox").first.wait_for()
     return page
-
-
-def test_sign_in(context: BrowserContext) -> None:
-    page = context.new_page()
-    page.goto("/")
-    shoot(page, "sign-in")
 
 
 def test_outings(sign_in: SignIn) -> None:
@@ -129,6 +124,42 @@ def test_file(sign_in: SignIn) -> None:
     page.get_by_role("button", name="Bring in 9").wait_for(timeout=20_000)
     page.evaluate("document.activeElement.blur()")
     shoot(page, "file")
+
+
+def test_plan(sign_in: SignIn) -> None:
+    shoot(sign_in("lead", "/plan"), "plan")
+
+
+def open_part(sign_in: SignIn, part: str) -> Page:
+    page = sign_in("lead", "/plan")
+    page.get_by_role("link", name="Walleye by marks").click()
+    page.get_by_role("navigation", name="Parts of the survey").get_by_role("link", name=part).click()
+    return page
+
+
+def test_plan_sites(sign_in: SignIn) -> None:
+    shoot(open_part(sign_in, "Reach and sites"), "plan-sites")
+
+
+def test_plan_settings(sign_in: SignIn) -> None:
+    shoot(open_part(sign_in, "Settings"), "plan-settings")
+
+
+def test_plan_rehearsal(sign_in: SignIn) -> None:
+    page = open_part(sign_in, "Rehearsal")
+    for name in ("Rehearse", "Sweep"):
+        page.get_by_role("button", name=name, exact=True).click()
+        page.get_by_role("button", name=name, exact=True).is_enabled()
+        page.get_by_text("surveys at each of" if name == "Sweep" else "95 of 100").first.wait_for(timeout=60_000)
+    shoot(page, "plan-rehearsal")
+
+
+def test_plan_sheet(sign_in: SignIn) -> None:
+    page = open_part(sign_in, "People, sheet, outing")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Field sheet (PDF, A4)").click()
+    picture = pypdfium2.PdfDocument(download.value.path())[0].render(scale=1.5).to_pil()
+    picture.save(FOLDER / "plan-sheet.png", optimize=True)
 
 
 @pytest.mark.parametrize("kind", ["size-compared", "cohorts", "condition-compared"])

@@ -12,7 +12,7 @@ from django.db import transaction
 from nailwright.deck.actions import open_outing
 from nailwright.deck.models import Outing, Target
 from nailwright.plan.checklists import CHECKLISTS
-from nailwright.plan.models import Paper, PlannedSite, Signature, Survey, Zone
+from nailwright.plan.models import Paper, PlannedSite, Season, Signature, Survey, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import missing_for
 from nailwright.plan.reaches import closed_stretches, reach_of
@@ -229,6 +229,23 @@ def keep_paper(person: Person, programme: Programme, key: UUID | None, values: d
     _check_dates(values["first"], values["last"])
     paper, _ = Paper.objects.update_or_create(id=key or new_id(), programme=programme, defaults=values)
     return paper
+
+
+def enter_season(person: Person, programme: Programme, water: Water | None, values: dict[str, Any]) -> Season:
+    """Enter days of the year that a rule closes, or in which fish spawn.
+
+    Raises:
+        CoreError: ``day_impossible``.
+    """
+    require(person, programme, "plan")
+    for name in ("first_day", "last_day"):
+        try:
+            date.fromisoformat(f"2024-{values[name]}")
+        except ValueError as error:
+            raise CoreError(
+                "day_impossible", f"Expected a day of the year as MM-DD; got '{values[name]}'.", name
+            ) from error
+    return Season.objects.create(programme=programme, water=water, **values)
 
 
 def visit_days(survey: Survey) -> list[date]:

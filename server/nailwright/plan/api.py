@@ -288,6 +288,21 @@ class PaperView(APIView):
         return Response(serializers.PaperSerializer(kept).data)
 
 
+class SeasonsView(APIView):
+    @extend_schema(
+        operation_id="enter_season",
+        request=serializers.NewSeasonSerializer,
+        responses={201: serializers.SeasonSerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "plan")
+        values = _given(serializers.NewSeasonSerializer, request)
+        key = values.pop("water")
+        water = water_of(programme, key) if key else None
+        season = actions.enter_season(request.user, programme, water, values)
+        return Response(serializers.SeasonSerializer(season).data, status.HTTP_201_CREATED)
+
+
 class SignView(APIView):
     @extend_schema(
         operation_id="sign_checklist", request=serializers.SignSerializer, responses=serializers.SignedSerializer

@@ -79,6 +79,19 @@ class PlanTargetSerializer(serializers.Serializer):
     from_mm = serializers.FloatField(allow_null=True, default=None)
 
 
+class AnglingSerializer(serializers.Serializer):
+    rods = serializers.IntegerField(min_value=1, max_value=50, default=2)
+    bouts = serializers.IntegerField(min_value=1, max_value=50, default=3)
+    bout_min = _number(5, 1440, default=90)
+    feed_first_min = _number(1, 120, default=5, help_text="Minutes between casts of feed at the start of a session")
+    feed_then_min = _number(1, 240, default=12, help_text="and after the bed is built")
+    feed_first_for_min = _number(0, 240, default=30)
+    circle_m = _number(0.5, 50, default=2)
+    rules = serializers.CharField(
+        max_length=500, allow_blank=True, default="", help_text="Licence, season, bag and size rules, as text"
+    )
+
+
 class EmergencySerializer(serializers.Serializer):
     position = serializers.CharField(max_length=120, allow_blank=True, default="")
     access = serializers.CharField(max_length=300, allow_blank=True, default="")
@@ -92,6 +105,7 @@ class PartsSerializer(serializers.Serializer):
     electro = ElectroSerializer(required=False)
     bath = BathSerializer(required=False)
     tags = TagsSerializer(required=False)
+    angling = AnglingSerializer(required=False)
     targets = PlanTargetSerializer(many=True, required=False)
     crew = serializers.ListField(child=serializers.CharField(max_length=80), required=False, max_length=40)
     emergency = EmergencySerializer(required=False)

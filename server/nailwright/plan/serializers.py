@@ -432,6 +432,14 @@ class SeasonSerializer(serializers.ModelSerializer):
         read_only_fields = ["id"]
 
 
+class NewSeasonSerializer(serializers.Serializer):
+    water = serializers.UUIDField(allow_null=True, default=None)
+    kind = serializers.ChoiceField(Season.Kind.choices)
+    name = serializers.CharField(max_length=120)
+    first_day = serializers.CharField(max_length=5, help_text="MM-DD")
+    last_day = serializers.CharField(max_length=5, help_text="MM-DD")
+
+
 class PlanSerializer(serializers.Serializer):
     surveys = SurveyLineSerializer(many=True)
     papers = PaperSerializer(many=True)

@@ -45,6 +45,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "sites": list(_sites(survey)),
             "closed": survey.water.zones.exclude(kind="zone"),
             "settings": _or_words(lambda: show_settings(survey, parts["electro"])) if survey.gear in ELECTRIC else None,
+            "angling": parts["angling"] if survey.gear == Gear.ANGLING else None,
             "electro": parts["electro"],
             "bath": _or_words(lambda: show_bath(parts["bath"], survey.species)) if parts["bath"]["agent"] else None,
             "bath_part": parts["bath"],

@@ -9,6 +9,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/new-water", api.NewWaterView.as_view()),
     path("programmes/<uuid:programme_id>/units", api.UnitsView.as_view()),
     path("programmes/<uuid:programme_id>/papers", api.PapersView.as_view()),
+    path("programmes/<uuid:programme_id>/seasons", api.SeasonsView.as_view()),
     path("programmes/<uuid:programme_id>/enough", api.EnoughView.as_view()),
     path("papers/<uuid:paper_id>", api.PaperView.as_view()),
     path("surveys/<uuid:survey_id>", api.SurveyView.as_view()),

@@ -502,6 +502,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/seasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["enter_season"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/selection-options": {
         parameters: {
             query?: never;
@@ -865,6 +881,82 @@ export interface components {
          * @enum {string}
          */
         AgentEnum: "clove-oil" | "tricaine";
+        Angling: {
+            /** @default 2 */
+            rods?: number;
+            /** @default 3 */
+            bouts?: number;
+            /**
+             * Format: double
+             * @default 90
+             */
+            bout_min?: number;
+            /**
+             * Format: double
+             * @description Minutes between casts of feed at the start of a session
+             * @default 5
+             */
+            feed_first_min?: number;
+            /**
+             * Format: double
+             * @description and after the bed is built
+             * @default 12
+             */
+            feed_then_min?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            feed_first_for_min?: number;
+            /**
+             * Format: double
+             * @default 2
+             */
+            circle_m?: number;
+            /**
+             * @description Licence, season, bag and size rules, as text
+             * @default
+             */
+            rules?: string;
+        };
+        AnglingRequest: {
+            /** @default 2 */
+            rods?: number;
+            /** @default 3 */
+            bouts?: number;
+            /**
+             * Format: double
+             * @default 90
+             */
+            bout_min?: number;
+            /**
+             * Format: double
+             * @description Minutes between casts of feed at the start of a session
+             * @default 5
+             */
+            feed_first_min?: number;
+            /**
+             * Format: double
+             * @description and after the bed is built
+             * @default 12
+             */
+            feed_then_min?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            feed_first_for_min?: number;
+            /**
+             * Format: double
+             * @default 2
+             */
+            circle_m?: number;
+            /**
+             * @description Licence, season, bag and size rules, as text
+             * @default
+             */
+            rules?: string;
+        };
         AnsweredQuestion: {
             code: string;
             answer?: string;
@@ -1965,6 +2057,16 @@ export interface components {
             runs: number;
             fish: number;
         };
+        NewSeasonRequest: {
+            /** Format: uuid */
+            water?: string | null;
+            kind: components["schemas"]["SeasonKindEnum"];
+            name: string;
+            /** @description MM-DD */
+            first_day: string;
+            /** @description MM-DD */
+            last_day: string;
+        };
         NewSurveyRequest: {
             /** Format: uuid */
             water: string;
@@ -1982,16 +2084,9 @@ export interface components {
             effort_s?: number;
             revisit_years?: number | null;
         };
-        /**
-         * @description * `lake` - Lake
-         *     * `river` - River
-         *     * `coast` - Coast
-         * @enum {string}
-         */
-        NewWaterKindEnum: "lake" | "river" | "coast";
         NewWaterRequest: {
             name: string;
-            kind: components["schemas"]["NewWaterKindEnum"];
+            kind: components["schemas"]["WaterKindEnum"];
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -2146,6 +2241,7 @@ export interface components {
             electro?: components["schemas"]["Electro"];
             bath?: components["schemas"]["Bath"];
             tags?: components["schemas"]["Tags"];
+            angling?: components["schemas"]["Angling"];
             targets?: components["schemas"]["PlanTarget"][];
             crew?: string[];
             emergency?: components["schemas"]["Emergency"];
@@ -2157,6 +2253,7 @@ export interface components {
             electro?: components["schemas"]["ElectroRequest"];
             bath?: components["schemas"]["BathRequest"];
             tags?: components["schemas"]["TagsRequest"];
+            angling?: components["schemas"]["AnglingRequest"];
             targets?: components["schemas"]["PlanTargetRequest"][];
             crew?: string[];
             emergency?: components["schemas"]["EmergencyRequest"];
@@ -2980,6 +3077,13 @@ export interface components {
             name: string;
             kind: string;
         };
+        /**
+         * @description * `lake` - Lake
+         *     * `river` - River
+         *     * `coast` - Coast
+         * @enum {string}
+         */
+        WaterKindEnum: "lake" | "river" | "coast";
         WaterOption: {
             /** Format: uuid */
             id: string;
@@ -4039,6 +4143,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Register"];
+                };
+            };
+        };
+    };
+    enter_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSeasonRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Season"];
                 };
             };
         };

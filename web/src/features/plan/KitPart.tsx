@@ -1,4 +1,5 @@
 import { ApiError, type Schemas } from "@/api/client";
+import { Field } from "@/ui/Field";
 import { formatDay, whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
@@ -119,7 +120,49 @@ export function KitPart({ survey }: { survey: Survey }) {
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
       {kit && <Deep deep={kit.deep} />}
+      {survey.gear === "angling" && <Angling survey={survey} />}
     </div>
+  );
+}
+
+/** Bouts and the feeder's timer; rules of the water as text. */
+function Angling({ survey }: { survey: Survey }) {
+  const step = useSurveyStep(survey.id);
+  const angling = survey.parts.angling!;
+  const set = (next: typeof angling) => step.mutate({ what: "change", body: { parts: { angling: next } } });
+  return (
+    <section aria-labelledby="angling" className="mt-6 max-w-3xl">
+      <h2 id="angling" className="mb-2 text-lg font-semibold">
+        Angling
+      </h2>
+      <Numbers
+        specs={[
+          { name: "rods", label: "Rods" },
+          { name: "bouts", label: "Bouts in each zone" },
+          { name: "bout_min", label: "A bout lasts", unit: "min" },
+          { name: "feed_first_min", label: "Feed at first every", unit: "min" },
+          { name: "feed_first_for_min", label: "for the first", unit: "min" },
+          { name: "feed_then_min", label: "then every", unit: "min" },
+          { name: "circle_m", label: "within a circle of", unit: "m" },
+        ]}
+        values={angling}
+        error={step.error instanceof ApiError ? step.error : null}
+        onChange={set}
+      />
+      <div className="mt-2">
+        <Field
+          key={angling.rules}
+          label="Licence, season, bag and size rules (shown, not judged: the law decides)"
+          defaultValue={angling.rules}
+          maxLength={500}
+          onBlur={(event) => event.target.value !== angling.rules && set({ ...angling, rules: event.target.value })}
+        />
+      </div>
+      <p className="mt-2">
+        {(((angling.rods ?? 1) * (angling.bouts ?? 1) * (angling.bout_min ?? 0)) / 60).toFixed(1)} rod-hours in each
+        zone.
+      </p>
+    </section>
   );
 }
 

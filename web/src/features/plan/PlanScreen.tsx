@@ -8,7 +8,7 @@ import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import { useNewPaper, useNewSurvey, usePlan } from "./queries";
+import { useNewPaper, useNewSeason, useNewSurvey, usePlan } from "./queries";
 import { YearStrip } from "./YearStrip";
 
 const QUESTIONS = [
@@ -34,7 +34,7 @@ const STATES: Record<string, string> = {
 export function PlanScreen() {
   const { membership, may } = useHere();
   const { data: plan, error } = usePlan(membership.programme);
-  const [adding, setAdding] = useState<"survey" | "paper" | null>(null);
+  const [adding, setAdding] = useState<"survey" | "paper" | "season" | null>(null);
   if (error)
     return (
       <main className="p-6">
@@ -80,6 +80,11 @@ export function PlanScreen() {
           ))}
         </ul>
       )}
+      {may("plan") && (
+        <div className="mt-4 flex justify-end">
+          <Button onClick={() => setAdding("season")}>Enter a season</Button>
+        </div>
+      )}
       <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
       <section aria-labelledby="papers" className="mt-7">
         <div className="flex items-center justify-between">
@@ -114,6 +119,7 @@ export function PlanScreen() {
         </table>
       </section>
       {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
+      {adding === "season" && <NewSeason onClose={() => setAdding(null)} />}
       {adding === "paper" && <NewPaper people={plan.people} onClose={() => setAdding(null)} />}
     </main>
   );
@@ -193,6 +199,47 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
         {make.error && <ErrorMessage failure={make.error} />}
         <Button large look="ink" type="submit" disabled={make.isPending}>
           Begin the plan
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+/** Days of the year that a rule closes, or in which fish spawn. */
+function NewSeason({ onClose }: { onClose: () => void }) {
+  const { membership } = useHere();
+  const make = useNewSeason(membership.programme);
+  const save = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>;
+    const done = await make
+      .mutateAsync({
+        kind: given.kind as Schemas["NewSeasonRequest"]["kind"],
+        name: given.name!,
+        water: null,
+        first_day: given.first!.slice(5),
+        last_day: given.last!.slice(5),
+      })
+      .catch(() => null); // the refusal is shown below
+    if (done) onClose();
+  };
+  return (
+    <Sheet open onOpenChange={onClose} title="Enter a season" description="It comes again every year on these days">
+      <form onSubmit={save} className="grid grid-cols-2 gap-3">
+        <Choice label="Kind" name="kind">
+          <option value="closed">closed by rule</option>
+          <option value="spawning">spawning</option>
+        </Choice>
+        <Field label="What" name="name" required maxLength={120} />
+        <Field label="First day (any year)" name="first" type="date" required />
+        <Field label="Last day (any year)" name="last" type="date" required />
+        {make.error && (
+          <div className="col-span-2">
+            <ErrorMessage failure={make.error} />
+          </div>
+        )}
+        <Button large look="ink" type="submit" disabled={make.isPending} className="col-span-2">
+          Keep it
         </Button>
       </form>
     </Sheet>

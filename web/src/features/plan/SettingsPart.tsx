@@ -1,16 +1,19 @@
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
 import { ApiError, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
 import { type Survey, useSettings, useSurveyStep, useUnits } from "./queries";
+import { UnitSheet } from "./UnitSheet";
 
 type Settings = Schemas["Settings"];
 
 /** Volts, amps and watts for today's water, held against the unit; the table for the days when it is another. */
 export function SettingsPart({ survey }: { survey: Survey }) {
-  const { membership } = useHere();
+  const { membership, may } = useHere();
+  const [entering, setEntering] = useState(false);
   const step = useSurveyStep(survey.id);
   const { data: units } = useUnits(membership.programme);
   const { data: settings, error } = useSettings(survey.id);
@@ -58,6 +61,8 @@ export function SettingsPart({ survey }: { survey: Survey }) {
           onChange={(next) => step.mutate({ what: "change", body: { parts: { electro: next } } })}
         />
         {failure && <ErrorMessage failure={failure} />}
+        {may("plan") && <Button onClick={() => setEntering(true)}>Enter a unit</Button>}
+        {entering && <UnitSheet gear={survey.gear} r100={median} onClose={() => setEntering(false)} />}
         {settings && (
           <p className="text-sm text-muted">
             {settings.unit.name}: {settings.unit.r100_ohm} ohm at 100 uS/cm

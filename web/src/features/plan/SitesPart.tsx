@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
-import { Field } from "@/ui/Field";
+import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { Numbers } from "./Numbers";
@@ -130,6 +130,8 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
   );
 }
 
+type Kind = "zone" | "dam" | "no_go";
+
 /** The water itself: its line from a file, and stretches to keep off. */
 function Water({
   survey,
@@ -142,15 +144,16 @@ function Water({
 }) {
   const step = useReachStep(survey.water);
   const input = useRef<HTMLInputElement>(null);
-  const [point, setPoint] = useState({ name: "", km: "", off: "400" });
-  const keepOff = () => {
-    const at = Number(point.km.replace(",", ".")) * 1000;
-    const off = Number(point.off.replace(",", "."));
+  const [point, setPoint] = useState({ kind: "no_go" as Kind, name: "", from: "", second: "400" });
+  const zone = point.kind === "zone";
+  const add = () => {
+    const from = Number(point.from.replace(",", ".")) * 1000;
+    const second = Number(point.second.replace(",", "."));
     const fresh = {
-      kind: "no_go" as const,
-      name: point.name || "Keep out",
-      start_m: Math.max(0, at - off),
-      end_m: Math.min(lengthM, at + off),
+      kind: point.kind,
+      name: point.name || (zone ? "Zone" : "Keep out"),
+      start_m: zone ? from : Math.max(0, from - second),
+      end_m: zone ? second * 1000 : Math.min(lengthM, from + second),
       note: "",
     };
     step.mutate({ zones: [...(zones as (typeof fresh)[]), fresh] });
@@ -176,40 +179,57 @@ function Water({
         />
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
+        <div className="w-40">
+          <Choice
+            label="A stretch to"
+            value={point.kind}
+            onChange={(event) =>
+              setPoint({
+                ...point,
+                kind: event.target.value as Kind,
+                second: event.target.value === "zone" ? "" : "400",
+              })
+            }
+          >
+            <option value="no_go">keep off</option>
+            <option value="dam">keep off, a dam</option>
+            <option value="zone">sample as a zone</option>
+          </Choice>
+        </div>
         <div className="w-44">
           <Field
-            label="Keep off"
+            label="Called"
             value={point.name}
             onChange={(event) => setPoint({ ...point, name: event.target.value })}
           />
         </div>
         <div className="w-24">
           <Field
-            label="At"
+            label={zone ? "From" : "At"}
             unit="km"
-            value={point.km}
-            onChange={(event) => setPoint({ ...point, km: event.target.value })}
+            value={point.from}
+            onChange={(event) => setPoint({ ...point, from: event.target.value })}
           />
         </div>
         <div className="w-32">
           <Field
-            label="Stand-off"
-            unit="m"
-            value={point.off}
-            onChange={(event) => setPoint({ ...point, off: event.target.value })}
+            label={zone ? "To" : "Stand-off"}
+            unit={zone ? "km" : "m"}
+            value={point.second}
+            onChange={(event) => setPoint({ ...point, second: event.target.value })}
           />
         </div>
-        <Button large disabled={!point.km || step.isPending} onClick={keepOff}>
-          Keep off
+        <Button large disabled={!point.from || !point.second || step.isPending} onClick={add}>
+          Add it
         </Button>
       </div>
-      {zones.map((zone) => (
-        <p key={`${zone.name} ${zone.start_m}`} className="mt-1 flex items-center gap-3">
-          <span className="w-24 text-sm text-muted">{zone.kind === "zone" ? "zone" : "keep off"}</span>
-          {zone.name}, km {(zone.start_m / 1000).toFixed(2)} to {(zone.end_m / 1000).toFixed(2)}. {zone.note}
+      {zones.map((each) => (
+        <p key={`${each.name} ${each.start_m}`} className="mt-1 flex items-center gap-3">
+          <span className="w-24 text-sm text-muted">{each.kind === "zone" ? "zone" : "keep off"}</span>
+          {each.name}, km {(each.start_m / 1000).toFixed(2)} to {(each.end_m / 1000).toFixed(2)}. {each.note}
           <Button
-            aria-label={`Take ${zone.name} out`}
-            onClick={() => step.mutate({ zones: zones.filter((each) => each !== zone) as never })}
+            aria-label={`Take ${each.name} out`}
+            onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) as never })}
           >
             Take out
           </Button>

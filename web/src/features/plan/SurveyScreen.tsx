@@ -2,6 +2,7 @@ import { getRouteApi, Link } from "@tanstack/react-router";
 import { lazy, Suspense } from "react";
 import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { DesignPart } from "./DesignPart";
 import { GoPart } from "./GoPart";
 import { KitPart } from "./KitPart";
 import { useSurvey } from "./queries";
@@ -13,6 +14,7 @@ const EnoughPart = lazy(async () => ({ default: (await import("./EnoughPart")).E
 const RehearsalPart = lazy(async () => ({ default: (await import("./RehearsalPart")).RehearsalPart }));
 
 const NAMES: Record<Part, string> = {
+  design: "Question and targets",
   sites: "Reach and sites",
   settings: "Settings",
   enough: "How much is enough",
@@ -62,6 +64,7 @@ export function SurveyScreen() {
       {survey && (
         <Suspense fallback={<p className="py-4 text-muted">Reading...</p>}>
           <div className="pt-3">
+            {part === "design" && <DesignPart survey={survey} />}
             {part === "sites" && <SitesPart survey={survey} />}
             {part === "settings" && <SettingsPart survey={survey} />}
             {part === "enough" && <EnoughPart survey={survey} />}

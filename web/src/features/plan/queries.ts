@@ -107,6 +107,24 @@ export function useUnits(programme_id: string) {
   });
 }
 
+export function useNewUnit(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["ElectroUnitRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/units", { params: { path: { programme_id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["units"] }),
+  });
+}
+
+export function useNewSeason(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewSeasonRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/seasons", { params: { path: { programme_id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+  });
+}
+
 export function useEnough(programme_id: string, query: Record<string, number>) {
   return useQuery({
     queryKey: ["enough", programme_id, query],

@@ -1,4 +1,4 @@
-export const PARTS = ["sites", "settings", "enough", "rehearsal", "kit", "go"] as const;
+export const PARTS = ["design", "sites", "settings", "enough", "rehearsal", "kit", "go"] as const;
 export type Part = (typeof PARTS)[number];
 
 /** Which part of a survey the address asks for. */
