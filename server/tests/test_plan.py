@@ -452,6 +452,21 @@ def test_plans_that_cannot_be(lead: APIClient, programme: Programme, river: Wate
     assert lead.get(f"/api/v1/waters/{water.data['id']}/reach").data["code"] == "line_missing"
 
 
+@pytest.mark.parametrize("figure", ["1e999", "-1e999"])
+def test_endless_figures_are_refused_and_not_stored(
+    lead: APIClient, ready: str, programme: Programme, figure: str
+) -> None:
+    for part in ('"bath": {"fill_cm": %s}', '"electro": {"conductivity": %s}', '"layout": {"to_km": %s}'):
+        body = '{"parts": {' + part % figure + "}}"
+        assert lead.post(ready, body, content_type="application/json").status_code == 422
+    design = f'{{"kind": "marks", "design": {{"population": {figure}, "marks": 1, "catch": 1}}}}'
+    assert lead.post(f"{ready}/rehearsals", design, content_type="application/json").status_code == 422
+    assert lead.get(f"/api/v1/programmes/{programme.pk}/enough", {"sd_mm": figure}).status_code == 422
+    move = f'{{"number": 1, "start_m": {figure}, "reason": "far away"}}'
+    assert lead.post(f"{ready}/sites/move", move, content_type="application/json").status_code == 422
+    assert lead.get(ready).status_code == 200
+
+
 def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, unit: Unit) -> None:
     for number, (seconds, n) in enumerate(((900, 6), (600, 2), (900, 10)), 2):
         other = Run.objects.create(

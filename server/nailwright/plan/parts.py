@@ -18,6 +18,10 @@ def _number(low: float, high: float, **more: object) -> serializers.FloatField:
     return serializers.FloatField(min_value=low, max_value=high, **more)  # type: ignore[arg-type]
 
 
+#: Wide enough that core's own refusal, which knows the trade, is the one that is read; only what is no figure is cut off.
+_ANY = 1e9
+
+
 class LayoutSerializer(serializers.Serializer):
     layout = serializers.ChoiceField(LAYOUTS, default="systematic")
     from_km = _number(0, 3000, default=0)
@@ -33,9 +37,9 @@ class ElectroSerializer(serializers.Serializer):
     goal_w = _number(1, 100_000, default=3000, help_text="Power in matched water, W")
     pulse_hz = _number(1, 1000, default=30)
     pulse_width_ms = _number(0.05, 100, default=4)
-    conductivity = serializers.FloatField(default=180, help_text="uS/cm, as it was read")
+    conductivity = _number(-_ANY, _ANY, default=180, help_text="uS/cm, as it was read")
     read_as = serializers.ChoiceField(["ambient", "specific"], default="ambient")
-    temperature_c = serializers.FloatField(default=10)
+    temperature_c = _number(-_ANY, _ANY, default=10)
     limits = serializers.ChoiceField(["", *LIMIT_SETS], allow_blank=True, default="")
     anode_radius_cm = _number(1, 200, default=15)
 
@@ -43,11 +47,11 @@ class ElectroSerializer(serializers.Serializer):
 class BathSerializer(serializers.Serializer):
     agent = serializers.ChoiceField(["", *AGENTS], allow_blank=True, default="")
     purpose = serializers.ChoiceField(PURPOSES, default="measure")
-    target_mg_l = serializers.FloatField(default=30)
+    target_mg_l = _number(-_ANY, _ANY, default=30)
     shape = serializers.ChoiceField(SHAPES, default="box")
-    a_cm = serializers.FloatField(default=60, help_text="Length or diameter; litres where the shape is litres")
-    b_cm = serializers.FloatField(default=40, help_text="Width, or length of a half barrel")
-    fill_cm = serializers.FloatField(default=25)
+    a_cm = _number(-_ANY, _ANY, default=60, help_text="Length or diameter; litres where the shape is litres")
+    b_cm = _number(-_ANY, _ANY, default=40, help_text="Width, or length of a half barrel")
+    fill_cm = _number(-_ANY, _ANY, default=25)
     refills = serializers.IntegerField(min_value=1, max_value=50, default=3)
     cap_ml = _number(0.1, 1000, default=5, help_text="What the crew's own measure holds, mL")
     well_l = _number(1, 10_000, default=250)
@@ -76,7 +80,7 @@ class PlanTargetSerializer(serializers.Serializer):
     species = serializers.CharField(max_length=8)
     what = serializers.ChoiceField(Target.What.choices)
     wanted = serializers.IntegerField(min_value=1, max_value=1_000_000)
-    from_mm = serializers.FloatField(allow_null=True, default=None)
+    from_mm = _number(1, 20_000, allow_null=True, default=None)
 
 
 class AnglingSerializer(serializers.Serializer):

@@ -46,7 +46,8 @@ def designs_of(kind: str, design: dict[str, Any], choice: str, values: list[floa
         raise CoreError("design_unknown", f"Expected a rehearsal of {', '.join(KINDS)}; got '{kind[:20]}'.", "kind")
     fields = KINDS[kind].__dataclass_fields__
     wrong = next((name for name in design if name not in fields), None)
-    if wrong or any(isinstance(value, bool) or not isinstance(value, int | float) for value in design.values()):
+    figures = [value for value in design.values() if isinstance(value, int | float) and not isinstance(value, bool)]
+    if wrong or len(figures) < len(design) or not np.isfinite(figures).all():
         raise CoreError("design_unreadable", f"Expected numbers for {', '.join(fields)}.", wrong or "design")
     whole = {name: round(value) if fields[name].type == "int" else float(value) for name, value in design.items()}
     try:

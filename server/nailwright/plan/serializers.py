@@ -335,18 +335,18 @@ class KitSerializer(serializers.Serializer):
 
 
 class EnoughQuerySerializer(serializers.Serializer):
-    catch_mean = serializers.FloatField(default=20)
-    catch_variance = serializers.FloatField(default=200)
-    cv = serializers.FloatField(default=0.2)
+    catch_mean = serializers.FloatField(min_value=-1e9, max_value=1e9, default=20)
+    catch_variance = serializers.FloatField(min_value=-1e9, max_value=1e9, default=200)
+    cv = serializers.FloatField(min_value=-1e9, max_value=1e9, default=0.2)
     frame_size = serializers.IntegerField(min_value=1, required=False, allow_null=True, default=None)
-    psd = serializers.FloatField(default=60)
-    psd_half = serializers.FloatField(default=8)
-    psd_other = serializers.FloatField(default=45)
-    sd_mm = serializers.FloatField(default=90)
-    mean_half_mm = serializers.FloatField(default=10)
-    death_low = serializers.FloatField(default=5)
-    death_high = serializers.FloatField(default=15)
-    population = serializers.FloatField(default=5000, max_value=5e6)
+    psd = serializers.FloatField(min_value=-1e9, max_value=1e9, default=60)
+    psd_half = serializers.FloatField(min_value=-1e9, max_value=1e9, default=8)
+    psd_other = serializers.FloatField(min_value=-1e9, max_value=1e9, default=45)
+    sd_mm = serializers.FloatField(min_value=-1e9, max_value=1e9, default=90)
+    mean_half_mm = serializers.FloatField(min_value=-1e9, max_value=1e9, default=10)
+    death_low = serializers.FloatField(min_value=-1e9, max_value=1e9, default=5)
+    death_high = serializers.FloatField(min_value=-1e9, max_value=1e9, default=15)
+    population = serializers.FloatField(min_value=-1e9, max_value=5e6, default=5000)
 
 
 class MarksCurveSerializer(serializers.Serializer):
@@ -367,9 +367,9 @@ class EnoughSerializer(serializers.Serializer):
 
 class NewRehearsalSerializer(serializers.Serializer):
     kind = serializers.ChoiceField(["marks", "removal", "trend"])
-    design = serializers.DictField(child=serializers.FloatField())
+    design = serializers.DictField(child=serializers.FloatField(min_value=-1e9, max_value=1e9))
     choice = serializers.CharField(max_length=20, allow_blank=True, default="")
-    values = serializers.ListField(child=serializers.FloatField(), default=list)
+    values = serializers.ListField(child=serializers.FloatField(min_value=-1e9, max_value=1e9), default=list)
     replicates = serializers.IntegerField(min_value=100, max_value=20_000, default=1000)
     seed = serializers.IntegerField(min_value=0, max_value=2**31 - 1, default=1)
     confirmed = serializers.BooleanField(default=False)
