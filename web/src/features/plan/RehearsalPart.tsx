@@ -30,7 +30,7 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
   const design = designs[kind] ?? form.start(survey);
   const [values, setValues] = useState(form.sweep.values.join(" "));
   const going = rows?.some(({ job }) => isGoing(job)) ?? false;
-  const start = (sweep: boolean, confirmed = false) =>
+  const start = (sweep: boolean) =>
     rehearse.mutate({
       kind,
       design,
@@ -38,7 +38,7 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
       values: sweep ? readList(values) : [],
       replicates: Number(replicates) || 1000,
       seed: Number(seed) || 0,
-      confirmed,
+      confirmed: false,
     });
   const refused = rehearse.error instanceof ApiError ? rehearse.error : null;
   const latest = rows?.[0];
@@ -91,7 +91,9 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
         {refused?.code === "takes_long" ? (
           <div>
             <ErrorMessage failure={refused} />
-            <Button onClick={() => start(readList(values).length > 1, true)}>Run it all the same</Button>
+            <Button onClick={() => rehearse.mutate({ ...rehearse.variables!, confirmed: true })}>
+              Run it all the same
+            </Button>
           </div>
         ) : (
           rehearse.error && <ErrorMessage failure={rehearse.error} />
