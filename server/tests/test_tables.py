@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nailwright.records.proposing import date_evidence
@@ -75,7 +75,8 @@ def test_whatever_is_written_as_csv_is_read_again(rows: list[list[str]]) -> None
     assert read[1:] == rows
 
 
-@given(st.binary(max_size=400))
+@settings(max_examples=400)
+@given(st.binary(max_size=400) | st.text(max_size=200).map(str.encode))
 def test_no_bytes_make_it_fail(content: bytes) -> None:
     try:
         table = open_table(content)
@@ -83,6 +84,12 @@ def test_no_bytes_make_it_fail(content: bytes) -> None:
         assert refused.field == "file" and refused.message
     else:
         assert table.headers and table.how
+
+
+@pytest.mark.parametrize("content", ["\x85\x85".encode(), "\u2028\n\x1c".encode(), b"a,b\n" + b"x" * 300_000 + b",1\n"])
+def test_odd_blanks_and_enormous_cells(content: bytes) -> None:
+    with pytest.raises(CoreError):
+        rows_of(content)
 
 
 def test_what_dates_tell() -> None:

@@ -52,7 +52,12 @@ def _separator(text: str) -> str:
     head = [line for line in text[:200_000].splitlines()[:50] if line.strip()]
 
     def merit(separator: str) -> tuple[int, int]:
-        counts = [len(cells) for cells in csv.reader(head, delimiter=separator)]
+        try:
+            counts = [len(cells) for cells in csv.reader(head, delimiter=separator)]
+        except csv.Error:  # an enormous cell; reading it proper says so
+            counts = []
+        if not counts:
+            return 0, 0
         common = max(set(counts), key=counts.count)
         return (counts.count(common) if common > 1 else 0, common)
 
