@@ -61,7 +61,7 @@ FIELDS: tuple[Field, ...] = (
 )
 _SPECIES_NAME = next(place for place, field in enumerate(FIELDS) if field.name == "species")
 #: A spreadsheet runs a cell that starts with one of these as a formula.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 class _Line:
@@ -92,6 +92,9 @@ def _cell(value: Any) -> Any:
         return json.dumps(value) if value else ""
     if hasattr(value, "isoformat"):
         return value.isoformat().replace("+00:00", "Z")
-    if isinstance(value, str) and value.startswith(_FORMULA):
-        return f"'{value}"
-    return value
+    return harmless(value)
+
+
+def harmless(value: Any) -> Any:
+    """A cell that no spreadsheet runs as a formula."""
+    return f"'{value}" if isinstance(value, str) and value.startswith(FORMULA) else value

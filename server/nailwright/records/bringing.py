@@ -15,6 +15,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from nailwright.deck.models import Capture, Release
+from nailwright.findings.rows import harmless
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Person
 from nailwright.programmes.rows import new_id
@@ -143,7 +144,8 @@ class Bringing:
             if header not in REJECT_HEADERS
         ]
         extra = reject.cells[len(self._table.headers) :]
-        self._writer.writerow(harmless([reject.line, reject.column, reject.reason, *cells, *extra]))
+        row = [reject.line, reject.column, reject.reason, *cells, *extra]
+        self._writer.writerow([harmless(cell) for cell in row])
 
     def _result(self, lines: int) -> dict[str, Any]:
         return {
@@ -171,11 +173,6 @@ class Bringing:
                 "message": f"{day} of the file's different dates can only be day first and {month} only month first. "
                 "Say which order holds; the lines of the other order then stay in the reject file.",
             }
-
-
-def harmless(cells: list[Any]) -> list[Any]:
-    """Cells that no spreadsheet runs as a formula."""
-    return [f"'{cell}" if isinstance(cell, str) and cell.startswith(("=", "+", "-", "@")) else cell for cell in cells]
 
 
 def take_back(row: Import, at: datetime) -> int:

@@ -13,6 +13,7 @@ from zoneinfo import ZoneInfo
 
 from nailwright.deck.call import Board, read_call
 from nailwright.deck.queries import own_lines
+from nailwright.findings.rows import FORMULA
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
 from nailwright.records.columns import COLUMNS, SLASHED, Column, Draft
@@ -20,7 +21,6 @@ from nailwright_core.common.errors import CoreError
 
 #: Columns that a reject file has before those of the file itself; they are no part of a fish.
 REJECT_HEADERS = ("reject_line", "reject_column", "reject_reason")
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 _NOON = time(12)
 
 
@@ -145,7 +145,7 @@ class Reader:
             first, second = int(found.group(1)), int(found.group(2))
             self.day_first += first > 12 >= second
             self.month_first += second > 12 >= first
-        plain = text[1:] if text.startswith("'") and text[1:].startswith(_FORMULA) else text
+        plain = text[1:] if text.startswith("'") and text[1:].startswith(FORMULA) else text
         if "\x00" in plain:
             return CoreError("text_unreadable", "The cell holds a null character.", column.key)
         try:
