@@ -19,6 +19,7 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.plan.models import Paper, Season, Signature, Survey, Unit
 from nailwright.programmes.models import Change, Programme, Site, Water
+from nailwright.tags.models import Fish, Placement, Tag
 
 FIRST = date(2027, 6, 1)
 LINE = [[-31.62 + 0.01 * step, 44.91 + 0.002 * (step % 3)] for step in range(60)]
@@ -314,9 +315,15 @@ def test_a_plan_becomes_an_outing(lead: APIClient, ready: str, programme: Progra
         Capture.objects.create(
             programme=programme, run=run, species="wal", length_mm=mm, length_basis="measured", recorder=survey.person
         )
+    fish = Capture.objects.get(length_mm=260)
+    for number in ("A1", "A2"):  # a fish with two tags is measured once and is one marked fish
+        tag = Tag.objects.create(programme=programme, kind="tbar", number=number, state="placed")
+        individual = Fish.objects.create(programme=programme, species="wal")
+        Placement.objects.create(tag=tag, fish=individual, capture=fish, living_tag=tag.pk, recorder=survey.person)
     progress = lead.get(ready).data["progress"]
     assert (progress["sites_done"], progress["effort_done_s"]) == (1, 600)
-    assert progress["weeks"][0]["fish"] == 2 and progress["targets"][0]["done"] == 0
+    assert progress["weeks"][0]["fish"] == 2 and progress["weeks"][0]["marks"] == 1
+    assert progress["targets"][0]["done"] == 1
 
 
 def test_what_stands_against_going_out_needs_a_reason(

@@ -37,21 +37,24 @@ def today_of(programme: Programme) -> dict[str, Any]:
 
 
 def _progress(target: Target) -> dict[str, Any]:
-    captures = Capture.present.filter(run__outing=target.outing_id, run__deleted_at=None, species=target.species)
-    if target.from_mm is not None:
-        captures = captures.filter(length_mm__gte=target.from_mm)
-    done = (
-        captures.filter(length_basis="measured").count()
-        if target.what == Target.What.MEASURED
-        else captures.filter(placements__deleted_at=None, placements__isnull=False).distinct().count()
-    )
+    captures = Capture.present.filter(run__outing=target.outing_id, run__deleted_at=None)
     return {
         "species": species_table.get(target.species).common_name,
         "what": target.what,
         "from_mm": target.from_mm,
         "wanted": target.wanted,
-        "done": done,
+        "done": count_done(captures, target.species, target.what, target.from_mm),
     }
+
+
+def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None) -> int:
+    """How many of the captures count towards a target; a fish with two tags is one marked fish."""
+    wanted = captures.filter(species=species)
+    if from_mm is not None:
+        wanted = wanted.filter(length_mm__gte=from_mm)
+    if what == Target.What.MEASURED:
+        return wanted.filter(length_basis="measured").count()
+    return wanted.filter(placements__deleted_at=None, placements__isnull=False).distinct().count()
 
 
 def _stale(outings: list[Outing]) -> list[dict[str, Any]]:

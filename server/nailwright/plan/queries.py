@@ -9,6 +9,7 @@ from typing import Any
 from django.db.models import Count, Q, Sum
 
 from nailwright.deck.models import Capture, Gear, Run
+from nailwright.deck.today import count_done
 from nailwright.findings.queries import lengths_of
 from nailwright.plan.checklists import needed_for
 from nailwright.plan.models import Paper, Season, Survey, Zone
@@ -94,29 +95,22 @@ def progress_of(survey: Survey) -> dict[str, Any]:
     fish = Capture.present.filter(run__outing__in=outings, run__deleted_at=None)
     planned = survey.sites.count() * survey.visits
     weeks: dict[date, dict[str, float]] = defaultdict(lambda: {"fish": 0, "marks": 0, "effort_s": 0.0, "sites": 0})
-    for day, n, marks in fish.values_list("run__outing__date").annotate(
-        n=Sum("count", filter=~Q(length_basis="")), marks=Count("placements", filter=Q(placements__deleted_at=None))
-    ):
-        week = weeks[day - timedelta(days=day.weekday())]
-        week["fish"] += n or 0
-        week["marks"] += marks
+    marked = Q(placements__deleted_at=None, placements__isnull=False)
+    # counted apart: a fish with two tags would otherwise be measured twice
+    for day, n in fish.filter(length_basis="measured").values_list("run__outing__date").annotate(n=Count("pk")):
+        weeks[_monday(day)]["fish"] += n
+    for day, n in fish.filter(marked).values_list("run__outing__date").annotate(n=Count("pk", distinct=True)):
+        weeks[_monday(day)]["marks"] += n
     for day, effort, sites in runs.values_list("outing__date").annotate(
         effort=Sum("current_on_s"), sites=Count("site", distinct=True)
     ):
-        week = weeks[day - timedelta(days=day.weekday())]
+        week = weeks[_monday(day)]
         week["effort_s"] += effort or 0
         week["sites"] += sites
-    targets = []
-    for each in whole_parts(survey.parts)["targets"]:  # type: ignore[attr-defined]
-        wanted = fish.filter(species=each["species"])
-        if each["from_mm"]:
-            wanted = wanted.filter(length_mm__gte=each["from_mm"])
-        done = (
-            wanted.filter(placements__deleted_at=None, placements__isnull=False).count()
-            if each["what"] == "marked"
-            else wanted.exclude(length_basis="").count()
-        )
-        targets.append({**each, "done": done})
+    targets = [
+        {**each, "done": count_done(fish, each["species"], each["what"], each["from_mm"])}
+        for each in whole_parts(survey.parts)["targets"]  # type: ignore[attr-defined]
+    ]
     return {
         "outings": outings,
         "sites_planned": planned,
@@ -126,6 +120,10 @@ def progress_of(survey: Survey) -> dict[str, Any]:
         "targets": targets,
         "weeks": [{"week": week, **numbers} for week, numbers in sorted(weeks.items())],
     }
+
+
+def _monday(day: date) -> date:
+    return day - timedelta(days=day.weekday())
 
 
 def pilot_of(survey: Survey) -> dict[str, Any]:
