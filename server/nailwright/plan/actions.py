@@ -12,7 +12,7 @@ from django.db import transaction
 from nailwright.deck.actions import open_outing
 from nailwright.deck.models import Outing, Target
 from nailwright.plan.checklists import CHECKLISTS
-from nailwright.plan.models import Paper, PlannedSite, Season, Signature, Survey, Zone
+from nailwright.plan.models import Paper, PlannedSite, Season, Signature, Survey, Unit, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import missing_for
 from nailwright.plan.reaches import closed_stretches, reach_of
@@ -221,6 +221,12 @@ def sign(person: Person, outing: Outing, checklist: str, name: str, note: str) -
         defaults={"version": found.version, "lines": list(found.lines), "name": name, "note": note, "person": person},
     )  # fmt: skip
     return signature
+
+
+def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> Unit:
+    """Enter a control box with the limits on its plate."""
+    require(person, programme, "plan")
+    return Unit.objects.create(programme=programme, **values)
 
 
 def keep_paper(person: Person, programme: Programme, key: UUID | None, values: dict[str, Any]) -> Paper:

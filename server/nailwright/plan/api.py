@@ -22,7 +22,7 @@ from nailwright.plan.enough import show_enough
 from nailwright.plan.exports import calendar_of, gpx_of
 from nailwright.plan.kit import show_bath, show_deep, show_tags
 from nailwright.plan.lines import line_from
-from nailwright.plan.models import Paper, Survey, Unit
+from nailwright.plan.models import Paper, Survey
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.reaches import show_reach, water_of
 from nailwright.plan.rehearsals import start_rehearsal
@@ -261,7 +261,7 @@ class UnitsView(APIView):
     )
     def post(self, request: Request, programme_id: str) -> Response:
         programme = programme_for(request.user, programme_id, "plan")
-        unit = Unit.objects.create(programme=programme, **_given(serializers.ElectroUnitSerializer, request))
+        unit = actions.enter_unit(request.user, programme, _given(serializers.ElectroUnitSerializer, request))
         return Response(serializers.ElectroUnitSerializer(unit).data, status.HTTP_201_CREATED)
 
 
