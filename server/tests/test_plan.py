@@ -407,6 +407,16 @@ def test_the_calendar_is_read_by_another_package(lead: APIClient, ready: str, pr
     assert [start.year for name, start, _ in events if "revisit" in name] == [2032, 2037, 2042]
 
 
+def test_the_screen_and_the_calendar_tell_the_same_days(
+    lead: APIClient, ready: str, change: Callable[..., Any]
+) -> None:
+    change(first="2027-12-31", last="2027-12-31")
+    shown = lead.get(ready).data["days"]
+    calendar = vobject.readOne(lead.get(f"{ready}/survey.ics").content.decode())
+    assert [day["first"] for day in shown] == [event.dtstart.value.isoformat() for event in calendar.vevent_list]
+    assert shown[-1]["first"] == "2042-12-31"
+
+
 @pytest.mark.parametrize(("paper", "size"), [("a4", (595, 842)), ("letter", (612, 792))])
 def test_the_field_sheet_is_one_or_two_pages(
     lead: APIClient, ready: str, unit: Unit, change: Callable[..., Any], paper: str, size: tuple[int, int]

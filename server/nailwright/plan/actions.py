@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -252,14 +252,6 @@ def enter_season(person: Person, programme: Programme, water: Water | None, valu
                 "day_impossible", f"Expected a day of the year as MM-DD; got '{values[name]}'.", name
             ) from error
     return Season.objects.create(programme=programme, water=water, **values)
-
-
-def visit_days(survey: Survey) -> list[date]:
-    """Days of the visits, evenly over the survey's period."""
-    span = (survey.last - survey.first).days
-    if survey.visits == 1:
-        return [survey.first]
-    return [survey.first + timedelta(days=round(span * place / (survey.visits - 1))) for place in range(survey.visits)]
 
 
 def _zone_at(zones: Sequence[Zone], metres: float) -> str:

@@ -8,12 +8,9 @@ import gpxpy.gpx
 from icalendar import Calendar, Event
 from uuid6 import uuid7
 
-from nailwright.plan.actions import visit_days
-from nailwright.plan.models import Season, Survey
-from nailwright.plan.queries import seasons_of
+from nailwright.plan.days import days_of
+from nailwright.plan.models import Survey
 from nailwright.plan.reaches import reach_of
-
-_REVISITS = 3
 
 
 def gpx_of(survey: Survey) -> str:
@@ -45,38 +42,11 @@ def calendar_of(survey: Survey, now: datetime) -> bytes:
     calendar = Calendar()
     calendar.add("prodid", "-//Nailwright//Survey calendar//EN")
     calendar.add("version", "2.0")
-    for number, day in enumerate(visit_days(survey), 1):
-        _all_day(calendar, f"{survey.name}: visit {number} of {survey.visits}", day, day, now)
-    for season in seasons_of(survey):
-        first, last = next_season(season, survey.first)
-        _all_day(calendar, f"{season.get_kind_display()}: {season.name}", first, last, now)
-    if survey.revisit_years:
-        for again in range(1, _REVISITS + 1):
-            day = _in_year(survey.first, survey.first.year + again * survey.revisit_years)
-            _all_day(calendar, f"{survey.name}: revisit due", day, day, now)
+    for each in days_of(survey):
+        own = each.what in ("visit", "revisit")  # a season is the water's, not the survey's
+        words = f"{survey.name}: {each.words[0].lower()}{each.words[1:]}" if own else each.words
+        _all_day(calendar, words, each.first, each.last, now)
     return calendar.to_ical()
-
-
-def season_dates(season: Season, year: int) -> tuple[date, date]:
-    """First and last day of a season that begins in a year."""
-    month, day = map(int, season.first_day.split("-"))
-    last_month, last_day = map(int, season.last_day.split("-"))
-    over = season.last_day < season.first_day
-    return _in_year(date(2024, month, day), year), _in_year(date(2024, last_month, last_day), year + over)
-
-
-def next_season(season: Season, day: date) -> tuple[date, date]:
-    """First and last day of the season that a day lies in or that comes next."""
-    spells = (season_dates(season, day.year + shift) for shift in (-1, 0, 1))
-    return next((first, last) for first, last in spells if last >= day)
-
-
-def _in_year(day: date, year: int) -> date:
-    """The same day of another year; 29 February becomes the 28th."""
-    try:
-        return day.replace(year=year)
-    except ValueError:
-        return day.replace(year=year, day=28)
 
 
 def _all_day(calendar: Calendar, summary: str, first: date, last: date, now: datetime) -> None:

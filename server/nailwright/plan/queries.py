@@ -12,6 +12,7 @@ from nailwright.deck.models import Capture, Gear, Run
 from nailwright.deck.today import count_done
 from nailwright.findings.queries import lengths_of
 from nailwright.plan.checklists import needed_for
+from nailwright.plan.days import in_season, seasons_of
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright_core.common import species as species_table
@@ -60,19 +61,6 @@ def missing_for(survey: Survey, day: date) -> list[str]:
         if season.kind == Season.Kind.CLOSED and in_season(season, day)
     ]
     return found
-
-
-def seasons_of(survey: Survey) -> list[Season]:
-    """Rules and spawning times of the survey's water, and those of every water."""
-    return list(survey.programme.seasons.filter(Q(water=survey.water) | Q(water=None)).order_by("first_day"))
-
-
-def in_season(season: Season, day: date) -> bool:
-    """Whether a day of the year lies in a season, which may run over the new year."""
-    at = f"{day:%m-%d}"
-    if season.first_day <= season.last_day:
-        return season.first_day <= at <= season.last_day
-    return at >= season.first_day or at <= season.last_day
 
 
 def checklists_for(survey: Survey) -> tuple[str, ...]:

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from nailwright.plan.actions import visit_days
 from nailwright.plan.checklists import CHECKLISTS
-from nailwright.plan.exports import next_season
+from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import checklists_for, missing_for, pilot_of, progress_of, seasons_of
+from nailwright.plan.queries import checklists_for, missing_for, pilot_of, progress_of
 from nailwright.plan.reaches import reach_of
 from nailwright.plan.serializers import SurveySerializer
 
@@ -36,7 +35,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             "id": survey.pk,
             "parts": whole_parts(survey.parts),
             "sites": _sites(survey),
-            "days": _days(survey),
+            "days": days_of(survey),
             "against": missing_for(survey, survey.first),
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
             "progress": progress,
@@ -58,19 +57,3 @@ def _sites(survey: Survey) -> list[dict[str, Any]]:
         }
         for site, x, y in zip(sites, lon, lat, strict=True)
     ]  # fmt: skip
-
-
-def _days(survey: Survey) -> list[dict[str, Any]]:
-    days = [
-        {"first": day, "last": day, "what": "visit", "words": f"Visit {number} of {survey.visits}"}
-        for number, day in enumerate(visit_days(survey), 1)
-    ]
-    for season in seasons_of(survey):
-        first, last = next_season(season, survey.first)
-        days.append({"first": first, "last": last, "what": season.kind, "words": season.name})
-    if survey.revisit_years:
-        again = survey.first.replace(day=min(survey.first.day, 28), year=survey.first.year + survey.revisit_years)
-        days.append(
-            {"first": again, "last": again, "what": "revisit", "words": f"Revisit, every {survey.revisit_years} years"}
-        )
-    return sorted(days, key=lambda each: each["first"])

@@ -61,8 +61,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
                 {formatDay(each.first)}
                 {each.last !== each.first && ` to ${formatDay(each.last)}`}
               </span>
-              {each.what === "closed" && "! Closed: "}
-              {each.what === "spawning" && "Spawning: "}
+              {each.what === "closed" && "! "}
               {each.words}
             </li>
           ))}

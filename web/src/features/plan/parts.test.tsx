@@ -53,7 +53,7 @@ const survey = {
   ],
   days: [
     { first: "2027-06-01", last: "2027-06-01", what: "visit", words: "Visit 1 of 4" },
-    { first: "2027-06-10", last: "2027-06-20", what: "closed", words: "Ice-out" },
+    { first: "2027-06-10", last: "2027-06-20", what: "closed", words: "Closed by rule: Ice-out" },
   ],
   against: ["An electrofishing outing never goes with fewer than two people; 1 named."],
   checklists: [
@@ -164,7 +164,7 @@ describe("question and targets", () => {
     await shown(<DesignPart survey={survey} />);
     expect(words()).toContain("2 sites × 4 visits × 15 min: 2.0 h of current on in all");
     expect(words()).toContain("410 wal marked from 250 mm103 a visit");
-    expect(words()).toContain("! Closed: Ice-out");
+    expect(words()).toContain("! Closed by rule: Ice-out");
   });
   it("sends a change when a figure is left", async () => {
     await shown(<DesignPart survey={survey} />);

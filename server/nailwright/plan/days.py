@@ -1,0 +1,82 @@
+"""Days that a survey asks for: visits, revisits, and the seasons in between."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.db.models import Q
+
+from nailwright.plan.models import Season, Survey
+
+#: So many revisits are shown ahead.
+_REVISITS = 3
+
+
+@dataclass(frozen=True)
+class Days:
+    """One entry of the calendar: "visit", "revisit", or a season's kind, in words."""
+
+    first: date
+    last: date
+    what: str
+    words: str
+
+
+def days_of(survey: Survey) -> list[Days]:
+    """Everything of a survey's calendar in order, as the screen shows it and the iCalendar holds it."""
+    found = [
+        Days(day, day, "visit", f"Visit {number} of {survey.visits}")
+        for number, day in enumerate(visit_days(survey), 1)
+    ]
+    for season in seasons_of(survey):
+        found.append(
+            Days(*next_season(season, survey.first), season.kind, f"{season.get_kind_display()}: {season.name}")
+        )
+    for again in range(1, _REVISITS + 1 if survey.revisit_years else 1):
+        day = _in_year(survey.first, survey.first.year + again * survey.revisit_years)
+        found.append(Days(day, day, "revisit", f"Revisit, every {survey.revisit_years} years"))
+    return sorted(found, key=lambda each: each.first)
+
+
+def visit_days(survey: Survey) -> list[date]:
+    """Days of the visits, evenly over the survey's period."""
+    span = (survey.last - survey.first).days
+    if survey.visits == 1:
+        return [survey.first]
+    return [survey.first + timedelta(days=round(span * place / (survey.visits - 1))) for place in range(survey.visits)]
+
+
+def seasons_of(survey: Survey) -> list[Season]:
+    """Rules and spawning times of the survey's water, and those of every water."""
+    return list(survey.programme.seasons.filter(Q(water=survey.water) | Q(water=None)).order_by("first_day"))
+
+
+def in_season(season: Season, day: date) -> bool:
+    """Whether a day of the year lies in a season, which may run over the new year."""
+    at = f"{day:%m-%d}"
+    if season.first_day <= season.last_day:
+        return season.first_day <= at <= season.last_day
+    return at >= season.first_day or at <= season.last_day
+
+
+def season_dates(season: Season, year: int) -> tuple[date, date]:
+    """First and last day of a season that begins in a year."""
+    month, day = map(int, season.first_day.split("-"))
+    last_month, last_day = map(int, season.last_day.split("-"))
+    over = season.last_day < season.first_day
+    return _in_year(date(2024, month, day), year), _in_year(date(2024, last_month, last_day), year + over)
+
+
+def next_season(season: Season, day: date) -> tuple[date, date]:
+    """First and last day of the season that a day lies in or that comes next."""
+    spells = (season_dates(season, day.year + shift) for shift in (-1, 0, 1))
+    return next((first, last) for first, last in spells if last >= day)
+
+
+def _in_year(day: date, year: int) -> date:
+    """The same day of another year; 29 February becomes the 28th."""
+    try:
+        return day.replace(year=year)
+    except ValueError:
+        return day.replace(year=year, day=28)
