@@ -18,12 +18,15 @@ from nailwright_core.plan.electrofishing import (
     SALMONID_BACKPACK,
     Unit,
     ambient_conductivity,
+    conductivity_steps,
     duty,
     field_rings_cm,
     matched_power,
+    median_r100,
     power_ratio,
     problems,
     pulse_advice,
+    pulse_advice_for,
     r100_from_reading,
     ramp_up,
     settings_for,
@@ -128,6 +131,24 @@ def test_working_up_and_pulse_rates() -> None:
         pulse_advice("sturgeon", False)[0] == 30 == pulse_advice("other", True)[0]
         and pulse_advice("other", False)[0] == 60
     )
+
+
+def test_steps_of_a_table_hold_today_and_a_margin() -> None:
+    steps = conductivity_steps(150, 210, 178)
+    assert steps[0] == pytest.approx(105) and steps[-1] == pytest.approx(315) and 178 in steps and len(steps) == 10
+    assert conductivity_steps(150, 210, 400)[-1] == pytest.approx(600)
+    assert conductivity_steps(2, 3, 2)[0] == 2
+
+
+def test_the_most_tender_fish_sets_the_pulse_rate() -> None:
+    assert pulse_advice_for([species.get("yep")])[0] == 60
+    assert pulse_advice_for([species.get("yep"), WAL])[0] == 30
+    assert pulse_advice_for([species.get("lwf")])[1].startswith("Trout, salmon and sturgeon")
+
+
+def test_the_middle_resistance() -> None:
+    assert median_r100([(300, 8, 200), (300, 10, 200), (300, 5, 200)]) == 75
+    assert median_r100([]) is None
 
 
 def test_voltage_falls_and_current_rises_with_conductivity() -> None:

@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import Species
 
 FISH_US_CM = 115.0
 #: Conductivities of waters in which electrofishing is done, with a wide margin (sea water has about 50,000).
@@ -71,6 +72,10 @@ class Settings:
     watts: float
     resistance_ohm: float
     power_ratio: float
+
+    def mean_watts(self, share: float) -> float:
+        """Mean power at a duty, W."""
+        return self.watts * share
 
 
 @dataclass(frozen=True)
@@ -164,6 +169,24 @@ def settings_table(
     return tuple(settings_for(each, matched_power_w, r100_ohm, fish_us_cm) for each in conductivities_us_cm)
 
 
+def conductivity_steps(low_us_cm: float, high_us_cm: float, today_us_cm: float, n: int = 9) -> tuple[float, ...]:
+    """Conductivities for a settings table: n in equal ratios, a margin beyond what a water showed, and today's.
+
+    The margin (0.7 below, 1.5 above) is ours, no source.
+    """
+    low, high = max(min(low_us_cm, today_us_cm) * 0.7, 5 * LOWEST_US_CM), max(high_us_cm, today_us_cm) * 1.5
+    return tuple(sorted({*np.geomspace(low, high, n).tolist(), today_us_cm}))
+
+
+def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
+    """The middle of the resistances that logged (volts, amps, uS/cm) give, ohm; None without readings.
+
+    Raises:
+        CoreError: as ``r100_from_reading``.
+    """
+    return float(np.median([r100_from_reading(*reading) for reading in readings])) if readings else None
+
+
 def duty(pulse_hz: float, pulse_width_ms: float) -> float:
     """Share of the time that current flows.
 
@@ -213,7 +236,7 @@ def problems(
         "Take an anode out, or accept less than the goal.",
     )
     above(
-        "watts_beyond_unit", "Mean power of", settings.watts * share, unit.max_watts, "W",
+        "watts_beyond_unit", "Mean power of", settings.mean_watts(share), unit.max_watts, "W",
         "Shorten the pulse or lower its rate: mean power is peak power times duty.",
     )  # fmt: skip
     above("rate_beyond_unit", "A pulse rate of", pulse_hz, unit.max_hz, "Hz", "Lower it.")
@@ -249,6 +272,20 @@ def ramp_up(goal_volts: float, max_volts: float, start_share: float = 0.5, steps
     return tuple(
         RampStep(round(float(top * share), -1), watch[min(place, len(watch) - 1)]) for place, share in enumerate(shares)
     )
+
+
+_LARGE_MM = 600.0
+_TENDER = ("Salmo", "Salvelinus", "Oncorhynchus", "Coregonus", "Thymallus", "Acipenser")
+
+
+def pulse_advice_for(species: Sequence[Species]) -> tuple[float, str]:
+    """A pulse rate to start with for the species together, by the one that bears least; as ``pulse_advice``.
+
+    Large from 600 mm on: ours, no source.
+    """
+    tender = any(kind.scientific_name.split()[0] in _TENDER for kind in species)
+    large = any(kind.length_range_mm[1] >= _LARGE_MM for kind in species)
+    return pulse_advice("salmonid" if tender else "other", large)
 
 
 def pulse_advice(family: str, large: bool) -> tuple[float, str]:

@@ -34,6 +34,7 @@ from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
 from nailwright.programmes.rows import new_id
 from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.electrofishing import median_r100
 
 
 class PlanView(APIView):
@@ -252,7 +253,9 @@ class UnitsView(APIView):
     def get(self, request: Request, programme_id: str) -> Response:
         programme = programme_for(request.user, programme_id, "read")
         readings = r100_readings(programme, "boat_electrofishing")
-        return Response(serializers.ElectroUnitsSerializer({"units": programme.units.all(), "readings": readings}).data)
+        middle = median_r100([(each["volts"], each["amps"], each["us_cm"]) for each in readings])
+        shown = {"units": programme.units.all(), "r100_ohm": middle, "readings": readings}
+        return Response(serializers.ElectroUnitsSerializer(shown).data)
 
     @extend_schema(
         operation_id="enter_unit",

@@ -14,19 +14,19 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import (
     LIMIT_SETS,
     ambient_conductivity,
+    conductivity_steps,
     duty,
     field_rings_cm,
     problems,
-    pulse_advice,
+    pulse_advice_for,
     r100_from_reading,
     ramp_up,
     settings_for,
+    settings_table,
     specific_conductance,
 )
 from nailwright_core.plan.electrofishing import Unit as CoreUnit
 
-_LARGE_MM = 600.0
-_TABLE_ROWS = 9
 CAUTION = (
     "Electricity and water kill. This guides trained people; local code, permit and the licensed leader decide. Never alone; "
     "dead-man switch manned; stop for people, animals, thunder, rain, a leak."
@@ -76,12 +76,8 @@ def show_settings(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
         return [each.message for each in found]
 
     low, high = conductivity_range(survey.water, ambient)
-    low, high = max(low * 0.7, 5.0), high * 1.5
-    steps = sorted({*(low * (high / low) ** (place / (_TABLE_ROWS - 1)) for place in range(_TABLE_ROWS)), ambient})
-    rows = [settings_for(each, electro["goal_w"], unit.r100_ohm) for each in steps]
-    kinds = [species_table.get(code) for code in survey.species]
-    large = any(kind.length_range_mm[1] >= _LARGE_MM for kind in kinds)
-    hz, why = pulse_advice(_family(kinds), large)
+    rows = settings_table(conductivity_steps(low, high, ambient), electro["goal_w"], unit.r100_ohm)
+    hz, why = pulse_advice_for([species_table.get(code) for code in survey.species])
     rings = field_rings_cm(min(goal.volts, unit.max_volts), electro["anode_radius_cm"])
     return {
         "unit": unit,
@@ -106,18 +102,11 @@ def _row(row: Any, share: float, against: list[str], today: float) -> dict[str, 
         "volts": row.volts,
         "amps": row.amps,
         "watts": row.watts,
-        "mean_watts": row.watts * share,
+        "mean_watts": row.mean_watts(share),
         "ratio": row.power_ratio,
         "problems": against,
         "today": abs(row.ambient_us_cm - today) < 1e-9,
     }
-
-
-def _family(kinds: list[Any]) -> str:
-    names = " ".join(kind.scientific_name for kind in kinds)
-    if any(genus in names for genus in ("Salmo", "Salvelinus", "Oncorhynchus", "Coregonus", "Thymallus")):
-        return "salmonid"
-    return "sturgeon" if "Acipenser" in names else "other"
 
 
 def r100_readings(programme: Programme, gear: str) -> list[dict[str, Any]]:

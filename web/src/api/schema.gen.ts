@@ -1561,6 +1561,11 @@ export interface components {
         };
         ElectroUnits: {
             units: components["schemas"]["ElectroUnit"][];
+            /**
+             * Format: double
+             * @description Median of the readings
+             */
+            r100_ohm: number | null;
             /** @description Resistance at 100 uS/cm from past boat runs */
             readings: components["schemas"]["R100Reading"][];
         };

@@ -20,7 +20,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
   const electro = survey.parts.electro!;
   const failure = step.error ?? error;
   const readings = units?.readings ?? [];
-  const median = [...readings].sort((a, b) => a.r100_ohm - b.r100_ohm)[Math.floor(readings.length / 2)]?.r100_ohm;
+  const median = units?.r100_ohm ?? undefined;
   return (
     <div className="grid items-start gap-x-6 gap-y-3 lg:grid-cols-[19rem_minmax(0,1fr)]">
       <section aria-label="What is set" className="flex flex-col gap-3">

@@ -135,7 +135,7 @@ beforeEach(() => {
       settings,
       enough,
       rehearsals,
-      units: { units: [unit], readings: [{ r100_ohm: 36 }, { r100_ohm: 37 }, { r100_ohm: 50 }] },
+      units: { units: [unit], r100_ohm: 37, readings: [{ r100_ohm: 36 }, { r100_ohm: 37 }, { r100_ohm: 50 }] },
     };
     return new Response(JSON.stringify(answers[last] ?? survey), { headers: { "Content-Type": "application/json" } });
   });
