@@ -23,6 +23,7 @@ from nailwright_core.findings.abundance import chapman, chapman_intervals, remov
 
 BLOCK = 100
 MAX_REPLICATES = 20_000
+GOOD_WITHIN, GOOD_USELESS = 0.8, 0.2
 #: Spread of log catchability among fish at which the most catchable tenth is about three times as likely as the median.
 MAX_HETEROGENEITY = 2.0
 
@@ -184,6 +185,11 @@ class Rehearsal:
     replicates: int
     level: float
     seed: int
+
+    @property
+    def good_enough(self) -> bool:
+        """More than 80 of 100 surveys near enough and fewer than 20 useless (ours, no source)."""
+        return self.within > GOOD_WITHIN and self.useless < GOOD_USELESS
 
 
 @dataclass(frozen=True)

@@ -154,6 +154,7 @@ def _shown(rehearsal: Rehearsal) -> dict[str, Any]:
         "coverage_high": rehearsal.coverage_interval[1],
         "useless": rehearsal.useless,
         "within": rehearsal.within,
+        "good_enough": rehearsal.good_enough,
         "cost": rehearsal.cost,
         "counts": counts.tolist(),
         "edges": [float(edge) for edge in edges],

@@ -388,6 +388,7 @@ class RehearsedDesignSerializer(serializers.Serializer):
     coverage_high = serializers.FloatField()
     useless = serializers.FloatField()
     within = serializers.FloatField()
+    good_enough = serializers.BooleanField()
     cost = serializers.FloatField()
     counts = serializers.ListField(child=serializers.IntegerField())
     edges = serializers.ListField(child=serializers.FloatField())

@@ -2515,6 +2515,7 @@ export interface components {
             useless: number;
             /** Format: double */
             within: number;
+            good_enough: boolean;
             /** Format: double */
             cost: number;
             counts: number[];

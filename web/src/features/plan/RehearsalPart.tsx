@@ -230,7 +230,7 @@ function Sweep({ row }: { row: Row }) {
   const kind = row.kind as Kind;
   const designs = row.result!.designs;
   const costed = designs.some(({ cost }) => cost > 0);
-  const enough = designs.find(({ useless, within }) => useless < 0.2 && within > 0.8);
+  const enough = designs.find(({ good_enough }) => good_enough);
   const name = FORMS[kind].specs.find((spec) => spec.name === row.choice)?.label ?? row.choice;
   const option = useCallback(
     (palette: Palette) => {

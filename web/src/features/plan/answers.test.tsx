@@ -101,6 +101,7 @@ const done = (marks: number, within: number, useless: number) => ({
   coverage_high: 0.65,
   useless,
   within,
+  good_enough: within > 0.8,
   cost: marks * 10,
   counts: [3, 7],
   edges: [2000, 4500, 7000],
