@@ -224,6 +224,14 @@ def test_baths_and_tags(lead: APIClient, survey: dict[str, Any], change: Callabl
     change(parts={"tags": {"kind": "acoustic", "n": 40, "mass_g": 9, "double": 0.25, "question": "home range"}})
     tags = lead.get(address).data["tags"]
     assert tags["smallest_low"] < tags["smallest_mm"] < tags["smallest_high"] and len(tags["double"]) == 10
+    acoustic = next(each for each in tags["kinds"] if each["code"] == "acoustic")
+    assert not acoustic["fits"] and "the smallest here is 300 mm" in acoustic["against"][0]  # 9 g is 2 % of 450 g
+    change(
+        parts={
+            "tags": {"kind": "acoustic", "n": 40, "mass_g": 9, "fish_mm": 450, "double": 0.25, "question": "home range"}
+        }
+    )
+    tags = lead.get(address).data["tags"]
     assert next(each for each in tags["kinds"] if each["code"] == "acoustic")["fits"]
     assert len(lead.get(address).data["deep"]["rows"]) == 18
 

@@ -125,7 +125,7 @@ class SurveyKitView(APIView):
         }
         today = timezone.now().date()
         for name, show in (
-            ("bath", lambda: show_bath(parts["bath"], survey.species) if parts["bath"]["agent"] else None),
+            ("bath", lambda: show_bath(parts["bath"]) if parts["bath"]["agent"] else None),
             ("tags", lambda: show_tags(survey, parts["tags"], today)),
         ):
             try:

@@ -34,7 +34,7 @@ MASSES_G = {"visible": 0.3, "pit": 0.1, "acoustic": 9.0, "radio": 8.0, "satellit
 _LOSS = 0.2
 
 
-def show_bath(bath: dict[str, Any], species: list[str]) -> dict[str, Any]:
+def show_bath(bath: dict[str, Any]) -> dict[str, Any]:
     """The recipe: litres from the tank's shape, stock in mL and in the crew's own measure, spare stock for the day.
 
     Raises:
@@ -86,8 +86,8 @@ def show_tags(survey: Survey, tags: dict[str, Any], today: date) -> dict[str, An
     smallest = minimum_length_mm(kind, tags["mass_g"], tags["burden"], line)
     days = battery_days(tags["capacity_mah"], tags["sleep_ua"], tags["pulse_mas"], tags["interval_s"])
     verdicts = compare_kinds(
-        tags["question"], kind, smallest.upper if tags["mass_g"] > 1 else kind.length_range_mm[0] + 100, tags["years"],
-        tags["budget"], PRICES, MASSES_G, survey.water.kind != "coast", tags["burden"], line,
+        tags["question"], kind, tags["fish_mm"], tags["years"], tags["budget"], PRICES,
+        MASSES_G | {tags["kind"]: tags["mass_g"]}, survey.water.kind != "coast", tags["burden"], line,
     )  # fmt: skip
     stock = survey.programme.tags.filter(
         state=Tag.State.STOCK, kind="tbar" if tags["kind"] == "visible" else tags["kind"]

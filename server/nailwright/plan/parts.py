@@ -61,6 +61,7 @@ class TagsSerializer(serializers.Serializer):
     kind = serializers.ChoiceField(["", *(kind.code for kind in KINDS)], allow_blank=True, default="")
     n = serializers.IntegerField(min_value=0, max_value=100_000, default=0)
     mass_g = _number(0.01, 5000, default=0.1)
+    fish_mm = _number(1, 20_000, default=300, help_text="The smallest fish that shall carry one")
     burden = _number(0.001, 0.12, default=0.02)
     double = _number(0, 1, default=0)
     high_reward = _number(0, 1, default=0)

@@ -47,7 +47,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "settings": _or_words(lambda: show_settings(survey, parts["electro"])) if survey.gear in ELECTRIC else None,
             "angling": parts["angling"] if survey.gear == Gear.ANGLING else None,
             "electro": parts["electro"],
-            "bath": _or_words(lambda: show_bath(parts["bath"], survey.species)) if parts["bath"]["agent"] else None,
+            "bath": _or_words(lambda: show_bath(parts["bath"])) if parts["bath"]["agent"] else None,
             "bath_part": parts["bath"],
             "tags": _or_words(lambda: show_tags(survey, parts["tags"], timezone.now().date())) if parts["tags"]["kind"] else None,
             "tags_part": parts["tags"],

@@ -2840,6 +2840,12 @@ export interface components {
             mass_g?: number;
             /**
              * Format: double
+             * @description The smallest fish that shall carry one
+             * @default 300
+             */
+            fish_mm?: number;
+            /**
+             * Format: double
              * @default 0.02
              */
             burden?: number;
@@ -2916,6 +2922,12 @@ export interface components {
              * @default 0.1
              */
             mass_g?: number;
+            /**
+             * Format: double
+             * @description The smallest fish that shall carry one
+             * @default 300
+             */
+            fish_mm?: number;
             /**
              * Format: double
              * @default 0.02

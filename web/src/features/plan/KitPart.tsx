@@ -90,6 +90,7 @@ export function KitPart({ survey }: { survey: Survey }) {
               { name: "kind", label: "Kind to take", options: TAG_KINDS },
               { name: "question", label: "The question", options: QUESTIONS.map((value) => ({ value, label: value })) },
               { name: "n", label: "How many" },
+              { name: "fish_mm", label: "Smallest fish to tag", unit: "mm" },
               { name: "mass_g", label: "Mass in air", unit: "g" },
               { name: "burden", label: "Burden allowed (share)" },
               { name: "years", label: "Years wanted" },
