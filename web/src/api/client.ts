@@ -36,6 +36,13 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   throw toApiError(response.status, error);
 }
 
+/** A form for an upload: what openapi-fetch sends as the body of a multipart request. */
+export function asForm(fields: Record<string, File | string>) {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  return { body: fields as never, bodySerializer: () => form };
+}
+
 export function toApiError(status: number, body: unknown): ApiError {
   const { code, message, field } = (body ?? {}) as Partial<Schemas["Error"]>;
   return new ApiError(

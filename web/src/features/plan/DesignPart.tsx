@@ -7,14 +7,7 @@ import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
 import { type Survey, useSurveyStep } from "./queries";
-
-const QUESTIONS = [
-  { value: "size", label: "Size and condition" },
-  { value: "trend", label: "Trend in catch per effort" },
-  { value: "marks", label: "Abundance by marks" },
-  { value: "removal", label: "Abundance by removal" },
-  { value: "movement", label: "Movement" },
-];
+import { QUESTIONS } from "./questions";
 
 /** The question, when and how often, the effort, and what it is to bring. */
 export function DesignPart({ survey }: { survey: Survey }) {
@@ -22,7 +15,6 @@ export function DesignPart({ survey }: { survey: Survey }) {
   const refused = step.error instanceof ApiError ? step.error : null;
   const { question, visits, effort_s, revisit_years, first, last } = survey;
   const change = (body: object) => step.mutate({ what: "change", body });
-  const minutes = Math.round((survey.sites.length * visits * effort_s) / 60);
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
       <section aria-label="Design" className="flex flex-col gap-3">
@@ -48,8 +40,8 @@ export function DesignPart({ survey }: { survey: Survey }) {
         </div>
         {step.error && <ErrorMessage failure={step.error} />}
         <p className="text-lg">
-          {survey.sites.length} sites × {visits} visits × {(effort_s / 60).toFixed(0)} min: {(minutes / 60).toFixed(1)}{" "}
-          h of current on in all.
+          {survey.sites.length} sites × {visits} visits × {(effort_s / 60).toFixed(0)} min:{" "}
+          {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of current on in all.
         </p>
         <ul>
           {survey.days.map((each) => (

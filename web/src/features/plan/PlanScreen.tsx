@@ -1,28 +1,17 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { answer, api, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { useSelectionOptions } from "@/features/findings/selecting";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { useNewPaper, useNewSeason, useNewSurvey, usePlan } from "./queries";
+import { QUESTIONS } from "./questions";
 import { YearStrip } from "./YearStrip";
 
-const QUESTIONS = [
-  ["size", "Size and condition"],
-  ["trend", "Trend in catch per effort"],
-  ["marks", "Abundance by marks"],
-  ["removal", "Abundance by removal"],
-  ["movement", "Movement"],
-] as const;
-const GEARS = [
-  ["boat_electrofishing", "Boat electrofishing"],
-  ["backpack_electrofishing", "Backpack electrofishing"],
-  ["angling", "Angling"],
-] as const;
 const STATES: Record<string, string> = {
   valid: "valid",
   soon: "! runs out within 60 days",
@@ -129,15 +118,7 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
   const { membership } = useHere();
   const navigate = useNavigate();
   const make = useNewSurvey(membership.programme);
-  const { data: options } = useQuery({
-    queryKey: ["selection-options", membership.programme],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/selection-options", {
-          params: { path: { programme_id: membership.programme } },
-        }),
-      ),
-  });
+  const { data: options } = useSelectionOptions(membership.programme);
   const save = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
@@ -162,7 +143,7 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
       <form onSubmit={save} className="grid gap-3">
         <Field label="Name" name="name" required maxLength={120} />
         <Choice label="Question" name="question">
-          {QUESTIONS.map(([value, label]) => (
+          {QUESTIONS.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}
             </option>
@@ -177,8 +158,8 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
             ))}
           </Choice>
           <Choice label="Gear" name="gear">
-            {GEARS.map(([value, label]) => (
-              <option key={value} value={value}>
+            {options?.gears.map(({ code, label }) => (
+              <option key={code} value={code}>
                 {label}
               </option>
             ))}

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, api, type Schemas } from "@/api/client";
+import { answer, api, asForm, type Schemas } from "@/api/client";
 import { isGoing } from "@/ui/JobProgress";
 
 export type Survey = Schemas["Survey"];
@@ -71,13 +71,7 @@ export function useReachStep(water_id: string) {
           ? api.POST("/api/v1/waters/{water_id}/zones", { ...params, body: step })
           : api.POST("/api/v1/waters/{water_id}/line", {
               ...params,
-              body: { file: step.file as unknown as string, turn: step.turn },
-              bodySerializer: () => {
-                const form = new FormData();
-                form.append("file", step.file);
-                form.append("turn", String(step.turn));
-                return form;
-              },
+              ...asForm({ file: step.file, turn: String(step.turn) }),
             }),
       ),
     onSuccess: (reach) => client.setQueryData(["reach", water_id], reach),

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { answer, api, type Schemas } from "@/api/client";
+import { answer, api, asForm, type Schemas } from "@/api/client";
 import { isGoing } from "@/ui/JobProgress";
 
 export type FileRow = Schemas["Import"];
@@ -44,12 +44,7 @@ export function useUpload(programme: string) {
       return answer(
         api.POST("/api/v1/programmes/{programme_id}/imports", {
           params: { path: { programme_id: programme } },
-          body: { file: file as unknown as string },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("file", file);
-            return form;
-          },
+          ...asForm({ file }),
         }),
       );
     },
