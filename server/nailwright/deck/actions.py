@@ -18,7 +18,7 @@ from nailwright.deck.fields import read_id, read_number, read_time
 from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
 from nailwright.deck.queries import board_of
 from nailwright.deck.releases import count_aboard
-from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.programmes.audit import Act, already_done, apply_change, must_say_why
 from nailwright.programmes.models import Person, Programme, Site, Water
 from nailwright.programmes.policies import require
 from nailwright.tags.actions import place_tag, renew_placements, withdraw_placements
@@ -292,7 +292,7 @@ def correct_capture(act: Act, capture_id: UUID, row: Mapping[str, Any]) -> Captu
         require(act.person, capture.programme, "correct_record")
         if already_done(act):
             return capture
-        _must_say_why(act)
+        must_say_why(act, "digits swapped on the sheet")
         as_called = {
             "species": capture.species,
             "length": capture.length_text,
@@ -316,14 +316,9 @@ def mark_capture_from_desk(act: Act, capture_id: UUID, deleted: bool) -> Capture
         require(act.person, capture.programme, "correct_record")
         if already_done(act) or bool(capture.deleted_at) == deleted:
             return capture
-        _must_say_why(act)
+        must_say_why(act, "digits swapped on the sheet")
         _set_deleted(act, capture, act.device_time if deleted else None)
         return capture
-
-
-def _must_say_why(act: Act) -> None:
-    if len(act.reason.strip()) < 3:
-        raise CoreError("reason_missing", "Say in a few words why, such as 'digits swapped on the sheet'.", "reason")
 
 
 def _set_deleted(act: Act, capture: Capture, deleted_at: datetime | None) -> bool:

@@ -29,8 +29,18 @@ class Selection:
     estimated: bool = False
 
     def __post_init__(self) -> None:
-        if self.first and self.last and self.last < self.first:
-            raise CoreError("dates_reversed", f"The last day ({self.last}) is before the first ({self.first}).", "last")
+        if self.first and self.last:
+            check_days(self.first, self.last)
+
+
+def check_days(first: date, last: date) -> None:
+    """Refuse a last day before the first.
+
+    Raises:
+        CoreError: ``dates_reversed``.
+    """
+    if last < first:
+        raise CoreError("dates_reversed", f"The last day ({last}) is before the first ({first}).", "last")
 
 
 def captures_in(programme: Programme, selection: Selection, deleted: bool = False) -> QuerySet[Capture]:

@@ -11,12 +11,13 @@ from django.db import transaction
 
 from nailwright.deck.actions import open_outing
 from nailwright.deck.models import Outing, Target
+from nailwright.findings.selections import check_days
 from nailwright.plan.checklists import CHECKLISTS
 from nailwright.plan.models import Paper, PlannedSite, Season, Signature, Survey, Unit, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import missing_for
 from nailwright.plan.reaches import closed_stretches, reach_of
-from nailwright.programmes.audit import Act, apply_change
+from nailwright.programmes.audit import Act, apply_change, must_say_why
 from nailwright.programmes.models import Change, Person, Programme, Site, Water
 from nailwright.programmes.policies import require
 from nailwright.programmes.rows import new_id
@@ -28,7 +29,7 @@ from nailwright_core.plan.reach import looks_swapped, reach_from
 def plan_survey(person: Person, programme: Programme, water: Water, values: dict[str, Any]) -> Survey:
     """Begin a survey on one of the programme's waters."""
     require(person, programme, "plan")
-    _check_dates(values["first"], values["last"])
+    check_days(values["first"], values["last"])
     _check_species(programme, values["species"])
     return Survey.objects.create(programme=programme, water=water, person=person, **values)
 
@@ -38,7 +39,7 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
     require(act.person, survey.programme, "plan")
     with transaction.atomic():
         locked = Survey.objects.select_for_update().select_related("water", "programme").get(pk=survey.pk)
-        _check_dates(values.get("first", locked.first), values.get("last", locked.last))
+        check_days(values.get("first", locked.first), values.get("last", locked.last))
         if "species" in values:
             _check_species(locked.programme, values["species"])
         apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
@@ -86,8 +87,7 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
 def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedSite:
     """Move one site by hand; why is asked for and kept."""
     require(act.person, survey.programme, "plan")
-    if len(act.reason.strip()) < 3:
-        raise CoreError("reason_missing", "Say in a few words why, such as 'no access from the road'.", "reason")
+    must_say_why(act, "no access from the road")
     site = survey.sites.filter(number=number).first()
     if site is None:
         raise CoreError("site_unknown", f"This survey has no site {number}.", "number")
@@ -99,7 +99,8 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
             f"A site of {length:g} m may start from km 0 to {(reach.length_m - length) / 1000:.3f}; got {start_m / 1000:.3f}.",
             "start_m",
         )
-    shut = next((each for each in survey.water.zones.exclude(kind=Zone.Kind.ZONE) if start_m < each.end_m and each.start_m < start_m + length), None)  # fmt: skip
+    closed = survey.water.zones.exclude(kind=Zone.Kind.ZONE)
+    shut = closed.filter(end_m__gt=start_m, start_m__lt=start_m + length).first()
     if shut:
         raise CoreError("site_closed", f"It would touch '{shut.name}', which is to be kept clear of.", "start_m")
     zone = _zone_at(list(survey.water.zones.filter(kind=Zone.Kind.ZONE)), start_m + length / 2)
@@ -232,7 +233,7 @@ def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> 
 def keep_paper(person: Person, programme: Programme, key: UUID | None, values: dict[str, Any]) -> Paper:
     """Enter or change a permit or a qualification."""
     require(person, programme, "plan")
-    _check_dates(values["first"], values["last"])
+    check_days(values["first"], values["last"])
     paper, _ = Paper.objects.update_or_create(id=key or new_id(), programme=programme, defaults=values)
     return paper
 
@@ -268,11 +269,6 @@ def _somewhere(programme: Programme, water: Water) -> tuple[float, float] | None
         if line and shape.get("type") in ("LineString", "Polygon"):
             return float(line[0][0]), float(line[0][1])
     return None
-
-
-def _check_dates(first: date, last: date) -> None:
-    if last < first:
-        raise CoreError("dates_reversed", f"The last day ({last}) is before the first ({first}).", "last")
 
 
 def _check_species(programme: Programme, codes: Sequence[str]) -> None:

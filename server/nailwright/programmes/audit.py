@@ -12,6 +12,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.programmes.models import Change, Person, Programme
+from nailwright_core.common.errors import CoreError
 
 _ENCODER = DjangoJSONEncoder()
 
@@ -24,6 +25,16 @@ class Act:
     person: Person
     device_time: datetime
     reason: str = ""
+
+
+def must_say_why(act: Act, example: str) -> None:
+    """Refuse an act that needs a reason and has none.
+
+    Raises:
+        CoreError: ``reason_missing``.
+    """
+    if len(act.reason.strip()) < 3:
+        raise CoreError("reason_missing", f"Say in a few words why, such as '{example}'.", "reason")
 
 
 def already_done(act: Act) -> bool:
