@@ -61,8 +61,8 @@ class DescentPlan:
         release_depth_m: where to let it go, and ``excess`` the gas it still has too much there, a share of neutral.
         lift_n: upward force at the surface if no gas was lost.
         sinker_g: weight in air that takes it down, with the margin; never under the legal minimum.
-        preset_m: the deepest preset of a pressure release above the bottom and not below the release depth's reach;
-            None where none fits. ``preset_excess`` is the gas excess there.
+        preset_m: the deepest preset of a pressure release that is above the bottom and no deeper than the capture; None
+            where the water is too shallow for any. ``preset_excess`` is the gas excess there.
         pulls: pulls of line to the release depth.
         goal_s, limit_s: from deck to going down.
         notes: what to mind, in words.
@@ -188,13 +188,8 @@ def choose_device(
              (True, "large fish, any bottom")],
         ),
     ]  # fmt: skip
-    found = [
-        Device(
-            code,
-            name,
-            all(good for good, _ in reasons),
-            tuple(why for good, why in reasons if good is all(g for g, _ in reasons)),
-        )
-        for code, name, reasons in judged
-    ]
+    found = []
+    for code, name, reasons in judged:
+        fits = all(good for good, _ in reasons)
+        found.append(Device(code, name, fits, tuple(why for good, why in reasons if good is fits)))
     return tuple(sorted(found, key=lambda device: not device.fits))

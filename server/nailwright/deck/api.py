@@ -19,9 +19,8 @@ from nailwright.deck.queries import capture_history, deck_of, outings_of
 from nailwright.deck.sync import apply_operations
 from nailwright.deck.today import today_of
 from nailwright.programmes.audit import Act
-from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
-from nailwright_core.common.errors import CoreError
+from nailwright.programmes.queries import water_of
 
 
 class WatersView(APIView):
@@ -49,14 +48,11 @@ class OutingsView(APIView):
         given = serializers.OpenOutingSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
-        water = Water.objects.filter(pk=values["water"], programme=programme).first()
-        if water is None:
-            raise CoreError("water_unknown", "No such water in this programme.", "water")
         outing = actions.open_outing(
             request.user,
             programme,
             outing_id=values["id"],
-            water=water,
+            water=water_of(programme, values["water"]),
             day=values["date"],
             gear=values["gear"],
             name=values["name"],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import Http404
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -30,7 +30,4 @@ class JobStopView(APIView):
 
 
 def _job(job_id: str) -> Job:
-    job = Job.objects.select_related("programme").filter(pk=job_id).first()
-    if job is None:
-        raise Http404
-    return job
+    return get_object_or_404(Job.objects.select_related("programme"), pk=job_id)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import Http404, HttpResponse
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -24,7 +25,7 @@ from nailwright.plan.kit import show_bath, show_deep, show_tags
 from nailwright.plan.lines import line_from
 from nailwright.plan.models import Paper, Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.reaches import show_reach, water_of
+from nailwright.plan.reaches import show_reach
 from nailwright.plan.rehearsals import start_rehearsal
 from nailwright.plan.settings import r100_readings, show_settings
 from nailwright.plan.sheet import sheet_of
@@ -32,6 +33,7 @@ from nailwright.plan.shown import show_survey
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.queries import water_of
 from nailwright.programmes.rows import new_id
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import median_r100
@@ -283,9 +285,7 @@ class PaperView(APIView):
         operation_id="change_paper", request=serializers.PaperSerializer, responses=serializers.PaperSerializer
     )
     def post(self, request: Request, paper_id: str) -> Response:
-        paper = Paper.objects.select_related("programme").filter(pk=paper_id).first()
-        if paper is None:
-            raise Http404
+        paper = get_object_or_404(Paper.objects.select_related("programme"), pk=paper_id)
         require(request.user, paper.programme, "plan")
         kept = actions.keep_paper(request.user, paper.programme, paper.pk, _given(serializers.PaperSerializer, request))
         return Response(serializers.PaperSerializer(kept).data)
@@ -311,9 +311,7 @@ class SignView(APIView):
         operation_id="sign_checklist", request=serializers.SignSerializer, responses=serializers.SignedSerializer
     )
     def post(self, request: Request, outing_id: str) -> Response:
-        outing = Outing.objects.select_related("programme").filter(pk=outing_id).first()
-        if outing is None:
-            raise Http404
+        outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
         require(request.user, outing.programme, "sign")
         signed = actions.sign(request.user, outing, **_given(serializers.SignSerializer, request))
         return Response(serializers.SignedSerializer(signed).data)
@@ -339,17 +337,13 @@ def _act(request: Request, reason: str = "") -> Act:
 
 
 def _survey(request: Request, survey_id: str, permission: str) -> Survey:
-    survey = Survey.objects.select_related("programme", "water").filter(pk=survey_id).first()
-    if survey is None:
-        raise Http404
+    survey = get_object_or_404(Survey.objects.select_related("programme", "water"), pk=survey_id)
     require(request.user, survey.programme, permission)
     return survey
 
 
 def _water(request: Request, water_id: str, permission: str) -> Water:
-    water = Water.objects.select_related("programme").filter(pk=water_id).first()
-    if water is None:
-        raise Http404
+    water = get_object_or_404(Water.objects.select_related("programme"), pk=water_id)
     require(request.user, water.programme, permission)
     return water
 

@@ -3,30 +3,17 @@
 from __future__ import annotations
 
 from typing import Any
-from uuid import UUID
 
 from django.db.models import Count, Q
 
 from nailwright.deck.models import Capture
 from nailwright.plan.models import Zone
-from nailwright.programmes.models import Programme, Water
+from nailwright.programmes.models import Water
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.reach import Reach, reach_from
 
 #: A drawing of more points than this is no clearer on a screen.
 SHOWN_POINTS = 1500
-
-
-def water_of(programme: Programme, key: UUID | str) -> Water:
-    """A water of the programme.
-
-    Raises:
-        CoreError: ``water_unknown``.
-    """
-    water = Water.objects.filter(pk=key, programme=programme).first()
-    if water is None:
-        raise CoreError("water_unknown", "No such water in this programme.", "water")
-    return water
 
 
 def reach_of(water: Water) -> Reach:

@@ -50,17 +50,17 @@ class Answers:
         if twice:
             headers = " and ".join(f"'{each.header}'" for each in self.columns if each.key == twice)
             raise CoreError("column_twice", f"{headers} are both taken for the same thing. Choose one of them.", twice)
-        needs = {
-            "species": ("species", "Which column holds the species? Or choose one species for the whole file."),
-            "date": ("date", "Which column holds the date? Or choose one day for the whole file."),
-            "water": ("water", "Which column holds the water? Or choose one water for the whole file."),
-            "site": ("site", "Which column holds the site? Or choose one site for the whole file."),
-            "gear": ("gear", "Which column holds the gear? Or choose one gear for the whole file."),
-        }
-        for key, (name, question) in needs.items():
+        for key, what in (
+            ("species", "species"),
+            ("date", "day"),
+            ("water", "water"),
+            ("site", "site"),
+            ("gear", "gear"),
+        ):
             there = key in keys or self.fixed.get(key) or (key == "date" and "device_time_utc" in keys)
             if not there:
-                raise CoreError("column_missing", question, name)
+                question = f"Which column holds the {key}? Or choose one {what} for the whole file."
+                raise CoreError("column_missing", question, key)
         if not {"length", "mass", "count"} & set(keys):
             raise CoreError(
                 "column_missing", "Which column holds the length, the mass or the number of fish?", "length"

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -25,7 +26,6 @@ from nailwright.records import serializers
 from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
 from nailwright.records.columns import COLUMNS
 from nailwright.records.models import Import
-from nailwright.records.queries import import_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 
@@ -109,9 +109,8 @@ class RejectsView(APIView):
 
 
 def _import(request: Request, import_id: str) -> Import:
-    row = import_of(import_id)
-    if row is None:
-        raise Http404
+    rows = Import.objects.select_related("programme", "person", "job").defer("packed", "rejects")
+    row = get_object_or_404(rows, pk=import_id)
     require(request.user, row.programme, "import_rows")
     return row
 

@@ -64,7 +64,7 @@ class Places:
     def store_times(self) -> None:
         """Write when the new runs began and ended, which is known once the last fish is read."""
         fresh = [run for run in self._known.values() if run.pk in self._fresh]
-        Run.objects.bulk_update(fresh, ["started_at", "ended_at", "device_time", "current_on_s"], batch_size=500)
+        Run.objects.bulk_update(fresh, ["started_at", "ended_at", "current_on_s"], batch_size=500)
 
     def _outing(self, place: Place) -> Outing:
         found = self._outings.get((place.water, place.day, place.gear, place.outing))

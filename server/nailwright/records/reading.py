@@ -77,7 +77,7 @@ class Reader:
         ]
         self._header_of = {each.key: each.header for each in answers.columns if each.key}
         self._fixed = {
-            key: COLUMNS[key].clean(text, answers, None) if key not in ("water",) else text
+            key: COLUMNS[key].clean(text, answers, None) if key != "water" else text
             for key, text in answers.fixed.items()
             if text and key not in self._header_of
         }
