@@ -33,7 +33,13 @@ from nailwright_core.plan.electrofishing import (
     settings_table,
 )
 from nailwright_core.plan.reach import looks_swapped, reach_from
-from nailwright_core.plan.sample_size import catch_for_marks, fish_for_mean, fish_for_proportion, fish_to_tell_mortality
+from nailwright_core.plan.sample_size import (
+    catch_for_marks,
+    fish_for_mean,
+    fish_for_proportion,
+    fish_to_tell_mortality,
+    lengths_before,
+)
 from nailwright_core.plan.tag_choice import compare_kinds, draw_shares
 from nailwright_core.tags.battery import battery_days, collision_loss, last_ping, most_tags
 from nailwright_core.tags.burden import burden_of, minimum_length_mm
@@ -187,6 +193,13 @@ def test_sites_five_kilometres_apart_on_the_river() -> None:
 def test_random_starts_are_spread_evenly() -> None:
     starts = np.array([lay_out_sites(10_000, 1000, 1000, seed)[0].start_m for seed in range(400)])
     assert starts.min() >= 0 and starts.max() <= 1000 and abs(starts.mean() - 500) < 60
+
+
+def test_what_past_lengths_say() -> None:
+    found = lengths_before([240, 300, 400, 420], WAL.size_categories)
+    assert (found.n, found.mean_mm, found.psd) == (4, 340, pytest.approx(2 / 3))
+    assert found.sd_mm == pytest.approx(np.std([240, 300, 400, 420], ddof=1))
+    assert lengths_before([400, 410], None).psd is None and np.isnan(lengths_before([400], None).sd_mm)
 
 
 def test_catch_per_effort() -> None:

@@ -182,6 +182,18 @@ def test_sites_are_laid_out_clear_of_the_dam_and_can_be_moved(
     assert gpx.tracks[0].length_2d() == pytest.approx(1000, rel=0.01)
 
 
+def test_a_shorter_line_names_the_sites_that_it_leaves_behind(lead: APIClient, ready: str, river: Water) -> None:
+    assert upload_line(lead, river, csv_text(LINE[:20])).status_code == 200
+    shown = lead.get(ready)
+    assert shown.status_code == 200 and any("beyond the end of the line" in each for each in shown.data["against"])
+    inside = [site["lon"] is not None for site in shown.data["sites"]]
+    assert inside[0] and not inside[-1]
+    assert lead.get(f"{ready}/sites.gpx").data["code"] == "beyond_reach"
+    lead.post(f"{ready}/sites")
+    assert all(site["lon"] is not None for site in lead.get(ready).data["sites"])
+    assert lead.get(f"{ready}/sites.gpx").status_code == 200
+
+
 def test_settings_for_todays_water(
     lead: APIClient, survey: dict[str, Any], change: Callable[..., Any], unit: Unit
 ) -> None:

@@ -14,6 +14,8 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special, stats
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import SizeCategories
+from nailwright_core.findings.size_structure import proportional_size_distribution
 
 #: Accuracy in Robson and Regier's words, as a share of N: preliminary, management, research.
 ACCURACIES = {"preliminary": 0.50, "management": 0.25, "research": 0.10}
@@ -51,6 +53,27 @@ def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
     while stats.t.ppf(0.5 + level / 2, n - 1) * sd / math.sqrt(n) > half_width:
         n += 1
     return n
+
+
+@dataclass(frozen=True)
+class LengthsBefore:
+    """What past lengths say before a survey: n, mean and SD (mm; nan below two fish), PSD as a share or None."""
+
+    n: int
+    mean_mm: float
+    sd_mm: float
+    psd: float | None
+
+
+def lengths_before(length_mm: ArrayLike, categories: SizeCategories | None) -> LengthsBefore:
+    """Summary of past lengths, shape (n,), mm, of one length type."""
+    data = np.asarray(length_mm, dtype=float)
+    if data.size < 2:
+        return LengthsBefore(int(data.size), math.nan, math.nan, None)
+    psd = None
+    if categories is not None and (data >= categories.stock).any():
+        psd = proportional_size_distribution(data, categories).psd.value / 100
+    return LengthsBefore(int(data.size), float(data.mean()), float(data.std(ddof=1)), psd)
 
 
 def fish_for_difference(share_a: float, share_b: float, power: float = 0.8, level: float = 0.95) -> int:

@@ -197,11 +197,10 @@ def _real_sites(survey: Survey) -> None:
     """Planned sites as sites of the water; one made before is used again."""
     reach = reach_of(survey.water)
     for planned in survey.sites.select_related("site"):
-        middle = (planned.start_m + planned.end_m) / 2
-        lon, lat = reach.point_at(middle)
+        lon, lat = reach.point_at(planned.middle_m)
         name = f"{survey.name[:40]} {planned.number}"
         site = planned.site or Site(id=new_id(), water=survey.water, name=name)
-        site.reach, site.river_km = planned.zone, round(middle / 1000, 3)
+        site.reach, site.river_km = planned.zone, round(planned.middle_m / 1000, 3)
         site.geometry = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
         site.save()
         if planned.site is None:

@@ -126,6 +126,11 @@ class PlannedSite(Keyed):
     class Meta:
         ordering = ["number"]
 
+    @property
+    def middle_m(self) -> float:
+        """Half way along it."""
+        return (self.start_m + self.end_m) / 2
+
 
 class Rehearsing(Keyed):
     """A rehearsal of a survey, or a sweep over one choice: what was asked, and what came of it."""

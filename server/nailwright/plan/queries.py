@@ -15,9 +15,10 @@ from nailwright.plan.checklists import needed_for
 from nailwright.plan.days import in_season, seasons_of
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
+from nailwright.plan.reaches import reach_of
 from nailwright_core.common import species as species_table
-from nailwright_core.findings.size_structure import proportional_size_distribution
 from nailwright_core.plan.effort import pilot
+from nailwright_core.plan.sample_size import lengths_before
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
 #: So many days before a paper expires it is warned of.
@@ -55,6 +56,12 @@ def missing_for(survey: Survey, day: date) -> list[str]:
         )
         if not led:
             found.append("Nobody of the crew has a valid qualification for this gear.")
+    sites = list(survey.sites.all())
+    if sites:
+        length = reach_of(survey.water).length_m
+        beyond = [str(site.number) for site in sites if site.end_m > length + 1e-6]
+        if beyond:
+            found.append(f"Sites beyond the end of the line: {', '.join(beyond)}. Lay the sites out anew.")
     found += [
         f"The rule '{season.name}' closes the water from {season.first_day} to {season.last_day}."
         for season in seasons_of(survey)
@@ -126,15 +133,12 @@ def pilot_of(survey: Survey) -> dict[str, Any]:
         .values_list("current_on_s", "n")
     )
     captures = Capture.present.filter(programme=survey.programme, species=code, run__outing__water=survey.water)
-    lengths = lengths_of(captures, kind, estimated=False).length_mm
+    before = lengths_before(lengths_of(captures, kind, estimated=False).length_mm, kind.size_categories)
     found: dict[str, Any] = {
-        "species": kind.common_name, "runs": len(runs), "fish": len(lengths), "mean_mm": None, "sd_mm": None, "psd": None,
+        "species": kind.common_name, "runs": len(runs), "fish": before.n, "psd": before.psd,
+        "mean_mm": before.mean_mm if before.n > 1 else None, "sd_mm": before.sd_mm if before.n > 1 else None,
         "cpue": None, "cpue_low": None, "cpue_high": None, "catch_mean": None, "catch_variance": None, "k": None,
     }  # fmt: skip
-    if len(lengths) > 1:
-        found |= {"mean_mm": float(lengths.mean()), "sd_mm": float(lengths.std(ddof=1))}
-        if kind.size_categories and (lengths >= kind.size_categories.stock).any():
-            found["psd"] = proportional_size_distribution(lengths, kind.size_categories).psd.value / 100
     if len(runs) >= 2:
         past = pilot([n or 0 for _, n in runs], [seconds / 3600 for seconds, _ in runs])
         found |= {

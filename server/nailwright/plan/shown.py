@@ -49,11 +49,12 @@ def _sites(survey: Survey) -> list[dict[str, Any]]:
     if not sites:
         return []
     reach = reach_of(survey.water)
-    lon, lat = reach.point_at([min((site.start_m + site.end_m) / 2, reach.length_m) for site in sites])
+    # a line that was replaced may be shorter; where such a site would lie nobody knows
+    places = [reach.point_at(site.middle_m) if site.end_m <= reach.length_m + 1e-6 else None for site in sites]
     return [
         {
             "number": site.number, "start_m": site.start_m, "end_m": site.end_m, "zone": site.zone, "moved": site.moved,
-            "lon": float(x), "lat": float(y),
+            "lon": place and float(place[0]), "lat": place and float(place[1]),
         }
-        for site, x, y in zip(sites, lon, lat, strict=True)
+        for site, place in zip(sites, places, strict=True)
     ]  # fmt: skip
