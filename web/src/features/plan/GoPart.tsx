@@ -3,8 +3,9 @@ import { useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
+import { DoneOf } from "@/ui/DoneOf";
 import { Field } from "@/ui/Field";
-import { formatDay, whole } from "@/ui/format";
+import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
@@ -192,14 +193,14 @@ function Done({ survey }: { survey: Survey }) {
     <div>
       <h2 className="text-lg font-semibold">Planned and done</h2>
       <ul className="mt-1 grid grid-cols-2 gap-x-6">
-        <Bar label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
-        <Bar
+        <DoneOf label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
+        <DoneOf
           label="Current on (min)"
           done={Math.round(progress.effort_done_s / 60)}
           wanted={Math.round(progress.effort_planned_s / 60)}
         />
         {progress.targets.map((target) => (
-          <Bar
+          <DoneOf
             key={target.species + target.what}
             label={`${target.species} ${target.what}`}
             done={target.done}
@@ -252,22 +253,6 @@ function Done({ survey }: { survey: Survey }) {
       </ul>
       {signing && <SignSheet survey={survey} outing={signing} onClose={() => setSigning(null)} />}
     </div>
-  );
-}
-
-function Bar({ label, done, wanted }: { label: string; done: number; wanted: number }) {
-  return (
-    <li className="py-1">
-      <div className="flex justify-between">
-        <span>{label}</span>
-        <strong>
-          {whole(done)} of {whole(wanted)}
-        </strong>
-      </div>
-      <div className="mt-0.5 h-2 border border-ink" aria-hidden="true">
-        <div className="h-full bg-data" style={{ width: `${Math.min(100, (100 * done) / Math.max(1, wanted))}%` }} />
-      </div>
-    </li>
   );
 }
 

@@ -1,4 +1,5 @@
 import { ApiError, type Schemas } from "@/api/client";
+import { Caution } from "@/ui/Caution";
 import { Field } from "@/ui/Field";
 import { formatDay, whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
@@ -185,7 +186,7 @@ function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: num
           <li key={limit}>{limit}</li>
         ))}
       </ul>
-      <p className="mt-2 border border-signal px-2 py-1 text-sm font-semibold">{bath.caution}</p>
+      <Caution>{bath.caution}</Caution>
     </div>
   );
 }
@@ -303,9 +304,9 @@ function Deep({ deep }: { deep: Schemas["Deep"] }) {
               </li>
             ))}
           </ul>
-          <p className="mt-2 border border-signal px-2 py-1 text-sm font-semibold">
+          <Caution>
             From deck to going down within 2 minutes, 5 at most. Venting only by trained hands and where law allows.
-          </p>
+          </Caution>
         </div>
       </div>
     </details>

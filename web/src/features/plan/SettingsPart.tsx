@@ -2,6 +2,7 @@ import { useCallback, useState } from "react";
 import { ApiError, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
+import { Caution } from "@/ui/Caution";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
@@ -70,7 +71,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
             at {settings.advice_hz} Hz: {settings.advice}
           </p>
         )}
-        <p className="border border-signal px-2 py-1 text-sm font-semibold">{settings?.caution}</p>
+        <Caution>{settings?.caution}</Caution>
       </section>
       {settings && <Shown settings={settings} />}
     </div>

@@ -5,6 +5,7 @@ import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
 import { offline, recall, remember } from "@/offline/database";
+import { DoneOf } from "@/ui/DoneOf";
 import { formatDay, formatSeconds, plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 
@@ -142,31 +143,21 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
       {targets.length > 0 && (
         <ul className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-3">
           {targets.map((target) => (
-            <Target key={target.species + target.what} {...target} />
+            <DoneOf
+              key={target.species + target.what}
+              label={
+                <>
+                  {target.species} {target.what}
+                  {target.from_mm !== null && <span className="text-muted"> from {target.from_mm} mm</span>}
+                </>
+              }
+              done={target.done}
+              wanted={target.wanted}
+            />
           ))}
         </ul>
       )}
     </section>
-  );
-}
-
-function Target({ species, what, from_mm, wanted, done }: Schemas["TargetProgress"]) {
-  const reached = done >= wanted;
-  return (
-    <li>
-      <p className="flex justify-between gap-3">
-        <span>
-          {species} {what}
-          {from_mm !== null && <span className="text-muted"> from {from_mm} mm</span>}
-        </span>
-        <strong>
-          {done} of {wanted} {reached && "✓"}
-        </strong>
-      </p>
-      <div className="mt-1 h-2.5 border border-ink" aria-hidden="true">
-        <div className="h-full bg-data" style={{ width: `${Math.min(100, (100 * done) / wanted)}%` }} />
-      </div>
-    </li>
   );
 }
 
