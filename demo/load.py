@@ -17,7 +17,8 @@ from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
 from demo.plans import load_plans
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
-from nailwright.deck.models import Capture, Outing, Release, Run, Target, WaterReading
+from nailwright.deck.checklists import CHECKLISTS, needed_for
+from nailwright.deck.models import Capture, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright_core.common import species as species_table
@@ -79,6 +80,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         (Placement, marking.placements),
         (Release, releases),
         (Target, list(_targets(ground, tonight))),
+        (Signature, list(_signatures(ground, tonight))),
     ):
         model.objects.bulk_create(rows, batch_size=2000)
     load_plans(
@@ -167,6 +169,7 @@ def _outing(ground: Ground, visit: Visit, day: date, begin: datetime, state: str
         date=day,
         gear=visit.gear,
         state=state,
+        checklists=list(needed_for(visit.gear)),
         server_time=begin,
     )
 
@@ -272,6 +275,16 @@ def _targets(ground: Ground, tonight: Outing) -> Iterator[Target]:
     at = tonight.server_time
     for species, what, wanted, from_mm in TARGETS:
         yield Target(id=ground.keys.at(at), outing=tonight, species=species, what=what, wanted=wanted, from_mm=from_mm)
+
+
+def _signatures(ground: Ground, tonight: Outing) -> Iterator[Signature]:
+    """Read at the landing, before the boat went out."""
+    at = tonight.server_time - timedelta(minutes=20)
+    for code in tonight.checklists:
+        yield Signature(
+            id=ground.keys.at(at), outing=tonight, checklist=code, version=CHECKLISTS[code].version, lines=list(CHECKLISTS[code].lines),
+            name=ground.people["lead"].name, person=ground.people["crew"], at=at,
+        )  # fmt: skip
 
 
 def _reading(ground: Ground, outing: Outing, run: Run) -> WaterReading:

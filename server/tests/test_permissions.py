@@ -90,7 +90,6 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/waters/{water}/reach", None, ALL),
     ("post", "/api/v1/waters/{water}/line", "line", DESK),
     ("post", "/api/v1/waters/{water}/zones", "zones", DESK),
-    ("post", "/api/v1/outings/{outing}/signatures", "signature", WORKING),
 ]
 #: Open to those who have not signed in.
 OPEN = {"session", "session/demo"}
@@ -179,7 +178,6 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "go": {"date": "2026-05-02"},
         "line": {"file": SimpleUploadedFile("line.csv", b"lon,lat\n-31.6,44.9\n-31.5,44.9\n")},
         "zones": {"zones": []},
-        "signature": {"checklist": "boat", "name": "Ada"},
     }
     return bodies.get(name or "", {} if name else None)
 

@@ -17,7 +17,7 @@ from django.core.management import call_command
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing, Run, Target
-from nailwright.plan.models import Paper, Season, Signature, Survey, Unit
+from nailwright.plan.models import Paper, Season, Survey, Unit
 from nailwright.programmes.models import Change, Programme, Site, Water
 from nailwright.tags.models import Fish, Placement, Tag
 
@@ -401,20 +401,40 @@ def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) ->
     assert lead.post(f"/api/v1/papers/{paper.pk}", renewed, format="json").data["state"] == "valid"
 
 
-def test_checklists_are_signed_by_name_with_their_words(lead: APIClient, ready: str) -> None:
+def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, ready: str, unit: Unit) -> None:
     lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
     outing = Outing.objects.get(name__startswith="Marks, spring")
+    assert lead.get(ready).data["progress"]["outings"][0]["unsigned"] == len(outing.checklists)
 
-    def sign(checklist: str, note: str = "") -> Any:
-        body = {"checklist": checklist, "name": "Ada", "note": note}
-        return lead.post(f"/api/v1/outings/{outing.pk}/signatures", body, format="json")
+    deck = lead.get(f"/api/v1/outings/{outing.pk}/deck").data
+    assert [each["code"] for each in deck["checklists"]] == [
+        each["code"] for each in lead.get(ready).data["checklists"]
+    ]
+    assert {each["signature"] for each in deck["checklists"]} == {None}
+    orders = deck["orders"]
+    assert orders["survey"] == "Marks, spring" and any("never over 120 s" in line for line in orders["lines"])
+    # the goal in today's water is the one of the settings screen, as near as waters in steps of 5 % come
+    today = lead.get(f"{ready}/settings").data
+    nearest = min(orders["electro"]["goals"], key=lambda each: abs(each["us_cm"] - today["ambient_us_cm"]))
+    assert nearest["volts"] == pytest.approx(today["goal"]["volts"], rel=0.03)
+    assert nearest["amps"] == pytest.approx(today["goal"]["amps"], rel=0.03)
+    assert orders["electro"]["most_amps"] == today["unit"]["max_amps"]
 
-    assert sign("electrofishing").status_code == 200
-    assert sign("dam").data["code"] == "note_missing" and sign("other").data["code"] == "checklist_unknown"
-    assert sign("dam", "Operator Vik, 18:20, two gates").status_code == 200
-    sign("electrofishing")
-    assert Signature.objects.count() == 2 and "CPR" in Signature.objects.get(checklist="electrofishing").lines[0]
-    assert lead.get(ready).data["progress"]["outings"][0]["signed"] == ["electrofishing", "dam"]
+    # a plan that changes while the outing is out gives new orders; a closed outing keeps those it had
+    lead.post(ready, {"parts": {"bath": {"well_l": 100}}}, format="json")
+    assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
+    Outing.objects.filter(pk=outing.pk).update(state="closed")
+    lead.post(ready, {"parts": {"bath": {"well_l": 300}}}, format="json")
+    assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
+
+
+def test_orders_say_what_the_plan_could_not_give(lead: APIClient, ready: str, unit: Unit) -> None:
+    bath = {"agent": "tricaine", "purpose": "measure", "target_mg_l": 500}
+    lead.post(ready, {"parts": {"bath": bath, "electro": {"conductivity": 0}}}, format="json")
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    outing = Outing.objects.get(name__startswith="Marks, spring")
+    assert any("50 to 100 mg/L; got 500" in line for line in outing.orders["lines"])
+    assert any("uS/cm; got 0" in line for line in outing.orders["lines"]) and outing.orders["electro"] is None
 
 
 def test_the_calendar_is_read_by_another_package(lead: APIClient, ready: str, programme: Programme) -> None:

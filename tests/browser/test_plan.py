@@ -68,19 +68,7 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("First aid and CPR")
     page.get_by_label("Why it shall go out all the same").fill("course booked, second first-aider aboard")
     page.get_by_role("button", name="Make the outing").click()
-    to_sign = page.get_by_role("button", name="checklists to sign")
-    wanted = int(re.findall(r"\d+", to_sign.inner_text())[0])
-    assert wanted >= 5
-    to_sign.click()
-    for _ in range(wanted):
-        dialog = page.get_by_role("dialog")
-        title = dialog.get_by_role("heading").inner_text()
-        if title == "Near a dam":
-            dialog.get_by_label("Operator's name").fill("Vik, 18:20, two gates")
-        dialog.get_by_label("Signed by").fill("Maren Oskvold")
-        dialog.get_by_role("button", name="Sign").click()
-        expect(dialog.get_by_role("heading", name=title)).not_to_be_visible()
-    expect(page.get_by_text("all checklists signed")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"\d checklists to sign on the Deck"))).to_be_visible()
 
     # Deck knows its sites and targets
     page.get_by_role("link", name=re.compile(r"^Walleye by marks, lower river, \d\d")).click()
@@ -88,7 +76,41 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     page.keyboard.press("F8")
     sites = page.get_by_role("dialog").get_by_label("Site").locator("option")
     expect(sites.filter(has_text="Walleye by marks, lower river 2")).to_have_count(1)
+    run_sheet = page.get_by_role("dialog")
+    expect(run_sheet).to_contain_text("The plan at about 178 µS/cm: up to 241 V, about 11.3 A")
+    run_sheet.get_by_label("Volts").fill("700")
+    expect(run_sheet.get_by_role("alert")).to_contain_text("at most 600 V")
+    run_sheet.get_by_label("Volts").fill("240")
+    run_sheet.get_by_role("button", name="Start run").click()
+    expect(run_sheet).not_to_be_visible()
+
+    # no current before the checklists are signed: each by name, the last passed over with a reason
+    page.keyboard.press("F2")
+    dialog = page.get_by_role("dialog")
+    wanted = int(re.findall(r"first of (\d+)", dialog.inner_text())[0])
+    assert wanted >= 5
+    for _ in range(wanted - 1):
+        title = dialog.get_by_role("heading").inner_text()
+        if title == "Near a dam":
+            dialog.get_by_label("Operator's name").fill("Vik, 18:20, two gates")
+        dialog.get_by_label("Name", exact=True).fill("Maren Oskvold")
+        dialog.get_by_role("button", name="Sign", exact=True).click()
+        expect(dialog.get_by_role("heading", name=title, exact=True)).not_to_be_visible()
+    expect(page.get_by_text("Current off")).to_be_visible()  # behind the sheet
+    dialog.get_by_role("button", name="Go on without signing").click()
+    dialog.get_by_label("Why the outing goes on without").fill("no lifting tonight")
+    dialog.get_by_role("button", name="Go on with this list unsigned").click()
+    expect(dialog).not_to_be_visible()
+    page.keyboard.press("F2")
+    expect(page.get_by_role("button", name="Current ON")).to_be_visible()
+    page.keyboard.press("F2")
+    page.get_by_role("button", name="Plan and limits").click()
+    expect(dialog).to_contain_text("passed over by Maren Oskvold")
+    expect(dialog).to_contain_text("walleye marked, from 250 mm")
+    expect(dialog).to_contain_text("Keep clear of Thornweir dam: km 30.60 to 31.40")
     page.keyboard.press("Escape")
+    page.keyboard.press("F8")
+    expect(page.get_by_text("No run is going.")).to_be_visible()
     page.goto("/")
     expect(page.get_by_text("0 of 100")).to_be_visible()
     page.go_back()

@@ -49,6 +49,10 @@ class LimitSet:
     max_water_c: float
     note: str
 
+    def most_volts(self, ambient_us_cm: float) -> float:
+        """Highest volts at a conductivity."""
+        return next(volts for below, volts in self.volts if ambient_us_cm < below)
+
 
 #: Backpack work among protected salmonids in the western United States (NMFS 2000), from memory: verify locally.
 SALMONID_BACKPACK = LimitSet(
@@ -204,6 +208,11 @@ def duty(pulse_hz: float, pulse_width_ms: float) -> float:
     return share
 
 
+def most_volts(unit: Unit, ambient_us_cm: float, limits: LimitSet | None = None) -> float:
+    """The highest peak voltage that a unit and, where one is chosen, a limit set allow in a water, V."""
+    return min(unit.max_volts, limits.most_volts(ambient_us_cm)) if limits else unit.max_volts
+
+
 def problems(
     settings: Settings,
     unit: Unit,
@@ -242,7 +251,7 @@ def problems(
     above("rate_beyond_unit", "A pulse rate of", pulse_hz, unit.max_hz, "Hz", "Lower it.")
     above("duty_beyond_unit", "A duty of", 100 * share, 100 * unit.max_duty, "%", "Shorten the pulse.")
     if limits:
-        most = next(volts for below, volts in limits.volts if settings.ambient_us_cm < below)
+        most = limits.most_volts(settings.ambient_us_cm)
         above("volts_beyond_limits", f"{limits.name}:", settings.volts, most, "V", "Lower the voltage.")
         above("rate_beyond_limits", f"{limits.name}:", pulse_hz, limits.max_hz, "Hz", "Lower the rate.")
         above("pulse_beyond_limits", f"{limits.name}:", pulse_width_ms, limits.max_pulse_ms, "ms", "Shorten the pulse.")

@@ -14,6 +14,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from nailwright.deck.call import Board, read_call
+from nailwright.deck.checklists import needed_for
 from nailwright.deck.fields import read_id, read_number, read_time
 from nailwright.deck.models import Capture, Gear, Outing, Run, WaterReading
 from nailwright.deck.queries import board_of
@@ -53,7 +54,7 @@ def open_outing(
     name: str = "",
     units: Mapping[str, str] | None = None,
 ) -> Outing:
-    """Open an outing on one of the programme's waters."""
+    """Open an outing on one of the programme's waters; the checklists of its gear are asked for."""
     require(person, programme, "open_outing")
     if water.programme_id != programme.pk:
         raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
@@ -68,6 +69,7 @@ def open_outing(
         date=day,
         gear=gear,
         name=name or f"{water.name}, {Gear(gear).label.lower()}",
+        checklists=list(needed_for(gear)),
         **(units or {}),
     )
 

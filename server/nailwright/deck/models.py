@@ -32,6 +32,8 @@ class Outing(Keyed):
     state = models.CharField(max_length=8, choices=State, default=State.OPEN)
     length_unit = models.CharField(max_length=2, default="mm")
     mass_unit = models.CharField(max_length=2, default="g")
+    checklists = models.JSONField(default=list, help_text="Codes of those to be signed before current flows")
+    orders = models.JSONField(default=dict, help_text="What the plan tells the deck, as OrdersSerializer has it")
     server_time = models.DateTimeField(default=timezone.now)
 
     class Meta:
@@ -183,3 +185,23 @@ class Target(Keyed):
     what = models.CharField(max_length=8, choices=What)
     wanted = models.PositiveIntegerField()
     from_mm = models.FloatField(null=True)
+
+
+class Signature(Keyed):
+    """A checklist read and signed for an outing, with the words and version that were signed.
+
+    Where ``signed`` is false, ``name`` let the outing go on without it, and ``note`` says why.
+    """
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="signatures")
+    checklist = models.CharField(max_length=20)
+    version = models.PositiveSmallIntegerField()
+    lines = models.JSONField()
+    signed = models.BooleanField(default=True)
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=300, blank=True)
+    person = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["outing", "checklist"], name="signed_once")]

@@ -11,6 +11,7 @@ from django.db.models import Count, Prefetch, Q, QuerySet
 
 from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing
+from nailwright.deck.signing import checklists_of
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Placement
 from nailwright.tags.queries import marks_for_deck
@@ -87,6 +88,8 @@ def deck_of(outing: Outing) -> dict[str, Any]:
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
         "marks": marks_for_deck(outing.programme),
+        "checklists": checklists_of(outing),
+        "orders": outing.orders,
         "targets": outing.targets.order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None),
         "captures": captures_of(outing),

@@ -1,5 +1,7 @@
 """Shapes of the deck."""
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
@@ -179,8 +181,58 @@ class TargetSerializer(serializers.ModelSerializer):
         read_only_fields = fields
 
 
+class SignatureSerializer(serializers.Serializer):
+    signed = serializers.BooleanField(help_text="False: the outing went on without it, and note says why")
+    name = serializers.CharField()
+    note = serializers.CharField()
+    at = serializers.DateTimeField()
+
+
+class OutingChecklistSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    version = serializers.IntegerField()
+    title = serializers.CharField()
+    lines = serializers.ListField(child=serializers.CharField())
+    note = serializers.CharField()
+    signature = SignatureSerializer(allow_null=True)
+
+
+class GoalSerializer(serializers.Serializer):
+    us_cm = serializers.FloatField(help_text="Ambient conductivity of the water for which it holds")
+    volts = serializers.FloatField()
+    amps = serializers.FloatField()
+    most_volts = serializers.FloatField(help_text="What the unit, or the limits that were chosen, allow there")
+
+
+class ElectroOrdersSerializer(serializers.Serializer):
+    goals = GoalSerializer(many=True)
+    today_us_cm = serializers.FloatField(help_text="Ambient conductivity that the plan reckoned with")
+    pulse_hz = serializers.FloatField()
+    pulse_width_ms = serializers.FloatField()
+    most_amps = serializers.FloatField()
+    most_hz = serializers.FloatField()
+
+
+class WellOrdersSerializer(serializers.Serializer):
+    litres = serializers.FloatField()
+    most_fish = serializers.IntegerField(help_text="Large fish, by number")
+    most_g = serializers.FloatField(help_text="Load, g")
+
+
+class OrdersSerializer(serializers.Serializer):
+    """What the plan tells the deck; an outing that was opened without a plan has none."""
+
+    survey = serializers.CharField()
+    lines = serializers.ListField(child=serializers.CharField(), help_text="Limits in words")
+    electro = ElectroOrdersSerializer(allow_null=True)
+    well = WellOrdersSerializer(allow_null=True)
+    mark_from_mm = serializers.FloatField(allow_null=True, help_text="The smallest fish that shall carry a tag")
+
+
 class DeckSerializer(serializers.Serializer):
     outing = OutingSerializer()
+    checklists = OutingChecklistSerializer(many=True)
+    orders = serializers.SerializerMethodField()
     targets = TargetSerializer(many=True)
     marks = DeckMarksSerializer()
     sites = SiteSerializer(many=True)
@@ -190,6 +242,10 @@ class DeckSerializer(serializers.Serializer):
     runs = RunSerializer(many=True)
     captures = CaptureSerializer(many=True)
     water_readings = WaterReadingSerializer(many=True)
+
+    @extend_schema_field(OrdersSerializer(allow_null=True))
+    def get_orders(self, deck: dict[str, Any]) -> Any:
+        return OrdersSerializer(deck["orders"]).data if deck["orders"] else None
 
 
 class TargetProgressSerializer(serializers.Serializer):

@@ -16,6 +16,7 @@ from nailwright.config.errors import Refused
 from nailwright.deck import actions
 from nailwright.deck.fields import read_id, read_time
 from nailwright.deck.releases import set_release
+from nailwright.deck.signing import sign_checklist
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
@@ -32,6 +33,7 @@ _SINGLE: dict[str, Callable[[Act, Programme, Mapping[str, Any]], bool]] = {
     "capture.restore": lambda act, programme, row: actions.restore_capture(act, programme, read_id(row, "capture")),
     "tag.place": lambda act, programme, row: actions.place_tag_in_capture(act, programme, read_id(row, "capture"), row),
     "release.set": set_release,
+    "checklist.sign": sign_checklist,
 }
 RECORD = "capture.record"
 KINDS = (RECORD, *_SINGLE)

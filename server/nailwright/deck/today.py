@@ -11,6 +11,7 @@ from django.utils import timezone
 from nailwright.deck.models import Capture, Outing, Target
 from nailwright.deck.queries import outings_of
 from nailwright.deck.releases import count_aboard
+from nailwright.deck.signing import unsigned_of
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
 
@@ -31,7 +32,9 @@ def today_of(programme: Programme) -> dict[str, Any]:
             }
             for outing in outings
         ],
-        "waiting": [each for each in (*_stale(outings), _doubts(programme), _foreign(programme)) if each],
+        "waiting": [
+            each for each in (*_stale(outings), *_unsigned(outings), _doubts(programme), _foreign(programme)) if each
+        ],
         "recent": outings_of(programme).filter(state=Outing.State.CLOSED)[:5],
     }
 
@@ -69,6 +72,21 @@ def _stale(outings: list[Outing]) -> list[dict[str, Any]]:
         }
         for outing in outings
         if (today - outing.date).days > 1
+    ]
+
+
+def _unsigned(outings: list[Outing]) -> list[dict[str, Any]]:
+    """Outings on which current flowed although a checklist was neither signed nor passed over: another tablet's work."""
+    worked = [outing for outing in outings if outing.runs.filter(deleted_at=None, current_on_s__gt=0).exists()]
+    return [
+        {
+            "code": "checklists_unsigned",
+            "text": f"{outing.name}: current was on with {n} checklists unsigned. Read and sign them, or say why not.",
+            "outing": outing.pk,
+            "n": n,
+        }
+        for outing in worked
+        if (n := len(unsigned_of(outing)))
     ]
 
 

@@ -12,8 +12,8 @@ from django.db import transaction
 from nailwright.deck.actions import open_outing
 from nailwright.deck.models import Outing, Target
 from nailwright.findings.selections import check_days
-from nailwright.plan.checklists import CHECKLISTS
-from nailwright.plan.models import Paper, PlannedSite, Season, Signature, Survey, Unit, Zone
+from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit, Zone
+from nailwright.plan.orders import give_orders
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import missing_for
 from nailwright.plan.reaches import closed_stretches, reach_of
@@ -35,7 +35,7 @@ def plan_survey(person: Person, programme: Programme, water: Water, values: dict
 
 
 def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[str, Any]) -> Survey:
-    """Set some of a survey's choices; what they were is kept."""
+    """Set some of a survey's choices; what they were is kept, and outings that are out get the new orders."""
     require(act.person, survey.programme, "plan")
     with transaction.atomic():
         locked = Survey.objects.select_for_update().select_related("water", "programme").get(pk=survey.pk)
@@ -43,6 +43,8 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         if "species" in values:
             _check_species(locked.programme, values["species"])
         apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
+        for outing in locked.outings.filter(state=Outing.State.OPEN):
+            give_orders(locked, outing)
     return locked
 
 
@@ -177,6 +179,7 @@ def make_outing(person: Person, survey: Survey, day: date, override: str = "") -
             name=f"{survey.name}, {day:%d %b}",
         )  # fmt: skip
         survey.outings.add(outing)
+        give_orders(survey, outing)
         visits = max(survey.visits, 1)
         Target.objects.bulk_create(
             Target(
@@ -206,21 +209,6 @@ def _real_sites(survey: Survey) -> None:
         if planned.site is None:
             planned.site = site
             planned.save(update_fields=["site"])
-
-
-def sign(person: Person, outing: Outing, checklist: str, name: str, note: str) -> Signature:
-    """Sign a checklist for an outing by name; a second signature of the same list changes nothing."""
-    require(person, outing.programme, "sign")
-    found = CHECKLISTS.get(checklist)
-    if found is None:
-        raise CoreError("checklist_unknown", f"Expected one of {', '.join(CHECKLISTS)}.", "checklist")
-    if found.note and not note.strip():
-        raise CoreError("note_missing", f"Write down: {found.note}.", "note")
-    signature, _ = Signature.objects.get_or_create(
-        outing=outing, checklist=checklist,
-        defaults={"version": found.version, "lines": list(found.lines), "name": name, "note": note, "person": person},
-    )  # fmt: skip
-    return signature
 
 
 def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> Unit:

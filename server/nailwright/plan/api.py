@@ -15,7 +15,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.deck.models import Outing
 from nailwright.deck.serializers import WaterSerializer
 from nailwright.jobs.actions import reap_jobs
 from nailwright.plan import actions, serializers
@@ -304,17 +303,6 @@ class SeasonsView(APIView):
         water = water_of(programme, key) if key else None
         season = actions.enter_season(request.user, programme, water, values)
         return Response(serializers.SeasonSerializer(season).data, status.HTTP_201_CREATED)
-
-
-class SignView(APIView):
-    @extend_schema(
-        operation_id="sign_checklist", request=serializers.SignSerializer, responses=serializers.SignedSerializer
-    )
-    def post(self, request: Request, outing_id: str) -> Response:
-        outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
-        require(request.user, outing.programme, "sign")
-        signed = actions.sign(request.user, outing, **_given(serializers.SignSerializer, request))
-        return Response(serializers.SignedSerializer(signed).data)
 
 
 def _given(serializer: Any, request: Request) -> dict[str, Any]:

@@ -65,14 +65,19 @@ def show_bath(bath: dict[str, Any]) -> dict[str, Any]:
         "well_fish": [
             {"fish_g": grams, "most": most_fish(bath["well_l"], grams, limits)} for grams in (300, 1000, 3000)
         ],
-        "limits": [
-            f"Live well: at most {limits.well_fish} large fish or {limits.well_g_l:g} g/L, oxygen {limits.well_oxygen_mg_l:g} mg/L "
-            f"or more, within {limits.well_degrees:g} C of the water, {limits.well_minutes:g} min.",
-            f"Out of water: goal under {limits.air_goal_s:g} s, never over {limits.air_alarm_s:g} s at a time.",
-            f"Bath: still within {limits.induction_goal_s / 60:g} min; {limits.induction_alarm_s / 60:g} min means a wrong dose.",
-            f"Recovery: upright within {limits.recovery_goal_s / 60:g} min; look at the fish at {limits.recovery_warn_s / 60:g}.",
-        ],
+        "limits": limit_lines(limits),
     }
+
+
+def limit_lines(limits: Limits) -> list[str]:
+    """A programme's limits for fish in hand, in words."""
+    return [
+        f"Live well: at most {limits.well_fish} large fish or {limits.well_g_l:g} g/L, oxygen {limits.well_oxygen_mg_l:g} mg/L "
+        f"or more, within {limits.well_degrees:g} C of the water, {limits.well_minutes:g} min.",
+        f"Out of water: goal under {limits.air_goal_s:g} s, never over {limits.air_alarm_s:g} s at a time.",
+        f"Bath: still within {limits.induction_goal_s / 60:g} min; {limits.induction_alarm_s / 60:g} min means a wrong dose.",
+        f"Recovery: upright within {limits.recovery_goal_s / 60:g} min; look at the fish at {limits.recovery_warn_s / 60:g}.",
+    ]
 
 
 def show_tags(survey: Survey, tags: dict[str, Any], today: date) -> dict[str, Any]:

@@ -149,19 +149,3 @@ class Rehearsing(Keyed):
 
     class Meta:
         ordering = ["-made_at"]
-
-
-class Signature(Keyed):
-    """A checklist read and signed for an outing, with the words and version that were signed."""
-
-    outing = models.ForeignKey(Outing, models.CASCADE, related_name="signatures")
-    checklist = models.CharField(max_length=20)
-    version = models.PositiveSmallIntegerField()
-    lines = models.JSONField()
-    name = models.CharField(max_length=80)
-    note = models.CharField(max_length=300, blank=True)
-    person = models.ForeignKey(Person, models.PROTECT)
-    at = models.DateTimeField(default=timezone.now)
-
-    class Meta:
-        constraints = [models.UniqueConstraint(fields=["outing", "checklist"], name="signed_once")]

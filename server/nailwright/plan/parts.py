@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rest_framework import serializers
 
+from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Target
-from nailwright.plan.checklists import CHECKLISTS
 from nailwright_core.deck.handling import AGENTS, PURPOSES
 from nailwright_core.plan.effort import LAYOUTS
 from nailwright_core.plan.electrofishing import LIMIT_SETS
@@ -114,7 +114,7 @@ class PartsSerializer(serializers.Serializer):
     targets = PlanTargetSerializer(many=True, required=False)
     crew = serializers.ListField(child=serializers.CharField(max_length=80), required=False, max_length=40)
     emergency = EmergencySerializer(required=False)
-    checklists = serializers.ListField(child=serializers.ChoiceField(list(CHECKLISTS)), required=False)
+    checklists = serializers.ListField(child=serializers.ChoiceField(CODES), required=False)
 
 
 def whole_parts(parts: dict[str, object]) -> dict[str, object]:

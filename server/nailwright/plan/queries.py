@@ -8,10 +8,10 @@ from typing import Any
 
 from django.db.models import Count, Q, Sum
 
+from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Capture, Gear, Run
 from nailwright.deck.today import count_done
 from nailwright.findings.queries import lengths_of
-from nailwright.plan.checklists import needed_for
 from nailwright.plan.days import in_season, seasons_of
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
@@ -21,6 +21,8 @@ from nailwright_core.plan.effort import pilot
 from nailwright_core.plan.sample_size import lengths_before
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
+#: Kinds of tag that are put in by surgery.
+IMPLANTED = ("acoustic", "radio", "archival")
 #: So many days before a paper expires it is warned of.
 WARN_DAYS = 60
 
@@ -71,7 +73,12 @@ def missing_for(survey: Survey, day: date) -> list[str]:
 
 
 def checklists_for(survey: Survey) -> tuple[str, ...]:
-    """Checklists that its outings ask for: by gear, by a dam near a site, by a bath; and those chosen besides."""
+    """Checklists that its outings ask for, and those chosen besides."""
+    return tuple(dict.fromkeys((*checklists_asked(survey), *whole_parts(survey.parts)["checklists"])))  # type: ignore[misc]
+
+
+def checklists_asked(survey: Survey) -> tuple[str, ...]:
+    """Checklists that its outings ask for by gear, by a dam near a site, by a bath, by tags that are implanted."""
     parts = whole_parts(survey.parts)
     dams = survey.water.zones.filter(kind=Zone.Kind.DAM)
     near = any(
@@ -79,8 +86,8 @@ def checklists_for(survey: Survey) -> tuple[str, ...]:
         for dam in dams
         for site in survey.sites.all()
     )
-    own = needed_for(survey.gear, near, bool(parts["bath"]["agent"]))  # type: ignore[index]
-    return tuple(dict.fromkeys((*own, *parts["checklists"])))  # type: ignore[misc]
+    kind = parts["tags"]["kind"]  # type: ignore[index]
+    return needed_for(survey.gear, near, bool(parts["bath"]["agent"]), kind in IMPLANTED)  # type: ignore[index]
 
 
 def progress_of(survey: Survey) -> dict[str, Any]:

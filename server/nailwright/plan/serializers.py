@@ -6,6 +6,7 @@ from datetime import date
 
 from rest_framework import serializers
 
+from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
@@ -134,7 +135,7 @@ class PlanOutingSerializer(serializers.Serializer):
     name = serializers.CharField()
     date = serializers.DateField()
     state = serializers.CharField()
-    signed = serializers.ListField(child=serializers.CharField())
+    unsigned = serializers.IntegerField(help_text="Checklists neither signed nor passed over")
 
 
 class ProgressSerializer(serializers.Serializer):
@@ -148,11 +149,9 @@ class ProgressSerializer(serializers.Serializer):
 
 
 class ChecklistSerializer(serializers.Serializer):
-    code = serializers.CharField()
+    code = serializers.ChoiceField(CODES)
     version = serializers.IntegerField()
     title = serializers.CharField()
-    lines = serializers.ListField(child=serializers.CharField())
-    note = serializers.CharField()
 
 
 class DayEventSerializer(serializers.Serializer):
@@ -185,7 +184,8 @@ class SurveySerializer(SurveyLineSerializer):
     against = serializers.ListField(
         child=serializers.CharField(), help_text="What stands against going out on the first day"
     )
-    checklists = ChecklistSerializer(many=True)
+    checklists = ChecklistSerializer(many=True, help_text="Asked for by gear, place, bath and tags")
+    more_checklists = ChecklistSerializer(many=True, help_text="The others; parts.checklists says which are chosen")
     progress = ProgressSerializer()
     pilot = PilotSerializer()
 
@@ -452,16 +452,3 @@ class PlanSerializer(serializers.Serializer):
 class MakeOutingSerializer(serializers.Serializer):
     date = serializers.DateField()
     override = serializers.CharField(max_length=200, allow_blank=True, default="")
-
-
-class SignSerializer(serializers.Serializer):
-    checklist = serializers.CharField(max_length=20)
-    name = serializers.CharField(max_length=80)
-    note = serializers.CharField(max_length=300, allow_blank=True, default="")
-
-
-class SignedSerializer(serializers.Serializer):
-    checklist = serializers.CharField()
-    version = serializers.IntegerField()
-    name = serializers.CharField()
-    at = serializers.DateTimeField()

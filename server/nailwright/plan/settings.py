@@ -48,6 +48,22 @@ def unit_of(programme: Programme, key: str | None) -> Unit:
     return unit
 
 
+def core_unit(unit: Unit) -> CoreUnit:
+    """The limits on its plate, as core holds them."""
+    return CoreUnit(unit.max_volts, unit.max_amps, unit.max_watts, unit.max_hz, unit.max_duty)
+
+
+def ambient_today(electro: dict[str, Any]) -> float:
+    """The water's ambient conductivity as it was read, or from specific conductance and temperature.
+
+    Raises:
+        CoreError: as ``ambient_conductivity``.
+    """
+    if electro["read_as"] == "specific":
+        return ambient_conductivity(electro["conductivity"], electro["temperature_c"])
+    return float(electro["conductivity"])
+
+
 def conductivity_range(water: Water, today: float) -> tuple[float, float]:
     """Lowest and highest ambient conductivity that was read in this water, today's among them."""
     seen = WaterReading.present.filter(outing__water=water).aggregate(
@@ -64,15 +80,14 @@ def show_settings(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
     """
     unit = unit_of(survey.programme, electro["unit"])
     read_as, value, celsius = electro["read_as"], electro["conductivity"], electro["temperature_c"]
-    ambient = ambient_conductivity(value, celsius) if read_as == "specific" else value
+    ambient = ambient_today(electro)
     specific = value if read_as == "specific" else specific_conductance(value, celsius)
     share = duty(electro["pulse_hz"], electro["pulse_width_ms"])
-    core_unit = CoreUnit(unit.max_volts, unit.max_amps, unit.max_watts, unit.max_hz, unit.max_duty)
     limits = LIMIT_SETS.get(electro["limits"])
     goal = settings_for(ambient, electro["goal_w"], unit.r100_ohm)
 
     def against(row: Any) -> list[str]:
-        found = problems(row, core_unit, electro["pulse_hz"], electro["pulse_width_ms"], limits, celsius)
+        found = problems(row, core_unit(unit), electro["pulse_hz"], electro["pulse_width_ms"], limits, celsius)
         return [each.message for each in found]
 
     low, high = conductivity_range(survey.water, ambient)

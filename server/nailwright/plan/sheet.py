@@ -8,8 +8,8 @@ from django.template.loader import render_to_string
 from django.utils import timezone
 from weasyprint import HTML
 
+from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
-from nailwright.plan.checklists import CHECKLISTS
 from nailwright.plan.kit import show_bath, show_tags
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts

@@ -4,25 +4,26 @@ from __future__ import annotations
 
 from typing import Any
 
-from nailwright.plan.checklists import CHECKLISTS
+from nailwright.deck.checklists import CHECKLISTS
+from nailwright.deck.signing import unsigned_of
 from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import checklists_for, missing_for, pilot_of, progress_of
+from nailwright.plan.queries import checklists_asked, missing_for, pilot_of, progress_of
 from nailwright.plan.reaches import reach_of
 from nailwright.plan.serializers import SurveySerializer
 
 
 def show_survey(survey: Survey) -> dict[str, Any]:
     """Everything of a survey but its heavy answers, which have addresses of their own."""
-    progress = progress_of(survey)
+    progress, asked = progress_of(survey), checklists_asked(survey)
     progress["outings"] = [
         {
             "id": outing.pk,
             "name": outing.name,
             "date": outing.date,
             "state": outing.state,
-            "signed": list(outing.signatures.order_by("at").values_list("checklist", flat=True)),
+            "unsigned": len(unsigned_of(outing)),
         }
         for outing in progress["outings"]
     ]
@@ -37,7 +38,8 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             "sites": _sites(survey),
             "days": days_of(survey),
             "against": missing_for(survey, survey.first),
-            "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
+            "checklists": [CHECKLISTS[code] for code in asked],
+            "more_checklists": [each for code, each in CHECKLISTS.items() if code not in asked],
             "progress": progress,
             "pilot": pilot_of(survey),
         }

@@ -25,5 +25,4 @@ urlpatterns = [
     path("waters/<uuid:water_id>/reach", api.ReachView.as_view()),
     path("waters/<uuid:water_id>/line", api.ReachLineView.as_view()),
     path("waters/<uuid:water_id>/zones", api.ZonesView.as_view()),
-    path("outings/<uuid:outing_id>/signatures", api.SignView.as_view()),
 ]

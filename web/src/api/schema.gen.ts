@@ -202,22 +202,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/outings/{outing_id}/signatures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["sign_checklist"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/outings/{outing_id}/state": {
         parameters: {
             query?: never;
@@ -1215,11 +1199,9 @@ export interface components {
             parts?: components["schemas"]["PartsRequest"];
         };
         Checklist: {
-            code: string;
+            code: components["schemas"]["ChecklistEnum"];
             version: number;
             title: string;
-            lines: string[];
-            note: string;
         };
         /**
          * @description * `electrofishing` - electrofishing
@@ -1232,7 +1214,7 @@ export interface components {
          *     * `lifting` - lifting
          * @enum {string}
          */
-        ChecklistsEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
+        ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
         Cohort: {
             mean: components["schemas"]["Estimate"];
             /** Format: double */
@@ -1367,6 +1349,8 @@ export interface components {
         DecimalEnum: "." | ",";
         Deck: {
             outing: components["schemas"]["Outing"];
+            checklists: components["schemas"]["OutingChecklist"][];
+            readonly orders: components["schemas"]["Orders"] | null;
             targets: components["schemas"]["Target"][];
             marks: components["schemas"]["DeckMarks"];
             sites: components["schemas"]["Site"][];
@@ -1484,6 +1468,22 @@ export interface components {
              * @default 15
              */
             anode_radius_cm?: number;
+        };
+        ElectroOrders: {
+            goals: components["schemas"]["Goal"][];
+            /**
+             * Format: double
+             * @description Ambient conductivity that the plan reckoned with
+             */
+            today_us_cm: number;
+            /** Format: double */
+            pulse_hz: number;
+            /** Format: double */
+            pulse_width_ms: number;
+            /** Format: double */
+            most_amps: number;
+            /** Format: double */
+            most_hz: number;
         };
         ElectroRequest: {
             /** Format: uuid */
@@ -1680,6 +1680,22 @@ export interface components {
         GearOption: {
             code: string;
             label: string;
+        };
+        Goal: {
+            /**
+             * Format: double
+             * @description Ambient conductivity of the water for which it holds
+             */
+            us_cm: number;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            amps: number;
+            /**
+             * Format: double
+             * @description What the unit, or the limits that were chosen, allow there
+             */
+            most_volts: number;
         };
         Import: {
             /** Format: uuid */
@@ -2127,9 +2143,10 @@ export interface components {
          *     * `capture.restore` - capture.restore
          *     * `tag.place` - tag.place
          *     * `release.set` - release.set
+         *     * `checklist.sign` - checklist.sign
          * @enum {string}
          */
-        OperationKindEnum: "capture.record" | "run.start" | "run.edit" | "water.record" | "capture.edit" | "capture.delete" | "capture.restore" | "tag.place" | "release.set";
+        OperationKindEnum: "capture.record" | "run.start" | "run.edit" | "water.record" | "capture.edit" | "capture.delete" | "capture.restore" | "tag.place" | "release.set" | "checklist.sign";
         /** @description For the schema only: ``sync`` reads operations itself, one by one, so that a bad one holds up no other. */
         OperationRequest: {
             /** Format: uuid */
@@ -2154,6 +2171,19 @@ export interface components {
          * @enum {string}
          */
         OperationStateEnum: "stored" | "already" | "refused";
+        /** @description What the plan tells the deck; an outing that was opened without a plan has none. */
+        Orders: {
+            survey: string;
+            /** @description Limits in words */
+            lines: string[];
+            electro: components["schemas"]["ElectroOrders"] | null;
+            well: components["schemas"]["WellOrders"] | null;
+            /**
+             * Format: double
+             * @description The smallest fish that shall carry a tag
+             */
+            mark_from_mm: number | null;
+        };
         Outing: {
             /** Format: uuid */
             readonly id: string;
@@ -2172,6 +2202,14 @@ export interface components {
             readonly mass_unit: string;
             n_runs: number;
             n_captures: number;
+        };
+        OutingChecklist: {
+            code: string;
+            version: number;
+            title: string;
+            lines: string[];
+            note: string;
+            signature: components["schemas"]["Signature"] | null;
         };
         OutingOption: {
             /** Format: uuid */
@@ -2250,7 +2288,7 @@ export interface components {
             targets?: components["schemas"]["PlanTarget"][];
             crew?: string[];
             emergency?: components["schemas"]["Emergency"];
-            checklists?: components["schemas"]["ChecklistsEnum"][];
+            checklists?: components["schemas"]["ChecklistEnum"][];
         };
         /** @description Any of the parts; what is left out stays as it is. */
         PartsRequest: {
@@ -2262,7 +2300,7 @@ export interface components {
             targets?: components["schemas"]["PlanTargetRequest"][];
             crew?: string[];
             emergency?: components["schemas"]["EmergencyRequest"];
-            checklists?: components["schemas"]["ChecklistsEnum"][];
+            checklists?: components["schemas"]["ChecklistEnum"][];
         };
         Person: {
             /** Format: uuid */
@@ -2318,7 +2356,8 @@ export interface components {
             /** Format: date */
             date: string;
             state: string;
-            signed: string[];
+            /** @description Checklists neither signed nor passed over */
+            unsigned: number;
         };
         PlanTarget: {
             species: string;
@@ -2671,16 +2710,11 @@ export interface components {
             username: string;
             password: string;
         };
-        SignRequest: {
-            checklist: string;
+        Signature: {
+            /** @description False: the outing went on without it, and note says why */
+            signed: boolean;
             name: string;
-            /** @default  */
-            note?: string;
-        };
-        Signed: {
-            checklist: string;
-            version: number;
-            name: string;
+            note: string;
             /** Format: date-time */
             at: string;
         };
@@ -2774,7 +2808,10 @@ export interface components {
             days: components["schemas"]["DayEvent"][];
             /** @description What stands against going out on the first day */
             against: string[];
+            /** @description Asked for by gear, place, bath and tags */
             checklists: components["schemas"]["Checklist"][];
+            /** @description The others; parts.checklists says which are chosen */
+            more_checklists: components["schemas"]["Checklist"][];
             progress: components["schemas"]["Progress"];
             pilot: components["schemas"]["Pilot"];
         };
@@ -3145,6 +3182,17 @@ export interface components {
             fish_g: number;
             most: number;
         };
+        WellOrders: {
+            /** Format: double */
+            litres: number;
+            /** @description Large fish, by number */
+            most_fish: number;
+            /**
+             * Format: double
+             * @description Load, g
+             */
+            most_g: number;
+        };
         Zone: {
             kind?: components["schemas"]["ZoneKindEnum"];
             name: string;
@@ -3483,31 +3531,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Deck"];
-                };
-            };
-        };
-    };
-    sign_checklist: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                outing_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Signed"];
                 };
             };
         };

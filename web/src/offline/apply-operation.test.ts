@@ -57,3 +57,14 @@ it("puts a restored fish back into its place", () => {
   const again = applyOperation(without, operation("capture.restore", { shown: second }));
   expect(again.captures).toEqual(deck.captures);
 });
+
+it("signs a list that was passed over, and leaves one that is signed", () => {
+  const list = { code: "boat", version: 1, title: "Boat", lines: [], note: "", signature: null };
+  const sign = (name: string, signed: boolean) =>
+    operation("checklist.sign", { row: { checklist: "boat", name, note: "", signed } });
+  const passed = applyOperation({ ...emptyDeck(), checklists: [list] }, sign("Ada", false));
+  expect(passed.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: false, at: "2026-10-12T22:00:00Z" });
+  const signed = applyOperation(passed, sign("Bo", true));
+  expect(signed.checklists[0]!.signature).toMatchObject({ name: "Bo", signed: true });
+  expect(applyOperation(signed, sign("Cy", true))).toEqual(signed);
+});

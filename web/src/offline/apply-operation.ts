@@ -34,6 +34,21 @@ export function applyOperation(deck: Deck, operation: ShownOperation): Deck {
         captures: deck.captures.map((each) => (left.has(each.id) ? { ...each, release: code ?? "" } : each)),
       };
     }
+    case "checklist.sign": {
+      const { checklist, name, note, signed } = row as {
+        checklist: string;
+        name: string;
+        note: string;
+        signed: boolean;
+      };
+      const signature = { signed, name, note, at: operation.device_time };
+      return {
+        ...deck,
+        checklists: deck.checklists.map((each) =>
+          each.code === checklist && !each.signature?.signed ? { ...each, signature } : each,
+        ),
+      };
+    }
     case "capture.delete":
       return { ...deck, captures: deck.captures.filter(({ id }) => id !== row.capture) };
   }

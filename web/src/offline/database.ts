@@ -41,6 +41,15 @@ class Offline extends Dexie {
     // strict: a fish counts as kept only when it is on the disk, not when it is on its way there
     super("nailwright", { chromeTransactionDurability: "strict" });
     this.version(1).stores({ operations: "++seq, &id, outing, [person+state]", decks: "outing", remembered: "key" });
+    // a deck kept before checklists and orders were: the outing can still be worked with no signal
+    this.version(2).upgrade((transaction) =>
+      transaction
+        .table<KeptDeck>("decks")
+        .toCollection()
+        .modify((kept) => {
+          kept.deck = { ...kept.deck, checklists: kept.deck.checklists ?? [], orders: kept.deck.orders ?? null };
+        }),
+    );
   }
 }
 

@@ -133,6 +133,7 @@ SPECTACULAR_SETTINGS = {
         "PaperKindEnum": "nailwright.plan.models.Paper.Kind",
         "ZoneKindEnum": "nailwright.plan.models.Zone.Kind",
         "WaterKindEnum": "nailwright.programmes.models.Water.Kind",
+        "ChecklistEnum": "nailwright.deck.checklists.CODES",
         "GearEnum": "nailwright.deck.models.Gear",
         "TagKindEnum": "nailwright.tags.models.Tag.Kind",
     },

@@ -12,9 +12,10 @@ import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
+import { toSign } from "./orders";
 import { RefusedEntries } from "./RefusedEntries";
 import { RunBar } from "./RunBar";
-import { RunSheet } from "./sheets";
+import { RunSheet, SigningSheet } from "./sheets";
 import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";
@@ -44,8 +45,10 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   const run = deck.runs.findLast((each) => each.ended_at === null);
   const working = deck.outing.state === "open" && may("work_deck");
   const call = useCall(store, view, run);
+  const [sheet, setSheet] = useState<"run" | "sign" | null>(null);
   const pedal = usePedal(store, run);
-  const [startingRun, setStartingRun] = useState(false);
+  // no current before the checklists are signed; a pedal that is down can always be lifted
+  const press = () => (pedal.downSince === null && toSign(deck).length > 0 ? setSheet("sign") : pedal.toggle());
   const input = useRef<HTMLInputElement>(null);
   const shown = call.species ?? deck.species[0]!;
 
@@ -54,7 +57,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     if (last) remove(store, last);
   };
   const startOrEnd = () => {
-    if (!run) return setStartingRun(true);
+    if (!run) return setSheet("run");
     void pedal.lift();
     void editRun(store, run, { ended_at: new Date().toISOString() });
     notify(`Run ${run.number} ended.`, () => void editRun(store, run, { ended_at: null }));
@@ -91,7 +94,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     if (event.defaultPrevented || document.querySelector("[role=dialog]")) return;
     const last = store.view.deck.captures.at(-1);
     const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
-    if (event.key === "F2") pedal.toggle();
+    if (event.key === "F2") press();
     else if (event.key === "F4") call.sayScanned();
     else if (event.key === "F8") startOrEnd();
     else if (event.key === "F9") releaseAll();
@@ -118,14 +121,16 @@ function WorkingDeck({ store }: { store: DeckStore }) {
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">
-      <OutingBar store={store} view={view} working={working} />
+      <OutingBar store={store} view={view} working={working} onSign={() => setSheet("sign")} />
       {view.trouble && (
         <p role="alert" className="bg-signal px-4 py-2 font-semibold text-paper">
           {view.trouble}
         </p>
       )}
       <RefusedEntries store={store} view={view} />
-      {working && <RunBar store={store} view={view} run={run} pedal={pedal} onStartOrEnd={startOrEnd} />}
+      {working && (
+        <RunBar store={store} view={view} run={run} pedal={{ ...pedal, toggle: press }} onStartOrEnd={startOrEnd} />
+      )}
       <MeasuringBoard
         species={shown}
         captures={deck.captures}
@@ -138,7 +143,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           state={call}
           units={deck.outing}
           hasRun={run !== undefined}
-          onStartRun={() => setStartingRun(true)}
+          onStartRun={() => setSheet("run")}
         />
       )}
       {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
@@ -155,7 +160,8 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onReleaseAll={releaseAll}
         />
       </div>
-      {startingRun && <RunSheet store={store} view={view} onClose={() => setStartingRun(false)} />}
+      {sheet === "run" && <RunSheet store={store} view={view} onClose={() => setSheet(null)} />}
+      {sheet === "sign" && <SigningSheet store={store} view={view} onClose={() => setSheet(null)} />}
     </main>
   );
 }

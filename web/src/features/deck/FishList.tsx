@@ -5,6 +5,7 @@ import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
 import { RELEASES, type Release } from "./call-line";
 import type { DeckView } from "./deck-store";
+import { wellFull } from "./orders";
 import { Key } from "./RunBar";
 
 type Capture = Schemas["Capture"];
@@ -27,6 +28,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete, 
   const { captures, species, outing, runs } = view.deck;
   const newest = captures.slice(-SHOWN).reverse();
   const aboard = fish(captures.filter(({ release }) => !release));
+  const full = wellFull(view.deck);
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
     <section aria-label="Fish kept" className="flex min-h-48 flex-col border-t border-line pt-2 lg:col-start-2">
@@ -47,6 +49,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete, 
           <p>
             Live well <strong className="text-xl">{aboard}</strong> fish
           </p>
+          {full && <p className="border-l-4 border-signal pl-2 text-sm font-semibold">! {full}</p>}
           <Button large disabled={aboard === 0} onClick={onReleaseAll}>
             All released alive <Key>F9</Key>
           </Button>

@@ -8,14 +8,23 @@ import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import type { DeckStore, DeckView } from "./deck-store";
-import { WaterSheet } from "./sheets";
+import { toSign } from "./orders";
+import { OrdersSheet, WaterSheet } from "./sheets";
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  working: boolean;
+  onSign: () => void;
+}
 
 /** Which outing this is, its water, its state. */
-export function OutingBar({ store, view, working }: { store: DeckStore; view: DeckView; working: boolean }) {
+export function OutingBar({ store, view, working, onSign }: Props) {
   const { may } = useHere();
-  const { outing, captures, water_readings } = view.deck;
+  const { outing, captures, water_readings, orders, targets, checklists } = view.deck;
+  const unsigned = toSign(view.deck).length;
   const [failure, setFailure] = useState<Error | null>(null);
-  const [reading, setReading] = useState(false);
+  const [sheet, setSheet] = useState<"water" | "orders" | null>(null);
   const setState = async (state: Schemas["OutingStateEnum"]) => {
     setFailure(null);
     try {
@@ -47,7 +56,15 @@ export function OutingBar({ store, view, working }: { store: DeckStore; view: De
         <span className="text-muted">{plural(fish, "fish", "fish")}</span>
         {water && <span className="text-muted">Water {waterText(water)}</span>}
         <span className="ml-auto" />
-        {working && <Button onClick={() => setReading(true)}>Water reading</Button>}
+        {working && unsigned > 0 && (
+          <Button look="signal" onClick={onSign}>
+            ! {plural(unsigned, "checklist")} to sign
+          </Button>
+        )}
+        {(orders || targets.length > 0 || checklists.length > 0) && (
+          <Button onClick={() => setSheet("orders")}>{orders ? "Plan and limits" : "Targets and checklists"}</Button>
+        )}
+        {working && <Button onClick={() => setSheet("water")}>Water reading</Button>}
         {working && may("close_outing") && (
           <Button
             onClick={() => setState("closed")}
@@ -67,7 +84,8 @@ export function OutingBar({ store, view, working }: { store: DeckStore; view: De
           <ErrorMessage failure={failure} />
         </div>
       )}
-      {reading && <WaterSheet store={store} onClose={() => setReading(false)} />}
+      {sheet === "water" && <WaterSheet store={store} onClose={() => setSheet(null)} />}
+      {sheet === "orders" && <OrdersSheet view={view} onClose={() => setSheet(null)} />}
     </>
   );
 }

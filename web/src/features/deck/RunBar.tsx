@@ -3,6 +3,7 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatSeconds, formatTime } from "@/ui/format";
 import type { DeckStore, DeckView } from "./deck-store";
+import { beyondOrders } from "./orders";
 import { RunSheet } from "./sheets";
 import type { Pedal } from "./use-pedal";
 
@@ -33,6 +34,10 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
     );
   }
   const electric = run.gear !== "angling";
+  const { volts, amps, pulse_hz } = run;
+  const beyond = Object.values(
+    beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
+  );
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-1.5">
       <div>
@@ -53,6 +58,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
             Edit
           </button>
         </p>
+        {beyond.length > 0 && <p className="text-sm font-semibold text-signal">! {beyond.join(" ")}</p>}
       </div>
       {electric && (
         <>

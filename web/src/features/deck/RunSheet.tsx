@@ -8,6 +8,7 @@ import { z } from "@/ui/z";
 import { editRun, startRun } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
 import { asText, figure } from "./numbers";
+import { beyondOrders, goalNow } from "./orders";
 
 const form = z.object({
   site: z.string().min(1, "Choose where this run is."),
@@ -31,19 +32,27 @@ export function RunSheet({ store, view, run, onClose }: Props) {
   const { runs, sites, outing } = view.deck;
   const before = run ?? runs.at(-1);
   const next = sites[(sites.findIndex(({ id }) => id === before?.site) + 1) % sites.length];
-  const { register, handleSubmit, formState } = useForm({
+  const goal = goalNow(view.deck);
+  const electro = view.deck.orders?.electro;
+  const { register, handleSubmit, formState, watch } = useForm({
     resolver: zodResolver(form),
     defaultValues: {
       site: (run ? run.site : next?.id) ?? "",
       volts: asText(before?.volts),
       amps: asText(before?.amps),
-      pulse_hz: asText(before?.pulse_hz),
-      pulse_width_ms: asText(before?.pulse_width_ms),
+      pulse_hz: asText(before ? before.pulse_hz : electro?.pulse_hz),
+      pulse_width_ms: asText(before ? before.pulse_width_ms : electro?.pulse_width_ms),
       current_on_s: asText(run?.current_on_s ?? 0),
     },
   });
   const { errors } = formState;
   const electric = outing.gear !== "angling";
+  const typed = watch();
+  const beyond = beyondOrders(view.deck, {
+    volts: Number(typed.volts),
+    amps: Number(typed.amps),
+    pulse_hz: Number(typed.pulse_hz),
+  });
   const save = handleSubmit(async ({ site, current_on_s, ...settings }) => {
     if (run) await editRun(store, run, { ...settings, current_on_s: current_on_s ?? 0 });
     else await startRun(store, site, outing.gear, settings);
@@ -54,7 +63,13 @@ export function RunSheet({ store, view, run, onClose }: Props) {
       open
       onOpenChange={(open) => !open && onClose()}
       title={run ? `Run ${run.number}` : "Start a run"}
-      description={run ? "What is changed here keeps its history." : "The settings are those of the run before."}
+      description={
+        run
+          ? "What is changed here keeps its history."
+          : before || !electro
+            ? "The settings are those of the run before."
+            : "The pulse is the plan's; write what the box shows for volts and amps."
+      }
     >
       <form onSubmit={save} className="grid grid-cols-2 gap-3" noValidate>
         <div className="col-span-2">
@@ -72,15 +87,21 @@ export function RunSheet({ store, view, run, onClose }: Props) {
               label="Volts"
               unit="V, peak"
               inputMode="decimal"
-              error={errors.volts?.message}
+              error={errors.volts?.message ?? beyond.volts}
               {...register("volts")}
             />
-            <Field label="Amps" unit="A, peak" inputMode="decimal" error={errors.amps?.message} {...register("amps")} />
+            <Field
+              label="Amps"
+              unit="A, peak"
+              inputMode="decimal"
+              error={errors.amps?.message ?? beyond.amps}
+              {...register("amps")}
+            />
             <Field
               label="Pulse rate"
               unit="Hz"
               inputMode="decimal"
-              error={errors.pulse_hz?.message}
+              error={errors.pulse_hz?.message ?? beyond.pulse_hz}
               {...register("pulse_hz")}
             />
             <Field
@@ -99,6 +120,13 @@ export function RunSheet({ store, view, run, onClose }: Props) {
                 hint="Put the box's own counter here if it differs."
                 {...register("current_on_s")}
               />
+            )}
+            {goal && electro && (
+              <p className="col-span-2">
+                The plan at about {Math.round(goal.goal.us_cm)} µS/cm: up to{" "}
+                <strong>{Math.min(goal.goal.volts, goal.goal.most_volts)} V</strong>, about {goal.goal.amps} A.
+                {!goal.read && " The water has not been read yet."}
+              </p>
             )}
             <p className="col-span-2 text-sm text-muted">
               Start low and raise only until fish are drawn and recover quickly. Local code, permit and the trained

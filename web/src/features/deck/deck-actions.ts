@@ -117,6 +117,15 @@ export function recordWater(store: DeckStore, figures: WaterFigures): Promise<vo
   });
 }
 
+/** Signs a checklist by name; with `signed` false it is passed over, and the note says why. */
+export function signChecklist(
+  store: DeckStore,
+  checklist: string,
+  signature: { name: string; note: string; signed: boolean },
+): Promise<void> {
+  return store.add({ kind: "checklist.sign", row: { outing: store.view.deck.outing.id, checklist, ...signature } });
+}
+
 function calledRow(call: Call, evidence: string, questions: AnsweredQuestion[]) {
   return {
     species: call.species,

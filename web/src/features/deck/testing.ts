@@ -100,6 +100,8 @@ export function emptyDeck(): Schemas["Deck"] {
       n_captures: 0,
     },
     sites: [],
+    checklists: [],
+    orders: null,
     targets: [],
     marks: { stock: [], fish: [], sites: [] },
     species: SPECIES,

@@ -38,7 +38,7 @@ export function usePedal(store: DeckStore, run: Schemas["Run"] | undefined) {
       lift: async () => {
         if (downSince != null) await liftAfter(downSince);
       },
-      toggle: () => void toggle(),
+      toggle: (): void => void toggle(),
     };
   }, [store, run, runId, downSince]);
 }

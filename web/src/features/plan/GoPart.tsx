@@ -5,11 +5,10 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
 import { Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
+import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
-import { Sheet } from "@/ui/Sheet";
-import { type Survey, usePlan, useSign, useSurveyStep } from "./queries";
+import { type Survey, usePlan, useSurveyStep } from "./queries";
 
 /** Who goes, whether they may, the sheet, and the outing; then planned against done. */
 export function GoPart({ survey }: { survey: Survey }) {
@@ -18,6 +17,7 @@ export function GoPart({ survey }: { survey: Survey }) {
   const [day, setDay] = useState(survey.first);
   const [override, setOverride] = useState("");
   const incomplete = step.error instanceof ApiError && step.error.code === "plan_incomplete" ? step.error : null;
+  const chosen = survey.parts.checklists ?? [];
   const set = (parts: NonNullable<Survey["parts"]>) => step.mutate({ what: "change", body: { parts } });
   const go = async () => {
     const done = await step.mutateAsync({ what: "outing", body: { date: day, override } }).catch(() => null);
@@ -34,6 +34,24 @@ export function GoPart({ survey }: { survey: Survey }) {
             {survey.checklists.map(({ code, title, version }) => (
               <li key={code}>
                 {title} <span className="text-sm text-muted">version {version}</span>
+              </li>
+            ))}
+            {survey.more_checklists.map(({ code, title }) => (
+              <li key={code}>
+                <label className="flex min-h-[44px] items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="size-5"
+                    disabled={!may("plan")}
+                    checked={chosen.includes(code)}
+                    onChange={() =>
+                      set({
+                        checklists: chosen.includes(code) ? chosen.filter((each) => each !== code) : [...chosen, code],
+                      })
+                    }
+                  />
+                  {title}
+                </label>
               </li>
             ))}
           </ul>
@@ -187,7 +205,6 @@ function Emergency({
 /** Planned against done, and the checklists of each outing. */
 function Done({ survey }: { survey: Survey }) {
   const { progress } = survey;
-  const [signing, setSigning] = useState<string | null>(null);
   if (!progress.outings.length) return null;
   return (
     <div>
@@ -233,66 +250,19 @@ function Done({ survey }: { survey: Survey }) {
         </table>
       )}
       <ul className="mt-2">
-        {progress.outings.map((outing) => {
-          const left = survey.checklists.filter(({ code }) => !outing.signed.includes(code));
-          return (
-            <li key={outing.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
-              <Link to="/deck/$outing" params={{ outing: outing.id }} className="underline underline-offset-4">
-                {outing.name}
-              </Link>
-              {left.length ? (
-                <Button look="signal" onClick={() => setSigning(outing.id)}>
-                  ! {left.length} checklists to sign
-                </Button>
-              ) : (
-                <span>all checklists signed</span>
-              )}
-            </li>
-          );
-        })}
-      </ul>
-      {signing && <SignSheet survey={survey} outing={signing} onClose={() => setSigning(null)} />}
-    </div>
-  );
-}
-
-/** One checklist after the other, read aloud and signed by name. */
-function SignSheet({ survey, outing, onClose }: { survey: Survey; outing: string; onClose: () => void }) {
-  const sign = useSign();
-  const [name, setName] = useState("");
-  const [note, setNote] = useState("");
-  const signed = survey.progress.outings.find(({ id }) => id === outing)?.signed ?? [];
-  const list = survey.checklists.find(({ code }) => !signed.includes(code));
-  if (!list) return null;
-  const put = async () => {
-    const done = await sign.mutateAsync({ outing, checklist: list.code, name, note }).catch(() => null);
-    if (done) setNote("");
-  };
-  return (
-    <Sheet
-      open
-      onOpenChange={onClose}
-      title={list.title}
-      description={`Version ${list.version}. Read aloud, then sign by name.`}
-    >
-      <ul className="list-disc pl-5">
-        {list.lines.map((line) => (
-          <li key={line} className="py-0.5">
-            {line}
+        {progress.outings.map((outing) => (
+          <li key={outing.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
+            <Link to="/deck/$outing" params={{ outing: outing.id }} className="underline underline-offset-4">
+              {outing.name}
+            </Link>
+            {outing.unsigned ? (
+              <span className="text-signal">! {plural(outing.unsigned, "checklist")} to sign on the Deck</span>
+            ) : (
+              <span>no checklist left to sign</span>
+            )}
           </li>
         ))}
       </ul>
-      <div className="mt-3 grid gap-3">
-        {list.note && (
-          <Field label={list.note} value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} />
-        )}
-        <Field label="Signed by" value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />
-        {sign.error && <ErrorMessage failure={sign.error} />}
-        <Button large look="ink" disabled={!name.trim() || sign.isPending} onClick={put}>
-          Sign
-        </Button>
-        <p className="text-sm text-muted">Local law, permit, protocol and the trained leader decide.</p>
-      </div>
-    </Sheet>
+    </div>
   );
 }

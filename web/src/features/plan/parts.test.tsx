@@ -57,11 +57,15 @@ const survey = {
   ],
   against: ["An electrofishing outing never goes with fewer than two people; 1 named."],
   checklists: [
-    { code: "boat", version: 1, title: "Boat", lines: ["Life jackets worn by all."], note: "" },
-    { code: "dam", version: 1, title: "Near a dam", lines: ["The operator was telephoned."], note: "Operator's name" },
+    { code: "boat", version: 1, title: "Boat" },
+    { code: "dam", version: 1, title: "Near a dam" },
+  ],
+  more_checklists: [
+    { code: "deep_water", version: 1, title: "Fish from deep water" },
+    { code: "surgery", version: 1, title: "Surgery" },
   ],
   progress: {
-    outings: [{ id: "o1", name: "Marks, 01 Jun", date: "2027-06-01", state: "open", signed: ["boat"] }],
+    outings: [{ id: "o1", name: "Marks, 01 Jun", date: "2027-06-01", state: "open", unsigned: 1 }],
     sites_planned: 8,
     sites_done: 1,
     effort_planned_s: 7200,
@@ -268,20 +272,22 @@ describe("going out", () => {
     await settle();
     expect(sent.map(({ body }) => body)).toEqual([{ parts: { crew: ["Ada", "Bo"] } }, { parts: { crew: [] } }]);
   });
-  it("shows planned against done and signs the next list by name", async () => {
+  it("adds a checklist that is not asked for by itself", async () => {
+    await shown(<GoPart survey={{ ...survey, parts: { ...survey.parts, checklists: ["deep_water"] } } as Survey} />);
+    const [deep, surgery] = document.querySelectorAll<HTMLInputElement>("input[type=checkbox]");
+    expect([deep!.checked, surgery!.checked]).toEqual([true, false]);
+    act(() => surgery!.click());
+    act(() => deep!.click());
+    await settle();
+    expect(sent.map(({ body }) => body)).toEqual([
+      { parts: { checklists: ["deep_water", "surgery"] } },
+      { parts: { checklists: [] } },
+    ]);
+  });
+  it("shows planned against done, and what is still to be signed", async () => {
     await shown(<GoPart survey={survey} />);
     expect(words()).toContain("Site visits1 of 8");
     expect(words()).toContain("wal marked12 of 410");
-    press("! 1 checklists to sign");
-    await settle();
-    expect(words()).toContain("The operator was telephoned.");
-    change(field("Operator's name"), "Vik, 18:20");
-    change(field("Signed by"), "Ada");
-    press("Sign");
-    await settle();
-    expect(sent[0]).toEqual({
-      url: "/api/v1/outings/o1/signatures",
-      body: { checklist: "dam", name: "Ada", note: "Vik, 18:20" },
-    });
+    expect(words()).toContain("! 1 checklist to sign on the Deck");
   });
 });

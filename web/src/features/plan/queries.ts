@@ -147,15 +147,6 @@ export function useRehearse(id: string) {
   });
 }
 
-export function useSign() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ outing, ...body }: Schemas["SignRequest"] & { outing: string }) =>
-      answer(api.POST("/api/v1/outings/{outing_id}/signatures", { params: { path: { outing_id: outing } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["survey"] }),
-  });
-}
-
 export function useNewSurvey(programme_id: string) {
   const client = useQueryClient();
   return useMutation({

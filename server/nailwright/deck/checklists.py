@@ -79,6 +79,7 @@ CHECKLISTS = {
         ),
     )
 }  # fmt: skip
+CODES = tuple(CHECKLISTS)
 _BY_GEAR = {
     Gear.BOAT: ("electrofishing", "boat", "night", "lifting"),
     Gear.BACKPACK: ("electrofishing",),
@@ -86,7 +87,7 @@ _BY_GEAR = {
 }
 
 
-def needed_for(gear: str, near_dam: bool, bath: bool, deep: bool = False) -> tuple[str, ...]:
+def needed_for(gear: str, near_dam: bool = False, bath: bool = False, surgery: bool = False) -> tuple[str, ...]:
     """Checklists that an outing asks for."""
-    extra = [code for code, wanted in (("dam", near_dam), ("needles_drugs", bath), ("deep_water", deep)) if wanted]
+    extra = [code for code, wanted in (("dam", near_dam), ("needles_drugs", bath), ("surgery", surgery)) if wanted]
     return (*_BY_GEAR[Gear(gear)], *extra)

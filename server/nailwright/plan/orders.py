@@ -1,0 +1,85 @@
+"""What the plan tells the deck: checklists to sign, limits, settings by the water as it is read, the smallest fish to mark."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from nailwright.deck.models import Outing
+from nailwright.deck.serializers import OrdersSerializer
+from nailwright.plan.kit import limit_lines, show_bath
+from nailwright.plan.models import Survey
+from nailwright.plan.parts import whole_parts
+from nailwright.plan.queries import ELECTRIC, checklists_for
+from nailwright.plan.settings import CAUTION, ambient_today, core_unit, unit_of
+from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.handling import Limits
+from nailwright_core.plan.electrofishing import LIMIT_SETS, most_volts, settings_table
+
+#: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
+_WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(1))
+
+
+def give_orders(survey: Survey, outing: Outing) -> None:
+    """Write the plan's orders into an outing; called again they are what the plan says now."""
+    parts: dict[str, Any] = whole_parts(survey.parts)
+    limits = Limits()
+    lines = limit_lines(limits)
+    electro = None
+    if survey.gear in ELECTRIC:
+        try:
+            electro = _electro_orders(survey, parts["electro"])
+        except CoreError as refused:
+            lines.append(f"No settings from the plan: {refused.message}")
+    if parts["bath"]["agent"]:
+        lines.append(_bath_line(parts["bath"]))
+    closed = survey.water.zones.exclude(kind="zone")
+    lines += [f"Keep clear of {zone.name}: km {zone.start_m / 1000:.2f} to {zone.end_m / 1000:.2f}." for zone in closed]
+    if survey.gear in ELECTRIC:
+        lines.append(CAUTION)
+    well_l = parts["bath"]["well_l"]
+    orders = {
+        "survey": survey.name,
+        "lines": lines,
+        "electro": electro,
+        "well": {"litres": well_l, "most_fish": limits.well_fish, "most_g": limits.well_g_l * well_l},
+        "mark_from_mm": parts["tags"]["fish_mm"] if parts["tags"]["kind"] else None,
+    }
+    outing.orders = OrdersSerializer(orders).data
+    outing.checklists = list(checklists_for(survey))
+    outing.save(update_fields=["orders", "checklists"])
+
+
+def _bath_line(bath: dict[str, Any]) -> str:
+    try:
+        shown = show_bath(bath)
+    except CoreError as refused:
+        return f"No bath from the plan: {refused.message}"
+    return (
+        f"Bath of {shown['litres']:.0f} L to {bath['purpose']}: {shown['stock_ml']:.1f} mL of {shown['agent']}, "
+        f"{shown['caps']:.1f} of the crew's measure, gives {bath['target_mg_l']:g} mg/L."
+    )
+
+
+def _electro_orders(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
+    unit = unit_of(survey.programme, electro["unit"])
+    limits = LIMIT_SETS.get(electro["limits"])
+    today = ambient_today(electro)
+    rows = settings_table(sorted((*_WATERS_US_CM, today)), electro["goal_w"], unit.r100_ohm)
+    return {
+        "goals": [
+            {
+                "us_cm": row.ambient_us_cm,
+                "volts": round(row.volts),
+                "amps": round(row.amps, 1),
+                "most_volts": most_volts(core_unit(unit), row.ambient_us_cm, limits),
+            }
+            for row in rows
+        ],
+        "today_us_cm": today,
+        "pulse_hz": electro["pulse_hz"],
+        "pulse_width_ms": electro["pulse_width_ms"],
+        "most_amps": unit.max_amps,
+        "most_hz": min(unit.max_hz, limits.max_hz) if limits else unit.max_hz,
+    }

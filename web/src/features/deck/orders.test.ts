@@ -1,0 +1,86 @@
+import { expect, it } from "vitest";
+import type { Schemas } from "@/api/client";
+import { beyondOrders, doneOf, goalNow, toSign, wellFull } from "./orders";
+import { capture, emptyDeck } from "./testing";
+
+type Deck = Schemas["Deck"];
+
+const ORDERS: Schemas["Orders"] = {
+  survey: "Marks, spring",
+  lines: [],
+  electro: {
+    goals: [100, 150, 200, 400].map((us_cm) => ({ us_cm, volts: 50_000 / us_cm, amps: us_cm / 20, most_volts: 300 })),
+    today_us_cm: 160,
+    pulse_hz: 30,
+    pulse_width_ms: 4,
+    most_amps: 16,
+    most_hz: 60,
+  },
+  well: { litres: 100, most_fish: 12, most_g: 6000 },
+  mark_from_mm: 250,
+};
+
+const deck = (change: Partial<Deck> = {}): Deck => ({ ...emptyDeck(), orders: ORDERS, ...change });
+const reading = (ambient_us_cm: number | null): Deck["water_readings"][number] => ({
+  id: "w",
+  outing: "o",
+  run: null,
+  device_time: "2026-10-12T21:00:00Z",
+  temperature_c: 9,
+  ambient_us_cm,
+  specific_us_cm: null,
+  oxygen_mg_l: null,
+  secchi_m: null,
+});
+
+it("takes the goal of the water as it was read last, by ratio; a reading without ambient conductivity is none", () => {
+  expect(goalNow(deck())).toEqual({ goal: ORDERS.electro!.goals[1], read: false });
+  const read = deck({ water_readings: [reading(110), reading(290), reading(null)] });
+  expect(goalNow(read)).toEqual({ goal: ORDERS.electro!.goals[3], read: true }); // 400/290 is nearer than 290/200
+  expect(goalNow(emptyDeck())).toBeNull();
+});
+
+it("says which settings the plan does not allow, and nothing without a plan", () => {
+  expect(beyondOrders(deck(), { volts: 300, amps: 16, pulse_hz: 60 })).toEqual({});
+  const over = beyondOrders(deck(), { volts: 301, amps: 17, pulse_hz: 120 });
+  expect(over.volts).toBe("The plan allows at most 300 V in this water.");
+  expect(over.amps).toContain("16 A");
+  expect(over.pulse_hz).toContain("60 Hz");
+  expect(beyondOrders(emptyDeck(), { volts: 2000, amps: 200, pulse_hz: 1000 })).toEqual({});
+  expect(beyondOrders(deck(), { volts: Number.NaN, amps: 0, pulse_hz: 0 })).toEqual({});
+});
+
+it("counts what a target asks for", () => {
+  const captures = [
+    capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1" }] }),
+    capture("b", { length_mm: 240, placed: [{ kind: "pit", number: "2" }] }),
+    capture("c", { length_basis: "estimated" }),
+    capture("d", { length_mm: null, length_basis: "" }),
+    capture("e", { species: "yep" }),
+  ];
+  const target = { id: "t", species: "wal", wanted: 10 };
+  expect(doneOf(captures, { ...target, what: "measured", from_mm: null })).toBe(2);
+  expect(doneOf(captures, { ...target, what: "marked", from_mm: 250 })).toBe(1);
+  expect(doneOf(captures, { ...target, what: "marked", from_mm: null })).toBe(2);
+});
+
+it("says when the live well is full, by load or by number; released fish are not in it", () => {
+  const heavy = capture("a", { mass_g: 3500 });
+  expect(wellFull(deck({ captures: [heavy] }))).toBeNull();
+  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b" }] }))).toBe(
+    "Weighed fish aboard: 7.0 kg; 100 L hold 6.0 kg.",
+  );
+  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b", release: "alive" }] }))).toBeNull();
+  expect(wellFull(deck({ captures: [capture("c", { count: 13, mass_g: null })] }))).toContain("13 fish aboard");
+  expect(wellFull({ ...emptyDeck(), captures: [heavy, { ...heavy, id: "b" }] })).toBeNull();
+});
+
+it("leaves nothing to sign where every list is signed or passed over", () => {
+  const list = { code: "boat", version: 1, title: "Boat", lines: [], note: "" };
+  const signature = { signed: false, name: "Ada", note: "from the bank", at: "2026-10-12T21:00:00Z" };
+  const both = [
+    { ...list, signature: null },
+    { ...list, code: "night", signature },
+  ];
+  expect(toSign(deck({ checklists: both })).map(({ code }) => code)).toEqual(["boat"]);
+});

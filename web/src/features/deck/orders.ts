@@ -1,0 +1,59 @@
+import type { Schemas } from "@/api/client";
+
+type Deck = Schemas["Deck"];
+type Capture = Schemas["Capture"];
+
+/** Checklists that nobody has signed or passed over yet. */
+export function toSign({ checklists }: Deck): Deck["checklists"] {
+  return checklists.filter(({ signature }) => signature === null);
+}
+
+/** The plan's goal in the water as it was read last, or as the plan reckoned with it; core has worked all of them out. */
+export function goalNow({ orders, water_readings }: Deck): { goal: Schemas["Goal"]; read: boolean } | null {
+  if (!orders?.electro) return null;
+  const { goals, today_us_cm } = orders.electro;
+  const read = water_readings.findLast(({ ambient_us_cm }) => ambient_us_cm !== null)?.ambient_us_cm;
+  const wanted = read ?? today_us_cm;
+  const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
+  const goal = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
+  return { goal, read: read != null };
+}
+
+/** What the plan's unit or limits do not allow of a run's settings, in words by field; empty where all is within. */
+export function beyondOrders(
+  deck: Deck,
+  settings: Record<"volts" | "amps" | "pulse_hz", number>,
+): Partial<Record<"volts" | "amps" | "pulse_hz", string>> {
+  const now = goalNow(deck);
+  if (!now || !deck.orders?.electro) return {};
+  const { most_amps, most_hz } = deck.orders.electro;
+  const words = (value: number, most: number, unit: string) =>
+    value > most ? `The plan allows at most ${most} ${unit} in this water.` : undefined;
+  return {
+    volts: words(settings.volts, now.goal.most_volts, "V"),
+    amps: words(settings.amps, most_amps, "A"),
+    pulse_hz: words(settings.pulse_hz, most_hz, "Hz"),
+  };
+}
+
+/** How many fish of this outing count towards a target; the server counts the same. */
+export function doneOf(captures: Capture[], { species, what, from_mm }: Schemas["Target"]): number {
+  return captures.filter(
+    (each) =>
+      each.species === species &&
+      (from_mm === null || (each.length_mm !== null && each.length_mm >= from_mm)) &&
+      (what === "measured" ? each.length_basis === "measured" : each.placed.length > 0),
+  ).length;
+}
+
+/** Why no more fish should go into the live well, in words; null where it holds more, or nothing is ordered. */
+export function wellFull(deck: Deck): string | null {
+  const well = deck.orders?.well;
+  if (!well) return null;
+  const aboard = deck.captures.filter(({ release }) => !release);
+  const fish = aboard.reduce((sum, { count = 1 }) => sum + count, 0);
+  const grams = aboard.reduce((sum, { mass_g }) => sum + (mass_g ?? 0), 0);
+  if (grams > well.most_g)
+    return `Weighed fish aboard: ${(grams / 1000).toFixed(1)} kg; ${well.litres} L hold ${(well.most_g / 1000).toFixed(1)} kg.`;
+  return fish > well.most_fish ? `${fish} fish aboard; the plan's live well holds ${well.most_fish} large ones.` : null;
+}
