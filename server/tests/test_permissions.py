@@ -87,6 +87,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/surveys/{survey}/sites.gpx", None, ALL),
     ("get", "/api/v1/surveys/{survey}/survey.ics", None, ALL),
     ("get", "/api/v1/surveys/{survey}/sheet.pdf", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/layers", None, ALL),
     ("get", "/api/v1/waters/{water}/reach", None, ALL),
     ("post", "/api/v1/waters/{water}/line", "line", DESK),
     ("post", "/api/v1/waters/{water}/zones", "zones", DESK),

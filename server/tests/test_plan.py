@@ -104,6 +104,21 @@ def test_a_line_comes_from_any_open_format(lead: APIClient, river: Water, text: 
     assert turned.data["length_m"] == pytest.approx(answered.data["length_m"])
 
 
+def test_the_ground_of_the_map_is_every_water_with_a_line(lead: APIClient, programme: Programme, river: Water) -> None:
+    def layers() -> dict[str, Any]:
+        return {each["name"]: each for each in lead.get(f"/api/v1/programmes/{programme.pk}/layers").data}
+
+    ring = [[0, 0], [1, 0], [1, 1], [0, 0]]
+    programme.waters.create(name="Tarn", kind="lake", geometry={"type": "Polygon", "coordinates": [ring]})
+    programme.waters.create(name="Unknown pond", kind="lake")
+    programme.waters.create(name="Spring", kind="river", geometry={"type": "Point", "coordinates": [2, 2]})
+    assert set(layers()) == {river.name, "Tarn"} and layers()["Tarn"]["line"] == ring
+    long = [[step / 1000, 0.0, 12.0] for step in range(1001)]
+    Water.objects.filter(pk=river.pk).update(geometry={"type": "LineString", "coordinates": long})
+    thin = layers()[river.name]["line"]
+    assert len(thin) < 400 and thin[0] == [0, 0] and thin[-1] == [1, 0]  # heights are left out, the end is not
+
+
 @pytest.mark.parametrize(
     ("content", "code"),
     [

@@ -169,6 +169,42 @@ def test_a_survey_is_begun_and_a_line_brought_in(sign_in: Callable[..., Page]) -
     expect(page.get_by_role("alert")).to_contain_text("the KML holds no track, route or line")
 
 
+def test_a_new_water_is_drawn_on_the_map(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("biologist", "/plan")
+    page.goto("/plan")
+    page.get_by_role("button", name="Plan a survey").click()
+    page.get_by_label("Name", exact=True).fill("Pike in the tarn")
+    page.get_by_label("Water").select_option(label="a new water...")
+    page.get_by_label("Name of the water").fill("Fell Tarn")
+    page.get_by_label("Kind of water").select_option("lake")
+    page.get_by_label("First day").fill("2027-06-01")
+    page.get_by_label("Last day").fill("2027-06-03")
+    page.get_by_role("button", name="Begin the plan").click()
+    expect(page.get_by_text("Fell Tarn has no line yet")).to_be_visible()
+    page.get_by_role("button", name="Draw it").click()
+    drawing = page.get_by_role("img", name="Drawing")
+    page.get_by_role("button", name="Nearer").click()
+    page.get_by_role("button", name="Nearer").click()
+    box = drawing.bounding_box()
+    assert box
+    for x, y in ((0.5, 0.3), (0.6, 0.4), (0.55, 0.6), (0.4, 0.55), (0.58, 0.3)):
+        drawing.click(position={"x": box["width"] * x, "y": box["height"] * y})
+    # the last click made the shore cross itself: refused, and nothing is lost
+    page.get_by_role("button", name="Keep it as the line").click()
+    expect(page.get_by_role("alert").filter(has_text="crosses or touches itself")).to_be_visible()
+    last = page.locator("[data-point='5']")
+    at = last.bounding_box()
+    assert at
+    page.mouse.move(at["x"] + 7, at["y"] + 7)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] * 0.41, box["y"] + box["height"] * 0.35, steps=4)
+    page.mouse.up()
+    expect(drawing).to_have_attribute("aria-label", "Drawing, 5 points")
+    page.get_by_role("button", name="Keep it as the line").click()
+    expect(page.get_by_role("img", name=re.compile("^Map of Fell Tarn"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile(r"^Fell Tarn pulled straight, \d+\.\d km"))).to_be_visible()
+
+
 def test_a_viewer_reads_plans_and_changes_none(sign_in: Callable[..., Page]) -> None:
     page = sign_in("viewer", "/plan")
     page.goto("/plan")

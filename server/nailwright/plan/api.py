@@ -24,7 +24,7 @@ from nailwright.plan.kit import show_bath, show_deep, show_tags
 from nailwright.plan.lines import line_from
 from nailwright.plan.models import Paper, Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.reaches import show_reach
+from nailwright.plan.reaches import layers_of, show_reach
 from nailwright.plan.rehearsals import start_rehearsal
 from nailwright.plan.settings import r100_readings, show_settings
 from nailwright.plan.sheet import sheet_of
@@ -213,6 +213,13 @@ class NewWaterView(APIView):
         programme = programme_for(request.user, programme_id, "plan")
         water = actions.make_water(request.user, programme, **_given(serializers.NewWaterSerializer, request))
         return Response(WaterSerializer(water).data, status.HTTP_201_CREATED)
+
+
+class LayersView(APIView):
+    @extend_schema(operation_id="layers", responses=serializers.LayerSerializer(many=True))
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read")
+        return Response(serializers.LayerSerializer(layers_of(programme), many=True).data)
 
 
 class ReachView(APIView):

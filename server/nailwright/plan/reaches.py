@@ -8,12 +8,13 @@ from django.db.models import Count, Q
 
 from nailwright.deck.models import Capture
 from nailwright.plan.models import Zone
-from nailwright.programmes.models import Water
+from nailwright.programmes.models import Programme, Water
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.reach import Reach, reach_from
 
 #: A drawing of more points than this is no clearer on a screen.
 SHOWN_POINTS = 1500
+LAYER_POINTS = 300
 
 
 def reach_of(water: Water) -> Reach:
@@ -27,7 +28,7 @@ def reach_of(water: Water) -> Reach:
         return reach_from(shape["coordinates"])
     if shape.get("type") == "Polygon":
         return reach_from(shape["coordinates"][0])
-    raise CoreError("line_missing", f"{water.name} has no line yet. Bring in its centre-line or shore first.", "water")
+    raise CoreError("line_missing", f"{water.name} has no line yet. Bring in its centre-line or shore, or draw it.", "water")
 
 
 def closed_stretches(water: Water) -> tuple[tuple[float, float], ...]:
@@ -38,10 +39,7 @@ def closed_stretches(water: Water) -> tuple[tuple[float, float], ...]:
 def show_reach(water: Water) -> dict[str, Any]:
     """The line, zones, fixed sites with past catch, as the map and the strip show them."""
     reach = reach_of(water)
-    step = max(1, len(reach.lon) // SHOWN_POINTS)
-    places = [*range(0, len(reach.lon), step)]
-    if places[-1] != len(reach.lon) - 1:
-        places.append(len(reach.lon) - 1)
+    places = _thin(len(reach.lon), SHOWN_POINTS)
     return {
         "water": water.pk,
         "name": water.name,
@@ -52,6 +50,24 @@ def show_reach(water: Water) -> dict[str, Any]:
         "zones": water.zones.all(),
         "sites": _sites(water, reach),
     }
+
+
+def layers_of(programme: Programme) -> list[dict[str, Any]]:
+    """The lines of all waters of a programme that have one, thinned out: the ground of a map."""
+    found = []
+    for water in programme.waters.exclude(geometry=None).order_by("name"):
+        shape = water.geometry
+        line = shape["coordinates"][0] if shape["type"] == "Polygon" else shape["coordinates"]
+        if shape["type"] in ("Polygon", "LineString"):
+            kept = [line[place][:2] for place in _thin(len(line), LAYER_POINTS)]
+            found.append({"water": water.pk, "name": water.name, "kind": water.kind, "line": kept})
+    return found
+
+
+def _thin(n: int, most: int) -> list[int]:
+    """Places of about ``most`` points of n, the first and the last among them."""
+    places = [*range(0, n, max(1, n // most))]
+    return places if places[-1] == n - 1 else [*places, n - 1]
 
 
 def _sites(water: Water, reach: Reach) -> list[dict[str, Any]]:

@@ -45,6 +45,13 @@ class ReachSerializer(serializers.Serializer):
     sites = ReachSiteSerializer(many=True)
 
 
+class LayerSerializer(serializers.Serializer):
+    water = serializers.UUIDField()
+    name = serializers.CharField()
+    kind = serializers.CharField()
+    line = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+
+
 class LineUploadSerializer(serializers.Serializer):
     file = serializers.FileField(help_text="GeoJSON, GPX, KML or CSV")
     turn = serializers.BooleanField(default=False)
@@ -103,6 +110,7 @@ class SurveyLineSerializer(serializers.Serializer):
     name = serializers.CharField()
     water = serializers.UUIDField(source="water_id")
     water_name = serializers.CharField(source="water.name")
+    water_kind = serializers.CharField(source="water.kind")
     question = serializers.ChoiceField(Survey.Question.choices)
     question_label = serializers.CharField(source="get_question_display")
     species = serializers.ListField(child=serializers.CharField())

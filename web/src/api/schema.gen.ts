@@ -401,6 +401,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["layers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/new-water": {
         parameters: {
             query?: never;
@@ -1890,6 +1906,13 @@ export interface components {
              */
             months: number | null;
         };
+        Layer: {
+            /** Format: uuid */
+            water: string;
+            name: string;
+            kind: string;
+            line: number[][];
+        };
         Layout: {
             /** @default systematic */
             layout?: components["schemas"]["LayoutEnum"];
@@ -2790,6 +2813,7 @@ export interface components {
             /** Format: uuid */
             water: string;
             water_name: string;
+            water_kind: string;
             question: components["schemas"]["QuestionEnum"];
             question_label: string;
             species: string[];
@@ -2822,6 +2846,7 @@ export interface components {
             /** Format: uuid */
             water: string;
             water_name: string;
+            water_kind: string;
             question: components["schemas"]["QuestionEnum"];
             question_label: string;
             species: string[];
@@ -3991,6 +4016,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptFinding"];
+                };
+            };
+        };
+    };
+    layers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layer"][];
                 };
             };
         };

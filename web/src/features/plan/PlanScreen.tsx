@@ -8,7 +8,7 @@ import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import { useNewPaper, useNewSeason, useNewSurvey, usePlan } from "./queries";
+import { useNewPaper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
 import { QUESTIONS } from "./questions";
 import { YearStrip } from "./YearStrip";
 
@@ -118,15 +118,23 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
   const { membership } = useHere();
   const navigate = useNavigate();
   const make = useNewSurvey(membership.programme);
+  const makeWater = useNewWater(membership.programme);
+  const [newWater, setNewWater] = useState(false);
   const { data: options } = useSelectionOptions(membership.programme);
   const save = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
     const text = (name: string) => String(given.get(name) ?? "");
+    const kind = text("water_kind") as Schemas["NewWaterRequest"]["kind"];
+    const water = newWater
+      ? // made by an earlier try whose plan was refused, or now
+        (makeWater.data ?? (await makeWater.mutateAsync({ name: text("water_name"), kind }).catch(() => null)))?.id
+      : text("water");
+    if (!water) return; // the refusal is shown below
     const survey = await make
       .mutateAsync({
         name: text("name"),
-        water: text("water"),
+        water,
         question: text("question") as Schemas["NewSurveyRequest"]["question"],
         gear: text("gear") as Schemas["NewSurveyRequest"]["gear"],
         species: given.getAll("species").map(String),
@@ -150,12 +158,13 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
           ))}
         </Choice>
         <div className="grid grid-cols-2 gap-3">
-          <Choice label="Water" name="water">
+          <Choice label="Water" name="water" onChange={(event) => setNewWater(event.target.value === "")}>
             {options?.waters.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}
               </option>
             ))}
+            <option value="">a new water...</option>
           </Choice>
           <Choice label="Gear" name="gear">
             {options?.gears.map(({ code, label }) => (
@@ -168,6 +177,16 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
           <Field label="Last day" name="last" type="date" required />
           <Field label="Visits" name="visits" type="number" min={1} max={60} defaultValue={1} />
         </div>
+        {newWater && (
+          <div className="grid grid-cols-2 gap-3 border-l-4 border-line pl-3">
+            <Field label="Name of the water" name="water_name" required maxLength={120} />
+            <Choice label="Kind of water" name="water_kind">
+              <option value="river">river</option>
+              <option value="lake">lake</option>
+              <option value="coast">coast</option>
+            </Choice>
+          </div>
+        )}
         <fieldset className="flex flex-wrap gap-x-4">
           <legend className="text-sm text-muted">Species</legend>
           {options?.species.map(({ code, name }, place) => (
@@ -177,8 +196,9 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
             </label>
           ))}
         </fieldset>
+        {makeWater.error && <ErrorMessage failure={makeWater.error} />}
         {make.error && <ErrorMessage failure={make.error} />}
-        <Button large look="ink" type="submit" disabled={make.isPending}>
+        <Button large look="ink" type="submit" disabled={make.isPending || !options}>
           Begin the plan
         </Button>
       </form>

@@ -1,14 +1,15 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
-import { Choice, Field } from "@/ui/Field";
+import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { Numbers } from "./Numbers";
-import { type Survey, useReach, useReachStep, useSurveyStep } from "./queries";
+import { type Survey, useLayers, useReach, useSurveyStep } from "./queries";
 import { ReachMap } from "./ReachMap";
 import { ReachStrip } from "./ReachStrip";
+import { WaterPart } from "./WaterPart";
 
 const LAYOUTS = [
   { value: "systematic", label: "Systematic from a random start" },
@@ -21,6 +22,7 @@ const LAYOUTS = [
 export function SitesPart({ survey }: { survey: Survey }) {
   const { may } = useHere();
   const { data: reach, error } = useReach(survey.water);
+  const layers = useLayers(survey.programme);
   const step = useSurveyStep(survey.id);
   const [chosen, setChosen] = useState<number | null>(null);
   const layout = survey.parts.layout!;
@@ -80,10 +82,10 @@ export function SitesPart({ survey }: { survey: Survey }) {
         {reach && (
           <>
             <ReachStrip reach={reach} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
-            <ReachMap reach={reach} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
+            <ReachMap reach={reach} layers={layers} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
           </>
         )}
-        {may("plan") && <Water survey={survey} lengthM={reach?.length_m ?? 0} zones={reach?.zones ?? []} />}
+        {may("plan") && <WaterPart survey={survey} reach={reach} layers={layers} />}
       </div>
       {chosen !== null && <MoveSite survey={survey} number={chosen} onClose={() => setChosen(null)} />}
     </div>
@@ -127,115 +129,5 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
         </div>
       )}
     </Sheet>
-  );
-}
-
-type Kind = "zone" | "dam" | "no_go";
-
-/** The water itself: its line from a file, and stretches to keep off. */
-function Water({
-  survey,
-  lengthM,
-  zones,
-}: {
-  survey: Survey;
-  lengthM: number;
-  zones: { kind?: string; name: string; start_m: number; end_m: number; note?: string }[];
-}) {
-  const step = useReachStep(survey.water);
-  const input = useRef<HTMLInputElement>(null);
-  const [point, setPoint] = useState({ kind: "no_go" as Kind, name: "", from: "", second: "400" });
-  const zone = point.kind === "zone";
-  const add = () => {
-    const from = Number(point.from.replace(",", ".")) * 1000;
-    const second = Number(point.second.replace(",", "."));
-    const fresh = {
-      kind: point.kind,
-      name: point.name || (zone ? "Zone" : "Keep out"),
-      start_m: zone ? from : Math.max(0, from - second),
-      end_m: zone ? second * 1000 : Math.min(lengthM, from + second),
-      note: "",
-    };
-    step.mutate({ zones: [...(zones as (typeof fresh)[]), fresh] });
-  };
-  return (
-    <details className="mt-3 border-t border-line pt-2">
-      <summary className="cursor-pointer font-semibold">The water: its line, and where to keep off</summary>
-      <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Button onClick={() => input.current?.click()}>Bring in a centre-line or shore</Button>
-        <span className="text-sm text-muted">GeoJSON, GPX, KML or CSV (lon, lat), from the mouth upward</span>
-        <input
-          ref={input}
-          type="file"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="File with the water's line"
-          accept=".json,.geojson,.gpx,.kml,.csv"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) step.mutate({ file, turn: false });
-            event.target.value = "";
-          }}
-        />
-      </div>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <div className="w-40">
-          <Choice
-            label="A stretch to"
-            value={point.kind}
-            onChange={(event) =>
-              setPoint({
-                ...point,
-                kind: event.target.value as Kind,
-                second: event.target.value === "zone" ? "" : "400",
-              })
-            }
-          >
-            <option value="no_go">keep off</option>
-            <option value="dam">keep off, a dam</option>
-            <option value="zone">sample as a zone</option>
-          </Choice>
-        </div>
-        <div className="w-44">
-          <Field
-            label="Called"
-            value={point.name}
-            onChange={(event) => setPoint({ ...point, name: event.target.value })}
-          />
-        </div>
-        <div className="w-24">
-          <Field
-            label={zone ? "From" : "At"}
-            unit="km"
-            value={point.from}
-            onChange={(event) => setPoint({ ...point, from: event.target.value })}
-          />
-        </div>
-        <div className="w-32">
-          <Field
-            label={zone ? "To" : "Stand-off"}
-            unit={zone ? "km" : "m"}
-            value={point.second}
-            onChange={(event) => setPoint({ ...point, second: event.target.value })}
-          />
-        </div>
-        <Button large disabled={!point.from || !point.second || step.isPending} onClick={add}>
-          Add it
-        </Button>
-      </div>
-      {zones.map((each) => (
-        <p key={`${each.name} ${each.start_m}`} className="mt-1 flex items-center gap-3">
-          <span className="w-24 text-sm text-muted">{each.kind === "zone" ? "zone" : "keep off"}</span>
-          {each.name}, km {(each.start_m / 1000).toFixed(2)} to {(each.end_m / 1000).toFixed(2)}. {each.note}
-          <Button
-            aria-label={`Take ${each.name} out`}
-            onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) as never })}
-          >
-            Take out
-          </Button>
-        </p>
-      ))}
-      {step.error && <ErrorMessage failure={step.error} />}
-    </details>
   );
 }

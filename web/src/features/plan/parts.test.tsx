@@ -139,7 +139,9 @@ beforeEach(() => {
         ? kit
         : pathname.endsWith("/plan")
           ? plan
-          : survey;
+          : pathname.endsWith("/layers")
+            ? [{ water: "w2", name: "Tarn", kind: "lake", line: reach.line }]
+            : survey;
     return new Response(JSON.stringify(answer), { headers: { "Content-Type": "application/json" } });
   });
 });

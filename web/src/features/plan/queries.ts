@@ -5,6 +5,7 @@ import { isGoing } from "@/ui/JobProgress";
 export type Survey = Schemas["Survey"];
 export type Parts = Required<Schemas["Parts"]>;
 export type Reach = Schemas["Reach"];
+export type Layer = Schemas["Layer"];
 export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
 
 const surveyPath = (survey_id: string) => ({ params: { path: { survey_id } } });
@@ -60,6 +61,15 @@ export function useReach(water_id: string) {
   });
 }
 
+/** The lines of the programme's waters, the ground of every map. */
+export function useLayers(programme_id: string) {
+  const { data } = useQuery({
+    queryKey: ["layers", programme_id],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/layers", { params: { path: { programme_id } } })),
+  });
+  return data ?? [];
+}
+
 /** Gives a water its line from a file, or its zones. */
 export function useReachStep(water_id: string) {
   const client = useQueryClient();
@@ -74,7 +84,11 @@ export function useReachStep(water_id: string) {
               ...asForm({ file: step.file, turn: String(step.turn) }),
             }),
       ),
-    onSuccess: (reach) => client.setQueryData(["reach", water_id], reach),
+    onSuccess: (reach) => {
+      client.setQueryData(["reach", water_id], reach);
+      client.invalidateQueries({ queryKey: ["layers"] });
+      client.invalidateQueries({ queryKey: ["survey"] }); // its sites may lie elsewhere now, or beyond the end
+    },
   });
 }
 
@@ -153,6 +167,15 @@ export function useNewSurvey(programme_id: string) {
     mutationFn: (body: Schemas["NewSurveyRequest"]) =>
       answer(api.POST("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+  });
+}
+
+export function useNewWater(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewWaterRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/new-water", { params: { path: { programme_id } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["selection-options"] }),
   });
 }
 

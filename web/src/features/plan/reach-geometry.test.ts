@@ -21,6 +21,11 @@ describe("the drawing of a reach", () => {
     expect(Math.hypot(bend[0] - start[0], bend[1] - start[1]) / pixels).toBeCloseTo(0.5, 2);
     expect(bend[1]).toBeGreaterThan(end[1]); // north is up
   });
+  it("finds the place under a pixel again", () => {
+    const { place, unplace } = projection(reach.line, { width: 900, height: 420 });
+    const [lon, lat] = unplace(...place(0.0042, 0.0137));
+    expect([lon, lat]).toEqual([expect.closeTo(0.0042, 9), expect.closeTo(0.0137, 9)]);
+  });
   it("cuts a stretch out with its bends", () => {
     expect(stretch(reach, 500, 2000)).toHaveLength(3);
     expect(stretch(reach, 500, 2000)[1]).toEqual([0.01, 0]);

@@ -5,7 +5,7 @@ export interface Box {
   height: number;
 }
 
-/** Places longitude and latitude on a flat picture: true to scale about the middle of the water. */
+/** Longitude and latitude on a flat picture and back: true to scale about the middle of the water. */
 export function projection(line: readonly (readonly number[])[], { width, height }: Box, margin = 24) {
   const lons = line.map(([lon]) => lon!);
   const lats = line.map(([, lat]) => lat!);
@@ -24,7 +24,11 @@ export function projection(line: readonly (readonly number[])[], { width, height
     left + (lon - west) * squeeze * scale,
     top + (north - lat) * scale,
   ];
-  return { place, metresPerPixel: 111_195 / scale };
+  const unplace = (x: number, y: number): [number, number] => [
+    west + (x - left) / (squeeze * scale),
+    north - (y - top) / scale,
+  ];
+  return { place, unplace, metresPerPixel: 111_195 / scale };
 }
 
 /** The part of a line between two distances along it. */
@@ -45,4 +49,16 @@ export function pointAt({ line, along_m }: Pick<Reach, "line" | "along_m">, metr
 export function roundLength(metres: number): number {
   const power = 10 ** Math.floor(Math.log10(metres));
   return [5, 2, 1].map((step) => step * power).find((each) => each <= metres) ?? power;
+}
+
+/** The shape of a line as an SVG path. */
+export function svgPath(points: readonly (readonly number[])[], place: (lon: number, lat: number) => [number, number]) {
+  return points
+    .map(
+      ([lon, lat], at) =>
+        `${at ? "L" : "M"}${place(lon!, lat!)
+          .map((each) => each.toFixed(1))
+          .join(" ")}`,
+    )
+    .join("");
 }
