@@ -560,6 +560,28 @@ def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, 
         16,
     )
     assert pilot["psd"] == pytest.approx(2 / 18) and pilot["fish"] == 18
+    assert pilot["selection"]["gear"] == ["boat_electrofishing"]
+
+    # from another selection: kept with the survey, and refused where it is none
+    address = f"/api/v1/surveys/{programme.surveys.get().pk}"
+
+    def start_from(**selection: object) -> Any:
+        body = {"parts": {"pilot": {"species": "wal", **selection}}}
+        return lead.post(address, body, format="json").data
+
+    Run.objects.filter(number=4).update(gear="backpack_electrofishing")
+    chosen = start_from(gear=["backpack_electrofishing"])["pilot"]
+    assert (chosen["runs"], chosen["fish"]) == (1, 10)
+    assert lead.get(address).data["pilot"] == chosen
+    Run.objects.filter(number=4).update(gear="boat_electrofishing")
+    assert start_from(last="2026-01-01")["pilot"]["runs"] == 0
+    assert start_from(first="2027-01-01", last="2026-01-01")["code"] == "dates_reversed"
+    assert start_from(gear=["trawl"])["field"].startswith("parts.pilot.gear")
+    assert start_from(species="xyz")["code"] == "species_not_in_programme"
+    assert start_from(species="yep")["pilot"]["fish"] == 0
+    assert lead.get(address).data["pilot"]["selection"] == {
+        "species": "yep", "outing": [], "water": [], "site": [], "reach": [], "gear": [], "sex": [], "estimated": False,
+    }  # fmt: skip
     run.outing.water_readings.create(ambient_us_cm=200, recorder=run.recorder)
     readings = lead.get(f"/api/v1/programmes/{programme.pk}/units").data["readings"]
     assert [each["r100_ohm"] for each in readings] == [75.0] * 3

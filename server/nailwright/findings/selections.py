@@ -51,13 +51,17 @@ def captures_in(programme: Programme, selection: Selection, deleted: bool = Fals
     captures = (Capture.objects if deleted else Capture.present).filter(programme=programme)
     if selection.species:
         captures = captures.filter(species=selection.species)
-    run_filter = _run_filter(selection)
-    if run_filter:
-        runs = Run.present.filter(outing__programme=programme, **run_filter)
-        captures = captures.filter(run__in=list(runs.order_by().values_list("pk", flat=True)))
+    if _run_filter(selection):
+        runs = runs_in(programme, selection).order_by()
+        captures = captures.filter(run__in=list(runs.values_list("pk", flat=True)))
     if selection.sexes:
         captures = captures.filter(sex__in=selection.sexes)
     return captures.order_by()
+
+
+def runs_in(programme: Programme, selection: Selection) -> QuerySet[Run]:
+    """The runs of a selection, those with no catch among them."""
+    return Run.present.filter(outing__programme=programme, **_run_filter(selection))
 
 
 def _run_filter(selection: Selection) -> dict[str, Any]:

@@ -42,6 +42,8 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         check_days(values.get("first", locked.first), values.get("last", locked.last))
         if "species" in values:
             _check_species(locked.programme, values["species"])
+        if "pilot" in parts:
+            _check_species(locked.programme, [parts["pilot"]["species"]])
         apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
         for outing in locked.outings.filter(state=Outing.State.OPEN):
             give_orders(locked, outing)

@@ -6,6 +6,7 @@ from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Target
+from nailwright.findings.serializers import SelectionSerializer
 from nailwright_core.deck.handling import AGENTS, PURPOSES
 from nailwright_core.plan.effort import LAYOUTS
 from nailwright_core.plan.electrofishing import LIMIT_SETS
@@ -114,14 +115,15 @@ class PartsSerializer(serializers.Serializer):
     targets = PlanTargetSerializer(many=True, required=False)
     crew = serializers.ListField(child=serializers.CharField(max_length=80), required=False, max_length=40)
     emergency = EmergencySerializer(required=False)
+    pilot = SelectionSerializer(required=False, help_text="Past data to start from; without it species, water and gear")
     checklists = serializers.ListField(child=serializers.ChoiceField(CODES), required=False)
 
 
 def whole_parts(parts: dict[str, object]) -> dict[str, object]:
-    """All parts, with the defaults of those that were never set."""
+    """All parts, with the defaults of those that were never set; a pilot is there only where it was chosen."""
     defaults: dict[str, object] = {"targets": [], "crew": [], "checklists": []}
     for name, field in PartsSerializer().fields.items():
-        if isinstance(field, serializers.Serializer):
+        if isinstance(field, serializers.Serializer) and name != "pilot":
             given = type(field)(data=parts.get(name, {}))
             given.is_valid(raise_exception=True)
             defaults[name] = dict(given.data)

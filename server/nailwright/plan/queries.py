@@ -11,14 +11,10 @@ from django.db.models import Count, Q, Sum
 from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Capture, Gear, Run
 from nailwright.deck.today import count_done
-from nailwright.findings.queries import lengths_of
 from nailwright.plan.days import in_season, seasons_of
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.reaches import reach_of
-from nailwright_core.common import species as species_table
-from nailwright_core.plan.effort import pilot
-from nailwright_core.plan.sample_size import lengths_before
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
 #: Kinds of tag that are put in by surgery.
@@ -126,30 +122,3 @@ def progress_of(survey: Survey) -> dict[str, Any]:
 
 def _monday(day: date) -> date:
     return day - timedelta(days=day.weekday())
-
-
-def pilot_of(survey: Survey) -> dict[str, Any]:
-    """What past data of this water and gear say, to start from: catch per hour, its spread among sites, PSD, SD of lengths."""
-    code = survey.species[0] if survey.species else "wal"
-    kind = species_table.get(code)
-    runs = list(
-        Run.present.filter(
-            outing__programme=survey.programme, outing__water=survey.water, gear=survey.gear, current_on_s__gt=0
-        )
-        .annotate(n=Sum("captures__count", filter=Q(captures__deleted_at=None, captures__species=code)))
-        .values_list("current_on_s", "n")
-    )
-    captures = Capture.present.filter(programme=survey.programme, species=code, run__outing__water=survey.water)
-    before = lengths_before(lengths_of(captures, kind, estimated=False).length_mm, kind.size_categories)
-    found: dict[str, Any] = {
-        "species": kind.common_name, "runs": len(runs), "fish": before.n, "psd": before.psd,
-        "mean_mm": before.mean_mm if before.n > 1 else None, "sd_mm": before.sd_mm if before.n > 1 else None,
-        "cpue": None, "cpue_low": None, "cpue_high": None, "catch_mean": None, "catch_variance": None, "k": None,
-    }  # fmt: skip
-    if len(runs) >= 2:
-        past = pilot([n or 0 for _, n in runs], [seconds / 3600 for seconds, _ in runs])
-        found |= {
-            "cpue": past.cpue.value, "cpue_low": past.cpue.lower, "cpue_high": past.cpue.upper,
-            "catch_mean": past.mean, "catch_variance": past.variance, "k": min(past.k, 1000.0),
-        }  # fmt: skip
-    return found

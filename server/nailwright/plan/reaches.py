@@ -28,7 +28,9 @@ def reach_of(water: Water) -> Reach:
         return reach_from(shape["coordinates"])
     if shape.get("type") == "Polygon":
         return reach_from(shape["coordinates"][0])
-    raise CoreError("line_missing", f"{water.name} has no line yet. Bring in its centre-line or shore, or draw it.", "water")
+    raise CoreError(
+        "line_missing", f"{water.name} has no line yet. Bring in its centre-line or shore, or draw it.", "water"
+    )
 
 
 def closed_stretches(water: Water) -> tuple[tuple[float, float], ...]:

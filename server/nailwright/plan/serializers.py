@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
+from nailwright.findings.serializers import SelectionSerializer
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
 from nailwright.plan.parts import PartsSerializer
@@ -170,6 +171,7 @@ class DayEventSerializer(serializers.Serializer):
 
 
 class PilotSerializer(serializers.Serializer):
+    selection = SelectionSerializer()
     species = serializers.CharField()
     runs = serializers.IntegerField()
     fish = serializers.IntegerField()

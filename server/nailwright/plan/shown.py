@@ -9,7 +9,8 @@ from nailwright.deck.signing import unsigned_of
 from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import checklists_asked, missing_for, pilot_of, progress_of
+from nailwright.plan.pilots import pilot_of
+from nailwright.plan.queries import checklists_asked, missing_for, progress_of
 from nailwright.plan.reaches import reach_of
 from nailwright.plan.serializers import SurveySerializer
 

@@ -2311,6 +2311,8 @@ export interface components {
             targets?: components["schemas"]["PlanTarget"][];
             crew?: string[];
             emergency?: components["schemas"]["Emergency"];
+            /** @description Past data to start from; without it species, water and gear */
+            pilot?: components["schemas"]["Selection"];
             checklists?: components["schemas"]["ChecklistEnum"][];
         };
         /** @description Any of the parts; what is left out stays as it is. */
@@ -2323,6 +2325,8 @@ export interface components {
             targets?: components["schemas"]["PlanTargetRequest"][];
             crew?: string[];
             emergency?: components["schemas"]["EmergencyRequest"];
+            /** @description Past data to start from; without it species, water and gear */
+            pilot?: components["schemas"]["SelectionRequest"];
             checklists?: components["schemas"]["ChecklistEnum"][];
         };
         Person: {
@@ -2332,6 +2336,7 @@ export interface components {
             name: string;
         };
         Pilot: {
+            selection: components["schemas"]["Selection"];
             species: string;
             runs: number;
             fish: number;
@@ -2668,11 +2673,61 @@ export interface components {
          * @enum {string}
          */
         SeasonKindEnum: "closed" | "spawning";
+        /** @description A selection as it stands in an address; lists repeat their key. */
+        Selection: {
+            species: string;
+            outing?: string[];
+            water?: string[];
+            site?: string[];
+            reach?: string[];
+            gear?: components["schemas"]["GearEnum"][];
+            sex?: components["schemas"]["SexEnum"][];
+            /**
+             * Format: date
+             * @description First day, YYYY-MM-DD
+             */
+            first?: string;
+            /**
+             * Format: date
+             * @description Last day, YYYY-MM-DD
+             */
+            last?: string;
+            /**
+             * @description Also lengths and masses judged by eye
+             * @default false
+             */
+            estimated?: boolean;
+        };
         SelectionOptions: {
             species: components["schemas"]["SpeciesName"][];
             outings: components["schemas"]["OutingOption"][];
             waters: components["schemas"]["WaterOption"][];
             gears: components["schemas"]["GearOption"][];
+        };
+        /** @description A selection as it stands in an address; lists repeat their key. */
+        SelectionRequest: {
+            species: string;
+            outing?: string[];
+            water?: string[];
+            site?: string[];
+            reach?: string[];
+            gear?: components["schemas"]["GearEnum"][];
+            sex?: components["schemas"]["SexEnum"][];
+            /**
+             * Format: date
+             * @description First day, YYYY-MM-DD
+             */
+            first?: string;
+            /**
+             * Format: date
+             * @description Last day, YYYY-MM-DD
+             */
+            last?: string;
+            /**
+             * @description Also lengths and masses judged by eye
+             * @default false
+             */
+            estimated?: boolean;
         };
         Session: {
             person: components["schemas"]["Person"] | null;

@@ -1,14 +1,47 @@
 import { useCallback, useState } from "react";
 import { ApiError, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { changed, type Selection, SelectionPanel, useSelectionOptions } from "@/features/findings/selecting";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
-import { type Survey, useEnough } from "./queries";
+import { type Survey, useEnough, useSurveyStep } from "./queries";
 
-/** How many sites, fish, marks; from this water's own past where there is one. */
+/** How many sites, fish, marks; from past data that a selection chooses, or typed. */
 export function EnoughPart({ survey }: { survey: Survey }) {
+  const { may } = useHere();
+  const step = useSurveyStep(survey.id);
+  const { data: options } = useSelectionOptions(survey.programme);
+  const { selection } = survey.pilot;
+  return (
+    <>
+      {options && may("plan") && (
+        <details className="mb-3">
+          <summary className="cursor-pointer font-semibold">Past data to start from</summary>
+          <div className="mt-2 max-w-sm">
+            <SelectionPanel
+              options={options}
+              selection={selection}
+              onChange={(part) =>
+                step.mutate({ what: "change", body: { parts: { pilot: pilotWith(selection, part) } } })
+              }
+            />
+          </div>
+          {step.error && <ErrorMessage failure={step.error} />}
+        </details>
+      )}
+      <Answers key={JSON.stringify(selection)} survey={survey} />
+    </>
+  );
+}
+
+function pilotWith(selection: Selection, part: Partial<Selection>): NonNullable<Survey["parts"]["pilot"]> {
+  const { species = "", ...chosen } = changed(selection, part);
+  return { species, ...chosen };
+}
+
+function Answers({ survey }: { survey: Survey }) {
   const { membership } = useHere();
   const { pilot } = survey;
   const [asked, setAsked] = useState<Record<string, number>>({
@@ -30,8 +63,8 @@ export function EnoughPart({ survey }: { survey: Survey }) {
       <section aria-label="What is asked">
         <p className="mb-2 text-sm text-muted">
           {pilot.runs
-            ? `From ${whole(pilot.runs)} past runs and ${whole(pilot.fish)} measured ${pilot.species} of ${survey.water_name}${pilot.cpue === null ? "" : `: ${pilot.cpue.toFixed(0)} an hour (${pilot.cpue_low!.toFixed(0)}-${pilot.cpue_high!.toFixed(0)})`}. Type over them.`
-            : "No past runs here: type what you expect."}
+            ? `From ${whole(pilot.runs)} past runs and ${whole(pilot.fish)} measured ${pilot.species}${pilot.cpue === null ? "" : `: ${pilot.cpue.toFixed(0)} an hour (${pilot.cpue_low!.toFixed(0)}-${pilot.cpue_high!.toFixed(0)})`}. Type over them.`
+            : "No past runs of this selection: type what you expect."}
         </p>
         <Numbers
           specs={[

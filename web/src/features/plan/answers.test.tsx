@@ -38,6 +38,7 @@ const survey = {
     },
   },
   pilot: {
+    selection: { species: "wal", water: ["w1"] },
     species: "walleye",
     runs: 138,
     fish: 4442,
@@ -136,6 +137,15 @@ beforeEach(() => {
       settings,
       enough,
       rehearsals,
+      "selection-options": {
+        species: [
+          { code: "wal", name: "walleye" },
+          { code: "yep", name: "yellow perch" },
+        ],
+        outings: [],
+        waters: [],
+        gears: [],
+      },
       units: { units: [unit], r100_ohm: 37, readings: [{ r100_ohm: 36 }, { r100_ohm: 37 }, { r100_ohm: 50 }] },
     };
     return new Response(JSON.stringify(answers[last] ?? survey), { headers: { "Content-Type": "application/json" } });
@@ -176,11 +186,21 @@ describe("settings", () => {
 describe("how much is enough", () => {
   it("starts from the water's own past and answers in numbers", async () => {
     await shown(<EnoughPart survey={survey} />);
-    expect(words()).toContain("From 138 past runs and 4,442 measured walleye of Long River: 146 an hour (136-157)");
+    expect(words()).toContain("From 138 past runs and 4,442 measured walleye: 146 an hour (136-157)");
     expect(field("PSD expected").value).toBe("63");
     expect(words()).toContain("sites for a CV of 20 %5");
     expect(words()).toContain("handled fish to tell 5 % deaths from 15 % (power 80 %)59");
     expect(words()).toContain("[Marks and catch for three accuracies: 2 rows]");
+  });
+  it("starts from past data of another selection", async () => {
+    await shown(<EnoughPart survey={survey} />);
+    change(field("Species"), "yep");
+    change(field("First day"), "2020-01-01");
+    await settle();
+    expect(sent.map(({ body }) => body)).toEqual([
+      { parts: { pilot: { species: "yep", water: ["w1"] } } },
+      { parts: { pilot: { species: "wal", water: ["w1"], first: "2020-01-01" } } },
+    ]);
   });
 });
 

@@ -1,0 +1,46 @@
+"""Past data that a survey starts from: those of a selection, or of its own species, water and gear."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Q, Sum
+
+from nailwright.findings.queries import lengths_of
+from nailwright.findings.selections import captures_in, runs_in
+from nailwright.findings.serializers import SelectionSerializer, read_query
+from nailwright.plan.models import Survey
+from nailwright_core.common import species as species_table
+from nailwright_core.plan.effort import pilot
+from nailwright_core.plan.sample_size import lengths_before
+
+
+def pilot_of(survey: Survey) -> dict[str, Any]:
+    """What past data say: catch per hour, its spread among runs, PSD, SD of lengths; and of which selection."""
+    own = {"species": survey.species[0], "water": [str(survey.water_id)], "gear": [survey.gear]}
+    asked = survey.parts.get("pilot") or own
+    selection = read_query(SelectionSerializer, asked).selection()
+    kind = species_table.get(selection.species)
+    counted = Q(captures__deleted_at=None, captures__species=kind.code)
+    if selection.sexes:
+        counted &= Q(captures__sex__in=selection.sexes)
+    runs = list(
+        runs_in(survey.programme, selection)
+        .filter(current_on_s__gt=0)
+        .annotate(n=Sum("captures__count", filter=counted))
+        .values_list("current_on_s", "n")
+    )
+    captures = captures_in(survey.programme, selection)
+    before = lengths_before(lengths_of(captures, kind, selection.estimated).length_mm, kind.size_categories)
+    found: dict[str, Any] = {
+        "selection": asked, "species": kind.common_name, "runs": len(runs), "fish": before.n, "psd": before.psd,
+        "mean_mm": before.mean_mm if before.n > 1 else None, "sd_mm": before.sd_mm if before.n > 1 else None,
+        "cpue": None, "cpue_low": None, "cpue_high": None, "catch_mean": None, "catch_variance": None, "k": None,
+    }  # fmt: skip
+    if len(runs) >= 2:
+        past = pilot([n or 0 for _, n in runs], [seconds / 3600 for seconds, _ in runs])
+        found |= {
+            "cpue": past.cpue.value, "cpue_low": past.cpue.lower, "cpue_high": past.cpue.upper,
+            "catch_mean": past.mean, "catch_variance": past.variance, "k": min(past.k, 1000.0),
+        }  # fmt: skip
+    return found
