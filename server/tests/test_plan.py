@@ -14,10 +14,12 @@ import pytest
 import vobject
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
+from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.plan.reaches import reach_of
 from nailwright.programmes.models import Change, Programme, Site, Water
 from nailwright.tags.models import Fish, Placement, Tag
 
@@ -441,6 +443,52 @@ def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, re
     Outing.objects.filter(pk=outing.pk).update(state="closed")
     lead.post(ready, {"parts": {"bath": {"well_l": 300}}}, format="json")
     assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
+
+
+def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
+    lead: APIClient, ready: str, river: Water, unit: Unit, programme: Programme
+) -> None:
+    half = reach_of(river).length_m / 2
+    zones = [
+        {"kind": "zone", "name": name, "start_m": a, "end_m": b}
+        for name, a, b in (("Lower", 0, half), ("Upper", half, 2 * half))
+    ]
+    lead.post(f"/api/v1/waters/{river.pk}/zones", {"zones": zones}, format="json")
+    wanted = {"species": "wal", "what": "marked", "wanted": 60, "from_mm": 250}
+    other_month = FIRST.month % 12 + 1
+
+    def ask(**target: object) -> Any:
+        return lead.post(ready, {"parts": {"targets": [wanted | each for each in ({}, target)]}}, format="json").data
+
+    assert ask(zone="Middle")["code"] == "zone_unknown" and ask(month=13)["field"].startswith("parts.targets")
+    targets = ask(zone="Lower", month=FIRST.month)["progress"]["targets"]
+    visits = lead.get(ready).data["visits"]
+    days = [date.fromisoformat(str(each["first"])) for each in lead.get(ready).data["days"] if each["what"] == "visit"]
+    there = sum(day.month == FIRST.month for day in days)
+    assert [each["per_visit"] for each in targets] == [-(-60 // visits), -(-60 // there)]
+
+    lead.post(f"{ready}/sites", format="json")
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    outing = Outing.objects.get(name__startswith="Marks, spring")
+    assert set(outing.targets.values_list("reach", "wanted")) == {("", -(-60 // visits)), ("Lower", -(-60 // there))}
+
+    # a marked fish counts in its own zone and month only
+    upper, lower = (river.sites.filter(reach=name).first() for name in ("Upper", "Lower"))
+    for number, site in enumerate((lower, upper, upper), 1):
+        run = Run.objects.create(
+            outing=outing, site=site, number=number, gear="boat_electrofishing", started_at=timezone.now(), recorder=programme.people.first()
+        )  # fmt: skip
+        fish = Fish.objects.create(programme=programme)
+        capture = Capture.objects.create(
+            programme=programme, run=run, species="wal", length_mm=300, length_basis="measured", length_type="TL", fish=fish,
+            recorder=run.recorder,
+        )  # fmt: skip
+        tag = Tag.objects.create(programme=programme, kind="tbar", number=str(number))
+        Placement.objects.create(tag=tag, fish=fish, capture=capture, recorder=run.recorder)
+    assert [each["done"] for each in lead.get(ready).data["progress"]["targets"]] == [3, 1]
+    today = lead.get(f"/api/v1/programmes/{programme.pk}/today").data["outings"]
+    assert {each["reach"]: each["done"] for row in today for each in row["targets"]} == {"": 3, "Lower": 1}
+    assert [each["done"] for each in ask(month=other_month)["progress"]["targets"]] == [3, 0]
 
 
 def test_orders_say_what_the_plan_could_not_give(lead: APIClient, ready: str, unit: Unit) -> None:

@@ -174,7 +174,7 @@ class Release(Recorded):
 
 
 class Target(Keyed):
-    """What an outing is to bring: so many fish of a species measured, or marked, from a length on."""
+    """What an outing is to bring: so many fish of a species measured, or marked, from a length on, in one reach or any."""
 
     class What(models.TextChoices):
         MEASURED = "measured", "measured"
@@ -185,6 +185,7 @@ class Target(Keyed):
     what = models.CharField(max_length=8, choices=What)
     wanted = models.PositiveIntegerField()
     from_mm = models.FloatField(null=True)
+    reach = models.CharField(max_length=60, blank=True)
 
 
 class Signature(Keyed):

@@ -177,7 +177,7 @@ class SlipSerializer(serializers.Serializer):
 class TargetSerializer(serializers.ModelSerializer):
     class Meta:
         model = Target
-        fields = ["id", "species", "what", "wanted", "from_mm"]
+        fields = ["id", "species", "what", "wanted", "from_mm", "reach"]
         read_only_fields = fields
 
 
@@ -252,6 +252,7 @@ class TargetProgressSerializer(serializers.Serializer):
     species = serializers.CharField()
     what = serializers.ChoiceField(Target.What.choices)
     from_mm = serializers.FloatField(allow_null=True)
+    reach = serializers.CharField()
     wanted = serializers.IntegerField()
     done = serializers.IntegerField()
 

@@ -45,16 +45,19 @@ def _progress(target: Target) -> dict[str, Any]:
         "species": species_table.get(target.species).common_name,
         "what": target.what,
         "from_mm": target.from_mm,
+        "reach": target.reach,
         "wanted": target.wanted,
-        "done": count_done(captures, target.species, target.what, target.from_mm),
+        "done": count_done(captures, target.species, target.what, target.from_mm, target.reach),
     }
 
 
-def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None) -> int:
+def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, reach: str = "") -> int:
     """How many of the captures count towards a target; a fish with two tags is one marked fish."""
     wanted = captures.filter(species=species)
     if from_mm is not None:
         wanted = wanted.filter(length_mm__gte=from_mm)
+    if reach:
+        wanted = wanted.filter(run__site__reach=reach)
     if what == Target.What.MEASURED:
         return wanted.filter(length_basis="measured").count()
     return wanted.filter(placements__deleted_at=None, placements__isnull=False).distinct().count()

@@ -15,7 +15,7 @@ from nailwright.findings.selections import check_days
 from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit, Zone
 from nailwright.plan.orders import give_orders
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import missing_for
+from nailwright.plan.queries import missing_for, per_visit, targets_of
 from nailwright.plan.reaches import closed_stretches, reach_of
 from nailwright.programmes.audit import Act, apply_change, must_say_why
 from nailwright.programmes.models import Change, Person, Programme, Site, Water
@@ -42,6 +42,7 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         check_days(values.get("first", locked.first), values.get("last", locked.last))
         if "species" in values:
             _check_species(locked.programme, values["species"])
+        _check_targets(locked, parts.get("targets", []))
         if "pilot" in parts:
             _check_species(locked.programme, [parts["pilot"]["species"]])
         apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
@@ -173,7 +174,6 @@ def make_outing(person: Person, survey: Survey, day: date, override: str = "") -
         raise CoreError(
             "plan_incomplete", f"{' '.join(against)} Put it right, or say why it shall go out all the same.", "override"
         )
-    parts = whole_parts(survey.parts)
     with transaction.atomic():
         _real_sites(survey)
         outing = open_outing(
@@ -182,13 +182,13 @@ def make_outing(person: Person, survey: Survey, day: date, override: str = "") -
         )  # fmt: skip
         survey.outings.add(outing)
         give_orders(survey, outing)
-        visits = max(survey.visits, 1)
         Target.objects.bulk_create(
             Target(
-                outing=outing, species=each["species"], what=each["what"], wanted=-(-each["wanted"] // visits),
-                from_mm=each["from_mm"],
+                outing=outing, species=each["species"], what=each["what"], wanted=per_visit(survey, each),
+                from_mm=each["from_mm"], reach=each["zone"],
             )
-            for each in parts["targets"]  # type: ignore[attr-defined]
+            for each in targets_of(survey)
+            if each["month"] in (None, day.month)
         )  # fmt: skip
         if against:
             Change.objects.create(
@@ -258,6 +258,16 @@ def _somewhere(programme: Programme, water: Water) -> tuple[float, float] | None
         if line and shape.get("type") in ("LineString", "Polygon"):
             return float(line[0][0]), float(line[0][1])
     return None
+
+
+def _check_targets(survey: Survey, targets: Sequence[dict[str, Any]]) -> None:
+    zones = set(survey.water.zones.filter(kind=Zone.Kind.ZONE).values_list("name", flat=True))
+    wrong = next((each["zone"] for each in targets if each["zone"] and each["zone"] not in zones), None)
+    if wrong:
+        raise CoreError(
+            "zone_unknown", f"Expected a zone of {survey.water.name} ({', '.join(sorted(zones)) or 'it has none yet'}); got '{wrong}'.",
+            "targets",
+        )  # fmt: skip
 
 
 def _check_species(programme: Programme, codes: Sequence[str]) -> None:

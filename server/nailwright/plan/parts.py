@@ -83,6 +83,10 @@ class PlanTargetSerializer(serializers.Serializer):
     what = serializers.ChoiceField(Target.What.choices)
     wanted = serializers.IntegerField(min_value=1, max_value=1_000_000)
     from_mm = _number(1, 20_000, allow_null=True, default=None)
+    zone = serializers.CharField(
+        max_length=60, allow_blank=True, default="", help_text="One of the water's zones, or any"
+    )
+    month = serializers.IntegerField(min_value=1, max_value=12, allow_null=True, default=None)
 
 
 class AnglingSerializer(serializers.Serializer):

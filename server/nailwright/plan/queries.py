@@ -11,7 +11,7 @@ from django.db.models import Count, Q, Sum
 from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Capture, Gear, Run
 from nailwright.deck.today import count_done
-from nailwright.plan.days import in_season, seasons_of
+from nailwright.plan.days import in_season, seasons_of, visit_days
 from nailwright.plan.models import Paper, Season, Survey, Zone
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.reaches import reach_of
@@ -86,6 +86,19 @@ def checklists_asked(survey: Survey) -> tuple[str, ...]:
     return needed_for(survey.gear, near, bool(parts["bath"]["agent"]), kind in IMPLANTED)  # type: ignore[index]
 
 
+def targets_of(survey: Survey) -> list[dict[str, Any]]:
+    """Its targets, each with a zone and a month, or any."""
+    targets: list[dict[str, Any]] = whole_parts(survey.parts)["targets"]  # type: ignore[assignment]
+    return [{"zone": "", "month": None, **each} for each in targets]
+
+
+def per_visit(survey: Survey, target: dict[str, Any]) -> int:
+    """A visit's share of a target: of all visits, or of those in its month."""
+    days = visit_days(survey)
+    visits = sum(day.month == target["month"] for day in days) if target["month"] else len(days)
+    return -(-target["wanted"] // max(visits, 1))
+
+
 def progress_of(survey: Survey) -> dict[str, Any]:
     """Planned against done: sites, effort, fish measured, marks; and by week."""
     outings = list(survey.outings.all())
@@ -105,10 +118,11 @@ def progress_of(survey: Survey) -> dict[str, Any]:
         week = weeks[_monday(day)]
         week["effort_s"] += effort or 0
         week["sites"] += sites
-    targets = [
-        {**each, "done": count_done(fish, each["species"], each["what"], each["from_mm"])}
-        for each in whole_parts(survey.parts)["targets"]  # type: ignore[attr-defined]
-    ]
+    targets = []
+    for each in targets_of(survey):
+        caught = fish.filter(run__outing__date__month=each["month"]) if each["month"] else fish
+        done = count_done(caught, each["species"], each["what"], each["from_mm"], each["zone"])
+        targets.append({**each, "per_visit": per_visit(survey, each), "done": done})
     return {
         "outings": outings,
         "sites_planned": planned,

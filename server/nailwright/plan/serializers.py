@@ -128,6 +128,9 @@ class TargetDoneSerializer(serializers.Serializer):
     what = serializers.ChoiceField(Target.What.choices)
     wanted = serializers.IntegerField()
     from_mm = serializers.FloatField(allow_null=True)
+    zone = serializers.CharField()
+    month = serializers.IntegerField(allow_null=True)
+    per_visit = serializers.IntegerField()
     done = serializers.IntegerField()
 
 

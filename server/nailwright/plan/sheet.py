@@ -13,7 +13,7 @@ from nailwright.deck.models import Gear
 from nailwright.plan.kit import show_bath, show_tags
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import ELECTRIC, checklists_for
+from nailwright.plan.queries import ELECTRIC, checklists_for, targets_of
 from nailwright.plan.reaches import reach_of
 from nailwright.plan.settings import show_settings
 from nailwright_core.common import species as species_table
@@ -51,7 +51,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "bath_part": parts["bath"],
             "tags": _or_words(lambda: show_tags(survey, parts["tags"], timezone.now().date())) if parts["tags"]["kind"] else None,
             "tags_part": parts["tags"],
-            "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in parts["targets"]],
+            "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in targets_of(survey)],
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
             "crew": parts["crew"],
             "emergency": parts["emergency"],

@@ -2393,6 +2393,12 @@ export interface components {
             wanted: number;
             /** Format: double */
             from_mm?: number | null;
+            /**
+             * @description One of the water's zones, or any
+             * @default
+             */
+            zone?: string;
+            month?: number | null;
         };
         PlanTargetRequest: {
             species: string;
@@ -2400,6 +2406,12 @@ export interface components {
             wanted: number;
             /** Format: double */
             from_mm?: number | null;
+            /**
+             * @description One of the water's zones, or any
+             * @default
+             */
+            zone?: string;
+            month?: number | null;
         };
         PlannedSite: {
             number: number;
@@ -3133,6 +3145,7 @@ export interface components {
             readonly wanted: number;
             /** Format: double */
             readonly from_mm: number | null;
+            readonly reach: string;
         };
         TargetDone: {
             species: string;
@@ -3140,6 +3153,9 @@ export interface components {
             wanted: number;
             /** Format: double */
             from_mm: number | null;
+            zone: string;
+            month: number | null;
+            per_visit: number;
             done: number;
         };
         TargetProgress: {
@@ -3147,6 +3163,7 @@ export interface components {
             what: components["schemas"]["TargetWhatEnum"];
             /** Format: double */
             from_mm: number | null;
+            reach: string;
             wanted: number;
             done: number;
         };

@@ -67,3 +67,17 @@ export function formatInterval(
 export function whole(n: number): string {
   return Math.round(n).toLocaleString("en");
 }
+
+const MONTHS = "January February March April May June July August September October November December".split(" ");
+
+/** What a target asks for: "walleye marked, from 250 mm, Lower river, in April". */
+export function targetWords(
+  name: string,
+  { what, from_mm, place, month }: { what: string; from_mm?: number | null; place?: string; month?: number | null },
+): string {
+  const parts = [`${name} ${what}`, from_mm != null && `from ${from_mm} mm`, place, month && `in ${MONTHS[month - 1]}`];
+  return parts.filter(Boolean).join(", ");
+}
+
+/** The months by number, to choose from. */
+export const MONTH_CHOICES = MONTHS.map((name, at) => ({ value: at + 1, label: name }));

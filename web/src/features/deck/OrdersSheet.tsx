@@ -1,5 +1,5 @@
 import { DoneOf } from "@/ui/DoneOf";
-import { formatTime } from "@/ui/format";
+import { formatTime, targetWords } from "@/ui/format";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckView } from "./deck-store";
 import { doneOf, goalNow } from "./orders";
@@ -7,7 +7,7 @@ import { doneOf, goalNow } from "./orders";
 /** What the plan asks of this outing: targets, settings in today's water, limits, who signed what. */
 export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => void }) {
   const { deck } = view;
-  const { orders, targets, captures, checklists, outing, species } = deck;
+  const { orders, targets, checklists, outing, species } = deck;
   const now = goalNow(deck);
   const named = (code: string) => species.find((each) => each.code === code)?.name ?? code;
   return (
@@ -23,8 +23,8 @@ export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => 
             {targets.map((target) => (
               <DoneOf
                 key={target.id}
-                label={`${named(target.species)} ${target.what}${target.from_mm === null ? "" : `, from ${target.from_mm} mm`}`}
-                done={doneOf(captures, target)}
+                label={targetWords(named(target.species), { ...target, place: target.reach })}
+                done={doneOf(deck, target)}
                 wanted={target.wanted}
               />
             ))}

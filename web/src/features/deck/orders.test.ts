@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { beyondOrders, doneOf, goalNow, toSign, wellFull } from "./orders";
-import { capture, emptyDeck } from "./testing";
+import { capture, emptyDeck, RUN_ID } from "./testing";
 
 type Deck = Schemas["Deck"];
 
@@ -50,6 +50,22 @@ it("says which settings the plan does not allow, and nothing without a plan", ()
   expect(beyondOrders(deck(), { volts: Number.NaN, amps: 0, pulse_hz: 0 })).toEqual({});
 });
 
+const site = { id: "s", name: "K1", reach: "Lower river", river_km: 1 };
+const run = {
+  id: RUN_ID,
+  outing: "o",
+  site: "s",
+  number: 1,
+  gear: "boat_electrofishing" as const,
+  volts: null,
+  amps: null,
+  pulse_hz: null,
+  pulse_width_ms: null,
+  current_on_s: 0,
+  started_at: "2026-10-12T21:00:00Z",
+  ended_at: null,
+};
+
 it("counts what a target asks for", () => {
   const captures = [
     capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1" }] }),
@@ -58,10 +74,13 @@ it("counts what a target asks for", () => {
     capture("d", { length_mm: null, length_basis: "" }),
     capture("e", { species: "yep" }),
   ];
-  const target = { id: "t", species: "wal", wanted: 10 };
-  expect(doneOf(captures, { ...target, what: "measured", from_mm: null })).toBe(2);
-  expect(doneOf(captures, { ...target, what: "marked", from_mm: 250 })).toBe(1);
-  expect(doneOf(captures, { ...target, what: "marked", from_mm: null })).toBe(2);
+  const done = (what: "measured" | "marked", from_mm: number | null, reach = "") =>
+    doneOf(deck({ captures, runs: [run], sites: [site] }), { species: "wal", what, from_mm, reach });
+  expect(done("measured", null)).toBe(2);
+  expect(done("marked", 250)).toBe(1);
+  expect(done("marked", null)).toBe(2);
+  expect(done("marked", null, "Lower river")).toBe(2);
+  expect(done("marked", null, "Upper river")).toBe(0);
 });
 
 it("says when the live well is full, by load or by number; released fish are not in it", () => {

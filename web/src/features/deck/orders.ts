@@ -1,7 +1,6 @@
 import type { Schemas } from "@/api/client";
 
 type Deck = Schemas["Deck"];
-type Capture = Schemas["Capture"];
 
 /** Checklists that nobody has signed or passed over yet. */
 export function toSign({ checklists }: Deck): Deck["checklists"] {
@@ -37,10 +36,16 @@ export function beyondOrders(
 }
 
 /** How many fish of this outing count towards a target; the server counts the same. */
-export function doneOf(captures: Capture[], { species, what, from_mm }: Schemas["Target"]): number {
+export function doneOf(
+  { captures, runs, sites }: Deck,
+  { species, what, from_mm, reach }: Omit<Schemas["Target"], "id" | "wanted">,
+): number {
+  const there = new Set(sites.filter((site) => site.reach === reach).map(({ id }) => id));
+  const within = new Set(runs.filter(({ site }) => there.has(site)).map(({ id }) => id));
   return captures.filter(
     (each) =>
       each.species === species &&
+      (!reach || within.has(each.run)) &&
       (from_mm === null || (each.length_mm !== null && each.length_mm >= from_mm)) &&
       (what === "measured" ? each.length_basis === "measured" : each.placed.length > 0),
   ).length;

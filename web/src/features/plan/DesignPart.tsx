@@ -3,10 +3,10 @@ import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
+import { formatDay, MONTH_CHOICES, targetWords } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
-import { type Survey, useSurveyStep } from "./queries";
+import { type Survey, useReach, useSurveyStep } from "./queries";
 import { QUESTIONS } from "./questions";
 
 /** The question, when and how often, the effort, and what it is to bring. */
@@ -64,36 +64,44 @@ export function DesignPart({ survey }: { survey: Survey }) {
   );
 }
 
+const EMPTY = { species: "", what: "measured", wanted: "", from: "", zone: "", month: "" };
+
 type Target = NonNullable<Survey["parts"]["targets"]>[number];
 
 function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Target[]) => void }) {
   const { may } = useHere();
+  const { data: reach } = useReach(survey.water);
   const targets = survey.parts.targets ?? [];
-  const [fresh, setFresh] = useState({ species: survey.species[0] ?? "", what: "measured", wanted: "", from: "" });
+  const [fresh, setFresh] = useState({ ...EMPTY, species: survey.species[0] ?? "" });
+  const set = (part: Partial<typeof fresh>) => setFresh({ ...fresh, ...part });
   const add = () => {
+    const { species, what, wanted, from, zone, month } = fresh;
     onChange([
       ...targets,
       {
-        species: fresh.species,
-        what: fresh.what as Target["what"],
-        wanted: Number(fresh.wanted),
-        from_mm: fresh.from ? Number(fresh.from) : null,
+        species,
+        what: what as Target["what"],
+        wanted: Number(wanted),
+        from_mm: from ? Number(from) : null,
+        zone,
+        month: month ? Number(month) : null,
       },
     ]);
-    setFresh({ ...fresh, wanted: "", from: "" });
+    set({ wanted: "", from: "" });
   };
   return (
     <section aria-label="Targets">
       <h2 className="text-lg font-semibold">Targets of the whole survey</h2>
       <ul>
-        {targets.map((target, place) => (
+        {survey.progress.targets.map((target, place) => (
           <li
-            key={`${target.species} ${target.what} ${target.wanted}`}
+            key={`${target.species} ${target.what} ${target.wanted} ${target.zone} ${target.month}`}
             className="flex items-center gap-3 border-t border-line py-1.5"
           >
-            {target.wanted} {target.species} {target.what}
-            {target.from_mm !== null && target.from_mm !== undefined && ` from ${target.from_mm} mm`}
-            <span className="text-sm text-muted">{Math.ceil(target.wanted / survey.visits)} a visit</span>
+            {target.wanted} {targetWords(target.species, { ...target, place: target.zone })}
+            <span className="text-sm text-muted">
+              {target.per_visit} a visit{target.month ? " of that month" : ""}
+            </span>
             {may("plan") && (
               <Button className="ml-auto" onClick={() => onChange(targets.filter((_, at) => at !== place))}>
                 Take out
@@ -103,21 +111,13 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
         ))}
       </ul>
       {may("plan") && (
-        <div className="mt-2 grid grid-cols-[1fr_1fr_1fr_1fr_auto] items-end gap-2">
-          <Choice
-            label="Species"
-            value={fresh.species}
-            onChange={(event) => setFresh({ ...fresh, species: event.target.value })}
-          >
+        <div className="mt-2 grid grid-cols-4 items-end gap-2">
+          <Choice label="Species" value={fresh.species} onChange={(event) => set({ species: event.target.value })}>
             {survey.species.map((code) => (
               <option key={code}>{code}</option>
             ))}
           </Choice>
-          <Choice
-            label="to be"
-            value={fresh.what}
-            onChange={(event) => setFresh({ ...fresh, what: event.target.value })}
-          >
+          <Choice label="to be" value={fresh.what} onChange={(event) => set({ what: event.target.value })}>
             <option>measured</option>
             <option>marked</option>
           </Choice>
@@ -125,15 +125,33 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
             label="How many"
             inputMode="numeric"
             value={fresh.wanted}
-            onChange={(event) => setFresh({ ...fresh, wanted: event.target.value })}
+            onChange={(event) => set({ wanted: event.target.value })}
           />
           <Field
             label="From"
             unit="mm"
             inputMode="numeric"
             value={fresh.from}
-            onChange={(event) => setFresh({ ...fresh, from: event.target.value })}
+            onChange={(event) => set({ from: event.target.value })}
           />
+          <div className="col-span-2">
+            <Choice label="In the zone" value={fresh.zone} onChange={(event) => set({ zone: event.target.value })}>
+              <option value="">any</option>
+              {reach?.zones
+                .filter(({ kind }) => kind === "zone")
+                .map(({ name }) => (
+                  <option key={name}>{name}</option>
+                ))}
+            </Choice>
+          </div>
+          <Choice label="In the month" value={fresh.month} onChange={(event) => set({ month: event.target.value })}>
+            <option value="">any</option>
+            {MONTH_CHOICES.map(({ value, label }) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </Choice>
           <Button large disabled={!(Number(fresh.wanted) > 0)} onClick={add}>
             Add
           </Button>

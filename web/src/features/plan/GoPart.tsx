@@ -5,7 +5,7 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
 import { Field } from "@/ui/Field";
-import { formatDay, plural } from "@/ui/format";
+import { formatDay, plural, targetWords } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { type Survey, usePlan, useSurveyStep } from "./queries";
@@ -218,8 +218,8 @@ function Done({ survey }: { survey: Survey }) {
         />
         {progress.targets.map((target) => (
           <DoneOf
-            key={target.species + target.what}
-            label={`${target.species} ${target.what}`}
+            key={target.species + target.what + target.zone + target.month}
+            label={targetWords(target.species, { ...target, place: target.zone })}
             done={target.done}
             wanted={target.wanted}
           />

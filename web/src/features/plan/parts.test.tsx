@@ -70,7 +70,9 @@ const survey = {
     sites_done: 1,
     effort_planned_s: 7200,
     effort_done_s: 600,
-    targets: [{ species: "wal", what: "marked", wanted: 410, from_mm: 250, done: 12 }],
+    targets: [
+      { species: "wal", what: "marked", wanted: 410, from_mm: 250, zone: "", month: 4, per_visit: 103, done: 12 },
+    ],
     weeks: [{ week: "2027-05-31", fish: 40, marks: 12, effort_s: 600, sites: 1 }],
   },
   pilot: { species: "walleye", runs: 0, fish: 0 },
@@ -169,7 +171,7 @@ describe("question and targets", () => {
   it("says what the whole costs in current, and what a visit is to bring", async () => {
     await shown(<DesignPart survey={survey} />);
     expect(words()).toContain("2 sites × 4 visits × 15 min: 2.0 h of current on in all");
-    expect(words()).toContain("410 wal marked from 250 mm103 a visit");
+    expect(words()).toContain("410 wal marked, from 250 mm, in April103 a visit of that month");
     expect(words()).toContain("! Closed by rule: Ice-out");
   });
   it("sends a change when a figure is left", async () => {
@@ -182,10 +184,13 @@ describe("question and targets", () => {
   it("adds and takes out targets", async () => {
     await shown(<DesignPart survey={survey} />);
     change(field("How many"), "80");
+    change(field("In the month"), "4");
     press("Add");
     await settle();
     expect(sent[0]!.body).toMatchObject({
-      parts: { targets: [{ wanted: 410 }, { species: "wal", what: "measured", wanted: 80, from_mm: null }] },
+      parts: {
+        targets: [{ wanted: 410 }, { species: "wal", what: "measured", wanted: 80, from_mm: null, zone: "", month: 4 }],
+      },
     });
     press("Take out");
     await settle();
@@ -289,7 +294,7 @@ describe("going out", () => {
   it("shows planned against done, and what is still to be signed", async () => {
     await shown(<GoPart survey={survey} />);
     expect(words()).toContain("Site visits1 of 8");
-    expect(words()).toContain("wal marked12 of 410");
+    expect(words()).toContain("wal marked, from 250 mm, in April12 of 410");
     expect(words()).toContain("! 1 checklist to sign on the Deck");
   });
 });

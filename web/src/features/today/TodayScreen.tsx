@@ -6,7 +6,7 @@ import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
 import { offline, recall, remember } from "@/offline/database";
 import { DoneOf } from "@/ui/DoneOf";
-import { formatDay, formatSeconds, plural } from "@/ui/format";
+import { formatDay, formatSeconds, plural, targetWords } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 
 type Today = Schemas["Today"];
@@ -144,13 +144,8 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
         <ul className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-3">
           {targets.map((target) => (
             <DoneOf
-              key={target.species + target.what}
-              label={
-                <>
-                  {target.species} {target.what}
-                  {target.from_mm !== null && <span className="text-muted"> from {target.from_mm} mm</span>}
-                </>
-              }
+              key={target.species + target.what + target.reach}
+              label={targetWords(target.species, { ...target, place: target.reach })}
               done={target.done}
               wanted={target.wanted}
             />
