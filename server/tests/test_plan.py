@@ -416,6 +416,9 @@ def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) ->
     paper = Paper.objects.filter(last=today + timedelta(-1)).get()
     renewed = {**body, "first": today.isoformat(), "last": (today + timedelta(400)).isoformat()}
     assert lead.post(f"/api/v1/papers/{paper.pk}", renewed, format="json").data["state"] == "valid"
+    assert Change.objects.get(table="paper", row=paper.pk).before["last"] == str(paper.last)
+    reversed_days = {**renewed, "last": (today - timedelta(9)).isoformat()}
+    assert lead.post(f"/api/v1/papers/{paper.pk}", reversed_days, format="json").data["code"] == "dates_reversed"
 
 
 def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, ready: str, unit: Unit) -> None:

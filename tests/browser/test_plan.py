@@ -145,6 +145,23 @@ def test_the_sheet_has_ink_on_two_pages(survey: Page, tmp_path_factory: pytest.T
         )  # nothing is cut off
 
 
+def test_a_paper_is_renewed_and_no_longer_stands_in_the_way(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("lead", "/")
+    expect(page.get_by_text("First aid and CPR of Tove Harrowell expired")).to_be_visible()  # on Today
+    page.goto("/plan")
+    page.get_by_role("button", name="Renew First aid and CPR").click()
+    page.get_by_label("Valid to").fill("2020-01-01")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("alert")).to_contain_text("before the first")
+    page.get_by_label("Valid to").fill("2039-01-01")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("row", name=re.compile("First aid and CPR.*valid"))).to_be_visible()
+    page.get_by_role("link", name="Walleye by marks, lower river").click()
+    part(page, "People, sheet, outing")
+    expect(page.get_by_text("First aid and CPR to 1 Jan 2039")).to_be_visible()
+    expect(page.get_by_text("expired on")).not_to_be_visible()
+
+
 def test_a_survey_is_begun_and_a_line_brought_in(sign_in: Callable[..., Page]) -> None:
     page = sign_in("biologist", "/plan")
     page.goto("/plan")

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 from typing import Any
-from uuid import UUID
 
 from django.db import transaction
 
@@ -219,12 +218,21 @@ def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> 
     return Unit.objects.create(programme=programme, **values)
 
 
-def keep_paper(person: Person, programme: Programme, key: UUID | None, values: dict[str, Any]) -> Paper:
-    """Enter or change a permit or a qualification."""
+def enter_paper(person: Person, programme: Programme, values: dict[str, Any]) -> Paper:
+    """Enter a permit or a qualification."""
     require(person, programme, "plan")
     check_days(values["first"], values["last"])
-    paper, _ = Paper.objects.update_or_create(id=key or new_id(), programme=programme, defaults=values)
-    return paper
+    return Paper.objects.create(programme=programme, **values)
+
+
+def change_paper(act: Act, paper: Paper, values: dict[str, Any]) -> Paper:
+    """Renew or correct a paper; what it said before is kept."""
+    require(act.person, paper.programme, "plan")
+    check_days(values["first"], values["last"])
+    with transaction.atomic():
+        locked = Paper.objects.select_for_update().select_related("programme").get(pk=paper.pk)
+        apply_change(act, locked.programme, locked, values)
+    return locked
 
 
 def enter_season(person: Person, programme: Programme, water: Water | None, values: dict[str, Any]) -> Season:

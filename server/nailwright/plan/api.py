@@ -282,7 +282,7 @@ class PapersView(APIView):
     )
     def post(self, request: Request, programme_id: str) -> Response:
         programme = programme_for(request.user, programme_id, "plan")
-        paper = actions.keep_paper(request.user, programme, None, _given(serializers.PaperSerializer, request))
+        paper = actions.enter_paper(request.user, programme, _given(serializers.PaperSerializer, request))
         return Response(serializers.PaperSerializer(paper).data, status.HTTP_201_CREATED)
 
 
@@ -293,7 +293,7 @@ class PaperView(APIView):
     def post(self, request: Request, paper_id: str) -> Response:
         paper = get_object_or_404(Paper.objects.select_related("programme"), pk=paper_id)
         require(request.user, paper.programme, "plan")
-        kept = actions.keep_paper(request.user, paper.programme, paper.pk, _given(serializers.PaperSerializer, request))
+        kept = actions.change_paper(_act(request), paper, _given(serializers.PaperSerializer, request))
         return Response(serializers.PaperSerializer(kept).data)
 
 

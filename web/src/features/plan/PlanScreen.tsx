@@ -8,7 +8,8 @@ import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import { useNewPaper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
+import { PaperSheet } from "./PaperSheet";
+import { type Paper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
 import { QUESTIONS } from "./questions";
 import { YearStrip } from "./YearStrip";
 
@@ -24,6 +25,7 @@ export function PlanScreen() {
   const { membership, may } = useHere();
   const { data: plan, error } = usePlan(membership.programme);
   const [adding, setAdding] = useState<"survey" | "paper" | "season" | null>(null);
+  const [renewed, setRenewed] = useState<Paper | null>(null);
   if (error)
     return (
       <main className="p-6">
@@ -91,6 +93,9 @@ export function PlanScreen() {
               <th>From</th>
               <th>To</th>
               <th>State today</th>
+              <th>
+                <span className="sr-only">Renew</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -102,6 +107,13 @@ export function PlanScreen() {
                 <td>{formatDay(paper.first)}</td>
                 <td>{formatDay(paper.last)}</td>
                 <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
+                <td className="text-right">
+                  {may("plan") && (
+                    <Button aria-label={`Renew ${paper.name}`} onClick={() => setRenewed(paper)}>
+                      Renew
+                    </Button>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -109,7 +121,16 @@ export function PlanScreen() {
       </section>
       {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
       {adding === "season" && <NewSeason onClose={() => setAdding(null)} />}
-      {adding === "paper" && <NewPaper people={plan.people} onClose={() => setAdding(null)} />}
+      {(adding === "paper" || renewed) && (
+        <PaperSheet
+          people={plan.people}
+          paper={renewed}
+          onClose={() => {
+            setAdding(null);
+            setRenewed(null);
+          }}
+        />
+      )}
     </main>
   );
 }
@@ -234,53 +255,6 @@ function NewSeason({ onClose }: { onClose: () => void }) {
         <Field label="What" name="name" required maxLength={120} />
         <Field label="First day (any year)" name="first" type="date" required />
         <Field label="Last day (any year)" name="last" type="date" required />
-        {make.error && (
-          <div className="col-span-2">
-            <ErrorMessage failure={make.error} />
-          </div>
-        )}
-        <Button large look="ink" type="submit" disabled={make.isPending} className="col-span-2">
-          Keep it
-        </Button>
-      </form>
-    </Sheet>
-  );
-}
-
-function NewPaper({ people, onClose }: { people: string[]; onClose: () => void }) {
-  const { membership } = useHere();
-  const make = useNewPaper(membership.programme);
-  const save = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const given = Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>;
-    const done = await make
-      .mutateAsync({
-        kind: given.holder ? "qualification" : "permit",
-        name: given.name!,
-        holder: given.holder ?? "",
-        number: given.number ?? "",
-        gears: [],
-        first: given.first!,
-        last: given.last!,
-      })
-      .catch(() => null); // the refusal is shown below
-    if (done) onClose();
-  };
-  return (
-    <Sheet open onOpenChange={onClose} title="Enter a paper" description="A permit, or somebody's qualification">
-      <form onSubmit={save} className="grid grid-cols-2 gap-3">
-        <div className="col-span-2">
-          <Field label="What" name="name" required maxLength={120} />
-        </div>
-        <Choice label="Of whom" name="holder">
-          <option value="">the programme (a permit)</option>
-          {people.map((name) => (
-            <option key={name}>{name}</option>
-          ))}
-        </Choice>
-        <Field label="Number" name="number" maxLength={60} />
-        <Field label="Valid from" name="first" type="date" required />
-        <Field label="Valid to" name="last" type="date" required />
         {make.error && (
           <div className="col-span-2">
             <ErrorMessage failure={make.error} />

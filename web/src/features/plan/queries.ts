@@ -5,6 +5,7 @@ import { isGoing } from "@/ui/JobProgress";
 export type Survey = Schemas["Survey"];
 export type Parts = Required<Schemas["Parts"]>;
 export type Reach = Schemas["Reach"];
+export type Paper = Schemas["Paper"];
 export type Layer = Schemas["Layer"];
 export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
 
@@ -179,11 +180,18 @@ export function useNewWater(programme_id: string) {
   });
 }
 
-export function useNewPaper(programme_id: string) {
+/** Enters a paper, or changes the one with that key. */
+export function useKeepPaper(programme_id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["PaperRequest"]) =>
-      answer(api.POST("/api/v1/programmes/{programme_id}/papers", { params: { path: { programme_id } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+    mutationFn: ({ id, ...body }: Schemas["PaperRequest"] & { id?: string }) =>
+      answer(
+        id
+          ? api.POST("/api/v1/papers/{paper_id}", { params: { path: { paper_id: id } }, body })
+          : api.POST("/api/v1/programmes/{programme_id}/papers", { params: { path: { programme_id } }, body }),
+      ),
+    onSuccess: () => {
+      for (const key of ["plan", "survey"]) client.invalidateQueries({ queryKey: [key] }); // who may go out
+    },
   });
 }
