@@ -21,6 +21,7 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Programme, Site
+from nailwright.programmes.rows import new_id
 from nailwright.records.models import Import
 from nailwright.tags.models import Placement, Tag
 
@@ -114,6 +115,38 @@ def test_taken_back_and_in_again(upload: Callable[..., Any], go: Callable[..., A
     assert back.data["state"] == "back" and Capture.present.count() == 0 and Capture.objects.count() == 4
     assert bring(upload, go, PLAIN)["result"]["good"] == 4
     assert Capture.present.count() == 4
+
+
+def test_what_the_desk_did_to_a_fish_outlasts_taking_its_file_back(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient
+) -> None:
+    taken = bring(upload, go, PLAIN)
+    corrected, out, restored, _ = Capture.objects.order_by("pk")
+
+    def desk(fish: Capture, path: str, **body: object) -> None:
+        answer = biologist.post(
+            f"/api/v1/captures/{fish.pk}{path}", {"id": str(new_id()), "reason": "desk check", **body}, format="json"
+        )
+        assert answer.status_code == 200, answer.data
+
+    desk(corrected, "", length="333")
+    desk(out, "/deleted", deleted=True)
+    desk(restored, "/deleted", deleted=True)
+    desk(restored, "/deleted", deleted=False)
+    go(taken, "take-back")
+    assert Capture.present.count() == 0
+    tried = go(upload(PLAIN).data)
+    assert (tried.data["result"]["good"], tried.data["result"]["there"]) == (3, 1)
+    assert (
+        Capture.objects.get(pk=corrected.pk).length_mm == 333 and Capture.present.count() == 0
+    )  # a try stores nothing
+    again = bring(upload, go, PLAIN)
+    assert (again["result"]["good"], again["result"]["there"]) == (3, 1)
+    assert Capture.present.count() == 3 and not Capture.present.filter(pk=out.pk).exists()
+    assert Capture.present.get(pk=corrected.pk).length_mm == 333
+    # and the file that brought them last takes them back again
+    go(again, "take-back")
+    assert Capture.present.count() == 0 and Capture.objects.count() == 4
 
 
 def test_bad_lines_are_named_and_wait_in_a_reject_file(

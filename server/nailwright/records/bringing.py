@@ -12,12 +12,13 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from nailwright.deck.models import Capture, Release
 from nailwright.findings.rows import harmless
 from nailwright.jobs.working import Progress
-from nailwright.programmes.models import Person
+from nailwright.programmes.models import Change, Person
 from nailwright.programmes.rows import new_id
 from nailwright.records.answers import Answers
 from nailwright.records.inserting import insert_captures
@@ -78,8 +79,9 @@ class Bringing:
         lines = list(read)
         fish = [each for each in lines if isinstance(each, FileFish)]
         refused = [each for each in lines if isinstance(each, Reject)]
-        captures, releases = [], []
-        there = self._there_already(fish)
+        captures, releases, restored = [], [], []
+        touched = self._touched_before(fish)
+        there = self._there_already(fish, touched)
         self._marks.look_up(fish)
         for each in fish:
             if each.key in there:
@@ -90,31 +92,58 @@ class Bringing:
                     refused.append(Reject(each.line, "capture_id", reason, each.cells))
                 continue
             there[each.key] = True  # a key that stands in the file twice is one fish
+            if touched.get(each.key):
+                self._there += 1  # taken out at the desk, and stays so
+                continue
             try:
                 run = self._places.run_for(each)
                 self._marks.recognise(each)
             except CoreError as error:
                 refused.append(self._reader.refusal(each.line, error, each.cells))
                 continue
+            if each.key in touched:
+                restored.append(each)
+                continue
             captures.append((each, run))
             if each.given.get("left_as"):
                 releases.append(self._release(each))
         for reject in sorted(refused, key=lambda each: each.line):
             self._refuse(reject)
-        self._good += len(captures)
+        self._good += len(captures) + len(restored)
         if self._store:
             self._places.store_new()
             self._marks.store_fish()
             insert_captures(self._row, self._person, self._now, captures)
             Release.objects.bulk_create(releases)
+            for each in restored:
+                back = {"deleted_at": None, "brought_in": self._row, "fish_id": each.values.get("fish_id")}
+                Capture.objects.filter(pk=each.key).update(**back)
 
-    def _there_already(self, fish: list[FileFish]) -> dict[UUID, bool]:
+    def _taken_back(self, fish: list[FileFish]) -> QuerySet[Capture]:
+        keys = [each.key for each in fish]
+        return Capture.objects.filter(
+            pk__in=keys, brought_in__state=Import.State.BACK, programme=self._programme, deleted_at__isnull=False
+        )
+
+    def _touched_before(self, fish: list[FileFish]) -> dict[UUID, bool]:
+        """Of fish that were taken back with a file: those that somebody had changed, and whether by taking them out.
+
+        A correction is worth more than the file's line: such a fish comes back as it stood.
+        """
+        back = self._taken_back(fish).values_list("pk", flat=True)
+        changes = Change.objects.filter(table="capture", row__in=list(back)).order_by("server_time")
+        touched: dict[UUID, bool] = {}
+        for row, after in changes.values_list("row", "after"):
+            touched[row] = bool(after["deleted_at"]) if "deleted_at" in after else touched.get(row, False)
+        return touched
+
+    def _there_already(self, fish: list[FileFish], touched: dict[UUID, bool]) -> dict[UUID, bool]:
         """Keys that are in the record, and whether in this programme. What was taken back makes room."""
         rows = Capture.objects.filter(pk__in=[each.key for each in fish])
-        back = rows.filter(brought_in__state=Import.State.BACK, programme=self._programme)
-        if self._store:
-            back.delete()
+        back = self._taken_back(fish)
         gone = set(back.values_list("pk", flat=True))
+        if self._store:
+            back.exclude(pk__in=touched).delete()
         return {
             key: programme == self._programme.pk
             for key, programme in rows.values_list("pk", "programme_id")
