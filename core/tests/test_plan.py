@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, sites_for_cv, trend_power
+from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
 from nailwright_core.plan.electrofishing import (
     SALMONID_BACKPACK,
     Unit,
@@ -23,6 +23,7 @@ from nailwright_core.plan.electrofishing import (
     field_rings_cm,
     matched_power,
     median_r100,
+    most_volts,
     power_ratio,
     problems,
     pulse_advice,
@@ -202,7 +203,23 @@ def test_what_past_lengths_say() -> None:
     assert lengths_before([400, 410], None).psd is None and np.isnan(lengths_before([400], None).sd_mm)
 
 
+def test_the_highest_volts_are_the_lower_of_unit_and_limits() -> None:
+    # NMFS (2000) backpack limits among protected salmonids, from memory: 1,100 V below 100 uS/cm, 800 to 300, 400 above
+    strong, weak = Unit(1200, 20, 5000), Unit(600, 20, 5000)
+    assert [most_volts(strong, water, SALMONID_BACKPACK) for water in (50, 99.9, 100, 299, 300, 2000)] == [
+        1100,
+        1100,
+        800,
+        800,
+        400,
+        400,
+    ]
+    assert [most_volts(weak, water, SALMONID_BACKPACK) for water in (50, 200, 400)] == [600, 600, 400]
+    assert most_volts(strong, 400) == 1200
+
+
 def test_catch_per_effort() -> None:
+    assert rod_hours(2, 3, 90) == 9.0
     found = cpue([10, 20, 0, 6], [0.5, 0.5, 0.4, 0.6])
     assert found.value == pytest.approx(36 / 2) and found.lower < found.value < found.upper
     assert cpue([3], [0.5]).interval == "one site"

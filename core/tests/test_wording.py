@@ -12,12 +12,15 @@ from nailwright_core.findings.condition import (
     summarise_relative_weight,
 )
 from nailwright_core.findings.size_structure import fit_cohorts, proportional_size_distribution
+from nailwright_core.plan.rehearsal import MarksDesign, Rehearsal, TrendDesign
 from nailwright_core.records.wording import (
     cohort_sentence,
     condition_comparison_sentence,
     condition_sentence,
+    rehearsal_sentence,
     size_comparison_sentence,
     size_sentence,
+    sweep_sentence,
 )
 
 WALLEYE = species.get("wal")
@@ -114,3 +117,44 @@ def test_cohorts_are_counted_placed_and_doubted() -> None:
     assert "described by one cohort" in cohort_sentence(WALLEYE, fit_cohorts(apart, k=1))
     blurred = np.concatenate([rng.normal(300, 30, 300), rng.normal(325, 30, 300)])
     assert "lie too close to be seen apart" in cohort_sentence(WALLEYE, fit_cohorts(blurred, k=2, spread="equal_sd"))
+
+
+def rehearsed(
+    design: MarksDesign | TrendDesign, within: float = 0.9, useless: float = 0.1, **more: object
+) -> Rehearsal:
+    known = {"truth": design.truth, "answers": np.zeros(1), "bias": 0.0, "spread": (0.0, 1.0), "median": 0.5, "coverage": 0.95,
+             "coverage_interval": (0.9, 1.0), "cost": design.cost, "replicates": 1000, "level": 0.95, "seed": 1}  # fmt: skip
+    return Rehearsal(design=design, within=within, useless=useless, **{**known, **more})  # type: ignore[arg-type]
+
+
+def marks(n: int, within: float = 0.9, useless: float = 0.1) -> Rehearsal:
+    return rehearsed(MarksDesign(5000, n, 400, cost_mark=10), within, useless)
+
+
+def test_a_rehearsal_says_where_the_answers_lie() -> None:
+    design = MarksDesign(5000, 250, 400)
+    assert rehearsal_sentence(rehearsed(design, bias=-0.3, spread=(2000.4, 7000.0))) == (
+        "95 of 100 such surveys would answer between 2,000 and 7,000; the truth is 5,000. The estimate is 30 % too low on average."
+    )
+    assert rehearsal_sentence(rehearsed(design, bias=0.019)).endswith("The estimate is nearly unbiased.")
+    assert "4.0 % too high" in rehearsal_sentence(rehearsed(design, bias=0.04))
+    trend = rehearsal_sentence(rehearsed(TrendDesign(10, 6, 12, 2, -0.1), bias=0.015, spread=(-0.21, 0.02)))
+    assert "between -21 % and 2.0 %; the truth is -10 %. The estimate is 1.5 % too high" in trend
+    assert rehearsal_sentence(rehearsed(design, spread=(np.nan, np.nan))).startswith("Not one such survey")
+
+
+def test_a_sweep_says_from_where_on_all_are_good_enough() -> None:
+    weak = {"within": 0.5, "useless": 0.4}
+    assert sweep_sentence([marks(500), marks(50, **weak), marks(300)], "marks") == (
+        "From fish marked 300 on, more than 80 of 100 surveys come within a quarter of the truth and fewer than 20 are "
+        "useless, at a cost of 3,000."
+    )
+    # a value that is good by chance, with worse ones above it, is not "from there on"
+    assert sweep_sentence([marks(100), marks(200, **weak), marks(300)], "marks").startswith("From fish marked 300 on")
+    assert sweep_sentence([marks(100), marks(200, **weak)], "marks").startswith("Only with fish marked 100 are")
+    assert sweep_sentence([marks(50, **weak), marks(100, 0.9, 0.2)], "marks").startswith("None of these values")
+    trends = [rehearsed(TrendDesign(n, 6, 12, 2, -0.1)) for n in (8, 16)]
+    assert sweep_sentence(trends, "sites").startswith(
+        "From sites 8 on, more than 80 of 100 surveys see the direction and"
+    )
+    assert sweep_sentence([marks(300)], "cost_mark").startswith("From cost mark 10 on")

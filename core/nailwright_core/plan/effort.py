@@ -151,6 +151,11 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
     return max(2, math.ceil(n - 1e-9))
 
 
+def rod_hours(rods: int, bouts: int, bout_min: float) -> float:
+    """Effort of anglers in one zone: rods times hours fished."""
+    return rods * bouts * bout_min / 60
+
+
 def cpue(
     counts: ArrayLike, effort: ArrayLike, weights: ArrayLike | None = None, seed: int = 0, level: float = 0.95
 ) -> Estimate:

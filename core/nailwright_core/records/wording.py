@@ -11,6 +11,7 @@ from nailwright_core.findings.cohorts import CohortFit
 from nailwright_core.findings.condition import LengthMassFit, RelativeWeightSummary
 from nailwright_core.findings.line_comparison import LineComparison, ValueComparison
 from nailwright_core.findings.size_structure import FEW_STOCK_FISH, SizeDistribution
+from nailwright_core.plan.rehearsal import Rehearsal, TrendDesign
 
 #: Two groups are said to differ below this p, corrected for the number of pairs.
 DIFFERS_P = 0.05
@@ -115,6 +116,68 @@ def cohort_sentence(kind: Species, fit: CohortFit) -> str:
     if blurred:
         sentence += f" {blurred} of {fit.k - 1} neighbouring pairs lie too close to be seen apart."
     return sentence
+
+
+#: What a sweep may vary, in words.
+_CHOICES = {
+    "population": "fish there may be", "marks": "fish marked", "catch": "fish looked at", "occasions": "catches",
+    "heterogeneity": "SD of log catchability", "tag_loss": "share of marks lost", "leaving": "share of fish that leave",
+    "capture": "share caught in the first pass", "passes": "passes", "falling": "share by which catchability falls",
+    "sites": "sites", "years": "years", "mean": "catch a site in the first year", "k": "patchiness k",
+    "change": "yearly change", "site_sd": "SD of log mean among sites",
+}  # fmt: skip
+#: A bias below this is not spoken of: share of the truth, and for a trend the yearly change itself.
+_SMALL_BIAS, _SMALL_TREND_BIAS = 0.02, 0.01
+
+
+def rehearsal_sentence(rehearsal: Rehearsal) -> str:
+    """Where the answers of a rehearsed survey lie against the truth."""
+    trend = isinstance(rehearsal.design, TrendDesign)
+    low, high = rehearsal.spread
+    if not math.isfinite(low):
+        return "Not one such survey would give an answer. Change the design."
+
+    def figure(value: float) -> str:
+        return _share(value) if trend else f"{value:,.0f}"
+
+    bias = rehearsal.bias
+    off = f"{_share(abs(bias))} too {'low' if bias < 0 else 'high'} on average"
+    if abs(bias) < (_SMALL_TREND_BIAS if trend else _SMALL_BIAS):
+        off = "nearly unbiased"
+    return (
+        f"{100 * rehearsal.level:.0f} of 100 such surveys would answer between {figure(low)} and {figure(high)}; the truth is "
+        f"{figure(rehearsal.truth)}. The estimate is {off}."
+    )
+
+
+def sweep_sentence(rehearsals: Sequence[Rehearsal], choice: str) -> str:
+    """From which value of the choice on all designs are good enough, and what the first of them costs.
+
+    Args:
+        choice: the design's field that was varied.
+    """
+    ordered = sorted(rehearsals, key=lambda each: float(getattr(each.design, choice)))
+    name = _CHOICES.get(choice, choice.replace("_", " "))
+    first = len(ordered)
+    while first and ordered[first - 1].good_enough:
+        first -= 1
+    if first == len(ordered):
+        good = [each for each in ordered if each.good_enough]
+        if not good:
+            return "None of these values makes 80 of 100 surveys good enough. Change the design."
+        values = ", ".join(f"{getattr(each.design, choice):,g}" for each in good)
+        return f"Only with {name} {values} are more than 80 of 100 surveys good enough, and not beyond."
+    enough = ordered[first]
+    trend = isinstance(enough.design, TrendDesign)
+    cost = f", at a cost of {enough.cost:,.0f}" if enough.cost > 0 else ""
+    return (
+        f"From {name} {getattr(enough.design, choice):,g} on, more than 80 of 100 surveys "
+        f"{'see the direction' if trend else 'come within a quarter of the truth'} and fewer than 20 are useless{cost}."
+    )
+
+
+def _share(value: float) -> str:
+    return f"{100 * value:.{1 if 0 < abs(value) < 0.1 else 0}f} %"
 
 
 def _p(p: float) -> str:

@@ -35,6 +35,7 @@ from nailwright.programmes.policies import programme_for, require
 from nailwright.programmes.queries import water_of
 from nailwright.programmes.rows import new_id
 from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.effort import rod_hours
 from nailwright_core.plan.electrofishing import median_r100
 
 
@@ -123,6 +124,7 @@ class SurveyKitView(APIView):
             "tags": None,
             "tags_refused": "",
             "deep": show_deep(survey),
+            "rod_hours": rod_hours(*(parts["angling"][name] for name in ("rods", "bouts", "bout_min"))),
         }
         today = timezone.now().date()
         for name, show in (

@@ -28,6 +28,7 @@ from nailwright_core.plan.rehearsal import (
     rehearse_sweep,
     vary,
 )
+from nailwright_core.records.wording import rehearsal_sentence, sweep_sentence
 
 KINDS: dict[str, type[Design]] = {"marks": MarksDesign, "removal": RemovalDesign, "trend": TrendDesign}
 #: Longer work than this is asked about before it is begun.
@@ -133,7 +134,8 @@ def _rehearse(row: Rehearsing, progress: Progress) -> None:
             if complete:
                 found.append(complete)
     found.sort(key=lambda each: designs.index(each.design))
-    row.result = {"designs": [_shown(each) for each in found]}
+    sentence = sweep_sentence(found, row.choice) if row.choice else rehearsal_sentence(found[0])
+    row.result = {"sentence": sentence, "designs": [_shown(each) for each in found]}
     row.save(update_fields=["result"])
 
 
@@ -154,7 +156,6 @@ def _shown(rehearsal: Rehearsal) -> dict[str, Any]:
         "coverage_high": rehearsal.coverage_interval[1],
         "useless": rehearsal.useless,
         "within": rehearsal.within,
-        "good_enough": rehearsal.good_enough,
         "cost": rehearsal.cost,
         "counts": counts.tolist(),
         "edges": [float(edge) for edge in edges],

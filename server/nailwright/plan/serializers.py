@@ -346,6 +346,7 @@ class KitSerializer(serializers.Serializer):
     tags = TagsShownSerializer(allow_null=True)
     tags_refused = serializers.CharField(allow_blank=True)
     deep = DeepSerializer()
+    rod_hours = serializers.FloatField(help_text="Of the angling plan, in each zone")
 
 
 class EnoughQuerySerializer(serializers.Serializer):
@@ -401,13 +402,13 @@ class RehearsedDesignSerializer(serializers.Serializer):
     coverage_high = serializers.FloatField()
     useless = serializers.FloatField()
     within = serializers.FloatField()
-    good_enough = serializers.BooleanField()
     cost = serializers.FloatField()
     counts = serializers.ListField(child=serializers.IntegerField())
     edges = serializers.ListField(child=serializers.FloatField())
 
 
 class RehearsalResultSerializer(serializers.Serializer):
+    sentence = serializers.CharField(default="", help_text="Empty in results from before there were any")
     designs = RehearsedDesignSerializer(many=True)
 
 

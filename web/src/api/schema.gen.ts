@@ -1873,6 +1873,11 @@ export interface components {
             tags: components["schemas"]["TagsShown"] | null;
             tags_refused: string;
             deep: components["schemas"]["Deep"];
+            /**
+             * Format: double
+             * @description Of the angling plan, in each zone
+             */
+            rod_hours: number;
         };
         KnownSite: {
             /** Format: uuid */
@@ -2568,6 +2573,11 @@ export interface components {
             job: components["schemas"]["Job"] | null;
         };
         RehearsalResult: {
+            /**
+             * @description Empty in results from before there were any
+             * @default
+             */
+            sentence?: string;
             designs: components["schemas"]["RehearsedDesign"][];
         };
         RehearsedDesign: {
@@ -2594,7 +2604,6 @@ export interface components {
             useless: number;
             /** Format: double */
             within: number;
-            good_enough: boolean;
             /** Format: double */
             cost: number;
             counts: number[];

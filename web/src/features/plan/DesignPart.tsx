@@ -14,6 +14,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
   const step = useSurveyStep(survey.id);
   const refused = step.error instanceof ApiError ? step.error : null;
   const { question, visits, effort_s, revisit_years, first, last } = survey;
+  const angling = survey.gear === "angling";
   const change = (body: object) => step.mutate({ what: "change", body });
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
@@ -22,7 +23,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
           specs={[
             { name: "question", label: "Question", options: QUESTIONS, wide: true },
             { name: "visits", label: "Visits" },
-            { name: "effort_s", label: "Current on, each site", unit: "s" },
+            { name: "effort_s", label: angling ? "Fishing, each site" : "Current on, each site", unit: "s" },
             { name: "revisit_years", label: "Again every", unit: "years", optional: true },
           ]}
           values={{ question, visits, effort_s, revisit_years }}
@@ -41,7 +42,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
         {step.error && <ErrorMessage failure={step.error} />}
         <p className="text-lg">
           {survey.sites.length} sites × {visits} visits × {(effort_s / 60).toFixed(0)} min:{" "}
-          {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of current on in all.
+          {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of {angling ? "fishing" : "current on"} in all.
         </p>
         <ul>
           {survey.days.map((each) => (

@@ -211,11 +211,13 @@ function Done({ survey }: { survey: Survey }) {
       <h2 className="text-lg font-semibold">Planned and done</h2>
       <ul className="mt-1 grid grid-cols-2 gap-x-6">
         <DoneOf label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
-        <DoneOf
-          label="Current on (min)"
-          done={Math.round(progress.effort_done_s / 60)}
-          wanted={Math.round(progress.effort_planned_s / 60)}
-        />
+        {survey.gear !== "angling" && (
+          <DoneOf
+            label="Current on (min)"
+            done={Math.round(progress.effort_done_s / 60)}
+            wanted={Math.round(progress.effort_planned_s / 60)}
+          />
+        )}
         {progress.targets.map((target) => (
           <DoneOf
             key={target.species + target.what + target.zone + target.month}

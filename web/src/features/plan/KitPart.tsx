@@ -122,13 +122,13 @@ export function KitPart({ survey }: { survey: Survey }) {
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
       {kit && <Deep deep={kit.deep} />}
-      {survey.gear === "angling" && <Angling survey={survey} />}
+      {survey.gear === "angling" && kit && <Angling survey={survey} rodHours={kit.rod_hours} />}
     </div>
   );
 }
 
 /** Bouts and the feeder's timer; rules of the water as text. */
-function Angling({ survey }: { survey: Survey }) {
+function Angling({ survey, rodHours }: { survey: Survey; rodHours: number }) {
   const step = useSurveyStep(survey.id);
   const angling = survey.parts.angling!;
   const set = (next: typeof angling) => step.mutate({ what: "change", body: { parts: { angling: next } } });
@@ -160,10 +160,7 @@ function Angling({ survey }: { survey: Survey }) {
           onBlur={(event) => event.target.value !== angling.rules && set({ ...angling, rules: event.target.value })}
         />
       </div>
-      <p className="mt-2">
-        {(((angling.rods ?? 1) * (angling.bouts ?? 1) * (angling.bout_min ?? 0)) / 60).toFixed(1)} rod-hours in each
-        zone.
-      </p>
+      <p className="mt-2">{rodHours.toFixed(1)} rod-hours in each zone.</p>
     </section>
   );
 }

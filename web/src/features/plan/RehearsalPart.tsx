@@ -132,28 +132,19 @@ function Result({ row }: { row: Row }) {
           .map(([name, value]) => `${name.replaceAll("_", " ")} ${value}`)
           .join(", ")}
       </p>
+      <p className="mt-1 text-xl leading-snug" data-testid="rehearsed">
+        {row.result!.sentence}
+      </p>
       {designs.length === 1 ? <One done={designs[0]!} kind={kind} /> : <Sweep row={row} />}
     </article>
   );
 }
 
 const percent = (share: number) => `${(100 * share).toFixed(share > 0 && share < 0.1 ? 1 : 0)} %`;
-const figure = (value: number | null, kind: Kind) =>
-  value === null ? "none" : kind === "trend" ? percent(value) : whole(value);
 
 function One({ done, kind }: { done: Done; kind: Kind }) {
-  const trend = kind === "trend";
-  const bias = done.bias ?? 0;
-  const off =
-    Math.abs(bias) < (trend ? 0.01 : 0.02)
-      ? "nearly unbiased"
-      : `${trend ? percent(Math.abs(bias)) : percent(Math.abs(bias))} too ${bias < 0 ? "low" : "high"} on average`;
   return (
     <>
-      <p className="mt-1 text-xl leading-snug" data-testid="rehearsed">
-        95 of 100 such surveys would answer between {figure(done.low, kind)} and {figure(done.high, kind)}; the truth is{" "}
-        {figure(done.truth, kind)}. The estimate is {off}.
-      </p>
       <ul className="mt-1 flex flex-wrap gap-x-6">
         <li>
           its 95 % interval holds the truth in {percent(done.coverage)}{" "}
@@ -162,7 +153,7 @@ function One({ done, kind }: { done: Done; kind: Kind }) {
           </span>
         </li>
         <li>
-          {trend
+          {kind === "trend"
             ? `tells the true direction in ${percent(done.within)}`
             : `within a quarter of the truth in ${percent(done.within)}`}
         </li>
@@ -230,7 +221,6 @@ function Sweep({ row }: { row: Row }) {
   const kind = row.kind as Kind;
   const designs = row.result!.designs;
   const costed = designs.some(({ cost }) => cost > 0);
-  const enough = designs.find(({ good_enough }) => good_enough);
   const name = FORMS[kind].specs.find((spec) => spec.name === row.choice)?.label ?? row.choice;
   const option = useCallback(
     (palette: Palette) => {
@@ -284,11 +274,6 @@ function Sweep({ row }: { row: Row }) {
   );
   return (
     <>
-      <p className="mt-1 text-xl leading-snug" data-testid="rehearsed">
-        {enough
-          ? `From ${name.toLowerCase()} ${enough.design[row.choice]} on, more than 80 of 100 surveys ${kind === "trend" ? "see the direction" : "come within a quarter of the truth"} and fewer than 20 are useless${costed ? `, at a cost of ${whole(enough.cost)}` : ""}.`
-          : "None of these values makes 80 of 100 surveys good enough. Change the design."}
-      </p>
       <p className="text-sm text-muted">
         Solid: {kind === "trend" ? "sees the true direction" : "within a quarter of the truth"}. Dashed: useless.
         Dotted: the interval holds the truth.{costed && " Thin: cost, on the right."}

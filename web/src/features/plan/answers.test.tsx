@@ -102,7 +102,6 @@ const done = (marks: number, within: number, useless: number) => ({
   coverage_high: 0.65,
   useless,
   within,
-  good_enough: within > 0.8,
   cost: marks * 10,
   counts: [3, 7],
   edges: [2000, 4500, 7000],
@@ -237,28 +236,23 @@ describe("rehearsal", () => {
     await settle();
     expect(sent[1]!.body).toMatchObject({ choice: "marks", values: [50, 100, 150, 200, 300, 400, 500] });
   });
-  it("says bias, coverage and uselessness in a sentence", async () => {
-    rehearsals = [{ ...row, result: { designs: [done(250, 0.3, 0.4)] } }];
+  it("says what was found, coverage and uselessness", async () => {
+    rehearsals = [
+      { ...row, result: { sentence: "95 of 100 such surveys would answer.", designs: [done(250, 0.3, 0.4)] } },
+    ];
     await shown(<RehearsalPart survey={survey} />);
-    expect(words()).toContain(
-      "95 of 100 such surveys would answer between 2,000 and 7,000; the truth is 5,000. The estimate is 30 % too low on average.",
-    );
+    expect(words()).toContain("95 of 100 such surveys would answer.");
     expect(words()).toContain("holds the truth in 62 % (59 % to 65 %)");
     expect(words()).toContain("! useless in 40 %");
     expect(words()).toContain("[Answers of the rehearsed surveys against the truth: 2 rows]");
   });
-  it("says from where on a sweep is good enough, or that nothing is", async () => {
-    rehearsals = [
-      { ...row, choice: "marks", result: { designs: [done(50, 0.3, 0.9), done(300, 0.84, 0.1), done(500, 0.9, 0)] } },
-      { ...row, id: "r2", choice: "marks", result: { designs: [done(50, 0.3, 0.9), done(100, 0.5, 0.6)] } },
-    ];
+  it("draws a sweep under its sentence", async () => {
+    const designs = [done(50, 0.3, 0.9), done(300, 0.84, 0.1), done(500, 0.9, 0)];
+    rehearsals = [{ ...row, choice: "marks", result: { sentence: "From fish marked 300 on.", designs } }];
     await shown(<RehearsalPart survey={survey} />);
-    const said = [...document.querySelectorAll("[data-testid=rehearsed]")].map((each) => each.textContent);
-    expect(said[0]).toContain(
-      "From fish marked 300 on, more than 80 of 100 surveys come within a quarter of the truth",
-    );
-    expect(said[0]).toContain("at a cost of 3,000");
-    expect(said[1]).toContain("None of these values");
+    expect(words()).toContain("1,000 surveys at each of 3 values; seed 1");
+    expect(words()).toContain("From fish marked 300 on.");
+    expect(words()).toContain("[Rehearsed surveys by fish marked: 3 rows]");
   });
   it("asks before it takes long", async () => {
     await shown(<RehearsalPart survey={survey} />);
