@@ -65,7 +65,7 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
             "electro": {"unit": str(boat.pk), "goal_w": 2600, "pulse_hz": 30, "pulse_width_ms": 4, "conductivity": 178,
                         "read_as": "ambient", "temperature_c": 9},
             "bath": {"agent": "clove-oil", "purpose": "measure", "target_mg_l": 30, "shape": "box", "a_cm": 80, "b_cm": 50,
-                     "fill_cm": 25, "refills": 3, "cap_ml": 5, "well_l": 250},
+                     "fill_cm": 25, "refills": 3, "cap_ml": 5},
             "tags": {"kind": "pit", "n": 200, "mass_g": 0.1, "double": 0.2, "high_reward": 0.1, "question": "abundance"},
             "targets": [{"species": "wal", "what": "marked", "wanted": 400, "from_mm": 250.0},
                         {"species": "wal", "what": "measured", "wanted": 800, "from_mm": None}],

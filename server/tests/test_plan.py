@@ -369,8 +369,9 @@ def test_what_stands_against_going_out_needs_a_reason(
     def go(day: date = FIRST, override: str = "") -> Any:
         return lead.post(f"{ready}/outing", {"date": day.isoformat(), "override": override}, format="json")
 
-    change(parts={"crew": ["Ada"]})
-    assert "fewer than two" in go().data["message"]
+    for alone in (["Ada"], [], ["Ada", " ada "]):
+        change(parts={"crew": alone})
+        assert go().data["code"] == go(override="only a short trip").data["code"] == "too_few_people"
     change(parts={"crew": ["Bo", "Cy"]})
     assert "Nobody of the crew has a valid qualification" in go().data["message"]
     change(parts={"crew": ["Ada", "Bo"]})
@@ -441,11 +442,27 @@ def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, re
     assert orders["electro"]["most_amps"] == today["unit"]["max_amps"]
 
     # a plan that changes while the outing is out gives new orders; a closed outing keeps those it had
-    lead.post(ready, {"parts": {"bath": {"well_l": 100}}}, format="json")
+    lead.post(ready, {"parts": {"limits": {"well_l": 100}}}, format="json")
     assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
     Outing.objects.filter(pk=outing.pk).update(state="closed")
-    lead.post(ready, {"parts": {"bath": {"well_l": 300}}}, format="json")
+    lead.post(ready, {"parts": {"limits": {"well_l": 300}}}, format="json")
     assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
+
+
+def test_a_plans_own_limits_for_fish_in_hand(lead: APIClient, ready: str, unit: Unit) -> None:
+    def limits(**change: object) -> Any:
+        return lead.post(ready, {"parts": {"limits": change}}, format="json")
+
+    kit = lead.get(f"{ready}/kit").data["limits"]  # the defaults of handbook 7
+    assert "at most 12 large fish or 60 g/L, oxygen 6 mg/L or more, within 3 C" in kit["lines"][0]
+    assert [each["most"] for each in kit["well_fish"]] == [12, 12, 5]  # 250 L hold 15 kg
+    assert limits(well_l=100, well_fish=20, air_alarm_s=100, air_warn_s=80).status_code == 200
+    kit = lead.get(f"{ready}/kit").data["limits"]
+    assert [each["most"] for each in kit["well_fish"]] == [20, 6, 2] and "never over 100 s" in kit["lines"][1]
+    refused = limits(air_goal_s=95)
+    assert refused.status_code == 422 and refused.data["code"] == "limits_out_of_order"
+    assert "before its warning" in refused.data["message"]
+    assert limits(well_fish=0).data["field"] == "parts.limits.well_fish"
 
 
 def test_targets_by_zone_and_month_reach_the_outing_of_that_month(

@@ -186,6 +186,21 @@ class Limits:
     recovery_goal_s: float = 300.0
     recovery_warn_s: float = 600.0
 
+    def check(self) -> None:
+        """Raises CoreError ``limits_out_of_order`` where a goal lies beyond its warning, or a warning beyond its alarm."""
+        for what, *steps in (
+            ("air", self.air_goal_s, self.air_warn_s, self.air_alarm_s),
+            ("induction", self.induction_goal_s, self.induction_warn_s, self.induction_alarm_s),
+            ("recovery", self.recovery_goal_s, self.recovery_warn_s),
+        ):
+            if steps != sorted(steps):
+                raise CoreError(
+                    "limits_out_of_order",
+                    f"Expected the goal for {what} before its warning, and that before its alarm; got "
+                    f"{', '.join(f'{step:g} s' for step in steps)}.",
+                    f"{what}_goal_s",
+                )
+
 
 Status = Literal["good", "soon", "over"]
 

@@ -14,7 +14,7 @@ from nailwright.findings.selections import check_days
 from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit, Zone
 from nailwright.plan.orders import give_orders
 from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import missing_for, per_visit, targets_of
+from nailwright.plan.queries import ALONE, goes_alone, missing_for, per_visit, targets_of
 from nailwright.plan.reaches import closed_stretches, reach_of
 from nailwright.programmes.audit import Act, apply_change, must_say_why
 from nailwright.programmes.models import Change, Person, Programme, Site, Water
@@ -165,9 +165,12 @@ def make_outing(person: Person, survey: Survey, day: date, override: str = "") -
     """Turn a plan into an outing: its sites become sites of the water, its targets the outing's.
 
     Raises:
-        CoreError: ``plan_incomplete`` where people, papers or season stand against it and no reason was given.
+        CoreError: ``too_few_people``, for which no reason is good enough; ``plan_incomplete`` where papers or season
+            stand against it and no reason was given.
     """
     require(person, survey.programme, "open_outing")
+    if goes_alone(survey):
+        raise CoreError("too_few_people", ALONE, "crew")
     against = missing_for(survey, day)
     if against and len(override.strip()) < 3:
         raise CoreError(

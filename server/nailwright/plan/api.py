@@ -20,7 +20,7 @@ from nailwright.jobs.actions import reap_jobs
 from nailwright.plan import actions, serializers
 from nailwright.plan.enough import show_enough
 from nailwright.plan.exports import calendar_of, gpx_of
-from nailwright.plan.kit import show_bath, show_deep, show_tags
+from nailwright.plan.kit import show_bath, show_deep, show_limits, show_tags
 from nailwright.plan.lines import line_from
 from nailwright.plan.models import Paper, Survey
 from nailwright.plan.parts import whole_parts
@@ -119,6 +119,7 @@ class SurveyKitView(APIView):
         survey = _survey(request, survey_id, "read")
         parts: Any = whole_parts(survey.parts)
         kit: dict[str, Any] = {
+            "limits": show_limits(parts["limits"]),
             "bath": None,
             "bath_refused": "",
             "tags": None,

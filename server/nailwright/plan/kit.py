@@ -50,7 +50,6 @@ def show_bath(bath: dict[str, Any]) -> dict[str, Any]:
     }[bath["shape"]]()
     stock = dose_volume_ml(litres, bath["target_mg_l"], agent.stock_mg_ml)
     low, high = agent.ranges_mg_l[bath["purpose"]]
-    limits = Limits()
     return {
         "agent": agent.name,
         "stock_mg_ml": agent.stock_mg_ml,
@@ -62,22 +61,27 @@ def show_bath(bath: dict[str, Any]) -> dict[str, Any]:
         "spare_ml": spare_stock_ml(litres, bath["target_mg_l"], agent.stock_mg_ml, bath["refills"]),
         "note": agent.note,
         "caution": CAUTION,
-        "well_fish": [
-            {"fish_g": grams, "most": most_fish(bath["well_l"], grams, limits)} for grams in (300, 1000, 3000)
-        ],
-        "limits": limit_lines(limits),
     }
 
 
-def limit_lines(limits: Limits) -> list[str]:
-    """A programme's limits for fish in hand, in words."""
-    return [
-        f"Live well: at most {limits.well_fish} large fish or {limits.well_g_l:g} g/L, oxygen {limits.well_oxygen_mg_l:g} mg/L "
-        f"or more, within {limits.well_degrees:g} C of the water, {limits.well_minutes:g} min.",
-        f"Out of water: goal under {limits.air_goal_s:g} s, never over {limits.air_alarm_s:g} s at a time.",
-        f"Bath: still within {limits.induction_goal_s / 60:g} min; {limits.induction_alarm_s / 60:g} min means a wrong dose.",
-        f"Recovery: upright within {limits.recovery_goal_s / 60:g} min; look at the fish at {limits.recovery_warn_s / 60:g}.",
-    ]
+def show_limits(limits: dict[str, Any]) -> dict[str, Any]:
+    """The limits for fish in hand in words, and what the live well holds of fish of three sizes."""
+    used, well_l = limits_of(limits)
+    return {
+        "well_fish": [{"fish_g": grams, "most": most_fish(well_l, grams, used)} for grams in (300, 1000, 3000)],
+        "lines": [
+            f"Live well: at most {used.well_fish} large fish or {used.well_g_l:g} g/L, oxygen {used.well_oxygen_mg_l:g} mg/L "
+            f"or more, within {used.well_degrees:g} C of the water, {used.well_minutes:g} min.",
+            f"Out of water: goal under {used.air_goal_s:g} s, never over {used.air_alarm_s:g} s at a time.",
+            f"Bath: still within {used.induction_goal_s / 60:g} min; {used.induction_alarm_s / 60:g} min means a wrong dose.",
+            f"Recovery: upright within {used.recovery_goal_s / 60:g} min; look at the fish at {used.recovery_warn_s / 60:g}.",
+        ],
+    }
+
+
+def limits_of(limits: dict[str, Any]) -> tuple[Limits, float]:
+    """A plan's limits as core has them, and the litres of its live well."""
+    return Limits(**{name: value for name, value in limits.items() if name != "well_l"}), limits["well_l"]
 
 
 def show_tags(survey: Survey, tags: dict[str, Any], today: date) -> dict[str, Any]:

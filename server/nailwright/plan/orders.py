@@ -8,13 +8,12 @@ import numpy as np
 
 from nailwright.deck.models import Outing
 from nailwright.deck.serializers import OrdersSerializer
-from nailwright.plan.kit import limit_lines, show_bath
+from nailwright.plan.kit import limits_of, show_bath, show_limits
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import ELECTRIC, checklists_for
 from nailwright.plan.settings import CAUTION, ambient_today, core_unit, unit_of
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck.handling import Limits
 from nailwright_core.plan.electrofishing import LIMIT_SETS, most_volts, settings_table
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
@@ -24,8 +23,8 @@ _WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(
 def give_orders(survey: Survey, outing: Outing) -> None:
     """Write the plan's orders into an outing; called again they are what the plan says now."""
     parts: dict[str, Any] = whole_parts(survey.parts)
-    limits = Limits()
-    lines = limit_lines(limits)
+    limits, well_l = limits_of(parts["limits"])
+    lines = show_limits(parts["limits"])["lines"]
     electro = None
     if survey.gear in ELECTRIC:
         try:
@@ -38,7 +37,6 @@ def give_orders(survey: Survey, outing: Outing) -> None:
     lines += [f"Keep clear of {zone.name}: km {zone.start_m / 1000:.2f} to {zone.end_m / 1000:.2f}." for zone in closed]
     if survey.gear in ELECTRIC:
         lines.append(CAUTION)
-    well_l = parts["bath"]["well_l"]
     orders = {
         "survey": survey.name,
         "lines": lines,

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Target
 from nailwright.findings.serializers import SelectionSerializer
-from nailwright_core.deck.handling import AGENTS, PURPOSES
+from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.plan.effort import LAYOUTS
 from nailwright_core.plan.electrofishing import LIMIT_SETS
 from nailwright_core.plan.tag_choice import KINDS
@@ -55,7 +57,36 @@ class BathSerializer(serializers.Serializer):
     fill_cm = _number(-_ANY, _ANY, default=25)
     refills = serializers.IntegerField(min_value=1, max_value=50, default=3)
     cap_ml = _number(0.1, 1000, default=5, help_text="What the crew's own measure holds, mL")
-    well_l = _number(1, 10_000, default=250)
+
+
+def _limit(default: float) -> serializers.FloatField:
+    return _number(0.1, 100_000, default=default)
+
+
+_LIMITS = Limits()
+
+
+class LimitsSerializer(serializers.Serializer):
+    """Limits for fish in hand, as core has them, and the live well they hold for."""
+
+    well_l = _limit(250)
+    well_fish = serializers.IntegerField(min_value=1, max_value=10_000, default=_LIMITS.well_fish)
+    well_g_l = _limit(_LIMITS.well_g_l)
+    well_minutes = _limit(_LIMITS.well_minutes)
+    well_oxygen_mg_l = _limit(_LIMITS.well_oxygen_mg_l)
+    well_degrees = _limit(_LIMITS.well_degrees)
+    air_goal_s = _limit(_LIMITS.air_goal_s)
+    air_warn_s = _limit(_LIMITS.air_warn_s)
+    air_alarm_s = _limit(_LIMITS.air_alarm_s)
+    induction_goal_s = _limit(_LIMITS.induction_goal_s)
+    induction_warn_s = _limit(_LIMITS.induction_warn_s)
+    induction_alarm_s = _limit(_LIMITS.induction_alarm_s)
+    recovery_goal_s = _limit(_LIMITS.recovery_goal_s)
+    recovery_warn_s = _limit(_LIMITS.recovery_warn_s)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        Limits(**{name: value for name, value in attrs.items() if name != "well_l"}).check()
+        return attrs
 
 
 class TagsSerializer(serializers.Serializer):
@@ -114,6 +145,7 @@ class PartsSerializer(serializers.Serializer):
     layout = LayoutSerializer(required=False)
     electro = ElectroSerializer(required=False)
     bath = BathSerializer(required=False)
+    limits = LimitsSerializer(required=False)
     tags = TagsSerializer(required=False)
     angling = AnglingSerializer(required=False)
     targets = PlanTargetSerializer(many=True, required=False)

@@ -17,6 +17,7 @@ from nailwright.plan.parts import whole_parts
 from nailwright.plan.reaches import reach_of
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
+ALONE = "An electrofishing outing never goes with fewer than two people. Name the crew."
 #: Kinds of tag that are put in by surgery.
 IMPLANTED = ("acoustic", "radio", "archival")
 #: So many days before a paper expires it is warned of.
@@ -32,13 +33,19 @@ def paper_state(paper: Paper, day: date) -> str:
     return "soon" if paper.last - day <= timedelta(days=WARN_DAYS) else "valid"
 
 
+def goes_alone(survey: Survey) -> bool:
+    """Whether an electrofishing survey names fewer than two different people."""
+    crew = {name.strip().lower() for name in whole_parts(survey.parts)["crew"]}  # type: ignore[attr-defined]
+    return survey.gear in ELECTRIC and len(crew - {""}) < 2
+
+
 def missing_for(survey: Survey, day: date) -> list[str]:
     """What stands against going out on a day, in sentences."""
     parts = whole_parts(survey.parts)
     found = []
     crew = [name for name in parts["crew"] if name.strip()]  # type: ignore[attr-defined]
-    if survey.gear in ELECTRIC and len(crew) < 2:
-        found.append(f"An electrofishing outing never goes with fewer than two people; {len(crew)} named.")
+    if goes_alone(survey):
+        found.append(ALONE)
     papers = [paper for paper in survey.programme.papers.all() if not paper.gears or survey.gear in paper.gears]
     for paper in papers:
         if paper.kind == Paper.Kind.PERMIT and paper_state(paper, day) in ("expired", "not yet"):

@@ -284,8 +284,11 @@ class BathShownSerializer(serializers.Serializer):
     spare_ml = serializers.FloatField()
     note = serializers.CharField()
     caution = serializers.CharField()
+
+
+class LimitsShownSerializer(serializers.Serializer):
     well_fish = WellSerializer(many=True)
-    limits = serializers.ListField(child=serializers.CharField())
+    lines = serializers.ListField(child=serializers.CharField())
 
 
 class TagKindShownSerializer(serializers.Serializer):
@@ -341,6 +344,7 @@ class DeepSerializer(serializers.Serializer):
 
 
 class KitSerializer(serializers.Serializer):
+    limits = LimitsShownSerializer()
     bath = BathShownSerializer(allow_null=True)
     bath_refused = serializers.CharField(allow_blank=True)
     tags = TagsShownSerializer(allow_null=True)

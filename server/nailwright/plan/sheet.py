@@ -10,7 +10,7 @@ from weasyprint import HTML
 
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
-from nailwright.plan.kit import show_bath, show_tags
+from nailwright.plan.kit import show_bath, show_limits, show_tags
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import ELECTRIC, checklists_for, targets_of
@@ -49,6 +49,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "electro": parts["electro"],
             "bath": _or_words(lambda: show_bath(parts["bath"])) if parts["bath"]["agent"] else None,
             "bath_part": parts["bath"],
+            "limits": show_limits(parts["limits"])["lines"],
             "tags": _or_words(lambda: show_tags(survey, parts["tags"], timezone.now().date())) if parts["tags"]["kind"] else None,
             "tags_part": parts["tags"],
             "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in targets_of(survey)],

@@ -1046,11 +1046,6 @@ export interface components {
              * @default 5
              */
             cap_ml?: number;
-            /**
-             * Format: double
-             * @default 250
-             */
-            well_l?: number;
         };
         BathRequest: {
             /** @default  */
@@ -1089,11 +1084,6 @@ export interface components {
              * @default 5
              */
             cap_ml?: number;
-            /**
-             * Format: double
-             * @default 250
-             */
-            well_l?: number;
         };
         BathShown: {
             agent: string;
@@ -1113,8 +1103,6 @@ export interface components {
             spare_ml: number;
             note: string;
             caution: string;
-            well_fish: components["schemas"]["Well"][];
-            limits: string[];
         };
         Bic: {
             k: number;
@@ -1868,6 +1856,7 @@ export interface components {
          */
         KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "device_time_utc" | "water" | "site" | "reach" | "river_km" | "outing" | "run" | "gear" | "current_on_s" | "pit" | "tbar" | "left_as" | "length_type" | "length_basis" | "length_text" | "mass_basis" | "mass_text" | "sex_evidence" | "scanned" | "mark_read" | "fish_id" | "capture_id" | "questions";
         Kit: {
+            limits: components["schemas"]["LimitsShown"];
             bath: components["schemas"]["BathShown"] | null;
             bath_refused: string;
             tags: components["schemas"]["TagsShown"] | null;
@@ -1998,12 +1987,156 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        /** @description Limits for fish in hand, as core has them, and the live well they hold for. */
+        Limits: {
+            /**
+             * Format: double
+             * @default 250
+             */
+            well_l?: number;
+            /** @default 12 */
+            well_fish?: number;
+            /**
+             * Format: double
+             * @default 60
+             */
+            well_g_l?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            well_minutes?: number;
+            /**
+             * Format: double
+             * @default 6
+             */
+            well_oxygen_mg_l?: number;
+            /**
+             * Format: double
+             * @default 3
+             */
+            well_degrees?: number;
+            /**
+             * Format: double
+             * @default 60
+             */
+            air_goal_s?: number;
+            /**
+             * Format: double
+             * @default 90
+             */
+            air_warn_s?: number;
+            /**
+             * Format: double
+             * @default 120
+             */
+            air_alarm_s?: number;
+            /**
+             * Format: double
+             * @default 180
+             */
+            induction_goal_s?: number;
+            /**
+             * Format: double
+             * @default 300
+             */
+            induction_warn_s?: number;
+            /**
+             * Format: double
+             * @default 600
+             */
+            induction_alarm_s?: number;
+            /**
+             * Format: double
+             * @default 300
+             */
+            recovery_goal_s?: number;
+            /**
+             * Format: double
+             * @default 600
+             */
+            recovery_warn_s?: number;
+        };
         /**
          * @description * `` -
          *     * `salmonid-backpack` - salmonid-backpack
          * @enum {string}
          */
         LimitsEnum: "salmonid-backpack";
+        /** @description Limits for fish in hand, as core has them, and the live well they hold for. */
+        LimitsRequest: {
+            /**
+             * Format: double
+             * @default 250
+             */
+            well_l?: number;
+            /** @default 12 */
+            well_fish?: number;
+            /**
+             * Format: double
+             * @default 60
+             */
+            well_g_l?: number;
+            /**
+             * Format: double
+             * @default 30
+             */
+            well_minutes?: number;
+            /**
+             * Format: double
+             * @default 6
+             */
+            well_oxygen_mg_l?: number;
+            /**
+             * Format: double
+             * @default 3
+             */
+            well_degrees?: number;
+            /**
+             * Format: double
+             * @default 60
+             */
+            air_goal_s?: number;
+            /**
+             * Format: double
+             * @default 90
+             */
+            air_warn_s?: number;
+            /**
+             * Format: double
+             * @default 120
+             */
+            air_alarm_s?: number;
+            /**
+             * Format: double
+             * @default 180
+             */
+            induction_goal_s?: number;
+            /**
+             * Format: double
+             * @default 300
+             */
+            induction_warn_s?: number;
+            /**
+             * Format: double
+             * @default 600
+             */
+            induction_alarm_s?: number;
+            /**
+             * Format: double
+             * @default 300
+             */
+            recovery_goal_s?: number;
+            /**
+             * Format: double
+             * @default 600
+             */
+            recovery_warn_s?: number;
+        };
+        LimitsShown: {
+            well_fish: components["schemas"]["Well"][];
+            lines: string[];
+        };
         LineUploadRequest: {
             /**
              * Format: binary
@@ -2311,6 +2444,7 @@ export interface components {
             layout?: components["schemas"]["Layout"];
             electro?: components["schemas"]["Electro"];
             bath?: components["schemas"]["Bath"];
+            limits?: components["schemas"]["Limits"];
             tags?: components["schemas"]["Tags"];
             angling?: components["schemas"]["Angling"];
             targets?: components["schemas"]["PlanTarget"][];
@@ -2325,6 +2459,7 @@ export interface components {
             layout?: components["schemas"]["LayoutRequest"];
             electro?: components["schemas"]["ElectroRequest"];
             bath?: components["schemas"]["BathRequest"];
+            limits?: components["schemas"]["LimitsRequest"];
             tags?: components["schemas"]["TagsRequest"];
             angling?: components["schemas"]["AnglingRequest"];
             targets?: components["schemas"]["PlanTargetRequest"][];

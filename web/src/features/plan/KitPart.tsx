@@ -71,7 +71,6 @@ export function KitPart({ survey }: { survey: Survey }) {
               ...(size[2] ? [{ name: "fill_cm", label: size[2], unit: "cm" }] : []),
               { name: "refills", label: "Fillings in the day" },
               { name: "cap_ml", label: "The crew's own measure", unit: "mL" },
-              { name: "well_l", label: "Live well", unit: "L" },
             ]}
             values={bath}
             error={refused}
@@ -81,6 +80,12 @@ export function KitPart({ survey }: { survey: Survey }) {
             <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.bath_refused}</p>
           )}
           {kit?.bath && <Recipe bath={kit.bath} target={bath.target_mg_l ?? 0} cap={bath.cap_ml ?? 1} />}
+          <LimitsPart
+            limits={survey.parts.limits!}
+            shown={kit?.limits}
+            error={refused}
+            onChange={(limits) => step.mutate({ what: "change", body: { parts: { limits } } })}
+          />
         </section>
         <section aria-labelledby="tags">
           <h2 id="tags" className="mb-2 text-lg font-semibold">
@@ -165,6 +170,64 @@ function Angling({ survey, rodHours }: { survey: Survey; rodHours: number }) {
   );
 }
 
+/** What fish in hand may bear, in the programme's own figures. */
+function LimitsPart<T extends object>({
+  limits,
+  shown,
+  error,
+  onChange,
+}: {
+  limits: T;
+  shown: Schemas["LimitsShown"] | undefined;
+  error: ApiError | null;
+  onChange: (limits: T) => void;
+}) {
+  return (
+    <div className="mt-5">
+      <h2 className="mb-1 text-lg font-semibold">Fish in hand</h2>
+      {shown && (
+        <>
+          <ul className="list-disc pl-5">
+            {shown.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <p className="mt-1">
+            The live well holds {shown.well_fish.map(({ fish_g, most }) => `${most} fish of ${fish_g} g`).join(", or ")}
+            .
+          </p>
+        </>
+      )}
+      <details className="mt-1">
+        <summary className="cursor-pointer">Other limits</summary>
+        <div className="mt-2">
+          <Numbers
+            specs={[
+              { name: "well_l", label: "Live well", unit: "L" },
+              { name: "well_fish", label: "Large fish in it" },
+              { name: "well_g_l", label: "Load", unit: "g/L" },
+              { name: "well_minutes", label: "Time in it", unit: "min" },
+              { name: "well_oxygen_mg_l", label: "Oxygen at least", unit: "mg/L" },
+              { name: "well_degrees", label: "Apart from the water", unit: "C" },
+              { name: "air_goal_s", label: "Out of water, goal", unit: "s" },
+              { name: "air_warn_s", label: "Out of water, warning", unit: "s" },
+              { name: "air_alarm_s", label: "Out of water, alarm", unit: "s" },
+              { name: "induction_goal_s", label: "Still in the bath, goal", unit: "s" },
+              { name: "induction_warn_s", label: "Still in the bath, warning", unit: "s" },
+              { name: "induction_alarm_s", label: "Still in the bath, alarm", unit: "s" },
+              { name: "recovery_goal_s", label: "Upright again, goal", unit: "s" },
+              { name: "recovery_warn_s", label: "Upright again, warning", unit: "s" },
+            ]}
+            values={limits}
+            error={error}
+            onChange={onChange}
+          />
+        </div>
+      </details>
+    </div>
+  );
+}
+
 function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: number; cap: number }) {
   return (
     <div className="mt-3">
@@ -175,14 +238,6 @@ function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: num
       <p className="mt-1">
         Take {bath.spare_ml.toFixed(0)} mL along. Range here {bath.low_mg_l} to {bath.high_mg_l} mg/L. {bath.note}
       </p>
-      <p className="mt-1">
-        The live well holds {bath.well_fish.map(({ fish_g, most }) => `${most} fish of ${fish_g} g`).join(", or ")}.
-      </p>
-      <ul className="mt-1 list-disc pl-5 text-sm">
-        {bath.limits.map((limit) => (
-          <li key={limit}>{limit}</li>
-        ))}
-      </ul>
       <Caution>{bath.caution}</Caution>
     </div>
   );
