@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { MapFrame, type Place } from "./MapFrame";
 import type { Layer, Reach, Survey } from "./queries";
-import { stretch, svgPath } from "./reach-geometry";
+import { pointAt, stretch, svgPath } from "./reach-geometry";
 
 interface Props {
   reach: Reach;
@@ -31,18 +31,25 @@ export function ReachMap({ reach, layers, sites, chosen, onChoose }: Props) {
               />
               {reach.zones
                 .filter(({ kind }) => kind !== "zone")
-                .map((zone) => (
-                  <path
-                    key={zone.name + zone.start_m}
-                    d={path(stretch(reach, zone.start_m, zone.end_m))}
-                    fill="none"
-                    stroke="var(--signal)"
-                    strokeWidth="8"
-                    strokeDasharray="3 3"
-                  >
-                    <title>{`${zone.name}: keep off`}</title>
-                  </path>
-                ))}
+                .map((zone) => {
+                  // its name stands beside it, since the stretch itself may be a dot on the whole map
+                  const [lon, lat] = pointAt(reach, (zone.start_m + zone.end_m) / 2);
+                  const [x, y] = place(lon!, lat!);
+                  return (
+                    <g key={zone.name + zone.start_m}>
+                      <path
+                        d={path(stretch(reach, zone.start_m, zone.end_m))}
+                        fill="none"
+                        stroke="var(--signal)"
+                        strokeWidth="8"
+                        strokeDasharray="3 3"
+                      />
+                      <text x={x - 12} y={y - 8} textAnchor="end" fontSize="13" fill="var(--signal)">
+                        {zone.name}
+                      </text>
+                    </g>
+                  );
+                })}
               {reach.sites.map((site) => {
                 const [x, y] = place(site.lon, site.lat);
                 return (

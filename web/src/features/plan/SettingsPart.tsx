@@ -71,7 +71,6 @@ export function SettingsPart({ survey }: { survey: Survey }) {
             at {settings.advice_hz} Hz: {settings.advice}
           </p>
         )}
-        <Caution>{settings?.caution}</Caution>
       </section>
       {settings && <Shown settings={settings} />}
     </div>
@@ -133,6 +132,7 @@ function Shown({ settings }: { settings: Settings }) {
             {unit.name}: at most {unit.max_volts} V, {unit.max_amps} A, {unit.max_watts} W mean.
             {settings.limits && ` ${settings.limits}. ${settings.limits_note}`}
           </p>
+          <Caution>{settings.caution}</Caution>
         </section>
         <Rings settings={settings} />
       </div>
