@@ -47,14 +47,16 @@ export function OutingBar({ store, view, working, onSign }: Props) {
   const water = water_readings.at(-1);
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5 whitespace-nowrap lg:flex-nowrap">
         <Link to="/deck" className="underline decoration-line underline-offset-4 hover:decoration-ink">
           All outings
         </Link>
-        <h1 className="font-semibold">{outing.name}</h1>
+        <h1 className="truncate font-semibold" title={outing.name}>
+          {outing.name}
+        </h1>
         <span className="text-muted">{formatDay(outing.date)}</span>
         <span className="text-muted">{plural(fish, "fish", "fish")}</span>
-        {water && <span className="text-muted">Water {waterText(water)}</span>}
+        {water && <span className="truncate text-muted">Water {waterText(water)}</span>}
         <span className="ml-auto" />
         {working && unsigned > 0 && (
           <Button look="signal" onClick={onSign}>
@@ -62,7 +64,7 @@ export function OutingBar({ store, view, working, onSign }: Props) {
           </Button>
         )}
         {(orders || targets.length > 0 || checklists.length > 0) && (
-          <Button onClick={() => setSheet("orders")}>{orders ? "Plan and limits" : "Targets and checklists"}</Button>
+          <Button onClick={() => setSheet("orders")}>{orders ? "Plan and limits" : "Targets"}</Button>
         )}
         {working && <Button onClick={() => setSheet("water")}>Water reading</Button>}
         {working && may("close_outing") && (
