@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { capture, emptyDeck, RUN_ID } from "@/features/deck/testing";
+import { capture, emptyDeck, RUN, RUN_ID } from "@/features/deck/testing";
 import { applyOperation, type ShownOperation } from "./apply-operation";
 
 const operation = (kind: ShownOperation["kind"], change: Partial<ShownOperation> = {}): ShownOperation => ({
@@ -14,25 +14,10 @@ const operation = (kind: ShownOperation["kind"], change: Partial<ShownOperation>
   ...change,
 });
 
-const run = {
-  id: RUN_ID,
-  outing: "o",
-  site: "s",
-  number: 1,
-  gear: "boat_electrofishing" as const,
-  volts: 180,
-  amps: null,
-  pulse_hz: 30,
-  pulse_width_ms: 4,
-  current_on_s: 0,
-  started_at: "2026-10-12T21:00:00Z",
-  ended_at: null,
-};
-
 it("does every kind, and doing it again changes nothing", () => {
   const fish = capture("a");
   const steps: ShownOperation[] = [
-    operation("run.start", { shown: run }),
+    operation("run.start", { shown: RUN }),
     operation("capture.record", { shown: fish }),
     operation("capture.edit", { shown: { ...fish, length_mm: 470 } }),
     operation("water.record", {

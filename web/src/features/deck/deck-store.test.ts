@@ -4,25 +4,10 @@ import { sender } from "@/offline/sender";
 import { readCall } from "./call-line";
 import { correctFish, deleteFish, editRun, keepFish, releaseFish, restoreFish, startRun } from "./deck-actions";
 import { DeckStore } from "./deck-store";
-import { capture, emptyDeck, OUTING_ID, RUN_ID, SPECIES, UNITS } from "./testing";
+import { capture, emptyDeck, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
 const call = (line: string) => readCall(line, settings, "wal");
-const run = {
-  id: RUN_ID,
-  outing: OUTING_ID,
-  site: "s",
-  number: 1,
-  gear: "boat_electrofishing" as const,
-  volts: 180,
-  amps: null,
-  pulse_hz: 30,
-  pulse_width_ms: 4,
-  current_on_s: 0,
-  started_at: "2026-10-12T21:00:00Z",
-  ended_at: null,
-};
-
 let served: ReturnType<typeof emptyDeck> | null;
 let stores: DeckStore[];
 
@@ -35,7 +20,7 @@ const queued = async () => (await offline.operations.orderBy("seq").toArray()).m
 
 beforeEach(async () => {
   await Promise.all([offline.operations.clear(), offline.decks.clear()]);
-  served = { ...emptyDeck(), runs: [run] };
+  served = { ...emptyDeck(), runs: [RUN] };
   stores = [];
   // the deck is served, or there is no answer; nothing is ever sent in these tests
   vi.spyOn(sender, "wake").mockImplementation(() => {});
@@ -54,7 +39,7 @@ afterEach(() => {
 describe("what is done shows at once and is kept on the disk", () => {
   it("a called fish, marked unsent from the moment of Enter", async () => {
     const store = await open();
-    const kept = keepFish(store, run, call("469 1120 f"), "pressure", []);
+    const kept = keepFish(store, RUN, call("469 1120 f"), "pressure", []);
     const [fish] = store.view.deck.captures;
     expect(fish).toMatchObject({ species: "wal", length_mm: 469, mass_g: 1120, sex: "f", sex_evidence: "pressure" });
     expect(store.view.unsent.has(fish!.id)).toBe(true);
@@ -67,7 +52,7 @@ describe("what is done shows at once and is kept on the disk", () => {
 
   it("a correction, a removal and its undoing, in their order", async () => {
     const store = await open();
-    await keepFish(store, run, call("469"), "", []);
+    await keepFish(store, RUN, call("469"), "", []);
     const fish = store.view.deck.captures[0]!;
     await correctFish(store, fish, call("496"), "", []);
     expect(store.view.deck.captures[0]).toMatchObject({ id: fish.id, length_mm: 496 });
@@ -89,8 +74,8 @@ describe("what is done shows at once and is kept on the disk", () => {
 
   it("releases of many fish, and one taken back", async () => {
     const store = await open();
-    await keepFish(store, run, call("469"), "", []);
-    await keepFish(store, run, call("350"), "", []);
+    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("350"), "", []);
     const ids = store.view.deck.captures.map(({ id }) => id);
     await releaseFish(store, ids, "alive");
     await releaseFish(store, [ids[0]!], "");
@@ -111,7 +96,7 @@ describe("a scanned fish", () => {
   it("that is known is recorded with its number, for the server to recognise", async () => {
     const store = await open();
     const met = { kind: "pit" as const, number: "999000000012345", meaning: "known" as const, fish };
-    await keepFish(store, run, call("999000000012345 469"), "", [], [met]);
+    await keepFish(store, RUN, call("999000000012345 469"), "", [], [met]);
     expect(store.view.deck.captures[0]).toMatchObject({ fish: "f1", scanned: "known" });
     const [operation] = await offline.operations.toArray();
     expect(operation!.row).toMatchObject({ scanned: "number", scan_kind: "pit", scan: "999000000012345" });
@@ -123,7 +108,7 @@ describe("a scanned fish", () => {
       { kind: "pit" as const, number: "999000000012346", meaning: "stock" as const, batch: "1" },
       { kind: "tbar" as const, number: "W1001", meaning: "stock" as const, batch: "1" },
     ];
-    await keepFish(store, run, call("none 469 dead"), "", [], tags);
+    await keepFish(store, RUN, call("none 469 dead"), "", [], tags);
     expect(await queued()).toEqual(["capture.record", "tag.place", "tag.place", "release.set"]);
     const [kept] = store.view.deck.captures;
     expect(kept).toMatchObject({ scanned: "none", release: "dead" });
@@ -134,7 +119,7 @@ describe("a scanned fish", () => {
 describe("a tablet closed and opened again", () => {
   it("shows what was done and not yet sent, with and without an answer from the server", async () => {
     const store = await open();
-    await keepFish(store, run, call("469"), "", []);
+    await keepFish(store, RUN, call("469"), "", []);
     store.close();
     for (const server of [served, null]) {
       served = server;
@@ -146,7 +131,7 @@ describe("a tablet closed and opened again", () => {
 
   it("does not show a fish twice that the server has as well", async () => {
     const store = await open();
-    await keepFish(store, run, call("469"), "", []);
+    await keepFish(store, RUN, call("469"), "", []);
     const [fish] = store.view.deck.captures;
     served = { ...served!, captures: [{ ...fish!, length_mm: 469 }] };
     const again = await open();
@@ -162,10 +147,10 @@ describe("a tablet closed and opened again", () => {
 it("says so, and takes the fish back, where the device cannot keep it", async () => {
   const store = await open();
   vi.spyOn(offline.operations, "add").mockRejectedValueOnce(new Error("QuotaExceededError"));
-  await expect(keepFish(store, run, call("469"), "", [])).rejects.toThrow();
+  await expect(keepFish(store, RUN, call("469"), "", [])).rejects.toThrow();
   expect(store.view.trouble).toMatch(/could not keep the last entry.*on paper/);
   expect(store.view.deck.captures).toEqual([]);
-  await keepFish(store, run, call("470"), "", []);
+  await keepFish(store, RUN, call("470"), "", []);
   expect(store.view.deck.captures).toHaveLength(1);
 });
 

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { beyondOrders, doneOf, goalNow, toSign, wellFull } from "./orders";
-import { capture, emptyDeck, RUN_ID } from "./testing";
+import { capture, emptyDeck, RUN } from "./testing";
 
 type Deck = Schemas["Deck"];
 
@@ -51,21 +51,6 @@ it("says which settings the plan does not allow, and nothing without a plan", ()
 });
 
 const site = { id: "s", name: "K1", reach: "Lower river", river_km: 1 };
-const run = {
-  id: RUN_ID,
-  outing: "o",
-  site: "s",
-  number: 1,
-  gear: "boat_electrofishing" as const,
-  volts: null,
-  amps: null,
-  pulse_hz: null,
-  pulse_width_ms: null,
-  current_on_s: 0,
-  started_at: "2026-10-12T21:00:00Z",
-  ended_at: null,
-};
-
 it("counts what a target asks for", () => {
   const captures = [
     capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1" }] }),
@@ -75,7 +60,7 @@ it("counts what a target asks for", () => {
     capture("e", { species: "yep" }),
   ];
   const done = (what: "measured" | "marked", from_mm: number | null, reach = "") =>
-    doneOf(deck({ captures, runs: [run], sites: [site] }), { species: "wal", what, from_mm, reach });
+    doneOf(deck({ captures, runs: [RUN], sites: [site] }), { species: "wal", what, from_mm, reach });
   expect(done("measured", null)).toBe(2);
   expect(done("marked", 250)).toBe(1);
   expect(done("marked", null)).toBe(2);

@@ -82,6 +82,21 @@ export function capture(id: string, change: Partial<Schemas["Capture"]> = {}): S
   };
 }
 
+export const RUN: Schemas["Run"] = {
+  id: RUN_ID,
+  outing: OUTING_ID,
+  site: "s",
+  number: 1,
+  gear: "boat_electrofishing",
+  volts: 180,
+  amps: null,
+  pulse_hz: 30,
+  pulse_width_ms: 4,
+  current_on_s: 0,
+  started_at: "2026-10-12T21:00:00Z",
+  ended_at: null,
+};
+
 export function emptyDeck(): Schemas["Deck"] {
   return {
     outing: {
