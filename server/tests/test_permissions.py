@@ -84,6 +84,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/surveys/{survey}/rehearsals", None, ALL),
     ("post", "/api/v1/surveys/{survey}/rehearsals", "rehearsal", DESK),
     ("post", "/api/v1/surveys/{survey}/outing", "go", WORKING),
+    ("post", "/api/v1/surveys/{survey}/again", "again", DESK),
+    ("post", "/api/v1/surveys/{survey}/deleted", "take_out", DESK),
     ("get", "/api/v1/surveys/{survey}/sites.gpx", None, ALL),
     ("get", "/api/v1/surveys/{survey}/survey.ics", None, ALL),
     ("get", "/api/v1/surveys/{survey}/sheet.pdf", None, ALL),
@@ -177,6 +179,8 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "move": {"number": 1, "start_m": 100, "reason": "no access"},
         "rehearsal": {"kind": "removal", "design": {"population": 90, "capture": 0.4}},
         "go": {"date": "2026-05-02"},
+        "again": {"first": "2027-05-02"},
+        "take_out": {"id": str(new_id()), "deleted": True},
         "line": {"file": SimpleUploadedFile("line.csv", b"lon,lat\n-31.6,44.9\n-31.5,44.9\n")},
         "zones": {"zones": []},
     }

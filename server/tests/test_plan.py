@@ -21,6 +21,7 @@ from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.plan.models import Paper, Season, Survey, Unit
 from nailwright.plan.reaches import reach_of
 from nailwright.programmes.models import Change, Programme, Site, Water
+from nailwright.programmes.rows import new_id
 from nailwright.tags.models import Fish, Placement, Tag
 
 FIRST = date(2027, 6, 1)
@@ -444,6 +445,12 @@ def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, re
     # a plan that changes while the outing is out gives new orders; a closed outing keeps those it had
     lead.post(ready, {"parts": {"limits": {"well_l": 100}}}, format="json")
     assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
+    zones = [{"kind": "dam", "name": "Weir", "start_m": 1000, "end_m": 1400}]
+    water = outing.water_id
+    lead.post(f"/api/v1/waters/{water}/zones", {"zones": zones}, format="json")
+    deck = lead.get(f"/api/v1/outings/{outing.pk}/deck").data
+    assert "Keep clear of Weir: km 1.00 to 1.40." in deck["orders"]["lines"]
+    assert "dam" in [each["code"] for each in deck["checklists"]]
     Outing.objects.filter(pk=outing.pk).update(state="closed")
     lead.post(ready, {"parts": {"limits": {"well_l": 300}}}, format="json")
     assert lead.get(f"/api/v1/outings/{outing.pk}/deck").data["orders"]["well"]["most_g"] == pytest.approx(6000)
@@ -511,6 +518,15 @@ def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
     assert [each["done"] for each in ask(month=other_month)["progress"]["targets"]] == [3, 0]
 
 
+def test_anglers_are_told_bouts_feeding_and_rules(lead: APIClient, ready: str, change: Callable[..., Any]) -> None:
+    change(gear="angling", parts={"angling": {"bouts": 4, "rods": 3, "rules": "One burbot a day; rods out at dusk."}})
+    made = lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    assert made.status_code == 200, made.data
+    orders = Outing.objects.get(name__startswith="Marks, spring").orders
+    assert orders["electro"] is None and "4 bouts of 90 min with 3 rods in each zone." in orders["lines"]
+    assert any(line.endswith("rods out at dusk. The law decides.") for line in orders["lines"])
+
+
 def test_orders_say_what_the_plan_could_not_give(lead: APIClient, ready: str, unit: Unit) -> None:
     bath = {"agent": "tricaine", "purpose": "measure", "target_mg_l": 500}
     lead.post(ready, {"parts": {"bath": bath, "electro": {"conductivity": 0}}}, format="json")
@@ -518,6 +534,42 @@ def test_orders_say_what_the_plan_could_not_give(lead: APIClient, ready: str, un
     outing = Outing.objects.get(name__startswith="Marks, spring")
     assert any("50 to 100 mg/L; got 500" in line for line in outing.orders["lines"])
     assert any("uS/cm; got 0" in line for line in outing.orders["lines"]) and outing.orders["electro"] is None
+
+
+def test_a_survey_is_planned_again_on_its_very_sites(lead: APIClient, ready: str) -> None:
+    lead.post(f"{ready}/sites/move", {"number": 2, "start_m": 9000, "reason": "log jam"}, format="json")
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    before = lead.get(ready).data
+    made = lead.post(f"{ready}/again", {"first": "2031-05-20"}, format="json")
+    assert made.status_code == 201, made.data
+    again = made.data
+    assert again["id"] != before["id"] and again["name"] == "Marks, spring, 2031"
+    span = date.fromisoformat(str(before["last"])) - date.fromisoformat(str(before["first"]))
+    assert date.fromisoformat(str(again["last"])) - date(2031, 5, 20) == span
+    assert (again["sites"], again["parts"], again["species"]) == (before["sites"], before["parts"], before["species"])
+    assert again["progress"]["outings"] == [] and again["progress"]["sites_done"] == 0
+    # its outing works the same sites of the water, so that the years can be compared
+    n = Site.objects.count()
+    Paper.objects.update(last=date(2040, 1, 1))
+    assert lead.post(f"/api/v1/surveys/{again['id']}/outing", {"date": "2031-05-20"}, format="json").status_code == 200
+    assert Site.objects.count() == n
+    assert lead.post(f"{ready}/again", {"first": "soon"}, format="json").data["field"] == "first"
+
+
+def test_a_survey_is_taken_out_and_put_back(lead: APIClient, ready: str, programme: Programme) -> None:
+    def plans() -> list[str]:
+        return [each["name"] for each in lead.get(f"/api/v1/programmes/{programme.pk}/plan").data["surveys"]]
+
+    def take_out(deleted: bool, key: object = None) -> Any:
+        return lead.post(f"{ready}/deleted", {"id": str(key or new_id()), "deleted": deleted}, format="json")
+
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    key = new_id()
+    assert take_out(True, key).data["deleted"] is take_out(True, key).data["deleted"] is True
+    assert plans() == [] and lead.get(ready).status_code == lead.post(ready, {}, format="json").status_code == 404
+    assert Outing.objects.count() == 1 and Change.objects.filter(table="survey", after__has_key="deleted_at").count() == 1
+    assert take_out(False).data["deleted"] is False
+    assert plans() == ["Marks, spring"] and len(lead.get(ready).data["progress"]["outings"]) == 1
 
 
 def test_the_calendar_is_read_by_another_package(lead: APIClient, ready: str, programme: Programme) -> None:

@@ -102,7 +102,7 @@ def test_today_names_an_outing_that_fished_unsigned(
     Run.objects.filter(pk=run.pk).update(current_on_s=30)
     assert len(waiting()) == 1 and "2 checklists unsigned" in waiting()[0]
     sign("electrofishing")
-    assert "1 checklists unsigned" in waiting()[0]
+    assert "1 checklist unsigned" in waiting()[0]
     sign("boat", signed=False, note="no boat, from the bank")
     assert waiting() == []
 

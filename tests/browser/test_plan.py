@@ -222,6 +222,26 @@ def test_a_new_water_is_drawn_on_the_map(sign_in: Callable[..., Page]) -> None:
     expect(page.get_by_role("img", name=re.compile(r"^Fell Tarn pulled straight, \d+\.\d km"))).to_be_visible()
 
 
+def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -> None:
+    page = survey
+    page.get_by_role("button", name="Plan it again").click()
+    page.get_by_label("First day").fill("2031-05-20")
+    page.get_by_role("button", name="Begin the plan").click()
+    expect(page.get_by_role("heading", name="Walleye by marks, lower river, 2031")).to_be_visible()
+    part(page, "Question and targets")
+    page.get_by_label("Name", exact=True).fill("Walleye again")
+    page.get_by_label("Name", exact=True).press("Tab")
+    expect(page.get_by_role("heading", name="Walleye again")).to_be_visible()
+    page.get_by_role("button", name="Take out", exact=True).first.click()
+    expect(page.get_by_text("Walleye again is out of the plans")).to_be_visible()
+    expect(page.get_by_role("link", name="Walleye again")).not_to_be_visible()
+    page.get_by_role("button", name=re.compile("Undo")).click()
+    expect(page.get_by_role("link", name="Walleye again")).to_be_visible()
+    page.get_by_role("link", name="Walleye again").click()
+    page.get_by_role("button", name="Take out", exact=True).first.click()
+    expect(page.get_by_role("link", name="Walleye again")).not_to_be_visible()  # the tests after this one want one only
+
+
 def test_a_viewer_reads_plans_and_changes_none(sign_in: Callable[..., Page]) -> None:
     page = sign_in("viewer", "/plan")
     page.goto("/plan")

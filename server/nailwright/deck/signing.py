@@ -72,7 +72,8 @@ def checklists_of(outing: Outing) -> list[dict[str, Any]]:
 
 def unsigned_of(outing: Outing) -> list[str]:
     """Codes of checklists that are neither signed nor passed over."""
-    return [code for code in outing.checklists if code not in {each.checklist for each in outing.signatures.all()}]
+    answered = set(outing.signatures.values_list("checklist", flat=True))
+    return [code for code in outing.checklists if code not in answered]
 
 
 def _text(row: Mapping[str, Any], field: str, most: int) -> str:

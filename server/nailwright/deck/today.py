@@ -84,7 +84,8 @@ def _unsigned(outings: list[Outing]) -> list[dict[str, Any]]:
     return [
         {
             "code": "checklists_unsigned",
-            "text": f"{outing.name}: current was on with {n} checklists unsigned. Read and sign them, or say why not.",
+            "text": f"{outing.name}: current was on with {n} {'checklist' if n == 1 else 'checklists'} unsigned. "
+            "Read and sign, or say why not.",
             "outing": outing.pk,
             "n": n,
         }

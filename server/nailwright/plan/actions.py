@@ -12,11 +12,11 @@ from nailwright.deck.actions import open_outing
 from nailwright.deck.models import Outing, Target
 from nailwright.findings.selections import check_days
 from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit, Zone
-from nailwright.plan.orders import give_orders
+from nailwright.plan.orders import give_orders, renew_orders
 from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import ALONE, goes_alone, missing_for, per_visit, targets_of
 from nailwright.plan.reaches import closed_stretches, reach_of
-from nailwright.programmes.audit import Act, apply_change, must_say_why
+from nailwright.programmes.audit import Act, already_done, apply_change, must_say_why
 from nailwright.programmes.models import Change, Person, Programme, Site, Water
 from nailwright.programmes.policies import require
 from nailwright.programmes.rows import new_id
@@ -45,8 +45,38 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         if "pilot" in parts:
             _check_species(locked.programme, [parts["pilot"]["species"]])
         apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
-        for outing in locked.outings.filter(state=Outing.State.OPEN):
-            give_orders(locked, outing)
+        renew_orders([locked])
+    return locked
+
+
+def plan_again(person: Person, survey: Survey, first: date) -> Survey:
+    """The same survey from another day on: its choices and its very sites, so that the years can be compared."""
+    require(person, survey.programme, "plan")
+    sites = list(survey.sites.all())
+    with transaction.atomic():
+        again = Survey.objects.create(
+            programme=survey.programme, water=survey.water, person=person, name=f"{survey.name[:113]}, {first.year}",
+            first=first, last=first + (survey.last - survey.first),
+            **{name: getattr(survey, name) for name in
+               ("question", "species", "gear", "visits", "effort_s", "revisit_years", "parts")},
+        )  # fmt: skip
+        PlannedSite.objects.bulk_create(
+            PlannedSite(
+                survey=again, number=each.number, start_m=each.start_m, end_m=each.end_m, zone=each.zone, moved=each.moved,
+                site=each.site,
+            )
+            for each in sites
+        )  # fmt: skip
+    return again
+
+
+def take_out(act: Act, survey: Survey, deleted: bool) -> Survey:
+    """Take a survey out of the plans, or put it back; its outings and what they brought stay in the record."""
+    require(act.person, survey.programme, "plan")
+    with transaction.atomic():
+        locked = Survey.objects.select_for_update().select_related("programme").get(pk=survey.pk)
+        if not already_done(act) and bool(locked.deleted_at) != deleted:
+            apply_change(act, locked.programme, locked, {"deleted_at": act.device_time if deleted else None})
     return locked
 
 
@@ -79,13 +109,15 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
     )  # fmt: skip
     with transaction.atomic():
         survey.sites.all().delete()
-        return PlannedSite.objects.bulk_create(
+        made = PlannedSite.objects.bulk_create(
             PlannedSite(
                 survey=survey, number=number, start_m=site.start_m + start, end_m=site.end_m + start,
                 zone=_zone_at(zones, (site.start_m + site.end_m) / 2 + start),
             )
             for number, site in enumerate(sites, 1)
         )  # fmt: skip
+        renew_orders([survey])
+    return made
 
 
 def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedSite:
@@ -111,6 +143,7 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
     apply_change(
         act, survey.programme, site, {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
     )
+    renew_orders([survey])
     return site
 
 
@@ -158,7 +191,9 @@ def set_zones(person: Person, water: Water, zones: Sequence[dict[str, Any]]) -> 
             )
     with transaction.atomic():
         water.zones.all().delete()
-        return Zone.objects.bulk_create(Zone(water=water, **zone) for zone in zones)
+        made = Zone.objects.bulk_create(Zone(water=water, **zone) for zone in zones)
+        renew_orders(water.surveys.filter(deleted_at=None))
+    return made
 
 
 def make_outing(person: Person, survey: Survey, day: date, override: str = "") -> Outing:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -48,7 +49,7 @@ class PlanView(APIView):
         return Response(
             serializers.PlanSerializer(
                 {
-                    "surveys": programme.surveys.select_related("water"),
+                    "surveys": programme.surveys.filter(deleted_at=None).select_related("water"),
                     "papers": programme.papers.all(),
                     "seasons": programme.seasons.all(),
                     "people": list(programme.people.order_by("name").values_list("name", flat=True)),
@@ -82,6 +83,32 @@ class SurveyView(APIView):
         values = _given(serializers.ChangeSurveySerializer, request)
         parts = _plain(values.pop("parts", {}))
         return Response(show_survey(actions.change_survey(_act(request), survey, values, parts)))
+
+
+class SurveyAgainView(APIView):
+    """A post plans the same survey from another day on."""
+
+    @extend_schema(
+        operation_id="plan_again", request=serializers.AgainSerializer, responses={201: serializers.SurveySerializer}
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan")
+        again = actions.plan_again(request.user, survey, _given(serializers.AgainSerializer, request)["first"])
+        return Response(show_survey(again), status.HTTP_201_CREATED)
+
+
+class SurveyDeletedView(APIView):
+    """A post takes the survey out of the plans, or puts it back."""
+
+    @extend_schema(
+        operation_id="take_survey_out", request=serializers.TakeOutSerializer, responses=serializers.TakeOutSerializer
+    )
+    def post(self, request: Request, survey_id: str) -> Response:
+        survey = _survey(request, survey_id, "plan", Survey.objects.all())
+        values = _given(serializers.TakeOutSerializer, request)
+        act = Act(values["id"], request.user, timezone.now())
+        survey = actions.take_out(act, survey, values["deleted"])
+        return Response({"id": str(values["id"]), "deleted": survey.deleted_at is not None})
 
 
 class SurveySitesView(APIView):
@@ -334,8 +361,10 @@ def _act(request: Request, reason: str = "") -> Act:
     return Act(new_id(), request.user, timezone.now(), reason)
 
 
-def _survey(request: Request, survey_id: str, permission: str) -> Survey:
-    survey = get_object_or_404(Survey.objects.select_related("programme", "water"), pk=survey_id)
+def _survey(request: Request, survey_id: str, permission: str, among: QuerySet[Survey] | None = None) -> Survey:
+    """A survey of the plans, or ``among`` others, that the person may do ``permission`` with."""
+    surveys = Survey.objects.filter(deleted_at=None) if among is None else among
+    survey = get_object_or_404(surveys.select_related("programme", "water"), pk=survey_id)
     require(request.user, survey.programme, permission)
     return survey
 

@@ -107,6 +107,7 @@ class Survey(Keyed):
     person = models.ForeignKey(Person, models.PROTECT)
     made_at = models.DateTimeField(default=timezone.now)
     outings = models.ManyToManyField(Outing, related_name="surveys")
+    deleted_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-first"]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 import numpy as np
 
-from nailwright.deck.models import Outing
+from nailwright.deck.models import Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
 from nailwright.plan.kit import limits_of, show_bath, show_limits
 from nailwright.plan.models import Survey
@@ -31,6 +32,8 @@ def give_orders(survey: Survey, outing: Outing) -> None:
             electro = _electro_orders(survey, parts["electro"])
         except CoreError as refused:
             lines.append(f"No settings from the plan: {refused.message}")
+    if survey.gear == Gear.ANGLING:
+        lines += _angling_lines(parts["angling"])
     if parts["bath"]["agent"]:
         lines.append(_bath_line(parts["bath"]))
     closed = survey.water.zones.exclude(kind="zone")
@@ -47,6 +50,22 @@ def give_orders(survey: Survey, outing: Outing) -> None:
     outing.orders = OrdersSerializer(orders).data
     outing.checklists = list(checklists_for(survey))
     outing.save(update_fields=["orders", "checklists"])
+
+
+def renew_orders(surveys: Iterable[Survey]) -> None:
+    """Tell the outings of these surveys that are still out what the plan says now."""
+    for survey in surveys:
+        for outing in survey.outings.filter(state=Outing.State.OPEN):
+            give_orders(survey, outing)
+
+
+def _angling_lines(angling: dict[str, Any]) -> list[str]:
+    lines = [
+        f"{angling['bouts']} bouts of {angling['bout_min']:g} min with {angling['rods']} rods in each zone.",
+        f"Feed every {angling['feed_first_min']:g} min for {angling['feed_first_for_min']:g} min, then every "
+        f"{angling['feed_then_min']:g}, within {angling['circle_m']:g} m of one mark.",
+    ]
+    return [*lines, f"{angling['rules']} The law decides."] if angling["rules"] else lines
 
 
 def _bath_line(bath: dict[str, Any]) -> str:

@@ -76,9 +76,19 @@ class NewSurveySerializer(serializers.Serializer):
     revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, default=None)
 
 
+class AgainSerializer(serializers.Serializer):
+    first = serializers.DateField(help_text="First day of the new survey; it lasts as long as this one")
+
+
+class TakeOutSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
+    deleted = serializers.BooleanField()
+
+
 class ChangeSurveySerializer(serializers.Serializer):
     """Any of the choices, and any of the parts."""
 
+    gear = serializers.ChoiceField(Gear.choices, required=False)
     name = serializers.CharField(max_length=120, required=False)
     question = serializers.ChoiceField(Survey.Question.choices, required=False)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20, required=False)

@@ -14,6 +14,8 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/enough", api.EnoughView.as_view()),
     path("papers/<uuid:paper_id>", api.PaperView.as_view()),
     path("surveys/<uuid:survey_id>", api.SurveyView.as_view()),
+    path("surveys/<uuid:survey_id>/again", api.SurveyAgainView.as_view()),
+    path("surveys/<uuid:survey_id>/deleted", api.SurveyDeletedView.as_view()),
     path("surveys/<uuid:survey_id>/sites", api.SurveySitesView.as_view()),
     path("surveys/<uuid:survey_id>/sites/move", api.MoveSiteView.as_view()),
     path("surveys/<uuid:survey_id>/settings", api.SurveySettingsView.as_view()),

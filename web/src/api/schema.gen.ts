@@ -654,6 +654,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/surveys/{survey_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post plans the same survey from another day on. */
+        post: operations["plan_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/surveys/{survey_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post takes the survey out of the plans, or puts it back. */
+        post: operations["take_survey_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/surveys/{survey_id}/kit": {
         parameters: {
             query?: never;
@@ -874,6 +908,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AgainRequest: {
+            /**
+             * Format: date
+             * @description First day of the new survey; it lasts as long as this one
+             */
+            first: string;
+        };
         /**
          * @description * `` -
          *     * `clove-oil` - clove-oil
@@ -1190,6 +1231,7 @@ export interface components {
         };
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
+            gear?: components["schemas"]["GearEnum"];
             name?: string;
             question?: components["schemas"]["QuestionEnum"];
             species?: string[];
@@ -3281,6 +3323,22 @@ export interface components {
             high_reward: number[];
             kinds: components["schemas"]["TagKindShown"][];
         };
+        TakeOut: {
+            /**
+             * Format: uuid
+             * @description Key of this change; sending it twice changes nothing the second time.
+             */
+            id: string;
+            deleted: boolean;
+        };
+        TakeOutRequest: {
+            /**
+             * Format: uuid
+             * @description Key of this change; sending it twice changes nothing the second time.
+             */
+            id: string;
+            deleted: boolean;
+        };
         Target: {
             /** Format: uuid */
             readonly id: string;
@@ -4743,6 +4801,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    plan_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    take_survey_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
                 };
             };
         };

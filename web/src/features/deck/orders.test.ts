@@ -1,6 +1,7 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
-import { beyondOrders, doneOf, goalNow, toSign, wellFull } from "./orders";
+import type { Recognised } from "./marks";
+import { beyondOrders, doneOf, goalNow, smallForTag, toSign, wellFull } from "./orders";
 import { capture, emptyDeck, RUN } from "./testing";
 
 type Deck = Schemas["Deck"];
@@ -66,6 +67,24 @@ it("counts what a target asks for", () => {
   expect(done("marked", null)).toBe(2);
   expect(done("marked", null, "Lower river")).toBe(2);
   expect(done("marked", null, "Upper river")).toBe(0);
+});
+
+it("asks before a tag goes into a fish that the plan leaves untagged", () => {
+  const stock = { kind: "pit", number: "1", meaning: "stock" } as Recognised;
+  const known = { kind: "pit", number: "1", meaning: "known" } as Recognised;
+  expect(smallForTag(deck(), 240, [stock])).toMatchObject({
+    code: "small_for_tag",
+    weight: "ask",
+    message: "The plan tags fish from 250 mm on; this one has 240 mm.",
+  });
+  for (const [length, marks] of [
+    [250, [stock]],
+    [null, [stock]],
+    [240, [known]],
+    [240, []],
+  ] as const)
+    expect(smallForTag(deck(), length, [...marks])).toBeNull();
+  expect(smallForTag(emptyDeck(), 240, [stock])).toBeNull();
 });
 
 it("says when the live well is full, by load or by number; released fish are not in it", () => {

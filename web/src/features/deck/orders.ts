@@ -1,4 +1,6 @@
 import type { Schemas } from "@/api/client";
+import type { Question } from "./believability";
+import type { Recognised } from "./marks";
 
 type Deck = Schemas["Deck"];
 
@@ -32,6 +34,18 @@ export function beyondOrders(
     volts: words(settings.volts, now.goal.most_volts, "V"),
     amps: words(settings.amps, most_amps, "A"),
     pulse_hz: words(settings.pulse_hz, most_hz, "Hz"),
+  };
+}
+
+/** The question to ask where a tag from stock is to go into a fish that the plan leaves untagged. */
+export function smallForTag({ orders }: Deck, length: number | null, recognised: Recognised[]): Question | null {
+  const from = orders?.mark_from_mm;
+  if (from == null || length === null || length >= from) return null;
+  if (!recognised.some(({ meaning }) => meaning === "stock")) return null;
+  return {
+    code: "small_for_tag",
+    weight: "ask",
+    message: `The plan tags fish from ${from} mm on; this one has ${Math.round(length)} mm.`,
   };
 }
 

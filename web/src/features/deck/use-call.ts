@@ -5,6 +5,7 @@ import { type Call, callText, readCall } from "./call-line";
 import { correctFish, keepFish } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
 import { marksAfter, markTable } from "./marks";
+import { smallForTag } from "./orders";
 
 type Capture = Schemas["Capture"];
 
@@ -45,8 +46,11 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   const doubts = useMemo(() => {
     if (!species) return NO_DOUBTS;
     const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };
-    return judge(species, fish, deck.slips, last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null);
-  }, [call, species, deck.slips, last, correcting]);
+    const before = last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null;
+    const { questions, repairs } = judge(species, fish, deck.slips, before);
+    const small = smallForTag(deck, fish.length, recognised);
+    return { questions: small ? [...questions, small] : questions, repairs };
+  }, [call, species, deck, recognised, last, correcting]);
 
   const setLine = useCallback((text: string) => {
     setText(text);

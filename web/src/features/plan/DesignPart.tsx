@@ -1,9 +1,11 @@
 import { useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
+import { useSelectionOptions } from "@/features/findings/selecting";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay, MONTH_CHOICES, targetWords } from "@/ui/format";
+import { ManyOf } from "@/ui/ManyOf";
 import { ErrorMessage } from "@/ui/Message";
 import { Numbers } from "./Numbers";
 import { type Survey, useReach, useSurveyStep } from "./queries";
@@ -14,11 +16,36 @@ export function DesignPart({ survey }: { survey: Survey }) {
   const step = useSurveyStep(survey.id);
   const refused = step.error instanceof ApiError ? step.error : null;
   const { question, visits, effort_s, revisit_years, first, last } = survey;
+  const { data: options } = useSelectionOptions(survey.programme);
   const angling = survey.gear === "angling";
   const change = (body: object) => step.mutate({ what: "change", body });
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
       <section aria-label="Design" className="flex flex-col gap-3">
+        <div className="grid grid-cols-2 gap-3">
+          <Field
+            key={survey.name}
+            label="Name"
+            defaultValue={survey.name}
+            maxLength={120}
+            onBlur={({ target }) =>
+              target.value.trim() && target.value !== survey.name && change({ name: target.value })
+            }
+          />
+          <Choice label="Gear" value={survey.gear} onChange={(event) => change({ gear: event.target.value })}>
+            {options?.gears.map(({ code, label }) => (
+              <option key={code} value={code}>
+                {label}
+              </option>
+            ))}
+          </Choice>
+        </div>
+        <ManyOf
+          label="Species"
+          items={options?.species.map(({ code, name }) => ({ value: code, label: name })) ?? []}
+          chosen={survey.species}
+          onChange={(species) => species.length && change({ species })}
+        />
         <Numbers
           specs={[
             { name: "question", label: "Question", options: QUESTIONS, wide: true },

@@ -1,11 +1,16 @@
-import { getRouteApi, Link } from "@tanstack/react-router";
-import { lazy, Suspense } from "react";
+import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
+import { lazy, Suspense, useState } from "react";
+import { useHere } from "@/app/session";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { Sheet } from "@/ui/Sheet";
 import { DesignPart } from "./DesignPart";
 import { GoPart } from "./GoPart";
 import { KitPart } from "./KitPart";
-import { useSurvey } from "./queries";
+import { type Survey, usePlanAgain, useSurvey, useTakeOut } from "./queries";
 import { SitesPart } from "./SitesPart";
 import { PARTS, type Part } from "./survey-search";
 
@@ -29,6 +34,7 @@ export function SurveyScreen() {
   const { survey: id } = route.useParams();
   const { part = "sites" } = route.useSearch();
   const { data: survey, error } = useSurvey(id);
+  const { may } = useHere();
   return (
     <main className="px-4 py-3">
       <div className="flex flex-wrap items-baseline gap-x-4">
@@ -42,6 +48,7 @@ export function SurveyScreen() {
               {survey.question_label}; {survey.water_name}; {formatDay(survey.first)} to {formatDay(survey.last)};{" "}
               {survey.visits} {survey.visits === 1 ? "visit" : "visits"}
             </span>
+            {may("plan") && <Whole survey={survey} />}
           </>
         )}
       </div>
@@ -75,5 +82,49 @@ export function SurveyScreen() {
         </Suspense>
       )}
     </main>
+  );
+}
+
+/** What is done with a survey as a whole: planned again for another year, or taken out of the plans. */
+function Whole({ survey }: { survey: Survey }) {
+  const navigate = useNavigate();
+  const again = usePlanAgain(survey.id);
+  const takeOut = useTakeOut(survey.id);
+  const [asking, setAsking] = useState(false);
+  const [first, setFirst] = useState("");
+  const plan = async () => {
+    const made = await again.mutateAsync(first).catch(() => null); // the refusal is shown below
+    if (!made) return;
+    setAsking(false);
+    await navigate({ to: "/plan/$survey", params: { survey: made.id } });
+  };
+  const out = async () => {
+    await takeOut.mutateAsync(true);
+    await navigate({ to: "/plan" });
+    notify(`${survey.name} is out of the plans; its outings stay.`, () => void takeOut.mutateAsync(false));
+  };
+  return (
+    <span className="ml-auto flex gap-2">
+      <Button onClick={() => setAsking(true)}>Plan it again</Button>
+      <Button onClick={out} disabled={takeOut.isPending}>
+        Take out
+      </Button>
+      {asking && (
+        <Sheet
+          open
+          onOpenChange={setAsking}
+          title="Plan it again"
+          description="The same choices and the same sites from another day on, so that the years can be compared."
+        >
+          <div className="grid gap-3">
+            <Field label="First day" type="date" value={first} onChange={(event) => setFirst(event.target.value)} />
+            {again.error && <ErrorMessage failure={again.error} />}
+            <Button large look="ink" disabled={!first || again.isPending} onClick={plan}>
+              Begin the plan
+            </Button>
+          </div>
+        </Sheet>
+      )}
+    </span>
   );
 }

@@ -110,6 +110,15 @@ const kit = {
   tags_refused: "A tag of 0 g.",
   deep: { water: "fresh", rows: [], devices: [] },
 };
+const options = {
+  species: [{ code: "wal", name: "walleye" }],
+  outings: [],
+  waters: [],
+  gears: [
+    { code: "boat_electrofishing", label: "Boat electrofishing" },
+    { code: "angling", label: "Angling" },
+  ],
+};
 const plan = {
   surveys: [],
   seasons: [],
@@ -140,9 +149,11 @@ beforeEach(() => {
         ? kit
         : pathname.endsWith("/plan")
           ? plan
-          : pathname.endsWith("/layers")
-            ? [{ water: "w2", name: "Tarn", kind: "lake", line: reach.line }]
-            : survey;
+          : pathname.endsWith("/selection-options")
+            ? options
+            : pathname.endsWith("/layers")
+              ? [{ water: "w2", name: "Tarn", kind: "lake", line: reach.line }]
+              : survey;
     return new Response(JSON.stringify(answer), { headers: { "Content-Type": "application/json" } });
   });
 });
@@ -179,6 +190,16 @@ describe("question and targets", () => {
     leave(field("Visits"));
     await settle();
     expect(sent[0]).toMatchObject({ url: "/api/v1/surveys/s1", body: { visits: 6, question: "marks" } });
+  });
+  it("gives another name, not an empty one, and another gear", async () => {
+    await shown(<DesignPart survey={survey} />);
+    change(field("Name"), "  ");
+    leave(field("Name"));
+    change(field("Name"), "Marks, autumn");
+    leave(field("Name"));
+    change(field("Gear"), "angling");
+    await settle();
+    expect(sent.map(({ body }) => body)).toEqual([{ name: "Marks, autumn" }, { gear: "angling" }]);
   });
   it("adds and takes out targets", async () => {
     await shown(<DesignPart survey={survey} />);

@@ -1,4 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { v7 as uuidv7 } from "uuid";
 import { answer, api, asForm, type Schemas } from "@/api/client";
 import { isGoing } from "@/ui/JobProgress";
 
@@ -51,6 +52,26 @@ export function useSurveyStep(id: string) {
       client.invalidateQueries({ queryKey: ["plan"] });
       client.invalidateQueries({ queryKey: ["today"] });
     },
+  });
+}
+
+/** The same survey from another day on, with its sites. */
+export function usePlanAgain(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (first: string) =>
+      answer(api.POST("/api/v1/surveys/{survey_id}/again", { ...surveyPath(id), body: { first } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
+  });
+}
+
+/** Takes a survey out of the plans, or puts it back. */
+export function useTakeOut(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (deleted: boolean) =>
+      answer(api.POST("/api/v1/surveys/{survey_id}/deleted", { ...surveyPath(id), body: { id: uuidv7(), deleted } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
   });
 }
 
