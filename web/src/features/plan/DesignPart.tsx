@@ -71,6 +71,10 @@ export function DesignPart({ survey }: { survey: Survey }) {
           {survey.sites.length} sites × {visits} visits × {(effort_s / 60).toFixed(0)} min:{" "}
           {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of {angling ? "fishing" : "current on"} in all.
         </p>
+      </section>
+      <div>
+        <Targets survey={survey} onChange={(targets) => change({ parts: { targets } })} />
+        <h2 className="mt-6 text-lg font-semibold">Days</h2>
         <ul>
           {survey.days.map((each) => (
             <li
@@ -86,8 +90,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
             </li>
           ))}
         </ul>
-      </section>
-      <Targets survey={survey} onChange={(targets) => change({ parts: { targets } })} />
+      </div>
     </div>
   );
 }

@@ -30,7 +30,7 @@ export function GoPart({ survey }: { survey: Survey }) {
         <Emergency survey={survey} onChange={(emergency) => set({ emergency })} />
         <div>
           <h2 className="text-lg font-semibold">Checklists for each outing</h2>
-          <ul className="mt-1 flex flex-wrap gap-x-4">
+          <ul className="mt-1 flex flex-wrap items-center gap-x-4">
             {survey.checklists.map(({ code, title, version }) => (
               <li key={code}>
                 {title} <span className="text-sm text-muted">version {version}</span>

@@ -107,7 +107,7 @@ function Whole({ survey }: { survey: Survey }) {
     <span className="ml-auto flex gap-2">
       <Button onClick={() => setAsking(true)}>Plan it again</Button>
       <Button onClick={out} disabled={takeOut.isPending}>
-        Take out
+        Take out of the plans
       </Button>
       {asking && (
         <Sheet
