@@ -441,6 +441,8 @@ def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, re
     assert nearest["volts"] == pytest.approx(today["goal"]["volts"], rel=0.03)
     assert nearest["amps"] == pytest.approx(today["goal"]["amps"], rel=0.03)
     assert orders["electro"]["most_amps"] == today["unit"]["max_amps"]
+    shares = orders["electro"]["ambient_shares"]  # handbook 6: Ca = Cs 1.02^(T - 25)
+    assert (shares[25], shares[9]) == (1.0, pytest.approx(1.02**-16, abs=5e-5))
 
     # a plan that changes while the outing is out gives new orders; a closed outing keeps those it had
     lead.post(ready, {"parts": {"limits": {"well_l": 100}}}, format="json")
@@ -567,7 +569,9 @@ def test_a_survey_is_taken_out_and_put_back(lead: APIClient, ready: str, program
     key = new_id()
     assert take_out(True, key).data["deleted"] is take_out(True, key).data["deleted"] is True
     assert plans() == [] and lead.get(ready).status_code == lead.post(ready, {}, format="json").status_code == 404
-    assert Outing.objects.count() == 1 and Change.objects.filter(table="survey", after__has_key="deleted_at").count() == 1
+    assert (
+        Outing.objects.count() == 1 and Change.objects.filter(table="survey", after__has_key="deleted_at").count() == 1
+    )
     assert take_out(False).data["deleted"] is False
     assert plans() == ["Marks, spring"] and len(lead.get(ready).data["progress"]["outings"]) == 1
 

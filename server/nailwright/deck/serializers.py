@@ -207,6 +207,9 @@ class GoalSerializer(serializers.Serializer):
 class ElectroOrdersSerializer(serializers.Serializer):
     goals = GoalSerializer(many=True)
     today_us_cm = serializers.FloatField(help_text="Ambient conductivity that the plan reckoned with")
+    ambient_shares = serializers.ListField(
+        child=serializers.FloatField(), help_text="Ambient over specific conductivity at 0, 1, 2... C"
+    )
     pulse_hz = serializers.FloatField()
     pulse_width_ms = serializers.FloatField()
     most_amps = serializers.FloatField()

@@ -15,10 +15,12 @@ from nailwright.plan.parts import whole_parts
 from nailwright.plan.queries import ELECTRIC, checklists_for
 from nailwright.plan.settings import CAUTION, ambient_today, core_unit, unit_of
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.electrofishing import LIMIT_SETS, most_volts, settings_table
+from nailwright_core.plan.electrofishing import LIMIT_SETS, ambient_conductivity, most_volts, settings_table
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
 _WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(1))
+#: Up to here the tablet knows the ambient share of a conductivity that was read at 25 C.
+_WARMEST_C = 40
 
 
 def give_orders(survey: Survey, outing: Outing) -> None:
@@ -95,6 +97,7 @@ def _electro_orders(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
             for row in rows
         ],
         "today_us_cm": today,
+        "ambient_shares": [round(ambient_conductivity(1000, celsius) / 1000, 4) for celsius in range(_WARMEST_C + 1)],
         "pulse_hz": electro["pulse_hz"],
         "pulse_width_ms": electro["pulse_width_ms"],
         "most_amps": unit.max_amps,

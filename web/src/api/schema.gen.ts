@@ -1522,6 +1522,8 @@ export interface components {
              * @description Ambient conductivity that the plan reckoned with
              */
             today_us_cm: number;
+            /** @description Ambient over specific conductivity at 0, 1, 2... C */
+            ambient_shares: number[];
             /** Format: double */
             pulse_hz: number;
             /** Format: double */

@@ -42,7 +42,7 @@ export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => 
               Start at half, raise only until fish are drawn and recover quickly. Never above {now.goal.most_volts} V or{" "}
               {orders.electro.most_amps} A.
             </p>
-            {!now.read && <p className="text-sm text-muted">Read the ambient conductivity, and this follows it.</p>}
+            {!now.read && <p className="text-sm text-muted">Enter a water reading, and this follows it.</p>}
           </section>
         )}
         {orders?.mark_from_mm != null && (

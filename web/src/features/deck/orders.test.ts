@@ -12,6 +12,7 @@ const ORDERS: Schemas["Orders"] = {
   electro: {
     goals: [100, 150, 200, 400].map((us_cm) => ({ us_cm, volts: 50_000 / us_cm, amps: us_cm / 20, most_volts: 300 })),
     today_us_cm: 160,
+    ambient_shares: Array.from({ length: 41 }, (_, celsius) => 1.02 ** (celsius - 25)),
     pulse_hz: 30,
     pulse_width_ms: 4,
     most_amps: 16,
@@ -22,14 +23,18 @@ const ORDERS: Schemas["Orders"] = {
 };
 
 const deck = (change: Partial<Deck> = {}): Deck => ({ ...emptyDeck(), orders: ORDERS, ...change });
-const reading = (ambient_us_cm: number | null): Deck["water_readings"][number] => ({
+const reading = (
+  ambient_us_cm: number | null,
+  specific_us_cm: number | null = null,
+  temperature_c: number | null = 9,
+): Deck["water_readings"][number] => ({
   id: "w",
   outing: "o",
   run: null,
   device_time: "2026-10-12T21:00:00Z",
-  temperature_c: 9,
+  temperature_c,
   ambient_us_cm,
-  specific_us_cm: null,
+  specific_us_cm,
   oxygen_mg_l: null,
   secchi_m: null,
 });
@@ -38,6 +43,11 @@ it("takes the goal of the water as it was read last, by ratio; a reading without
   expect(goalNow(deck())).toEqual({ goal: ORDERS.electro!.goals[1], read: false });
   const read = deck({ water_readings: [reading(110), reading(290), reading(null)] });
   expect(goalNow(read)).toEqual({ goal: ORDERS.electro!.goals[3], read: true }); // 400/290 is nearer than 290/200
+  // read at 25 C only: ambient by the share at 9.4 C, 1.02^(9 - 25); with no temperature it says nothing
+  const specific = (...more: [number, number | null]) => goalNow(deck({ water_readings: [reading(null, ...more)] }))!;
+  expect(specific(560, 9.4)).toEqual({ goal: ORDERS.electro!.goals[3], read: true }); // 408
+  expect(specific(280, 9.4)).toEqual({ goal: ORDERS.electro!.goals[2], read: true }); // 204
+  expect(specific(560, null)).toEqual({ goal: ORDERS.electro!.goals[1], read: false });
   expect(goalNow(emptyDeck())).toBeNull();
 });
 

@@ -12,8 +12,12 @@ export function toSign({ checklists }: Deck): Deck["checklists"] {
 /** The plan's goal in the water as it was read last, or as the plan reckoned with it; core has worked all of them out. */
 export function goalNow({ orders, water_readings }: Deck): { goal: Schemas["Goal"]; read: boolean } | null {
   if (!orders?.electro) return null;
-  const { goals, today_us_cm } = orders.electro;
-  const read = water_readings.findLast(({ ambient_us_cm }) => ambient_us_cm !== null)?.ambient_us_cm;
+  const { goals, today_us_cm, ambient_shares } = orders.electro;
+  const ambient = ({ ambient_us_cm, specific_us_cm, temperature_c }: Schemas["WaterReading"]) => {
+    const share = temperature_c === null ? undefined : ambient_shares[Math.round(temperature_c)];
+    return ambient_us_cm ?? (specific_us_cm !== null && share ? specific_us_cm * share : null);
+  };
+  const read = water_readings.map(ambient).findLast((us_cm) => us_cm !== null);
   const wanted = read ?? today_us_cm;
   const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
   const goal = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
