@@ -558,6 +558,14 @@ def test_a_survey_is_planned_again_on_its_very_sites(lead: APIClient, ready: str
     assert lead.post(f"{ready}/again", {"first": "soon"}, format="json").data["field"] == "first"
 
 
+@pytest.mark.parametrize("day", ["9999-12-31", "0001-01-01", "2200-01-01"])
+def test_a_day_that_is_a_slip_of_the_keys_is_refused(lead: APIClient, ready: str, day: str) -> None:
+    for path, body in (("/again", {"first": day}), ("", {"last": day}), ("/outing", {"date": day})):
+        answer = lead.post(ready + path, body, format="json")
+        assert answer.status_code == 422 and "Expected a day from 1900-01-01 to 2199-12-31" in answer.data["message"]
+    assert lead.post(f"{ready}/again", {"first": "2199-12-31"}, format="json").status_code == 201
+
+
 def test_a_survey_is_taken_out_and_put_back(lead: APIClient, ready: str, programme: Programme) -> None:
     def plans() -> list[str]:
         return [each["name"] for each in lead.get(f"/api/v1/programmes/{programme.pk}/plan").data["surveys"]]

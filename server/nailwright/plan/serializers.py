@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
+from django.core.validators import MaxValueValidator, MinValueValidator
 from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
@@ -63,21 +65,31 @@ class NewWaterSerializer(serializers.Serializer):
     kind = serializers.ChoiceField(Water.Kind.choices)
 
 
+def _day(**more: Any) -> serializers.DateField:
+    """A day on which somebody may plan something; what lies farther off is a slip of the keys."""
+    words = f"Expected a day from {_FIRST_DAY} to {_LAST_DAY}."
+    ends = [MinValueValidator(_FIRST_DAY, words), MaxValueValidator(_LAST_DAY, words)]
+    return serializers.DateField(validators=ends, **more)
+
+
+_FIRST_DAY, _LAST_DAY = date(1900, 1, 1), date(2199, 12, 31)
+
+
 class NewSurveySerializer(serializers.Serializer):
     water = serializers.UUIDField()
     name = serializers.CharField(max_length=120)
     question = serializers.ChoiceField(Survey.Question.choices)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20)
     gear = serializers.ChoiceField(Gear.choices)
-    first = serializers.DateField()
-    last = serializers.DateField()
+    first = _day()
+    last = _day()
     visits = serializers.IntegerField(min_value=1, max_value=60, default=1)
     effort_s = serializers.IntegerField(min_value=0, max_value=86_400, default=900)
     revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, default=None)
 
 
 class AgainSerializer(serializers.Serializer):
-    first = serializers.DateField(help_text="First day of the new survey; it lasts as long as this one")
+    first = _day(help_text="First day of the new survey; it lasts as long as this one")
 
 
 class TakeOutSerializer(serializers.Serializer):
@@ -92,8 +104,8 @@ class ChangeSurveySerializer(serializers.Serializer):
     name = serializers.CharField(max_length=120, required=False)
     question = serializers.ChoiceField(Survey.Question.choices, required=False)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20, required=False)
-    first = serializers.DateField(required=False)
-    last = serializers.DateField(required=False)
+    first = _day(required=False)
+    last = _day(required=False)
     visits = serializers.IntegerField(min_value=1, max_value=60, required=False)
     effort_s = serializers.IntegerField(min_value=0, max_value=86_400, required=False)
     revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, required=False)
@@ -478,5 +490,5 @@ class PlanSerializer(serializers.Serializer):
 
 
 class MakeOutingSerializer(serializers.Serializer):
-    date = serializers.DateField()
+    date = _day()
     override = serializers.CharField(max_length=200, allow_blank=True, default="")
