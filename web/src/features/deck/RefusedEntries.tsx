@@ -32,6 +32,6 @@ export function RefusedEntries({ store, view }: { store: DeckStore; view: DeckVi
 }
 
 function describe({ kind, row }: ShownOperation): string {
-  const called = [row.species, row.length, row.mass].filter(Boolean).join(" ");
+  const called = [row.species, row.length, row.mass, row.checklist].filter(Boolean).join(" ");
   return `${kind.replace(".", " ")}${called ? `: ${called}` : ""}`;
 }

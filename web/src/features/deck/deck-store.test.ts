@@ -2,7 +2,16 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { offline } from "@/offline/database";
 import { sender } from "@/offline/sender";
 import { readCall } from "./call-line";
-import { correctFish, deleteFish, editRun, keepFish, releaseFish, restoreFish, startRun } from "./deck-actions";
+import {
+  correctFish,
+  deleteFish,
+  editRun,
+  keepFish,
+  releaseFish,
+  restoreFish,
+  signChecklist,
+  startRun,
+} from "./deck-actions";
 import { DeckStore } from "./deck-store";
 import { capture, emptyDeck, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 
@@ -70,6 +79,18 @@ describe("what is done shows at once and is kept on the disk", () => {
     expect(next).toMatchObject({ number: 2, volts: 210, ended_at: null });
     await editRun(store, next, { ended_at: "2026-10-12T23:00:00Z" });
     expect(store.view.deck.runs.at(-1)!.ended_at).toBe("2026-10-12T23:00:00Z");
+  });
+
+  it("a checklist that is signed with no signal, and is still signed when the tablet is opened again", async () => {
+    const list = { code: "boat", version: 1, title: "Boat", lines: ["Life jackets."], note: "", signature: null };
+    served = { ...emptyDeck(), checklists: [list] };
+    const store = await open();
+    await signChecklist(store, "boat", { name: "Ada", note: "", signed: true });
+    expect(store.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
+    served = null;
+    const again = await open();
+    expect(again.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
+    expect(await queued()).toEqual(["checklist.sign"]);
   });
 
   it("releases of many fish, and one taken back", async () => {
