@@ -212,6 +212,47 @@ def test_server_stopped_and_back_loses_and_doubles_nothing(deck: Page, server: S
     assert lengths == [float(mm) for mm in range(400, 413)]
 
 
+def test_checklists_are_signed_with_no_server_before_current_flows(
+    sign_in: Callable[..., Page], server: Server
+) -> None:
+    page = sign_in("crew", "/deck")
+    page.get_by_role("button", name="Open an outing").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Water").select_option(label="Skarn Beck")
+    dialog.get_by_label("Gear").select_option("backpack_electrofishing")
+    dialog.get_by_role("button", name="Open", exact=True).click()
+    expect(page.get_by_role("button", name="1 checklist to sign")).to_be_visible()
+    server.stop()
+    page.keyboard.press("F8")
+    dialog.get_by_role("button", name="Start run").click()
+    expect(dialog).not_to_be_visible()
+    page.keyboard.press("F2")
+    expect(dialog).to_contain_text("Nobody works alone; two of us can do CPR.")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Current off")).to_be_visible()  # a closed sheet signs nothing
+    page.keyboard.press("F2")
+    dialog.get_by_label("Name").fill("Tove Harrowell")
+    dialog.get_by_role("button", name="Sign", exact=True).click()
+    expect(dialog).not_to_be_visible()
+    expect(page.get_by_role("button", name="checklist to sign")).not_to_be_visible()
+    page.keyboard.press("F2")
+    expect(page.get_by_role("button", name="Current ON")).to_be_visible()
+    page.wait_for_timeout(400)
+    page.keyboard.press("F2")
+    expect(page.get_by_role("button", name="Current off")).to_be_visible()
+    page.keyboard.press("F8")
+    server.start()
+    all_sent(page)
+    outing = page.url.rsplit("/", 1)[1]
+    deck = page.request.get(f"/api/v1/outings/{outing}/deck").json()
+    assert [(each["code"], each["signature"]["name"]) for each in deck["checklists"]] == [
+        ("electrofishing", "Tove Harrowell")
+    ]
+    assert deck["runs"][0]["current_on_s"] > 0 and deck["runs"][0]["ended_at"]
+    page.get_by_role("button", name="Close outing").click()  # the tests after this one want tonight's
+    expect(page.get_by_text("Closed", exact=True)).to_be_visible()
+
+
 @pytest.mark.meddles_with_requests
 def test_an_answer_lost_on_the_way_doubles_nothing(deck: Page) -> None:
     """The server stores the fish, but its answer never arrives; the tablet sends again."""
