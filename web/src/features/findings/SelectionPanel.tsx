@@ -1,6 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { Choice, Field } from "@/ui/Field";
+import { DayField } from "@/ui/DayField";
+import { Choice } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
 import type { Selection } from "./selection";
@@ -39,18 +40,8 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
         ))}
       </Choice>
       <div className="grid grid-cols-2 gap-2 md:grid-cols-1">
-        <Field
-          label="First day"
-          type="date"
-          value={selection.first ?? ""}
-          onChange={(event) => onChange({ first: event.target.value })}
-        />
-        <Field
-          label="Last day"
-          type="date"
-          value={selection.last ?? ""}
-          onChange={(event) => onChange({ last: event.target.value })}
-        />
+        <DayField label="First day" value={selection.first ?? ""} onDay={(first) => onChange({ first })} />
+        <DayField label="Last day" value={selection.last ?? ""} onDay={(last) => onChange({ last })} />
       </div>
       <ManyOf
         label="Waters"

@@ -3,6 +3,7 @@ import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { useSelectionOptions } from "@/features/findings/selecting";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay, MONTH_CHOICES, targetWords } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
@@ -58,13 +59,8 @@ export function DesignPart({ survey }: { survey: Survey }) {
           onChange={change}
         />
         <div className="grid grid-cols-2 gap-3">
-          <Field
-            label="First day"
-            type="date"
-            value={first}
-            onChange={(event) => change({ first: event.target.value })}
-          />
-          <Field label="Last day" type="date" value={last} onChange={(event) => change({ last: event.target.value })} />
+          <DayField label="First day" value={first} onDay={(day) => day && change({ first: day })} />
+          <DayField label="Last day" value={last} onDay={(day) => day && change({ last: day })} />
         </div>
         {step.error && <ErrorMessage failure={step.error} />}
         <p className="text-lg">
