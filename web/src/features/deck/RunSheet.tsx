@@ -19,6 +19,13 @@ const form = z.object({
   current_on_s: figure(0, 86_400, "s"),
 });
 
+const SETTINGS = [
+  { name: "volts", label: "Volts", unit: "V, peak" },
+  { name: "amps", label: "Amps", unit: "A, peak" },
+  { name: "pulse_hz", label: "Pulse rate", unit: "Hz" },
+  { name: "pulse_width_ms", label: "Pulse width", unit: "ms" },
+] as const;
+
 interface Props {
   store: DeckStore;
   view: DeckView;
@@ -83,34 +90,16 @@ export function RunSheet({ store, view, run, onClose }: Props) {
         </div>
         {electric && (
           <>
-            <Field
-              label="Volts"
-              unit="V, peak"
-              inputMode="decimal"
-              error={errors.volts?.message ?? beyond.volts}
-              {...register("volts")}
-            />
-            <Field
-              label="Amps"
-              unit="A, peak"
-              inputMode="decimal"
-              error={errors.amps?.message ?? beyond.amps}
-              {...register("amps")}
-            />
-            <Field
-              label="Pulse rate"
-              unit="Hz"
-              inputMode="decimal"
-              error={errors.pulse_hz?.message ?? beyond.pulse_hz}
-              {...register("pulse_hz")}
-            />
-            <Field
-              label="Pulse width"
-              unit="ms"
-              inputMode="decimal"
-              error={errors.pulse_width_ms?.message}
-              {...register("pulse_width_ms")}
-            />
+            {SETTINGS.map(({ name, label, unit }) => (
+              <Field
+                key={name}
+                label={label}
+                unit={unit}
+                inputMode="decimal"
+                error={errors[name]?.message ?? beyond[name]}
+                {...register(name)}
+              />
+            ))}
             {run && (
               <Field
                 label="Current on"

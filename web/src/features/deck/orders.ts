@@ -28,7 +28,7 @@ export function goalNow({ orders, water_readings }: Deck): { goal: Schemas["Goal
 export function beyondOrders(
   deck: Deck,
   settings: Record<"volts" | "amps" | "pulse_hz", number>,
-): Partial<Record<"volts" | "amps" | "pulse_hz", string>> {
+): Partial<Record<"volts" | "amps" | "pulse_hz" | "pulse_width_ms", string>> {
   const now = goalNow(deck);
   if (!now || !deck.orders?.electro) return {};
   const { most_amps, most_hz } = deck.orders.electro;

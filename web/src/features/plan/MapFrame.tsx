@@ -13,7 +13,7 @@ interface Props {
   children: (place: Place, toMap: (event: PointerEvent) => [number, number]) => ReactNode;
 }
 
-export const BOX = { width: 900, height: 420 };
+const BOX = { width: 900, height: 420 };
 const [LEAST, MOST] = [0.25, 400];
 /** Pixels of the picture: a place is at x + k times where the whole has it. */
 const WHOLE = { k: 1, x: 0, y: 0 };
