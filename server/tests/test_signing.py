@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -47,6 +48,19 @@ def test_a_signature_keeps_the_words_that_were_signed(sign: Any, outing: Outing)
     assert kept.signed and kept.name == "Ada" and kept.outing == outing
     assert kept.lines == list(CHECKLISTS["electrofishing"].lines)
     assert kept.at.isoformat() == "2026-10-12T21:30:00+00:00"
+
+
+def test_a_list_that_changes_later_does_not_change_what_was_signed(
+    sign: Any, crew: APIClient, outing: Outing, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    Outing.objects.filter(pk=outing.pk).update(checklists=["electrofishing", "boat"])
+    sign("boat")
+    for code in ("electrofishing", "boat"):
+        newer = replace(CHECKLISTS[code], version=2, lines=("Something new.",))
+        monkeypatch.setitem(CHECKLISTS, code, newer)
+    shown = {each["code"]: each for each in crew.get(f"/api/v1/outings/{outing.pk}/deck").data["checklists"]}
+    assert shown["boat"]["version"] == 1 and "Life jackets" in shown["boat"]["lines"][0]
+    assert (shown["electrofishing"]["version"], shown["electrofishing"]["lines"]) == (2, ["Something new."])
 
 
 def test_signing_twice_changes_nothing(sign: Any) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from nailwright.deck.checklists import CHECKLISTS
+from nailwright.deck.checklists import CHECKLISTS, Checklist
 from nailwright.deck.fields import read_id
 from nailwright.deck.models import Outing, Signature
 from nailwright.programmes.audit import Act, already_done, apply_change
@@ -61,13 +61,15 @@ def checklists_of(outing: Outing) -> list[dict[str, Any]]:
     """The checklists that an outing asks for, each with its words and how it was signed, if it was."""
     there = {each.checklist: each for each in outing.signatures.all()}
     codes = dict.fromkeys((*outing.checklists, *there))
-    return [
-        {
-            "code": code, "version": CHECKLISTS[code].version, "title": CHECKLISTS[code].title,
-            "lines": CHECKLISTS[code].lines, "note": CHECKLISTS[code].note, "signature": there.get(code),
-        }
-        for code in codes
-    ]  # fmt: skip
+    return [_shown(CHECKLISTS[code], there.get(code)) for code in codes]
+
+
+def _shown(now: Checklist, signature: Signature | None) -> dict[str, Any]:
+    """What was signed is shown in the words and version that were signed, whatever the list says now."""
+    version, lines = (signature.version, signature.lines) if signature else (now.version, now.lines)
+    return {
+        "code": now.code, "version": version, "title": now.title, "lines": lines, "note": now.note, "signature": signature,
+    }  # fmt: skip
 
 
 def unsigned_of(outing: Outing) -> list[str]:
