@@ -13,6 +13,7 @@ from nailwright_core.deck.deep_water import choose_device, descent_plan, expansi
 from nailwright_core.deck.handling import (
     AGENTS,
     BathState,
+    Limits,
     box_l,
     check_target,
     dose_volume_ml,
@@ -79,6 +80,7 @@ def test_the_range_is_named_where_a_target_lies_beyond_it() -> None:
 
 def test_lanes_and_wells() -> None:
     assert [lane_status(seconds, 90, 120) for seconds in (30, 90, 120)] == ["good", "soon", "over"]
+    assert Limits().most_load_g(250) == 15_000  # 60 g/L, handbook 7: common practice, no source
     assert most_fish(200, 2000) == 6 and most_fish(1000, 500) == 12
 
 
@@ -114,3 +116,19 @@ def test_devices_come_with_reasons() -> None:
     }
     assert heavy["pressure-clamp"].fits and not heavy["cage"].fits and not heavy["tug-clamp"].fits
     assert all(each.reasons for each in heavy.values())
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"air_goal_s": 95}, "air_goal_s"),
+        ({"air_alarm_s": 80}, "air_goal_s"),
+        ({"induction_warn_s": 700}, "induction_goal_s"),
+        ({"recovery_warn_s": 200}, "recovery_goal_s"),
+    ],
+)
+def test_a_goal_comes_before_its_warning_and_that_before_its_alarm(change: dict[str, float], field: str) -> None:
+    Limits().check()
+    with pytest.raises(CoreError) as refused:
+        Limits(**change).check()
+    assert (refused.value.code, refused.value.field) == ("limits_out_of_order", field)

@@ -520,6 +520,23 @@ def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
     assert [each["done"] for each in ask(month=other_month)["progress"]["targets"]] == [3, 0]
 
 
+def test_a_unit_that_is_entered_late_reaches_the_outing(lead: APIClient, ready: str, programme: Programme) -> None:
+    lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
+    outing = Outing.objects.get(name__startswith="Marks, spring")
+    assert outing.orders["electro"] is None and any("Enter a unit" in line for line in outing.orders["lines"])
+    body = {
+        "name": "Boat",
+        "gear": "boat_electrofishing",
+        "max_volts": 500,
+        "max_amps": 9,
+        "max_watts": 3000,
+        "r100_ohm": 60,
+    }
+    assert lead.post(f"/api/v1/programmes/{programme.pk}/units", body, format="json").status_code == 201
+    outing.refresh_from_db()
+    assert outing.orders["electro"]["most_amps"] == 9
+
+
 def test_anglers_are_told_bouts_feeding_and_rules(lead: APIClient, ready: str, change: Callable[..., Any]) -> None:
     change(gear="angling", parts={"angling": {"bouts": 4, "rods": 3, "rules": "One burbot a day; rods out at dusk."}})
     made = lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")

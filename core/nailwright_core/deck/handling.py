@@ -186,6 +186,10 @@ class Limits:
     recovery_goal_s: float = 300.0
     recovery_warn_s: float = 600.0
 
+    def most_load_g(self, well_l: float) -> float:
+        """Mass of fish that a live well of so many litres may hold, g."""
+        return well_l * self.well_g_l
+
     def check(self) -> None:
         """Raises CoreError ``limits_out_of_order`` where a goal lies beyond its warning, or a warning beyond its alarm."""
         for what, *steps in (
@@ -218,7 +222,7 @@ def most_fish(well_l: float, fish_g: float, limits: Limits | None = None) -> int
     """
     used = limits or Limits()
     _sizes(well_l=well_l, fish_g=fish_g)
-    return min(used.well_fish, math.floor(well_l * used.well_g_l / fish_g))
+    return min(used.well_fish, math.floor(used.most_load_g(well_l) / fish_g))
 
 
 def spare_stock_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, refills: int, margin: float = 0.5) -> float:

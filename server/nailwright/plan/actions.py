@@ -140,10 +140,10 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
     if shut:
         raise CoreError("site_closed", f"It would touch '{shut.name}', which is to be kept clear of.", "start_m")
     zone = _zone_at(list(survey.water.zones.filter(kind=Zone.Kind.ZONE)), start_m + length / 2)
-    apply_change(
-        act, survey.programme, site, {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
-    )
-    renew_orders([survey])
+    moved = {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
+    with transaction.atomic():
+        apply_change(act, survey.programme, site, moved)
+        renew_orders([survey])
     return site
 
 
@@ -251,9 +251,12 @@ def _real_sites(survey: Survey) -> None:
 
 
 def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> Unit:
-    """Enter a control box with the limits on its plate."""
+    """Enter a control box with the limits on its plate; a plan that had none to reckon with has one now."""
     require(person, programme, "plan")
-    return Unit.objects.create(programme=programme, **values)
+    with transaction.atomic():
+        unit = Unit.objects.create(programme=programme, **values)
+        renew_orders(programme.surveys.filter(deleted_at=None))
+    return unit
 
 
 def enter_paper(person: Person, programme: Programme, values: dict[str, Any]) -> Paper:

@@ -46,7 +46,7 @@ def give_orders(survey: Survey, outing: Outing) -> None:
         "survey": survey.name,
         "lines": lines,
         "electro": electro,
-        "well": {"litres": well_l, "most_fish": limits.well_fish, "most_g": limits.well_g_l * well_l},
+        "well": {"litres": well_l, "most_fish": limits.well_fish, "most_g": limits.most_load_g(well_l)},
         "mark_from_mm": parts["tags"]["fish_mm"] if parts["tags"]["kind"] else None,
     }
     outing.orders = OrdersSerializer(orders).data

@@ -18,6 +18,8 @@ from nailwright.plan.reaches import reach_of
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
 ALONE = "An electrofishing outing never goes with fewer than two people. Name the crew."
+#: A site nearer than this to a dam asks for its checklist (ours, no source).
+NEAR_DAM_M = 2000
 #: Kinds of tag that are put in by surgery.
 IMPLANTED = ("acoustic", "radio", "archival")
 #: So many days before a paper expires it is warned of.
@@ -85,7 +87,7 @@ def checklists_asked(survey: Survey) -> tuple[str, ...]:
     parts = whole_parts(survey.parts)
     dams = survey.water.zones.filter(kind=Zone.Kind.DAM)
     near = any(
-        site.start_m < dam.end_m + 2000 and dam.start_m - 2000 < site.end_m
+        site.start_m < dam.end_m + NEAR_DAM_M and dam.start_m - NEAR_DAM_M < site.end_m
         for dam in dams
         for site in survey.sites.all()
     )
