@@ -12,7 +12,6 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import QuerySet
 from django.utils import timezone
 
 from nailwright.deck.models import Capture, Release
@@ -80,8 +79,11 @@ class Bringing:
         fish = [each for each in lines if isinstance(each, FileFish)]
         refused = [each for each in lines if isinstance(each, Reject)]
         captures, releases, restored = [], [], []
-        touched = self._touched_before(fish)
-        there = self._there_already(fish, touched)
+        back = self._taken_back(fish)
+        touched = self._touched_before(back)
+        if self._store:
+            Capture.objects.filter(pk__in=back - touched.keys()).delete()
+        there = self._there_already(fish, back)
         self._marks.look_up(fish)
         for each in fish:
             if each.key in there:
@@ -119,35 +121,34 @@ class Bringing:
                 back = {"deleted_at": None, "brought_in": self._row, "fish_id": each.values.get("fish_id")}
                 Capture.objects.filter(pk=each.key).update(**back)
 
-    def _taken_back(self, fish: list[FileFish]) -> QuerySet[Capture]:
-        keys = [each.key for each in fish]
-        return Capture.objects.filter(
-            pk__in=keys, brought_in__state=Import.State.BACK, programme=self._programme, deleted_at__isnull=False
-        )
+    def _taken_back(self, fish: list[FileFish]) -> set[UUID]:
+        """Keys that were taken back with an earlier file: these make room."""
+        back = Capture.objects.filter(
+            pk__in=[each.key for each in fish], brought_in__state=Import.State.BACK, programme=self._programme,
+            deleted_at__isnull=False,
+        )  # fmt: skip
+        return set(back.values_list("pk", flat=True))
 
-    def _touched_before(self, fish: list[FileFish]) -> dict[UUID, bool]:
-        """Of fish that were taken back with a file: those that somebody had changed, and whether by taking them out.
+    def _touched_before(self, back: set[UUID]) -> dict[UUID, bool]:
+        """Of fish that were taken back: those that somebody had changed, and whether by taking them out.
 
         A correction is worth more than the file's line: such a fish comes back as it stood.
         """
-        back = self._taken_back(fish).values_list("pk", flat=True)
-        changes = Change.objects.filter(table="capture", row__in=list(back)).order_by("server_time")
+        if not back:
+            return {}
+        changes = Change.objects.filter(table="capture", row__in=back).order_by("server_time")
         touched: dict[UUID, bool] = {}
         for row, after in changes.values_list("row", "after"):
             touched[row] = bool(after["deleted_at"]) if "deleted_at" in after else touched.get(row, False)
         return touched
 
-    def _there_already(self, fish: list[FileFish], touched: dict[UUID, bool]) -> dict[UUID, bool]:
-        """Keys that are in the record, and whether in this programme. What was taken back makes room."""
+    def _there_already(self, fish: list[FileFish], back: set[UUID]) -> dict[UUID, bool]:
+        """Keys that are in the record, and whether in this programme; without those that were taken back."""
         rows = Capture.objects.filter(pk__in=[each.key for each in fish])
-        back = self._taken_back(fish)
-        gone = set(back.values_list("pk", flat=True))
-        if self._store:
-            back.exclude(pk__in=touched).delete()
         return {
             key: programme == self._programme.pk
             for key, programme in rows.values_list("pk", "programme_id")
-            if key not in gone
+            if key not in back
         }
 
     def _release(self, fish: FileFish) -> Release:
