@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable
 from datetime import date, timedelta
+from importlib import import_module
 from io import BytesIO
 from typing import Any
 
@@ -12,6 +13,7 @@ import gpxpy
 import pypdfium2
 import pytest
 import vobject
+from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.utils import timezone
@@ -472,6 +474,18 @@ def test_a_plans_own_limits_for_fish_in_hand(lead: APIClient, ready: str, unit: 
     assert refused.status_code == 422 and refused.data["code"] == "limits_out_of_order"
     assert "before its warning" in refused.data["message"]
     assert limits(well_fish=0).data["field"] == "parts.limits.well_fish"
+
+
+def test_the_live_well_of_an_older_plan_is_kept(lead: APIClient, ready: str) -> None:
+    survey = Survey.objects.get()
+    survey.parts["bath"] = {"agent": "tricaine", "target_mg_l": 60, "well_l": 400}
+    survey.save()
+    migration = import_module("nailwright.plan.migrations.0004_well_to_limits")
+    for _ in range(2):
+        migration.move(apps, None)
+    parts = lead.get(ready).data["parts"]
+    assert (parts["limits"]["well_l"], parts["bath"]["target_mg_l"]) == (400, 60)
+    assert "well_l" not in Survey.objects.get().parts["bath"]
 
 
 def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
