@@ -229,6 +229,10 @@ def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -
     page.get_by_role("button", name="Begin the plan").click()
     expect(page.get_by_role("heading", name="Walleye by marks, lower river, 2031")).to_be_visible()
     part(page, "Question and targets")
+    page.get_by_label("Last day").focus()
+    page.keyboard.type("06182032", delay=40)  # key by key, as a person does: the year passes through 0002, 0020, 0203
+    expect(page.get_by_text("to 18 Jun 2032")).to_be_visible()
+    expect(page.get_by_role("alert")).not_to_be_visible()
     page.get_by_label("Name", exact=True).fill("Walleye again")
     page.get_by_label("Name", exact=True).press("Tab")
     expect(page.get_by_role("heading", name="Walleye again")).to_be_visible()
