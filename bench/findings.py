@@ -7,11 +7,11 @@ from django.db import connection
 from sklearn.mixture import GaussianMixture
 
 from bench.timing import seconds, show
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.answers import condition_finding, size_finding
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
-from nailwright.programmes.rows import new_id
 from nailwright_core.common import species
 from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
 from nailwright_core.findings.size_structure import (

@@ -6,9 +6,9 @@ from django.db import connection
 
 from bench.timing import seconds, show
 from nailwright.deck.models import Capture
-from nailwright.findings.register import count_of, page_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
+from nailwright.records.register import count_of, page_of
 
 N = 1_000_000
 

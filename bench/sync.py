@@ -8,9 +8,9 @@ from django.db import connection
 from rest_framework.test import APIClient
 
 from bench.timing import seconds, show
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Person
-from nailwright.programmes.rows import new_id
 
 BATCH = 200
 

@@ -18,9 +18,11 @@ from demo.plans import load_plans
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.checklists import CHECKLISTS, needed_for
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Outing, Release, Run, Signature, Target, WaterReading
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Site, Water
-from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
+from nailwright.waters.models import Site, Water
 from nailwright_core.common import species as species_table
 
 UTC = UTC
@@ -63,7 +65,8 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     marking.stock()
     outings.append(tonight)
     stranger = next(each for each in worked[1][1] if each.scanned and not each.fish_id)
-    stranger.scanned, stranger.scan_text = Capture.Scanned.FOREIGN, f"pit {FOREIGN}"
+    stranger.scanned = Capture.Scanned.FOREIGN
+    marking.read(stranger.pk, FOREIGN, None, stranger.run, stranger.device_time)
     for run, fish in worked:
         runs.append(run)
         captures.extend(fish)
@@ -72,17 +75,20 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     releases = list(_releases(ground, [*captures[:released], *earlier]))
     for model, rows in (
         (Fish, marking.fish),
+        (TagBatch, list(marking.batches.values())),
         (Tag, marking.tags),
         (Outing, outings),
         (Run, runs),
         (WaterReading, readings),
         (Capture, captures),
         (Placement, marking.placements),
+        (Scan, marking.scans),
         (Release, releases),
         (Target, list(_targets(ground, tonight))),
         (Signature, list(_signatures(ground, tonight))),
     ):
         model.objects.bulk_create(rows, batch_size=2000)
+    rebuild_encounters()
     load_plans(
         ground.programme,
         ground.people["lead"],
@@ -247,9 +253,11 @@ def _capture(
         length_type=species_table.get(code).length_type,
         length_basis="estimated" if by_eye else "measured",
         length_text=f"~{inches}in" if by_eye else f"{length:g}",
+        length_unit="in" if by_eye else "mm",
         mass_g=mass,
         mass_basis="measured" if mass else "",
         mass_text=f"{mass:g}" if mass else "",
+        mass_unit="g" if mass else "",
         sex=("f" if female else "m") if ripe else "u",
         sex_evidence="pressure" if ripe else "",
     )

@@ -14,8 +14,9 @@ import numpy as np
 from demo.keys import Keys
 from demo.truth import SEED, SPECIES, condition_factor
 from nailwright.deck.models import Capture, Run
-from nailwright.programmes.models import Programme, Site
-from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.programmes.models import Programme
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch, TagKind, TagState
+from nailwright.waters.models import Site
 
 #: Numbers of the demo's tags: 999 is the country code for tests, so that no real animal is meant.
 FIRST_PIT = 999_000_000_120_001
@@ -57,6 +58,8 @@ class Marking:
     fish: list[Fish] = field(default_factory=list)
     tags: list[Tag] = field(default_factory=list)
     placements: list[Placement] = field(default_factory=list)
+    scans: list[Scan] = field(default_factory=list)
+    batches: dict[str, TagBatch] = field(default_factory=dict)
 
     def work(self, run: Run, captures: list[Capture], sites: list[Site]) -> list[Capture]:
         """One run: who is met again, then who is tagged. Returns the recaptures to add to the run."""
@@ -70,9 +73,9 @@ class Marking:
     def stock(self) -> None:
         """What is left over for the next outings."""
         for _ in range(SPARE_PIT):
-            self._new_tag(Tag.Kind.PIT, Tag.State.STOCK)
+            self._new_tag(TagKind.PIT, TagState.STOCK)
         for _ in range(SPARE_T_BAR):
-            self._new_tag(Tag.Kind.T_BAR, Tag.State.STOCK)
+            self._new_tag(TagKind.T_BAR, TagState.STOCK)
 
     def _worth_scanning(self, capture: Capture) -> bool:
         return (
@@ -88,10 +91,10 @@ class Marking:
         )
         self.fish.append(row)
         capture.fish = row
-        pit = self._new_tag(Tag.Kind.PIT, Tag.State.PLACED)
+        pit = self._new_tag(TagKind.PIT, TagState.PLACED)
         self._place(pit, row, capture)
         if self.rng.random() < DOUBLE_TAGGED_SHARE:
-            self._place(self._new_tag(Tag.Kind.T_BAR, Tag.State.PLACED), row, capture)
+            self._place(self._new_tag(TagKind.T_BAR, TagState.PLACED), row, capture)
         truth = SPECIES["wal"]
         self.living.append(
             Marked(
@@ -132,19 +135,32 @@ class Marking:
         at = run.started_at + timedelta(seconds=round(float(self.rng.uniform(90, 600)), 3))
         marked.site, marked.length_mm, marked.seen_at = run.site, float(length), at
         grams = round(mass / 5) * 5 or 5
+        key = self._key(at)
+        self.read(key, marked.pit, marked.row, run, at)
         return Capture(
-            id=self._key(at), programme=self.programme, run=run, recorder=run.recorder, device_time=at, server_time=at,
+            id=key, programme=self.programme, run=run, recorder=run.recorder, device_time=at, server_time=at,
             species="wal", length_mm=float(length), length_type="TL", length_basis="measured", length_text=str(length),
+            length_unit="mm", mass_unit="g",
             mass_g=float(grams), mass_basis="measured", mass_text=str(grams), fish=marked.row,
-            scanned=Capture.Scanned.KNOWN, scan_text=f"pit {marked.pit}",
+            scanned=Capture.Scanned.KNOWN,
         )  # fmt: skip
 
     def _new_tag(self, kind: str, state: str) -> Tag:
         n = self.made[kind]
         self.made[kind] += 1
-        number = str(FIRST_PIT + 37 * n) if kind == Tag.Kind.PIT else f"W{FIRST_T_BAR + n}"
-        tag = Tag(id=self._key(datetime.fromisoformat("2022-01-10T09:00:00+00:00")), programme=self.programme, kind=kind,
-                  number=number, batch=f"{'12 mm glass' if kind == Tag.Kind.PIT else 'yellow'} {n // 250 + 1}", state=state)  # fmt: skip
+        number = str(FIRST_PIT + 37 * n) if kind == TagKind.PIT else f"W{FIRST_T_BAR + n}"
+        made = datetime.fromisoformat("2022-01-10T09:00:00+00:00")
+        name = f"{'12 mm glass' if kind == TagKind.PIT else 'yellow'} {n // 250 + 1}"
+        if name not in self.batches:
+            self.batches[name] = TagBatch(id=self._key(made), programme=self.programme, kind=kind, name=name)
+        tag = Tag(
+            id=self._key(made),
+            programme=self.programme,
+            kind=kind,
+            number=number,
+            batch=self.batches[name],
+            state=state,
+        )
         self.tags.append(tag)
         return tag
 
@@ -155,13 +171,22 @@ class Marking:
                 id=self._key(at),
                 tag=tag,
                 fish=fish,
-                capture=capture,
+                capture_id=capture.pk,
                 living_tag=tag.pk,
                 recorder=capture.recorder,
                 device_time=at,
                 server_time=at,
             )
         )
+
+    def read(self, capture: uuid.UUID, number: str, fish: Fish | None, run: Run, at: datetime) -> None:
+        """A number that the reader showed on a fish."""
+        self.scans.append(
+            Scan(
+                id=self._key(at), programme=self.programme, source_id=capture, kind=TagKind.PIT, number=number, fish=fish,
+                result=Scan.Result.KNOWN if fish else Scan.Result.FOREIGN, recorder=run.recorder, device_time=at, server_time=at,
+            )
+        )  # fmt: skip
 
     def _key(self, at: datetime) -> uuid.UUID:
         return self.keys.at(at)

@@ -8,12 +8,13 @@ from demo.basin import DAM_KM, RIVER_KM
 from demo.keys import Keys
 from demo.people import PEOPLE
 from demo.truth import LOWER_RIVER, UPPER_RIVER
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear
 from nailwright.plan.actions import lay_out
-from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
+from nailwright.plan.models import Paper, Season, Survey, Unit
 from nailwright.programmes.audit import Act
-from nailwright.programmes.models import Person, Programme, Water
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Person, Programme
+from nailwright.waters.models import Water, Zone
 
 _STAND_OFF_M = 400
 LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])

@@ -33,7 +33,6 @@ from nailwright_core.plan.electrofishing import (
     settings_for,
     settings_table,
 )
-from nailwright_core.plan.reach import looks_swapped, reach_from
 from nailwright_core.plan.sample_size import (
     catch_for_marks,
     fish_for_mean,
@@ -44,6 +43,7 @@ from nailwright_core.plan.sample_size import (
 from nailwright_core.plan.tag_choice import compare_kinds, draw_shares
 from nailwright_core.tags.battery import battery_days, collision_loss, last_ping, most_tags
 from nailwright_core.tags.burden import burden_of, minimum_length_mm
+from nailwright_core.waters.reach import looks_swapped, reach_from
 
 WAL = species.get("wal")
 

@@ -10,9 +10,10 @@ import pytest
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Gear, Outing, Run
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Role, Site, Water
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Role
+from nailwright.waters.models import Site, Water
 
 BEGAN = timezone.now().replace(microsecond=0) - timedelta(hours=2)
 

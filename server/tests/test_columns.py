@@ -79,7 +79,11 @@ def test_units_are_split_from_names() -> None:
         ("length_type", "fl", "FL"),
         ("scanned", "none", "none"),
         ("questions", '[{"code": "far_long"}]', [{"code": "far_long"}]),
-        ("mark_read", "pit 900226000123456", ("pit", "900226000123456")),
+        (
+            "mark_read",
+            "pit 999000000123456; tbar W7",
+            [{"kind": "pit", "number": "999000000123456"}, {"kind": "tbar", "number": "W7"}],
+        ),
     ],
 )
 def test_cells_that_can_be_read(key: str, text: str, value: Any) -> None:
@@ -159,10 +163,18 @@ def test_a_word_means_what_a_person_said() -> None:
 
 def test_meanings_go_where_they_belong() -> None:
     draft = Draft()
-    for key, value in (("species", "wal"), ("length", "469 mm"), ("pit", "900"), ("site", "K15"), ("note", "scar")):
+    for key, value in (
+        ("species", "wal"),
+        ("length", "469 mm"),
+        ("pit", "999"),
+        ("tbar", "W7"),
+        ("site", "K15"),
+        ("note", "scar"),
+    ):
         COLUMNS[key].assign(draft, value)
     assert draft.call == {
-        "species": "wal", "length": "469 mm", "scanned": "number", "scan_kind": "pit", "scan": "900", "note": "scar",
+        "species": "wal", "length": "469 mm", "scanned": "number", "note": "scar",
+        "scans": [{"kind": "pit", "number": "999"}, {"kind": "tbar", "number": "W7"}],
     }  # fmt: skip
     assert draft.given == {"site": "K15"}
 

@@ -11,10 +11,11 @@ import pytest
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run, Target
-from nailwright.programmes.models import Change, Site
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Change
 from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.waters.models import Site
 from nailwright_core.findings.condition import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
 
@@ -189,7 +190,7 @@ def test_today_shows_targets_and_what_waits(crew: APIClient, run: Run, outing: O
     ]  # fmt: skip
     tag = Tag.objects.create(programme=outing.programme, kind="pit", number="999000000000101", state="placed")
     marked = Fish.objects.create(programme=outing.programme, species="wal")
-    Placement.objects.create(tag=tag, fish=marked, capture=fish[0], living_tag=tag.pk, recorder=run.recorder)
+    Placement.objects.create(tag=tag, fish=marked, capture_id=fish[0].pk, living_tag=tag.pk, recorder=run.recorder)
     today = crew.get(f"/api/v1/programmes/{outing.programme_id}/today").data
     (open_outing,) = today["outings"]
     assert {(each["what"], each["done"], each["wanted"]) for each in open_outing["targets"]} == {

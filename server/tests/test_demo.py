@@ -13,7 +13,8 @@ from demo.truth import CONDITION, LOWER_RIVER, SEED, SPECIES, STRONG_YEAR_CLASS,
 from nailwright.deck.models import Capture, Outing
 from nailwright.findings.queries import lengths_of, pairs_of
 from nailwright.findings.selections import Selection, captures_in
-from nailwright.programmes.models import Programme, Site, Water
+from nailwright.programmes.models import Programme
+from nailwright.waters.models import Site, Water
 from nailwright_core.common import species
 from nailwright_core.common.species import LengthMassLine
 from nailwright_core.deck.plausibility import check_capture

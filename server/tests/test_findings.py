@@ -12,7 +12,7 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing, Run
-from nailwright.programmes.models import Site
+from nailwright.waters.models import Site
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.size_structure import proportional_size_distribution
 

@@ -7,13 +7,15 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.groups import _season
 from nailwright.findings.kept import rows_mark
 from nailwright.findings.selections import Selection
-from nailwright.programmes.models import Programme, Site
+from nailwright.programmes.models import Programme
 from nailwright.tags.models import Fish, Placement, Tag
-from nailwright.tags.queries import marks_for_deck, position_of
+from nailwright.tags.queries import marks_for_deck
+from nailwright.waters.models import Site
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, geodesic_m
 
 
@@ -28,7 +30,8 @@ def marked(programme: Programme, run: Run) -> Fish:
                                recorder=run.recorder, device_time=now - timedelta(days=days))
         for days, mm, basis in ((100, 400.0, "measured"), (10, 470.0, "estimated"))
     ]  # fmt: skip
-    Placement.objects.create(tag=tag, fish=fish, capture=captures[0], living_tag=tag.pk, recorder=run.recorder)
+    Placement.objects.create(tag=tag, fish=fish, capture_id=captures[0].pk, living_tag=tag.pk, recorder=run.recorder)
+    rebuild_encounters()
     return fish
 
 
@@ -59,7 +62,7 @@ def test_a_tag_taken_from_its_fish_is_known_no_more(programme: Programme, marked
 
 @pytest.mark.parametrize("geometry", [None, {}, {"type": "LineString", "coordinates": [[1, 2], [3, 4]]}])
 def test_a_site_with_no_point_has_no_position(geometry: object) -> None:
-    assert position_of(Site(geometry=geometry)) == (None, None)
+    assert Site(geometry=geometry).position == (None, None)
 
 
 def test_every_month_has_its_season() -> None:

@@ -18,12 +18,14 @@ from django.utils import timezone
 from openpyxl import Workbook
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.jobs.models import Job
-from nailwright.programmes.models import Programme, Site
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Programme
 from nailwright.records.models import Import
-from nailwright.tags.models import Placement, Tag
+from nailwright.tags.models import Encounter, Placement, Scan, Tag, TagState
+from nailwright.waters.models import Site
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -327,7 +329,7 @@ def test_a_workbook(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
     go(taken, "bring-in")
     assert Capture.objects.get(length_mm=469).mass_text == "1120.5 g"
     placed = Placement.objects.get()
-    assert (placed.tag.number, placed.tag.state) == ("900226000123456", Tag.State.PLACED)
+    assert (placed.tag.number, placed.tag.state) == ("900226000123456", TagState.PLACED)
     # the same fish as CSV has the same lines, so it is known
     lines = [
         "Date,Water,Site,Gear,Species,TL_mm,Wt_g,PIT",
@@ -371,7 +373,9 @@ def test_marks_in_a_file_become_fish_that_are_met_again(
     assert (result["good"], result["bad"]) == (2, 2)
     assert "14" in result["rejects"][1]["reason"] or "15" in result["rejects"][1]["reason"]
     placement = Placement.objects.get()
-    assert placement.capture.length_mm == 410  # placed at the first meeting in time, not in the file
+    assert (
+        Capture.objects.get(pk=placement.capture_id).length_mm == 410
+    )  # placed at the first meeting in time, not in the file
     story = biologist.get(f"/api/v1/fish/{placement.fish_id}").data
     assert story["encounters"][1]["journey"]["growth_mm"] == 59
 
@@ -497,3 +501,75 @@ def test_the_file_itself_is_kept(upload: Callable[..., Any]) -> None:
     row = Import.objects.get()
     assert gzip.decompress(row.packed) == PLAIN.encode() == row.content()
     assert json.dumps(row.answers)
+
+
+HEAD = "date,water,site,gear,species,length_mm,mass_g,pit,t_bar\n"
+BOTH = HEAD + (
+    "2024-05-03,Ketterwick River,K15,angling,walleye,469,1120,999000000000201,W2001\n"
+    "2025-05-03,Ketterwick River,K15,angling,walleye,481,1190,999000000000201,\n"
+)
+
+
+def test_a_file_with_a_pit_and_a_t_bar_column_keeps_both(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
+    assert bring(upload, go, BOTH)["result"]["good"] == 2
+    first, second = Capture.objects.order_by("device_time")
+    assert first.fish_id == second.fish_id is not None
+    assert set(Scan.objects.filter(source_id=first.pk).values_list("kind", "number")) == {
+        ("pit", "999000000000201"),
+        ("tbar", "W2001"),
+    }
+    assert set(Placement.present.values_list("tag__kind", flat=True)) == {"pit", "tbar"}
+    assert rebuild_encounters() == 0 and Encounter.objects.count() == 2
+
+
+def test_numbers_of_two_fish_on_one_line_are_refused_and_leave_nothing(
+    upload: Callable[..., Any], go: Callable[..., Any]
+) -> None:
+    bring(upload, go, BOTH + "2024-05-03,Ketterwick River,K15,angling,walleye,300,300,999000000000202,W2002\n")
+    n = Outing.objects.count(), Run.objects.count(), Site.objects.count(), Capture.objects.count()
+    crossed = HEAD + "2026-05-03,Ketterwick River,New place,angling,walleye,490,1200,999000000000201,W2002\n"
+    result = bring(upload, go, crossed)["result"]
+    assert (result["good"], result["bad"], result["new"]) == (0, 1, {"sites": 0, "outings": 0, "runs": 0, "fish": 0})
+    assert "2 different fish" in result["rejects"][0]["reason"]
+    assert (Outing.objects.count(), Run.objects.count(), Site.objects.count(), Capture.objects.count()) == n
+
+
+def test_taking_a_file_back_puts_no_tag_that_swims_into_stock(
+    upload: Callable[..., Any], go: Callable[..., Any], programme: Programme, sync: Any, called: Any
+) -> None:
+    Tag.objects.create(programme=programme, kind="pit", number="999000000000203")
+    own = HEAD + "2024-05-04,Ketterwick River,K15,angling,walleye,350,500,999000000000203,W2003\n"
+    taken = bring(upload, go, BOTH + own.removeprefix(HEAD))
+    met = called(scanned="number", scans=[{"kind": "tbar", "number": "W2001"}])
+    assert sync(met).status_code == 200
+    go(taken, "take-back")
+    states = dict(Tag.objects.values_list("number", "state"))
+    # read on a fish since: it stays in that fish; from stock: back there; never in stock: not there now either
+    assert states == {
+        "W2001": "placed", "999000000000201": "elsewhere", "999000000000203": "stock", "W2003": "elsewhere",
+    }  # fmt: skip
+    assert str(Placement.present.get().capture_id) == met["id"]
+    assert rebuild_encounters() == 0
+    assert go(taken).data["state"] == "tried"
+    again = go(taken, "bring-in").data["result"]
+    assert again["good"] == 3, again
+    assert set(Tag.objects.values_list("state", flat=True)) == {"placed"}
+    assert rebuild_encounters() == 0
+
+
+def test_a_fish_of_inches_goes_out_and_in_with_the_unit_of_its_text(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, sync: Any, called: Any, outing: Outing
+) -> None:
+    Outing.objects.update(length_unit="in", mass_unit="lb")
+    sync(called(length="18 1/2", mass="~2.4"))
+    address = f"/api/v1/programmes/{outing.programme_id}/captures.csv?species=wal"
+    out = b"".join(biologist.get(address).streaming_content).decode()
+    Capture.objects.all().delete()
+    Outing.objects.update(length_unit="mm", mass_unit="g", state="closed")
+    assert bring(upload, go, out)["result"]["good"] == 1
+    fish = Capture.objects.get()
+    assert (fish.length_text, fish.length_unit, fish.length_mm) == ("18 1/2", "in", 469.9)
+    assert (fish.mass_text, fish.mass_unit, fish.mass_basis) == ("~2.4", "lb", "estimated")
+    body = {"id": str(new_id()), "reason": "seen on the photo", "note": "scar"}
+    assert biologist.post(f"/api/v1/captures/{fish.pk}", body, format="json").status_code == 200
+    assert Capture.objects.get().length_mm == 469.9

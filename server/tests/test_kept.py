@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.models import KeptFinding
-from nailwright.programmes.rows import new_id
 
 
 @pytest.fixture

@@ -12,11 +12,12 @@ from django.db import connection
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
+from nailwright.deck.actions.releases import count_aboard
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Outing, Release, Run
-from nailwright.deck.releases import count_aboard
 from nailwright.programmes.models import Change, Programme
-from nailwright.programmes.rows import new_id
-from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagKind
 
 from .conftest import operation
 
@@ -27,8 +28,8 @@ PIT, OTHER = "999000000000101", "999000000000102"
 
 @pytest.fixture(autouse=True)
 def stock(programme: Programme) -> list[Tag]:
-    kinds = ((Tag.Kind.PIT, PIT), (Tag.Kind.PIT, OTHER), (Tag.Kind.T_BAR, "W1001"))
-    return [Tag.objects.create(programme=programme, kind=kind, number=number, batch="1") for kind, number in kinds]
+    kinds = ((TagKind.PIT, PIT), (TagKind.PIT, OTHER), (TagKind.T_BAR, "W1001"))
+    return [Tag.objects.create(programme=programme, kind=kind, number=number) for kind, number in kinds]
 
 
 @pytest.fixture
@@ -49,7 +50,7 @@ def test_a_scanned_fish_gets_a_tag_and_is_known_from_then_on(tagged: Capture, sy
     again = called(length="480", scanned="number", scan="999 000000000101")
     assert sync(again).status_code == 200
     met = Capture.objects.get(pk=again["id"])
-    assert (met.fish_id, met.scanned, met.scan_text) == (tagged.fish_id, "known", f"pit {PIT}")
+    assert (met.fish_id, met.scanned, Scan.objects.get(source_id=met.pk).number) == (tagged.fish_id, "known", PIT)
 
 
 def test_placing_twice_changes_nothing(sync: Send, called: Called) -> None:
@@ -113,7 +114,7 @@ def test_scans_that_cannot_be_read(sync: Send, called: Called, row: dict[str, An
 def test_a_mark_nobody_here_gave_out_is_kept_with_the_fish(sync: Send, called: Called) -> None:
     sync(called(scanned="number", scan="900000000000007"))
     fish = Capture.objects.get()
-    assert (fish.scanned, fish.scan_text, fish.fish) == ("foreign", "pit 900000000000007", None)
+    assert (fish.scanned, Scan.objects.get().number, fish.fish) == ("foreign", "900000000000007", None)
 
 
 def test_taking_a_fish_out_puts_its_tag_back_and_restoring_takes_it_again(tagged: Capture, sync: Send) -> None:
@@ -152,6 +153,7 @@ def test_a_known_fish_is_not_unlinked_by_a_number_nobody_carries(tagged: Capture
 
 def test_the_story_of_a_fish(tagged: Capture, sync: Send, called: Called, crew: APIClient, run: Run) -> None:
     Capture.objects.filter(pk=tagged.pk).update(device_time=timezone.now() - timedelta(days=91.3125))
+    assert rebuild_encounters() == 2  # one row as it was, one as it is
     sync(called(length="493", scanned="number", scan=PIT))
     story = crew.get(f"/api/v1/fish/{tagged.fish_id}").data
     assert [each["number"] for each in story["marks"]] == [PIT]
@@ -198,7 +200,6 @@ def test_a_release_that_came_late_does_not_undo_a_later_one(sync: Send, called: 
         ({"captures": [], "code": "alive"}, "captures_unreadable"),
         ({"captures": "all", "code": "alive"}, "captures_unreadable"),
         ({"captures": ["7"], "code": "alive"}, "captures_unreadable"),
-        ({"captures": [str(new_id())], "code": "alive"}, "capture_unknown"),
         ({"captures": [str(new_id())], "code": "eaten"}, "release_unknown"),
     ],
 )

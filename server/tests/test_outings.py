@@ -8,9 +8,10 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Release, Run
-from nailwright.programmes.models import Change, Programme, Site, Water
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Change, Programme
+from nailwright.waters.models import Site, Water
 
 
 def opened(site: Site, **change: Any) -> dict[str, Any]:

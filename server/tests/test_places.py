@@ -10,9 +10,10 @@ from uuid import uuid4
 import pytest
 
 from nailwright.deck.models import Outing, Run
-from nailwright.programmes.models import Person, Programme, Site
+from nailwright.programmes.models import Person, Programme
 from nailwright.records.places import Places
 from nailwright.records.reading import FileFish, Place
+from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 
 DAY = date(2024, 5, 3)
@@ -23,7 +24,7 @@ NOON = datetime(2024, 5, 3, 12, tzinfo=UTC)
 def fish(site: Site) -> Callable[..., FileFish]:
     def make(at: datetime = NOON, given: dict[str, Any] | None = None, **place: Any) -> FileFish:
         where = {"water": str(site.water_id), "site": "K15", "day": DAY, "gear": "angling", "outing": "", "run": None}
-        return FileFish(2, [], uuid4(), Place(**{**where, **place}), at, {}, given or {})
+        return FileFish(2, [], uuid4(), Place(**{**where, **place}), at, {}, (), given or {})
 
     return make
 

@@ -19,12 +19,13 @@ from django.core.management import call_command
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.plan.models import Paper, Season, Survey, Unit
-from nailwright.plan.reaches import reach_of
-from nailwright.programmes.models import Change, Programme, Site, Water
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Change, Programme
 from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.waters.models import Site, Water
+from nailwright.waters.reaches import reach_of
 
 FIRST = date(2027, 6, 1)
 LINE = [[-31.62 + 0.01 * step, 44.91 + 0.002 * (step % 3)] for step in range(60)]
@@ -228,14 +229,20 @@ def test_settings_for_todays_water(
     refused = lead.get(address).data["goal"]["problems"]
     assert len(refused) == 1 and "above 200 V" in refused[0]
     for electro, field in (
-        ({"conductivity": 0}, "ambient_us_cm"), ({"conductivity": 200_000}, "ambient_us_cm"),
+        ({"conductivity": 0, "read_as": "ambient"}, "ambient_us_cm"), ({"conductivity": 200_000}, "ambient_us_cm"),
         ({"conductivity": 100, "pulse_hz": 500, "pulse_width_ms": 4}, "pulse_width_ms"),
-        ({"conductivity": 100, "read_as": "specific", "temperature_c": 99}, "temperature_c"),
+        ({"conductivity": 100, "read_as": "specific", "temperature_c": 99, "pulse_hz": 30}, "temperature_c"),
     ):  # fmt: skip
         change(parts={"electro": electro})
         answered = lead.get(address)
         assert (answered.status_code, answered.data["field"]) == (422, field)
-    limited = {"conductivity": 350, "goal_w": 9000, "limits": "salmonid-backpack", "temperature_c": 19}
+    limited = {
+        "conductivity": 350,
+        "read_as": "ambient",
+        "goal_w": 9000,
+        "limits": "salmonid-backpack",
+        "temperature_c": 19,
+    }
     change(parts={"electro": limited})
     assert any("Do not fish today" in each for each in lead.get(address).data["goal"]["problems"])
     Unit.objects.all().delete()
@@ -359,7 +366,9 @@ def test_a_plan_becomes_an_outing(lead: APIClient, ready: str, programme: Progra
     for number in ("A1", "A2"):  # a fish with two tags is measured once and is one marked fish
         tag = Tag.objects.create(programme=programme, kind="tbar", number=number, state="placed")
         individual = Fish.objects.create(programme=programme, species="wal")
-        Placement.objects.create(tag=tag, fish=individual, capture=fish, living_tag=tag.pk, recorder=survey.person)
+        Placement.objects.create(
+            tag=tag, fish=individual, capture_id=fish.pk, living_tag=tag.pk, recorder=survey.person
+        )
     progress = lead.get(ready).data["progress"]
     assert (progress["sites_done"], progress["effort_done_s"]) == (1, 600)
     assert progress["weeks"][0]["fish"] == 2 and progress["weeks"][0]["marks"] == 1
@@ -527,7 +536,7 @@ def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
             recorder=run.recorder,
         )  # fmt: skip
         tag = Tag.objects.create(programme=programme, kind="tbar", number=str(number))
-        Placement.objects.create(tag=tag, fish=fish, capture=capture, recorder=run.recorder)
+        Placement.objects.create(tag=tag, fish=fish, capture_id=capture.pk, recorder=run.recorder)
     assert [each["done"] for each in lead.get(ready).data["progress"]["targets"]] == [3, 1]
     today = lead.get(f"/api/v1/programmes/{programme.pk}/today").data["outings"]
     assert {each["reach"]: each["done"] for row in today for each in row["targets"]} == {"": 3, "Lower": 1}

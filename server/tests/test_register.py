@@ -13,10 +13,10 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Release, Run
-from nailwright.findings.rows import FIELDS
 from nailwright.programmes.models import Change
-from nailwright.programmes.rows import new_id
+from nailwright.records.columns import WRITTEN
 
 Ask = Callable[..., Any]
 
@@ -51,7 +51,8 @@ def test_pages_join_to_the_whole_whatever_their_size(ask: Ask, rows: list[Captur
 
 def test_orders(ask: Ask, rows: list[Capture]) -> None:
     found = ask("register", sort="-length").data
-    lengths = [row["length_mm"] for row in found["rows"]]
+    place = [each["key"] for each in found["columns"]].index("length")
+    lengths = [row["cells"][place] or None for row in found["rows"]]
     assert found["total"] == 12 and lengths[:2] == [400, 330] and lengths[-2:] == [None, None]
     assert [row["id"] for row in ask("register", sort="time").data["rows"]] == [str(row.pk) for row in rows]
     assert ask("register", row=500).data["rows"] == []
@@ -98,7 +99,7 @@ def test_a_data_package_describes_what_it_holds(ask: Ask, rows: list[Capture]) -
         table = list(csv.DictReader(io.StringIO(package.read("captures.csv").decode())))
     resource = description["resources"][0]
     fields = {field["name"]: field for field in resource["schema"]["fields"]}
-    assert list(table[0]) == list(fields) == [field.name for field in FIELDS]
+    assert list(table[0]) == list(fields) == [column.term for column in WRITTEN]
     assert len(table) == 12 and len({row["capture_id"] for row in table}) == 12
     for row in table:
         for name, value in row.items():

@@ -8,10 +8,11 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.models import Gear, Outing, Run, Signature
-from nailwright.programmes.models import Change, Programme, Site
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Change, Programme
+from nailwright.waters.models import Site
 from server.tests.conftest import operation
 
 pytestmark = pytest.mark.django_db
@@ -78,7 +79,7 @@ def test_signing_twice_changes_nothing(sign: Any) -> None:
     [
         ("other", {}, "checklist_unknown"),
         ("boat", {"name": "  "}, "name_missing"),
-        ("boat", {"name": ["Ada"]}, "text_too_long"),
+        ("boat", {"name": ["Ada"]}, "not_a_text"),
         ("boat", {"name": "A" * 81}, "text_too_long"),
         ("boat", {"note": "n" * 301}, "text_too_long"),
         ("dam", {}, "note_missing"),

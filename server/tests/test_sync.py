@@ -12,7 +12,7 @@ from django.db import connection
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing, Run, WaterReading
-from nailwright.programmes.models import Change, Programme
+from nailwright.programmes.models import Change, Person, Programme, Receipt
 
 from .conftest import BEGAN, only_capture, operation
 
@@ -273,6 +273,7 @@ def test_a_key_of_another_programme_is_refused_and_shows_nothing(sync: Send, cal
     sync(mine)
     other = Programme.objects.create(name="Other")
     Capture.objects.update(programme=other)
+    Receipt.objects.update(programme=other, person=Person.objects.create(username="far", name="Far"))
     assert sync(mine).data["code"] == "key_taken"
     assert sync(operation("capture.delete", capture=mine["id"])).data["code"] == "key_taken"
 

@@ -12,7 +12,10 @@ import pytest
 from django.test import Client
 from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.programmes.models import Membership, Person, Programme
+
+from .conftest import operation
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -40,7 +43,9 @@ def test_a_token_speaks_for_its_person_until_it_is_ended(member: Person, program
 def test_a_token_may_no_more_than_its_person(client_as: Callable[[str], APIClient], programme: Programme) -> None:
     token = client_as("viewer").post("/api/v1/token").data["token"]
     response = APIClient(HTTP_AUTHORIZATION=f"Token {token}").post(
-        f"/api/v1/programmes/{programme.pk}/sync", {"operations": []}, format="json"
+        f"/api/v1/programmes/{programme.pk}/sync",
+        {"operations": [operation("water.record", outing=str(new_id()), temperature_c=9)]},
+        format="json",
     )
     assert response.data["code"] == "role_may_not"
 

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
 
-from nailwright_core.movements.journeys import geodesic_m
+from nailwright_core.waters.geodesics import geodesic_m
 
 
 def test_random_pairs_against_geographiclib() -> None:

@@ -20,7 +20,6 @@ from nailwright_core.deck.deep_water import expansion, pressure_pa
 from nailwright_core.deck.handling import box_l, cylinder_l, dose_volume_ml, half_barrel_l, zero_deaths_upper
 from nailwright_core.plan.effort import sites_for_cv
 from nailwright_core.plan.electrofishing import ambient_conductivity, power_ratio, specific_conductance
-from nailwright_core.plan.reach import reach_from
 from nailwright_core.plan.sample_size import (
     catch_for_marks,
     fish_for_difference,
@@ -28,6 +27,7 @@ from nailwright_core.plan.sample_size import (
     fish_for_proportion,
     fish_to_tell_mortality,
 )
+from nailwright_core.waters.reach import reach_from
 
 
 def test_power_ratios() -> None:

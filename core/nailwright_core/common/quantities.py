@@ -95,6 +95,33 @@ def parse_mass(text: str, default_unit: str = "g") -> Mass:
     return Mass(g, text, unit, estimated)
 
 
+def unit_giving(what: str, text: str, value: float, first: str | None = None) -> str:
+    """The unit in which a text gives a figure that is known: for texts whose unit was not kept beside them.
+
+    Args:
+        what: "length" or "mass".
+        value: the figure, mm to 0.1 or g to 0.01.
+        first: the unit that is tried before the others.
+
+    Returns:
+        The unit that the text names or the one that gives the figure; empty where none does.
+    """
+    units = MM_PER if what == "length" else G_PER
+    for unit in dict.fromkeys(([first] if first else []) + list(units)):
+        try:
+            if what == "length":
+                length = parse_length(text, unit)
+                found, fits = length.unit, abs(round(length.mm, 1) - value) < 0.051
+            else:
+                mass = parse_mass(text, unit)
+                found, fits = mass.unit, abs(round(mass.g, 2) - value) < 0.0051
+        except CoreError:
+            return ""
+        if fits:
+            return found
+    return ""
+
+
 def format_length(mm: float, unit: str = "mm") -> str:
     """A length for reading: whole millimetres, or 0.1 cm, 0.01 in, 0.001 m, 0.01 ft, with its unit."""
     if unit not in MM_PER:

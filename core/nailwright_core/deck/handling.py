@@ -90,6 +90,23 @@ def half_barrel_l(diameter_cm: float, length_cm: float, fill_cm: float) -> float
     return radius**2 / 2 * (angle - math.sin(angle)) * length_cm / 1000
 
 
+def tank_l(shape: str, a_cm: float, b_cm: float, fill_cm: float) -> float:
+    """Litres in a tank of a shape: "litres" (then ``a_cm`` holds them), "box", "cylinder" or "half_barrel".
+
+    Raises:
+        CoreError: ``shape_unknown``, and as the shape's own function.
+    """
+    if shape == "litres":
+        return a_cm
+    if shape == "box":
+        return box_l(a_cm, b_cm, fill_cm)
+    if shape == "cylinder":
+        return cylinder_l(a_cm, fill_cm)
+    if shape == "half_barrel":
+        return half_barrel_l(a_cm, b_cm, fill_cm)
+    raise CoreError("shape_unknown", f"Expected litres, box, cylinder or half_barrel; got '{shape[:20]}'.", "shape")
+
+
 def dose_volume_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, present_mg_l: float = 0) -> float:
     """Stock to add, mL, to bring a bath to a target strength.
 

@@ -1,7 +1,4 @@
-"""From encounters of marked fish to journeys: days, distance, growth.
-
-Distances are geodesics on WGS84 (Karney 2013, J. Geodesy 87, 43-55, doi 10.1007/s00190-012-0578-z).
-"""
+"""From encounters of marked fish to journeys: days, distance, growth."""
 
 from __future__ import annotations
 
@@ -13,12 +10,10 @@ from itertools import pairwise
 from typing import Literal
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
-from pyproj import Geod
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.waters.geodesics import geodesic_m
 
-_WGS84 = Geod(ellps="WGS84")
 DAYS_PER_MONTH = 365.25 / 12
 SECONDS_PER_DAY = 86_400
 #: A board is read to a few millimetres: over fewer days growth is measuring error (common practice, no source).
@@ -91,27 +86,6 @@ def journeys(encounters: Sequence[Encounter]) -> tuple[Journey, ...]:
               for side in (starts, ends) for name in ("lat", "lon")]  # fmt: skip
         distance[placed] = geodesic_m(*at)
     return tuple(_journey(a, b, float(metres)) for (a, b), metres in zip(pairs, distance, strict=True))
-
-
-def geodesic_m(lat1: ArrayLike, lon1: ArrayLike, lat2: ArrayLike, lon2: ArrayLike) -> NDArray[np.float64]:
-    """Shortest distance on the WGS84 ellipsoid, m.
-
-    Args:
-        lat1, lon1, lat2, lon2: degrees, broadcast together.
-
-    Raises:
-        CoreError: ``position_impossible`` for a latitude beyond 90 or a longitude beyond 180 degrees, or no number.
-    """
-    a, b, c, d = np.broadcast_arrays(*(np.asarray(each, dtype=np.float64) for each in (lat1, lon1, lat2, lon2)))
-    for latitude, longitude in ((a, b), (c, d)):
-        if not (np.all(np.abs(latitude) <= 90) and np.all(np.abs(longitude) <= 180)):
-            raise CoreError(
-                "position_impossible",
-                "Expected latitude from -90 to 90 and longitude from -180 to 180 degrees; are the two exchanged?",
-                "position",
-            )
-    _, _, metres = _WGS84.inv(b.ravel(), a.ravel(), d.ravel(), c.ravel())
-    return np.asarray(metres, dtype=np.float64).reshape(a.shape)
 
 
 def _journey(start: Encounter, end: Encounter, distance_m: float) -> Journey:

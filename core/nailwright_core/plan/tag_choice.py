@@ -14,6 +14,11 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import LengthMassLine, Species
 from nailwright_core.tags.burden import CLASSIC_BURDEN, PIT_FROM_MM, minimum_length_mm
 
+#: Prices and masses in air (g) from which the choosing aid starts; a programme knows its own (ours, no source).
+PRICES = {"visible": 1.2, "pit": 3.0, "acoustic": 350.0, "radio": 220.0, "satellite": 3800.0, "archival": 420.0}
+MASSES_G = {"visible": 0.3, "pit": 0.1, "acoustic": 9.0, "radio": 8.0, "satellite": 60.0, "archival": 15.0}
+#: Kinds that are put in by surgery.
+IMPLANTED = ("acoustic", "radio", "archival")
 QUESTIONS = ("harvest", "abundance", "growth", "home range", "survival", "depth", "far movement")
 
 

@@ -6,6 +6,7 @@ from nailwright.config import views
 
 urlpatterns = [
     path("api/v1/", include("nailwright.programmes.urls")),
+    path("api/v1/", include("nailwright.waters.urls")),
     path("api/v1/", include("nailwright.deck.urls")),
     path("api/v1/", include("nailwright.tags.urls")),
     path("api/v1/", include("nailwright.findings.urls")),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
-from nailwright.config.errors import body
+from nailwright.common.errors import body
 
 
 def application(request: HttpRequest) -> HttpResponseBase:

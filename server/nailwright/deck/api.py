@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from django.shortcuts import get_object_or_404
@@ -12,22 +13,17 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.config.errors import body
-from nailwright.deck import actions, serializers
+from nailwright.deck import serializers
+from nailwright.deck.actions.corrections import correct_capture
+from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
+from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.models import Capture, Outing
-from nailwright.deck.queries import capture_history, deck_of, outings_of
-from nailwright.deck.sync import apply_operations
+from nailwright.deck.queries import capture_history, deck_of, outings_of, with_marks
 from nailwright.deck.today import today_of
-from nailwright.programmes.audit import Act
+from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.policies import programme_for, require
-from nailwright.programmes.queries import water_of
-
-
-class WatersView(APIView):
-    @extend_schema(operation_id="waters", responses=serializers.WaterSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
-        return Response(serializers.WaterSerializer(programme.waters.order_by("name"), many=True).data)
+from nailwright.programmes.receiving import once
+from nailwright.waters.queries import water_of
 
 
 class OutingsView(APIView):
@@ -48,7 +44,7 @@ class OutingsView(APIView):
         given = serializers.OpenOutingSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
-        outing = actions.open_outing(
+        outing = open_outing(
             request.user,
             programme,
             outing_id=values["id"],
@@ -84,7 +80,7 @@ class OutingStateView(APIView):
         given.is_valid(raise_exception=True)
         values = given.validated_data
         act = Act(values["id"], request.user, timezone.now(), values["reason"])
-        action = actions.close_outing if values["state"] == Outing.State.CLOSED else actions.reopen_outing
+        action = close_outing if values["state"] == Outing.State.CLOSED else reopen_outing
         return Response(_outing(action(act, outing)))
 
 
@@ -96,25 +92,6 @@ class DeckView(APIView):
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
         require(request.user, outing.programme, "read")
         return Response(serializers.DeckSerializer(deck_of(outing)).data)
-
-
-class SyncView(APIView):
-    """Operations from a tablet: 200 where all are stored, 422 with the same results where any was refused."""
-
-    @extend_schema(
-        operation_id="sync",
-        request=serializers.SyncRequestSerializer,
-        responses={200: serializers.SyncResponseSerializer, 422: serializers.SyncRefusedSerializer},
-    )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "work_deck")
-        operations = request.data.get("operations") if isinstance(request.data, dict) else None
-        results = apply_operations(request.user, programme, operations)
-        first = next((each["error"] for each in results if each["error"]), None)
-        if first is None:
-            return Response({"results": results})
-        refused: dict[str, Any] = {**body(first["code"], first["message"], first["field"]), "results": results}
-        return Response(refused, status.HTTP_422_UNPROCESSABLE_ENTITY)
 
 
 class CaptureView(APIView):
@@ -130,12 +107,12 @@ class CaptureView(APIView):
         responses=serializers.CaptureInPlaceSerializer,
     )
     def post(self, request: Request, capture_id: str) -> Response:
-        get_object_or_404(Capture, pk=capture_id)
+        capture = _capture(capture_id)
         given = serializers.CorrectionSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        row = dict(given.validated_data)
+        row = {**given.validated_data}
         act = Act(row.pop("id"), request.user, timezone.now(), row.pop("reason"))
-        actions.correct_capture(act, capture_id, row)
+        _desk(act, capture, "desk.correct", row, lambda: correct_capture(act, capture.programme, capture.pk, row, True))
         return Response(self._in_place(request, capture_id))
 
     def _in_place(self, request: Request, capture_id: str) -> dict[str, Any]:
@@ -145,6 +122,7 @@ class CaptureView(APIView):
         )
         require(request.user, capture.programme, "read")
         outing = capture.run.outing
+        with_marks([capture])
         return serializers.CaptureInPlaceSerializer(
             {
                 "capture": capture,
@@ -167,13 +145,20 @@ class CaptureDeletedView(APIView):
         operation_id="mark_capture", request=serializers.DeletedSerializer, responses=serializers.DeletedSerializer
     )
     def post(self, request: Request, capture_id: str) -> Response:
-        get_object_or_404(Capture, pk=capture_id)
+        capture = _capture(capture_id)
         given = serializers.DeletedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        values = given.validated_data
-        act = Act(values["id"], request.user, timezone.now(), values["reason"])
-        actions.mark_capture_from_desk(act, capture_id, values["deleted"])
+        row = {**given.validated_data}
+        act = Act(row.pop("id"), request.user, timezone.now(), row.pop("reason"))
+        if bool(capture.deleted_at) != row["deleted"]:
+            _desk(act, capture, "desk.mark", row, lambda: self._mark(act, capture, row))
         return Response(given.data)
+
+    def _mark(self, act: Act, capture: Capture, row: dict[str, Any]) -> None:
+        if row["deleted"]:
+            take_out(act, capture.programme, capture.pk, row, True)
+        else:
+            put_back(act, capture.programme, capture.pk, True)
 
 
 class CaptureHistoryView(APIView):
@@ -186,3 +171,14 @@ class CaptureHistoryView(APIView):
 
 def _outing(outing: Outing) -> dict[str, Any]:
     return serializers.OutingSerializer(outings_of(outing.programme).get(pk=outing.pk)).data
+
+
+def _capture(capture_id: str) -> Capture:
+    return get_object_or_404(Capture.objects.select_related("programme"), pk=capture_id)
+
+
+def _desk(act: Act, capture: Capture, kind: str, row: dict[str, Any], do: Callable[[], Any]) -> None:
+    """A change from the desk, also after the outing is closed: who may, why, and never twice."""
+    require(act.person, capture.programme, "correct_record")
+    must_say_why(act, "digits swapped on the sheet")
+    once(act, capture.programme, kind, row, do)

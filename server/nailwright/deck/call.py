@@ -5,23 +5,24 @@ Written by hand and not as a serializer: this is the hot path of a syncing table
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from nailwright.common.fields import one_of, read_word
 from nailwright.deck.models import Capture
-from nailwright.tags.models import Tag
-from nailwright.tags.numbers import read_number_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.quantities import parse_length, parse_mass
-from nailwright_core.common.species import LengthMassLine
+from nailwright_core.common.quantities import G_PER, MM_PER, parse_length, parse_mass
+from nailwright_core.common.species import LengthMassLine, Species
 from nailwright_core.deck.plausibility import check_capture
 
 SEX_EVIDENCE = ("", "pressure", "external", "ultrasound", "endoscope", "blood", "dissection")
-SCANNED = ("", "none", "number")
 LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
 MAX_COUNT = 100_000
+MAX_NOTE = 200
+#: The answer of a doubt that was put to nobody yet.
+NOT_ASKED = "not asked"
 
 
 @dataclass(frozen=True)
@@ -35,73 +36,102 @@ class Board:
 
 
 def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
-    """The fields of a Capture from what was called.
+    """The fields of a Capture from what was called; what a reader said is read apart (``tags.scans``).
 
     Args:
-        row: ``species``, and any of ``length``, ``mass`` (texts), ``count``, ``sex``, ``sex_evidence``,
-            ``length_type``, ``note``, ``questions``, ``scanned`` ("none" for scanned and nothing found, "number"),
-            and with it ``scan_kind`` and ``scan``, the mark's number.
+        row: ``species``, and any of ``length``, ``mass`` (texts), ``length_unit``, ``mass_unit`` (of bare numbers; without
+            them the outing's), ``count``, ``sex``, ``sex_evidence``, ``length_type``, ``note``, ``questions``.
         board: the outing's settings.
 
     Raises:
         CoreError: what is wrong, and in which field.
     """
-    code = _word(row, "species").lower()
+    kind = read_species(row, board)
+    count = read_count(row)
+    length = read_length(row, board, one_of(row, "length_type", ("", *LENGTH_TYPES)) or kind.length_type)
+    mass = read_mass(row, board)
+    check_counted(count, length["length_mm"], mass["mass_g"])
+    answers = read_answers(row)
+    return {
+        "species": kind.code,
+        "count": count,
+        **length,
+        **mass,
+        **read_sex(row),
+        "note": read_word(row, "note", MAX_NOTE),
+        "questions": with_doubts(answers, kind, length["length_mm"], mass["mass_g"], board),
+    }
+
+
+def read_species(row: Mapping[str, Any], board: Board) -> Species:
+    """The species that was called, one of the programme's."""
+    code = read_word(row, "species").lower()
     if code not in board.species:
         known = ", ".join(sorted(board.species))
         raise CoreError(
             "species_not_in_programme", f"'{code}' is not a species of this programme ({known}).", "species"
         )
-    kind = species_table.get(code)
-    length_text, mass_text = _word(row, "length"), _word(row, "mass")
-    length = parse_length(length_text, board.length_unit) if length_text else None
-    mass = parse_mass(mass_text, board.mass_unit) if mass_text else None
+    return species_table.get(code)
+
+
+def read_count(row: Mapping[str, Any]) -> int:
+    """How many fish were counted together; 1 where nothing is said."""
     count = row.get("count", 1)
     if not isinstance(count, int) or isinstance(count, bool) or not 1 <= count <= MAX_COUNT:
         raise CoreError(
-            "count_out_of_range", f"Expected a whole number of fish from 1 to {MAX_COUNT:,}; got {count!r}.", "count"
+            "count_out_of_range",
+            f"Expected a whole number of fish from 1 to {MAX_COUNT:,}; got {count!r:.60}.",
+            "count",
         )
-    if count > 1 and (length or mass):
-        raise CoreError("count_with_size", "A length or mass belongs to one fish; count the others apart.", "count")
-    length_mm = round(length.mm, 1) if length else None
-    mass_g = round(mass.g, 2) if mass else None
+    return count
+
+
+def read_length(row: Mapping[str, Any], board: Board, length_type: str) -> dict[str, Any]:
+    """The fields of a length; all empty where none was called."""
+    text = read_word(row, "length")
+    if not text:
+        return {"length_mm": None, "length_type": "", "length_basis": "", "length_text": "", "length_unit": ""}
+    read = parse_length(text, one_of(row, "length_unit", ("", *MM_PER)) or board.length_unit)
     return {
-        "species": code,
-        "count": count,
-        "length_mm": length_mm,
-        "length_type": _one_of(row, "length_type", ("", *LENGTH_TYPES)) or kind.length_type if length else "",
-        "length_basis": _basis(length.estimated) if length else "",
-        "length_text": length_text,
-        "mass_g": mass_g,
-        "mass_basis": _basis(mass.estimated) if mass else "",
-        "mass_text": mass_text,
-        "sex": _one_of(row, "sex", ("", *Capture.Sex.values)) or Capture.Sex.UNKNOWN,
-        "sex_evidence": _one_of(row, "sex_evidence", SEX_EVIDENCE),
-        **_scan(row, count),
-        "note": _word(row, "note", 200),
-        "questions": _questions(row, kind, length_mm, mass_g, board.lines.get(code)),
+        "length_mm": round(read.mm, 1),
+        "length_type": length_type,
+        "length_basis": _basis(read.estimated),
+        "length_text": text,
+        "length_unit": read.unit,
     }
 
 
-def _scan(row: Mapping[str, Any], count: int) -> dict[str, str]:
-    """What the reader said. Whose number it is, the action finds out."""
-    scanned = _one_of(row, "scanned", SCANNED)
-    if scanned != "number":
-        return {"scanned": scanned, "scan_text": ""}
-    if count > 1:
+def read_mass(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
+    """The fields of a mass; all empty where none was called."""
+    text = read_word(row, "mass")
+    if not text:
+        return {"mass_g": None, "mass_basis": "", "mass_text": "", "mass_unit": ""}
+    read = parse_mass(text, one_of(row, "mass_unit", ("", *G_PER)) or board.mass_unit)
+    return {"mass_g": round(read.g, 2), "mass_basis": _basis(read.estimated), "mass_text": text, "mass_unit": read.unit}
+
+
+def read_sex(row: Mapping[str, Any]) -> dict[str, str]:
+    """The sex and how it was told."""
+    return {
+        "sex": one_of(row, "sex", ("", *Capture.Sex.values)) or Capture.Sex.UNKNOWN,
+        "sex_evidence": one_of(row, "sex_evidence", SEX_EVIDENCE),
+    }
+
+
+def check_counted(count: int, length_mm: float | None, mass_g: float | None, marks: int = 0) -> None:
+    """A length, a mass or a mark belongs to one fish.
+
+    Raises:
+        CoreError: ``count_with_size``, ``count_with_mark``.
+    """
+    if count > 1 and (length_mm is not None or mass_g is not None):
+        raise CoreError("count_with_size", "A length or mass belongs to one fish; count the others apart.", "count")
+    if count > 1 and marks:
         raise CoreError("count_with_mark", "A mark belongs to one fish; count the others apart.", "count")
-    kind = _word(row, "scan_kind") or Tag.Kind.PIT
-    return {"scanned": Capture.Scanned.FOREIGN, "scan_text": f"{kind} {read_number_of(kind, _word(row, 'scan'))}"}
 
 
-def _questions(
-    row: Mapping[str, Any],
-    kind: species_table.Species,
-    length_mm: float | None,
-    mass_g: float | None,
-    line: LengthMassLine | None,
-) -> list[dict[str, str]]:
-    """The answers the deck sent, and every doubt core has now that the deck did not put to anybody."""
+def read_answers(row: Mapping[str, Any]) -> list[dict[str, str]]:
+    """Doubts that were put to a person, each with the answer."""
     given = row.get("questions") or []
     if not isinstance(given, list) or len(given) > 10:
         raise CoreError(
@@ -111,39 +141,29 @@ def _questions(
     for each in given:
         if not isinstance(each, Mapping) or not each.get("code"):
             raise CoreError("questions_unreadable", "Expected each question to have a code and an answer.", "questions")
-        answers.append({key: _word(each, key, 40) for key in ("code", "answer", "called") if each.get(key)})
-    asked = {each["code"] for each in answers}
-    for question in check_capture(kind, length_mm, mass_g, line=line):
+        answers.append({key: read_word(each, key) for key in ("code", "answer", "called") if each.get(key)})
+    return answers
+
+
+def with_doubts(
+    answers: Sequence[dict[str, str]], kind: Species, length_mm: float | None, mass_g: float | None, board: Board
+) -> list[dict[str, str]]:
+    """These answers, and every doubt core has of the figures that nobody was asked about.
+
+    Raises:
+        CoreError: where a figure is impossible.
+    """
+    told = list(answers)
+    asked = {each["code"] for each in told}
+    for question in check_capture(kind, length_mm, mass_g, line=board.lines.get(kind.code)):
         if question.weight == "refuse":
             raise CoreError(
                 question.code, f"{question.message} Check the unit, or keep the fish without its length.", "length"
             )
         if question.code not in asked:
-            answers.append({"code": question.code, "answer": "not asked"})
-    return answers
+            told.append({"code": question.code, "answer": NOT_ASKED})
+    return told
 
 
 def _basis(estimated: bool) -> str:
     return Capture.Basis.ESTIMATED if estimated else Capture.Basis.MEASURED
-
-
-def _word(row: Mapping[str, Any], field: str, longest: int = 40) -> str:
-    value = row.get(field)
-    if value is None:
-        return ""
-    if not isinstance(value, str):
-        raise CoreError("not_a_text", f"Expected {field} as a text; got {type(value).__name__}.", field)
-    if len(value) > longest:
-        raise CoreError("text_too_long", f"Expected {field} in at most {longest} characters; got {len(value)}.", field)
-    if "\x00" in value:
-        raise CoreError("text_unreadable", f"The text of {field} holds a null character.", field)
-    return value.strip()
-
-
-def _one_of(row: Mapping[str, Any], field: str, allowed: tuple[str, ...]) -> str:
-    value = _word(row, field)
-    if value not in allowed:
-        raise CoreError(
-            "not_a_choice", f"Expected {field} to be one of {', '.join(filter(None, allowed))}; got '{value}'.", field
-        )
-    return value

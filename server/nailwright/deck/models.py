@@ -5,9 +5,10 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
-from nailwright.programmes.models import Person, Programme, Site, Water
-from nailwright.programmes.rows import Keyed, Recorded
+from nailwright.common.rows import Keyed, Recorded
+from nailwright.programmes.models import Person, Programme
 from nailwright.tags.models import Fish
+from nailwright.waters.models import Site, Water
 from nailwright_core.common.errors import CoreError
 
 
@@ -92,8 +93,10 @@ class WaterReading(Recorded):
 class Capture(Recorded):
     """One fish in hand once, or ``count`` fish that were only counted.
 
-    ``length_text`` and ``mass_text`` are what was called; ``length_mm`` and ``mass_g`` what core read in them.
+    ``length_text`` and ``mass_text`` are what was called, ``length_unit`` and ``mass_unit`` the units in which they were
+    read (empty where nobody knows any more), ``length_mm`` and ``mass_g`` what core read in them.
     ``questions`` lists the doubts raised, each with its answer: kept as called, or which repair was taken.
+    ``scanned`` sums up the scans, whose rows hold the numbers. ``brought_in_id`` is the key of the file that brought it.
     """
 
     class Basis(models.TextChoices):
@@ -119,18 +122,19 @@ class Capture(Recorded):
     length_type = models.CharField(max_length=4, blank=True)
     length_basis = models.CharField(max_length=9, choices=Basis, blank=True)
     length_text = models.CharField(max_length=40, blank=True)
+    length_unit = models.CharField(max_length=2, blank=True)
     mass_g = models.FloatField(null=True)
     mass_basis = models.CharField(max_length=9, choices=Basis, blank=True)
     mass_text = models.CharField(max_length=40, blank=True)
+    mass_unit = models.CharField(max_length=2, blank=True)
     sex = models.CharField(max_length=1, choices=Sex, default=Sex.UNKNOWN)
     sex_evidence = models.CharField(max_length=20, blank=True)
     fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="captures")
     scanned = models.CharField(max_length=8, choices=Scanned, blank=True)
-    scan_text = models.CharField(max_length=40, blank=True)
     note = models.CharField(max_length=200, blank=True)
     questions = models.JSONField(default=list)
     recorder = models.ForeignKey(Person, models.PROTECT)
-    brought_in = models.ForeignKey("records.Import", models.PROTECT, null=True, related_name="captures")
+    brought_in_id = models.UUIDField(null=True, db_index=True)
 
     class Meta:
         ordering = ["device_time"]

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
 import numpy as np
 from django.core.cache import cache
-from django.db.models import Count, Prefetch, Q, QuerySet
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 
 from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing
-from nailwright.deck.signing import checklists_of
+from nailwright.deck.signatures import checklists_of
 from nailwright.programmes.models import Programme
-from nailwright.tags.models import Placement
+from nailwright.tags.models import Placement, Scan
 from nailwright.tags.queries import marks_for_deck
+from nailwright.waters.models import Site
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
@@ -78,7 +80,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
     """Everything the Deck needs to work this outing with no signal."""
     return {
         "outing": outings_of(outing.programme).get(pk=outing.pk),
-        "sites": outing.water.sites.order_by("river_km", "name"),
+        "sites": sites_for(outing),
         "species": deck_species(outing.programme, _last_visit(outing)),
         "units": {
             "length": {"factors": dict(MM_PER), "spellings": dict(LENGTH_SPELLINGS), "compound": {"ft": "in"}},
@@ -97,14 +99,36 @@ def deck_of(outing: Outing) -> dict[str, Any]:
     }
 
 
-def captures_of(outing: Outing) -> QuerySet[Capture]:
-    """An outing's fish with how they left, in the order in which they were called."""
-    return (
-        Capture.present.filter(run__outing=outing, run__deleted_at=None)
-        .select_related("release")
-        .prefetch_related(Prefetch("placements", Placement.present.select_related("tag")))
-        .order_by("device_time", "id")
-    )
+def captures_of(outing: Outing) -> list[Capture]:
+    """An outing's fish with their marks and how they left, in the order in which they were called."""
+    found = Capture.present.filter(run__outing=outing, run__deleted_at=None).select_related("release")
+    return with_marks(found.order_by("device_time", "id"))
+
+
+def with_marks(captures: Iterable[Capture]) -> list[Capture]:
+    """Captures, each with ``scans`` (numbers read) and ``placed`` (tags it was given)."""
+    found = list(captures)
+    by_key = {each.pk: each for each in found}
+    for each in found:
+        each.scans, each.placed = [], []
+    for scan in Scan.present.filter(source_id__in=by_key):
+        by_key[scan.source_id].scans.append(scan)
+    for placement in (
+        Placement.present.filter(capture_id__in=by_key).select_related("tag").order_by("device_time", "id")
+    ):
+        by_key[placement.capture_id].placed.append(placement.tag)
+    return found
+
+
+def marked() -> Exists:
+    """A condition on captures: a tag was placed, and that stands."""
+    return Exists(Placement.present.filter(capture_id=OuterRef("pk")))
+
+
+def sites_for(outing: Outing) -> QuerySet[Site]:
+    """Sites where the outing may work: those in use on its water, and those where it has worked."""
+    here = outing.runs.values("site")
+    return outing.water.sites.filter(Q(retired_at=None) | Q(pk__in=here)).order_by("river_km", "name")
 
 
 def deck_species(programme: Programme, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:

@@ -5,10 +5,12 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from nailwright.deck.actions.removal import MEANT
+from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
 from nailwright.deck.models import Capture, Gear, Outing, Release, Run, Target, WaterReading
-from nailwright.deck.sync import KINDS, STATES
-from nailwright.programmes.serializers import ErrorSerializer
-from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer
+from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, ScanSerializer
+from nailwright.waters.serializers import SiteSerializer
+from nailwright_core.common.quantities import G_PER, MM_PER
 
 
 class OutingSerializer(serializers.ModelSerializer):
@@ -40,19 +42,6 @@ class OutingStateSerializer(serializers.Serializer):
     reason = serializers.CharField(max_length=200, allow_blank=True, default="")
 
 
-class SiteSerializer(serializers.Serializer):
-    id = serializers.UUIDField()
-    name = serializers.CharField()
-    reach = serializers.CharField()
-    river_km = serializers.FloatField(allow_null=True)
-
-
-class WaterSerializer(serializers.Serializer):
-    id = serializers.UUIDField()
-    name = serializers.CharField()
-    kind = serializers.CharField()
-
-
 class RunSerializer(serializers.ModelSerializer):
     class Meta:
         model = Run
@@ -81,22 +70,19 @@ class CaptureSerializer(serializers.ModelSerializer):
     mass_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no mass")
 
     release = serializers.SerializerMethodField(help_text="How it left; empty while it is aboard")
-    placed = serializers.SerializerMethodField()
+    scans = ScanSerializer(many=True, read_only=True)
+    placed = MarkSerializer(many=True, read_only=True)
 
     @extend_schema_field(serializers.ChoiceField(["", *Release.Code.values]))
     def get_release(self, capture: Capture) -> str:
         release = getattr(capture, "release", None)
         return release.code if release and release.deleted_at is None else ""
 
-    @extend_schema_field(MarkSerializer(many=True))
-    def get_placed(self, capture: Capture) -> list[dict[str, str]]:
-        return [{"kind": each.tag.kind, "number": each.tag.number} for each in capture.placements.all()]
-
     class Meta:
         model = Capture
-        fields = ["id", "run", "species", "count", "length_mm", "length_type", "length_basis", "length_text", "mass_g",
-                  "mass_basis", "mass_text", "sex", "sex_evidence", "note", "questions", "fish",
-                  "scanned", "scan_text", "release", "placed", "device_time"]  # fmt: skip
+        fields = ["id", "run", "species", "count", "length_mm", "length_type", "length_basis", "length_text",
+                  "length_unit", "mass_g", "mass_basis", "mass_text", "mass_unit", "sex", "sex_evidence", "note", "questions", "fish",
+                  "scanned", "scans", "release", "placed", "device_time"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 
@@ -104,6 +90,9 @@ class DeletedSerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
     deleted = serializers.BooleanField()
     reason = serializers.CharField(max_length=200, allow_blank=True)
+    meant = serializers.ChoiceField(
+        ["", *MEANT], default="", help_text="Asked for where the call marked a fish that later calls know by that mark"
+    )
 
 
 class CaptureInPlaceSerializer(serializers.Serializer):
@@ -121,13 +110,21 @@ class CaptureInPlaceSerializer(serializers.Serializer):
 
 
 class CorrectionSerializer(serializers.Serializer):
+    """Only what is sent changes; a length or mass is read in the unit that is sent beside it."""
+
     id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
     reason = serializers.CharField(max_length=200, allow_blank=True)
     species = serializers.CharField(max_length=8, required=False)
     length = serializers.CharField(max_length=40, required=False, allow_blank=True)
+    length_unit = serializers.ChoiceField(list(MM_PER), required=False)
+    length_type = serializers.ChoiceField(LENGTH_TYPES, required=False)
     mass = serializers.CharField(max_length=40, required=False, allow_blank=True)
+    mass_unit = serializers.ChoiceField(list(G_PER), required=False)
     sex = serializers.ChoiceField(Capture.Sex.choices, required=False)
+    sex_evidence = serializers.ChoiceField(SEX_EVIDENCE, required=False, allow_blank=True)
+    count = serializers.IntegerField(required=False)
     note = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    questions = AnsweredQuestionSerializer(many=True, required=False)
 
 
 class CategorySerializer(serializers.Serializer):
@@ -280,34 +277,6 @@ class TodaySerializer(serializers.Serializer):
     recent = OutingSerializer(many=True)
 
 
-class OperationSerializer(serializers.Serializer):
-    """For the schema only: ``sync`` reads operations itself, one by one, so that a bad one holds up no other."""
-
-    id = serializers.UUIDField()
-    kind = serializers.ChoiceField(KINDS)
-    device_time = serializers.DateTimeField()
-    reason = serializers.CharField(required=False)
-    row = serializers.DictField()
-
-
-class SyncRequestSerializer(serializers.Serializer):
-    operations = OperationSerializer(many=True)
-
-
-class OperationResultSerializer(serializers.Serializer):
-    id = serializers.CharField()
-    state = serializers.ChoiceField(STATES)
-    error = ErrorSerializer(allow_null=True)
-
-
-class SyncResponseSerializer(serializers.Serializer):
-    results = OperationResultSerializer(many=True)
-
-
-class SyncRefusedSerializer(ErrorSerializer):
-    results = OperationResultSerializer(many=True)
-
-
 class ChangeSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     person = serializers.CharField(source="person.name")
@@ -316,3 +285,4 @@ class ChangeSerializer(serializers.Serializer):
     reason = serializers.CharField()
     before = serializers.DictField()
     after = serializers.DictField()
+    late = serializers.DictField(help_text="What this act wanted, where a later one stands")

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import QuerySet, Sum
+from django.db.models import Q, QuerySet, Sum
 from django.utils import timezone
 
+from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.models import Capture, Outing, Target
-from nailwright.deck.queries import outings_of
-from nailwright.deck.releases import count_aboard
-from nailwright.deck.signing import unsigned_of
+from nailwright.deck.queries import marked, outings_of
+from nailwright.deck.signatures import unsigned_of
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
 
@@ -33,7 +33,15 @@ def today_of(programme: Programme) -> dict[str, Any]:
             for outing in outings
         ],
         "waiting": [
-            each for each in (*_stale(outings), *_unsigned(outings), _doubts(programme), _foreign(programme)) if each
+            each
+            for each in (
+                *_stale(outings),
+                *_unsigned(outings),
+                _doubts(programme),
+                _foreign(programme),
+                _late(programme),
+            )
+            if each
         ],
         "recent": outings_of(programme).filter(state=Outing.State.CLOSED)[:5],
     }
@@ -60,7 +68,7 @@ def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: fl
         wanted = wanted.filter(run__site__reach=reach)
     if what == Target.What.MEASURED:
         return wanted.filter(length_basis="measured").count()
-    return wanted.filter(placements__deleted_at=None, placements__isnull=False).distinct().count()
+    return wanted.filter(marked()).count()
 
 
 def _stale(outings: list[Outing]) -> list[dict[str, Any]]:
@@ -108,6 +116,22 @@ def _foreign(programme: Programme) -> dict[str, Any] | None:
     """Marks that this programme never gave out."""
     captures = _recent(programme).filter(scanned=Capture.Scanned.FOREIGN)
     return _newest(captures, "mark_foreign", "{n} fish with a mark that is not ours: find out whose it is.")
+
+
+def _late(programme: Programme) -> dict[str, Any] | None:
+    """Corrections that reached the server after a later one of the same field: what they wanted does not stand."""
+    since = timezone.now() - timedelta(days=RECENT_DAYS)
+    late = programme.changes.filter(table__in=("capture", "release"), server_time__gte=since).exclude(late={})
+    rows = list(late.values_list("table", "row"))
+    captures = Capture.present.filter(
+        Q(pk__in=[row for table, row in rows if table == "capture"])
+        | Q(release__in=[row for table, row in rows if table == "release"])
+    )
+    return _newest(
+        captures,
+        "corrections_crossed",
+        "{n} fish that two people put right differently: the later word stands; look whether it is the right one.",
+    )
 
 
 def _recent(programme: Programme) -> QuerySet[Capture]:

@@ -5,10 +5,8 @@ from django.urls import path
 from nailwright.deck import api
 
 urlpatterns = [
-    path("programmes/<uuid:programme_id>/waters", api.WatersView.as_view()),
     path("programmes/<uuid:programme_id>/today", api.TodayView.as_view()),
     path("programmes/<uuid:programme_id>/outings", api.OutingsView.as_view()),
-    path("programmes/<uuid:programme_id>/sync", api.SyncView.as_view()),
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),
     path("captures/<uuid:capture_id>", api.CaptureView.as_view()),

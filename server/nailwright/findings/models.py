@@ -5,8 +5,8 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
+from nailwright.common.rows import Keyed
 from nailwright.programmes.models import Person, Programme
-from nailwright.programmes.rows import Keyed
 
 
 class KeptFinding(Keyed):

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.deck.models import Capture, Gear
 from nailwright.deck.serializers import CategorySerializer
 from nailwright.findings.groups import GROUPINGS
-from nailwright.findings.register import MOST_ROWS, SORTS
 from nailwright.findings.selections import Selection
 from nailwright_core.common.errors import CoreError
 
@@ -56,55 +54,6 @@ class ConditionQuerySerializer(SelectionSerializer):
 
 class SizeQuerySerializer(ConditionQuerySerializer):
     bin_mm = serializers.FloatField(required=False)
-
-
-class RegisterQuerySerializer(SelectionSerializer):
-    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
-    sort = serializers.ChoiceField([sign + name for name in SORTS for sign in ("", "-")], default="-time")
-    row = serializers.IntegerField(min_value=0, max_value=100_000_000, default=0, help_text="Where the page begins")
-    limit = serializers.IntegerField(min_value=1, max_value=MOST_ROWS, default=100)
-    deleted = serializers.BooleanField(default=False, help_text="Also fish that were taken out")
-    total = serializers.IntegerField(
-        min_value=0,
-        required=False,
-        default=None,
-        allow_null=True,
-        help_text="As an earlier page said; counted without it",
-    )
-
-
-class RowsQuerySerializer(SelectionSerializer):
-    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
-
-
-class RegisterRowSerializer(serializers.Serializer):
-    id = serializers.UUIDField()
-    date = serializers.DateField(source="run.outing.date")
-    water = serializers.CharField(source="run.outing.water.name")
-    site = serializers.CharField(source="run.site.name")
-    run = serializers.IntegerField(source="run.number")
-    species = serializers.CharField()
-    count = serializers.IntegerField()
-    length_mm = serializers.FloatField(allow_null=True)
-    length_type = serializers.CharField()
-    length_basis = serializers.CharField()
-    mass_g = serializers.FloatField(allow_null=True)
-    mass_basis = serializers.CharField()
-    sex = serializers.CharField()
-    marked = serializers.BooleanField(source="fish_id")
-    release = serializers.SerializerMethodField()
-    note = serializers.CharField()
-    deleted = serializers.BooleanField(source="deleted_at")
-
-    @extend_schema_field(serializers.CharField())
-    def get_release(self, capture: Capture) -> str:
-        release = getattr(capture, "release", None)
-        return release.code if release and release.deleted_at is None else ""
-
-
-class RegisterSerializer(serializers.Serializer):
-    total = serializers.IntegerField()
-    rows = RegisterRowSerializer(many=True)
 
 
 class ComparedQuerySerializer(SizeQuerySerializer):

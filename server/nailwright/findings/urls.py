@@ -11,7 +11,4 @@ urlpatterns = [
     ),
     path("programmes/<uuid:programme_id>/kept-findings", api.KeptFindingsView.as_view()),
     path("programmes/<uuid:programme_id>/selection-options", api.SelectionOptionsView.as_view()),
-    path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
-    path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
-    path("programmes/<uuid:programme_id>/captures.zip", api.DataPackageView.as_view()),
 ]

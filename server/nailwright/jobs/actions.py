@@ -11,7 +11,7 @@ from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from nailwright.config.errors import body
+from nailwright.common.errors import body
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require

@@ -10,7 +10,7 @@ from uuid import UUID
 from django.db import connection
 from django.utils import timezone
 
-from nailwright.config.errors import body
+from nailwright.common.errors import body
 from nailwright.jobs.models import Job
 from nailwright_core.common.errors import CoreError
 

@@ -5,24 +5,27 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 
-from nailwright.deck.actions import open_outing
+from nailwright.deck.actions.outings import open_outing
 from nailwright.deck.models import Outing, Target
 from nailwright.findings.selections import check_days
-from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit, Zone
+from nailwright.plan.models import Paper, PlannedSite, Season, Survey, Unit
 from nailwright.plan.orders import give_orders, renew_orders
-from nailwright.plan.parts import whole_parts
-from nailwright.plan.queries import ALONE, goes_alone, missing_for, per_visit, targets_of
-from nailwright.plan.reaches import closed_stretches, reach_of
+from nailwright.plan.parts import changed_parts, parts_of
+from nailwright.plan.queries import goes_alone, missing_for, per_visit, targets_of
 from nailwright.programmes.audit import Act, already_done, apply_change, must_say_why
-from nailwright.programmes.models import Change, Person, Programme, Site, Water
+from nailwright.programmes.models import Change, Person, Programme
 from nailwright.programmes.policies import require
-from nailwright.programmes.rows import new_id
+from nailwright.waters.actions import set_zones
+from nailwright.waters.models import Site, Water, Zone
+from nailwright.waters.reaches import closed_stretches, reach_of
+from nailwright.waters.sites import is_at, make_site, retire
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.effort import lay_out_sites
-from nailwright_core.plan.reach import looks_swapped, reach_from
+from nailwright_core.plan.wording import ALONE
 
 
 def plan_survey(person: Person, programme: Programme, water: Water, values: dict[str, Any]) -> Survey:
@@ -44,7 +47,7 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         _check_targets(locked, parts.get("targets", []))
         if "pilot" in parts:
             _check_species(locked.programme, [parts["pilot"]["species"]])
-        apply_change(act, locked.programme, locked, {**values, "parts": {**locked.parts, **parts}})
+        apply_change(act, locked.programme, locked, {**values, "parts": changed_parts(locked.parts, parts)})
         renew_orders([locked])
     return locked
 
@@ -83,11 +86,10 @@ def take_out(act: Act, survey: Survey, deleted: bool) -> Survey:
 def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
     """Lay the sites of a survey out anew, as its layout says."""
     require(act.person, survey.programme, "plan")
-    layout = whole_parts(survey.parts)["layout"]
-    assert isinstance(layout, dict)
+    layout = parts_of(survey.parts).layout
     reach = reach_of(survey.water)
-    start = layout["from_km"] * 1000
-    end = reach.length_m if layout["to_km"] is None else layout["to_km"] * 1000
+    start = layout.from_km * 1000
+    end = reach.length_m if layout.to_km is None else layout.to_km * 1000
     if end > reach.length_m + 0.5 or start >= end:
         raise CoreError(
             "stretch_out_of_reach",
@@ -103,11 +105,13 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
     zones = list(survey.water.zones.filter(kind=Zone.Kind.ZONE))
     used = [zone for zone in zones if zone.end_m > start and zone.start_m < end]
     sites = lay_out_sites(
-        end - start, layout["site_length_m"], layout["gap_m"], layout["seed"], layout["layout"], layout["n"],
+        end - start, layout.site_length_m, layout.gap_m, layout.seed, layout.layout, layout.n,
         zones=shifted([(zone.start_m, zone.end_m) for zone in used]),
         closed=shifted(closed_stretches(survey.water)),
     )  # fmt: skip
     with transaction.atomic():
+        Survey.objects.select_for_update().get(pk=survey.pk)
+        before = [each.site for each in survey.sites.exclude(site=None).select_related("site__water")]
         survey.sites.all().delete()
         made = PlannedSite.objects.bulk_create(
             PlannedSite(
@@ -116,7 +120,9 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
             )
             for number, site in enumerate(sites, 1)
         )  # fmt: skip
-        renew_orders([survey])
+        _reach_the_deck(act, survey)
+        for site in before:
+            leave_site(act, site)
     return made
 
 
@@ -143,78 +149,41 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
     moved = {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
     with transaction.atomic():
         apply_change(act, survey.programme, site, moved)
-        renew_orders([survey])
+        _reach_the_deck(act.part("sites"), survey)
     return site
 
 
-def set_line(act: Act, water: Water, points: Sequence[tuple[float, float]], turn: bool = False) -> Water:
-    """Give a water its line. ``turn`` puts its end first, so that kilometres run from the mouth.
-
-    Raises:
-        CoreError: as ``reach_from``; ``coordinates_swapped`` where the line would lie near the programme's waters if turned.
-    """
-    require(act.person, water.programme, "plan")
-    near = _somewhere(water.programme, water)
-    if near and points and looks_swapped(points, near):
-        raise CoreError(
-            "coordinates_swapped",
-            "Latitude and longitude seem to be swapped: the other way round the line lies by the programme's other waters.",
-            "file",
-        )
-    ordered = list(reversed(points)) if turn else list(points)
-    reach = reach_from(ordered)
-    shape = {"type": "LineString", "coordinates": [[round(float(x), 6), round(float(y), 6)] for x, y in zip(reach.lon, reach.lat, strict=True)]}  # fmt: skip
+def change_zones(act: Act, water: Water, zones: Sequence[dict[str, Any]], confirmed: bool) -> None:
+    """Say what zones a water has now; outings that are out hear of it."""
     with transaction.atomic():
-        locked = Water.objects.select_for_update().get(pk=water.pk)
-        apply_change(act, water.programme, locked, {"geometry": shape})
-    return locked
-
-
-def make_water(person: Person, programme: Programme, name: str, kind: str) -> Water:
-    """A new water, as yet without a line."""
-    require(person, programme, "plan")
-    if programme.waters.filter(name__iexact=name.strip()).exists():
-        raise CoreError("water_there", f"There is a water called {name.strip()} already.", "name")
-    return Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
-
-
-def set_zones(person: Person, water: Water, zones: Sequence[dict[str, Any]]) -> list[Zone]:
-    """Zones and stretches to keep off, all of a water's anew."""
-    require(person, water.programme, "plan")
-    length = reach_of(water).length_m
-    for zone in zones:
-        if not 0 <= zone["start_m"] < zone["end_m"] <= length + 0.5:
-            raise CoreError(
-                "zone_out_of_reach",
-                f"'{zone['name']}': expected a stretch within km 0 to {length / 1000:.2f}, its start before its end.",
-                "zones",
-            )
-    with transaction.atomic():
-        water.zones.all().delete()
-        made = Zone.objects.bulk_create(Zone(water=water, **zone) for zone in zones)
+        set_zones(act, water, zones, confirmed)
         renew_orders(water.surveys.filter(deleted_at=None))
-    return made
 
 
-def make_outing(person: Person, survey: Survey, day: date, override: str = "") -> Outing:
-    """Turn a plan into an outing: its sites become sites of the water, its targets the outing's.
+def make_outing(act: Act, survey: Survey, outing_id: UUID, day: date) -> Outing:
+    """Turn a plan into an outing: its sites become sites of the water, its targets the outing's. Asked twice with the same
+    key, one outing is made; the act's reason says why it shall go out although something stands against it.
 
     Raises:
         CoreError: ``too_few_people``, for which no reason is good enough; ``plan_incomplete`` where papers or season
             stand against it and no reason was given.
     """
-    require(person, survey.programme, "open_outing")
+    require(act.person, survey.programme, "open_outing")
     if goes_alone(survey):
         raise CoreError("too_few_people", ALONE, "crew")
     against = missing_for(survey, day)
-    if against and len(override.strip()) < 3:
+    if against and len(act.reason.strip()) < 3:
         raise CoreError(
             "plan_incomplete", f"{' '.join(against)} Put it right, or say why it shall go out all the same.", "override"
         )
     with transaction.atomic():
-        _real_sites(survey)
+        Survey.objects.select_for_update().get(pk=survey.pk)  # a second touch waits here, and finds the outing made
+        there = survey.outings.filter(pk=outing_id).first()
+        if there:
+            return there
+        real_sites(act, survey)
         outing = open_outing(
-            person, survey.programme, outing_id=new_id(), water=survey.water, day=day, gear=survey.gear,
+            act.person, survey.programme, outing_id=outing_id, water=survey.water, day=day, gear=survey.gear,
             name=f"{survey.name}, {day:%d %b}",
         )  # fmt: skip
         survey.outings.add(outing)
@@ -229,25 +198,43 @@ def make_outing(person: Person, survey: Survey, day: date, override: str = "") -
         )  # fmt: skip
         if against:
             Change.objects.create(
-                programme=survey.programme, table="outing", row=outing.pk, person=person, reason=override.strip(),
+                programme=survey.programme, table="outing", row=outing.pk, person=act.person, reason=act.reason.strip(),
                 before={"against": against}, after={"opened": "all the same"},
             )  # fmt: skip
     return outing
 
 
-def _real_sites(survey: Survey) -> None:
-    """Planned sites as sites of the water; one made before is used again."""
+def real_sites(act: Act, survey: Survey) -> None:
+    """Planned sites as sites of the water. A site never moves: where one is planned elsewhere now, it becomes a new one, and
+    the old one keeps its past and is left, unless another survey goes there still."""
     reach = reach_of(survey.water)
-    for planned in survey.sites.select_related("site"):
+    left: list[Site] = []
+    for planned in survey.sites.select_related("site__water"):
         lon, lat = reach.point_at(planned.middle_m)
-        name = f"{survey.name[:40]} {planned.number}"
-        site = planned.site or Site(id=new_id(), water=survey.water, name=name)
-        site.reach, site.river_km = planned.zone, round(planned.middle_m / 1000, 3)
-        site.geometry = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
-        site.save()
-        if planned.site is None:
-            planned.site = site
-            planned.save(update_fields=["site"])
+        point = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
+        km = round(planned.middle_m / 1000, 3)
+        old = planned.site
+        if old and is_at(old, km, point):
+            continue
+        planned.site = make_site(survey.water, f"{survey.name[:40]} {planned.number}", planned.zone, km, point)
+        planned.save(update_fields=["site"])
+        if old:
+            left.append(old)
+    for old in left:
+        leave_site(act, old)
+
+
+def leave_site(act: Act, site: Site) -> None:
+    """Retire a site that no survey plans any more."""
+    if not site.retired_at and not PlannedSite.objects.filter(site=site, survey__deleted_at=None).exists():
+        retire(act, site)
+
+
+def _reach_the_deck(act: Act, survey: Survey) -> None:
+    """A change of the sites reaches outings that are out: there they become sites of the water at once."""
+    if survey.outings.filter(state=Outing.State.OPEN).exists():
+        real_sites(act, survey)
+    renew_orders([survey])
 
 
 def enter_unit(person: Person, programme: Programme, values: dict[str, Any]) -> Unit:
@@ -297,21 +284,9 @@ def _zone_at(zones: Sequence[Zone], metres: float) -> str:
     return next((zone.name for zone in zones if zone.start_m <= metres <= zone.end_m), "")
 
 
-def _somewhere(programme: Programme, water: Water) -> tuple[float, float] | None:
-    """A place of another water of the programme, to know which part of the world it is in."""
-    for other in programme.waters.exclude(pk=water.pk):
-        shape = other.geometry or {}
-        line = shape.get("coordinates") or []
-        if shape.get("type") == "Polygon":
-            line = line[0]
-        if line and shape.get("type") in ("LineString", "Polygon"):
-            return float(line[0][0]), float(line[0][1])
-    return None
-
-
 def _check_targets(survey: Survey, targets: Sequence[dict[str, Any]]) -> None:
     zones = set(survey.water.zones.filter(kind=Zone.Kind.ZONE).values_list("name", flat=True))
-    wrong = next((each["zone"] for each in targets if each["zone"] and each["zone"] not in zones), None)
+    wrong = next((each["zone"] for each in targets if each.get("zone") and each["zone"] not in zones), None)
     if wrong:
         raise CoreError(
             "zone_unknown", f"Expected a zone of {survey.water.name} ({', '.join(sorted(zones)) or 'it has none yet'}); got '{wrong}'.",

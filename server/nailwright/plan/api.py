@@ -16,28 +16,30 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.deck.serializers import WaterSerializer
+from nailwright.common.rows import new_id
 from nailwright.jobs.actions import reap_jobs
 from nailwright.plan import actions, serializers
 from nailwright.plan.enough import show_enough
 from nailwright.plan.exports import calendar_of, gpx_of
 from nailwright.plan.kit import show_bath, show_deep, show_limits, show_tags
-from nailwright.plan.lines import line_from
 from nailwright.plan.models import Paper, Survey
-from nailwright.plan.parts import whole_parts
-from nailwright.plan.reaches import layers_of, show_reach
+from nailwright.plan.parts import parts_of
+from nailwright.plan.reaches import show_reach
 from nailwright.plan.rehearsals import start_rehearsal
 from nailwright.plan.settings import r100_readings, show_settings
 from nailwright.plan.sheet import sheet_of
 from nailwright.plan.shown import show_survey
 from nailwright.programmes.audit import Act
-from nailwright.programmes.models import Water
 from nailwright.programmes.policies import programme_for, require
-from nailwright.programmes.queries import water_of
-from nailwright.programmes.rows import new_id
+from nailwright.waters.actions import set_line
+from nailwright.waters.lines import line_from
+from nailwright.waters.models import Water
+from nailwright.waters.queries import water_of
+from nailwright.waters.serializers import ZonesSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.effort import rod_hours
 from nailwright_core.plan.electrofishing import median_r100
+from nailwright_core.plan.tag_choice import QUESTIONS
 
 
 class PlanView(APIView):
@@ -136,28 +138,28 @@ class SurveySettingsView(APIView):
     @extend_schema(operation_id="survey_settings", responses=serializers.SettingsSerializer)
     def get(self, request: Request, survey_id: str) -> Response:
         survey = _survey(request, survey_id, "read")
-        electro: Any = whole_parts(survey.parts)["electro"]
-        return Response(serializers.SettingsSerializer(show_settings(survey, electro)).data)
+        return Response(serializers.SettingsSerializer(show_settings(survey, parts_of(survey.parts).electro)).data)
 
 
 class SurveyKitView(APIView):
     @extend_schema(operation_id="survey_kit", responses=serializers.KitSerializer)
     def get(self, request: Request, survey_id: str) -> Response:
         survey = _survey(request, survey_id, "read")
-        parts: Any = whole_parts(survey.parts)
+        parts = parts_of(survey.parts)
         kit: dict[str, Any] = {
-            "limits": show_limits(parts["limits"]),
+            "limits": show_limits(parts.limits),
             "bath": None,
             "bath_refused": "",
             "tags": None,
             "tags_refused": "",
             "deep": show_deep(survey),
-            "rod_hours": rod_hours(*(parts["angling"][name] for name in ("rods", "bouts", "bout_min"))),
+            "rod_hours": rod_hours(parts.angling.rods, parts.angling.bouts, parts.angling.bout_min),
+            "questions": QUESTIONS,
         }
         today = timezone.now().date()
         for name, show in (
-            ("bath", lambda: show_bath(parts["bath"]) if parts["bath"]["agent"] else None),
-            ("tags", lambda: show_tags(survey, parts["tags"], today)),
+            ("bath", lambda: show_bath(parts.bath) if parts.bath.agent else None),
+            ("tags", lambda: show_tags(survey, parts.tags, today)),
         ):
             try:
                 kit[name] = show()
@@ -207,7 +209,7 @@ class SurveyOutingView(APIView):
     def post(self, request: Request, survey_id: str) -> Response:
         survey = _survey(request, survey_id, "open_outing")
         values = _given(serializers.MakeOutingSerializer, request)
-        actions.make_outing(request.user, survey, values["date"], values["override"])
+        actions.make_outing(_act(request, values["override"]), survey, values["id"], values["date"])
         return Response(show_survey(survey))
 
 
@@ -237,21 +239,6 @@ class SurveySheetView(APIView):
         return _file(sheet_of(survey, request.query_params.get("paper", "a4")), "application/pdf", "field-sheet.pdf")
 
 
-class NewWaterView(APIView):
-    @extend_schema(operation_id="make_water", request=serializers.NewWaterSerializer, responses={201: WaterSerializer})
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
-        water = actions.make_water(request.user, programme, **_given(serializers.NewWaterSerializer, request))
-        return Response(WaterSerializer(water).data, status.HTTP_201_CREATED)
-
-
-class LayersView(APIView):
-    @extend_schema(operation_id="layers", responses=serializers.LayerSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
-        return Response(serializers.LayerSerializer(layers_of(programme), many=True).data)
-
-
 class ReachView(APIView):
     @extend_schema(operation_id="reach", responses=serializers.ReachSerializer)
     def get(self, request: Request, water_id: str) -> Response:
@@ -272,15 +259,16 @@ class ReachLineView(APIView):
         if upload is None:
             raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
         turn = str(request.data.get("turn", "")).lower() in ("true", "1", "on")
-        water = actions.set_line(_act(request), water, line_from(upload.read()), turn)
+        water = set_line(_act(request), water, line_from(upload.read()), turn)
         return Response(serializers.ReachSerializer(show_reach(water)).data)
 
 
 class ZonesView(APIView):
-    @extend_schema(operation_id="set_zones", request=serializers.ZonesSerializer, responses=serializers.ReachSerializer)
+    @extend_schema(operation_id="set_zones", request=ZonesSerializer, responses=serializers.ReachSerializer)
     def post(self, request: Request, water_id: str) -> Response:
         water = _water(request, water_id, "plan")
-        actions.set_zones(request.user, water, _given(serializers.ZonesSerializer, request)["zones"])
+        given = _given(ZonesSerializer, request)
+        actions.change_zones(_act(request, given["reason"]), water, given["zones"], given["confirmed"])
         return Response(serializers.ReachSerializer(show_reach(water)).data)
 
 

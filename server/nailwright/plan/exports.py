@@ -10,7 +10,7 @@ from uuid6 import uuid7
 
 from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
-from nailwright.plan.reaches import reach_of
+from nailwright.waters.reaches import reach_of
 
 
 def gpx_of(survey: Survey) -> str:

@@ -1,33 +1,15 @@
-"""What a survey is to do, and what it stands on: zones, units, people's papers, seasons."""
+"""What a survey is to do, and what it stands on: units, people's papers, seasons."""
 
 from __future__ import annotations
 
 from django.db import models
 from django.utils import timezone
 
+from nailwright.common.rows import Keyed
 from nailwright.deck.models import Gear, Outing
 from nailwright.jobs.models import Job
-from nailwright.programmes.models import Person, Programme, Site, Water
-from nailwright.programmes.rows import Keyed
-
-
-class Zone(Keyed):
-    """A stretch of a water: a zone to sample by, or one to keep out of round a dam or another point."""
-
-    class Kind(models.TextChoices):
-        ZONE = "zone", "Zone"
-        DAM = "dam", "Dam, keep off"
-        NO_GO = "no_go", "Keep out"
-
-    water = models.ForeignKey(Water, models.CASCADE, related_name="zones")
-    kind = models.CharField(max_length=5, choices=Kind, default=Kind.ZONE)
-    name = models.CharField(max_length=60)
-    start_m = models.FloatField()
-    end_m = models.FloatField()
-    note = models.CharField(max_length=200, blank=True)
-
-    class Meta:
-        ordering = ["start_m"]
+from nailwright.programmes.models import Person, Programme
+from nailwright.waters.models import Site, Water
 
 
 class Unit(Keyed):

@@ -9,13 +9,15 @@ import numpy as np
 
 from nailwright.deck.models import Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
-from nailwright.plan.kit import limits_of, show_bath, show_limits
+from nailwright.plan.kit import show_bath
 from nailwright.plan.models import Survey
-from nailwright.plan.parts import whole_parts
+from nailwright.plan.parts import parts_of
 from nailwright.plan.queries import ELECTRIC, checklists_for
-from nailwright.plan.settings import CAUTION, ambient_today, core_unit, unit_of
+from nailwright.plan.settings import ambient_today, core_unit, unit_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import LIMIT_SETS, ambient_conductivity, most_volts, settings_table
+from nailwright_core.plan.parts import Bath, Electro
+from nailwright_core.plan.wording import ELECTRIC_CAUTION, angling_lines, keep_clear_line, limits_lines
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
 _WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(1))
@@ -25,29 +27,29 @@ _WARMEST_C = 40
 
 def give_orders(survey: Survey, outing: Outing) -> None:
     """Write the plan's orders into an outing; called again they are what the plan says now."""
-    parts: dict[str, Any] = whole_parts(survey.parts)
-    limits, well_l = limits_of(parts["limits"])
-    lines = show_limits(parts["limits"])["lines"]
+    parts = parts_of(survey.parts)
+    limits, well_l = parts.limits.limits(), parts.limits.well_l
+    lines = limits_lines(limits)
     electro = None
     if survey.gear in ELECTRIC:
         try:
-            electro = _electro_orders(survey, parts["electro"])
+            electro = _electro_orders(survey, parts.electro)
         except CoreError as refused:
             lines.append(f"No settings from the plan: {refused.message}")
     if survey.gear == Gear.ANGLING:
-        lines += _angling_lines(parts["angling"])
-    if parts["bath"]["agent"]:
-        lines.append(_bath_line(parts["bath"]))
+        lines += angling_lines(parts.angling)
+    if parts.bath.agent:
+        lines.append(_bath_line(parts.bath))
     closed = survey.water.zones.exclude(kind="zone")
-    lines += [f"Keep clear of {zone.name}: km {zone.start_m / 1000:.2f} to {zone.end_m / 1000:.2f}." for zone in closed]
+    lines += [keep_clear_line(zone.name, zone.start_m, zone.end_m) for zone in closed]
     if survey.gear in ELECTRIC:
-        lines.append(CAUTION)
+        lines.append(ELECTRIC_CAUTION)
     orders = {
         "survey": survey.name,
         "lines": lines,
         "electro": electro,
         "well": {"litres": well_l, "most_fish": limits.well_fish, "most_g": limits.most_load_g(well_l)},
-        "mark_from_mm": parts["tags"]["fish_mm"] if parts["tags"]["kind"] else None,
+        "mark_from_mm": parts.tags.fish_mm if parts.tags.kind else None,
     }
     outing.orders = OrdersSerializer(orders).data
     outing.checklists = list(checklists_for(survey))
@@ -61,31 +63,18 @@ def renew_orders(surveys: Iterable[Survey]) -> None:
             give_orders(survey, outing)
 
 
-def _angling_lines(angling: dict[str, Any]) -> list[str]:
-    lines = [
-        f"{angling['bouts']} bouts of {angling['bout_min']:g} min with {angling['rods']} rods in each zone.",
-        f"Feed every {angling['feed_first_min']:g} min for {angling['feed_first_for_min']:g} min, then every "
-        f"{angling['feed_then_min']:g}, within {angling['circle_m']:g} m of one mark.",
-    ]
-    return [*lines, f"{angling['rules']} The law decides."] if angling["rules"] else lines
-
-
-def _bath_line(bath: dict[str, Any]) -> str:
+def _bath_line(bath: Bath) -> str:
     try:
-        shown = show_bath(bath)
+        return str(show_bath(bath)["line"])
     except CoreError as refused:
         return f"No bath from the plan: {refused.message}"
-    return (
-        f"Bath of {shown['litres']:.0f} L to {bath['purpose']}: {shown['stock_ml']:.1f} mL of {shown['agent']}, "
-        f"{shown['caps']:.1f} of the crew's measure, gives {bath['target_mg_l']:g} mg/L."
-    )
 
 
-def _electro_orders(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
-    unit = unit_of(survey.programme, electro["unit"])
-    limits = LIMIT_SETS.get(electro["limits"])
+def _electro_orders(survey: Survey, electro: Electro) -> dict[str, Any]:
+    unit = unit_of(survey.programme, electro.unit)
+    limits = LIMIT_SETS.get(electro.limits)
     today = ambient_today(electro)
-    rows = settings_table(sorted((*_WATERS_US_CM, today)), electro["goal_w"], unit.r100_ohm)
+    rows = settings_table(sorted((*_WATERS_US_CM, today)), electro.goal_w, unit.r100_ohm)
     return {
         "goals": [
             {
@@ -98,8 +87,8 @@ def _electro_orders(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
         ],
         "today_us_cm": today,
         "ambient_shares": [round(ambient_conductivity(1000, celsius) / 1000, 4) for celsius in range(_WARMEST_C + 1)],
-        "pulse_hz": electro["pulse_hz"],
-        "pulse_width_ms": electro["pulse_width_ms"],
+        "pulse_hz": electro.pulse_hz,
+        "pulse_width_ms": electro.pulse_width_ms,
         "most_amps": unit.max_amps,
         "most_hz": min(unit.max_hz, limits.max_hz) if limits else unit.max_hz,
     }

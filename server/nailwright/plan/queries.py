@@ -3,25 +3,34 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import asdict
 from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import Count, Q, Sum
+from django.db.models import Count, Sum
 
 from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Capture, Gear, Run
+from nailwright.deck.queries import marked
 from nailwright.deck.today import count_done
 from nailwright.plan.days import in_season, seasons_of, visit_days
-from nailwright.plan.models import Paper, Season, Survey, Zone
-from nailwright.plan.parts import whole_parts
-from nailwright.plan.reaches import reach_of
+from nailwright.plan.models import Paper, Season, Survey
+from nailwright.plan.parts import parts_of
+from nailwright.waters.models import Zone
+from nailwright.waters.reaches import reach_of
+from nailwright_core.plan.tag_choice import IMPLANTED
+from nailwright_core.plan.wording import (
+    ALONE,
+    NOBODY_QUALIFIED,
+    beyond_line,
+    permit_line,
+    qualification_line,
+    season_line,
+)
 
 ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
-ALONE = "An electrofishing outing never goes with fewer than two people. Name the crew."
 #: A site nearer than this to a dam asks for its checklist (ours, no source).
 NEAR_DAM_M = 2000
-#: Kinds of tag that are put in by surgery.
-IMPLANTED = ("acoustic", "radio", "archival")
 #: So many days before a paper expires it is warned of.
 WARN_DAYS = 60
 
@@ -37,23 +46,22 @@ def paper_state(paper: Paper, day: date) -> str:
 
 def goes_alone(survey: Survey) -> bool:
     """Whether an electrofishing survey names fewer than two different people."""
-    crew = {name.strip().lower() for name in whole_parts(survey.parts)["crew"]}  # type: ignore[attr-defined]
+    crew = {name.strip().lower() for name in parts_of(survey.parts).crew}
     return survey.gear in ELECTRIC and len(crew - {""}) < 2
 
 
 def missing_for(survey: Survey, day: date) -> list[str]:
     """What stands against going out on a day, in sentences."""
-    parts = whole_parts(survey.parts)
     found = []
-    crew = [name for name in parts["crew"] if name.strip()]  # type: ignore[attr-defined]
+    crew = [name for name in parts_of(survey.parts).crew if name.strip()]
     if goes_alone(survey):
         found.append(ALONE)
     papers = [paper for paper in survey.programme.papers.all() if not paper.gears or survey.gear in paper.gears]
     for paper in papers:
         if paper.kind == Paper.Kind.PERMIT and paper_state(paper, day) in ("expired", "not yet"):
-            found.append(f"The permit '{paper.name}' is valid {paper.first} to {paper.last}, not on {day}.")
+            found.append(permit_line(paper.name, paper.first, paper.last, day))
         if paper.kind == Paper.Kind.QUALIFICATION and paper.holder in crew and paper_state(paper, day) == "expired":
-            found.append(f"{paper.holder}'s qualification '{paper.name}' expired on {paper.last}.")
+            found.append(qualification_line(paper.holder, paper.name, paper.last))
     if survey.gear in ELECTRIC and crew:
         led = any(
             paper.kind == Paper.Kind.QUALIFICATION
@@ -62,15 +70,15 @@ def missing_for(survey: Survey, day: date) -> list[str]:
             for paper in papers
         )
         if not led:
-            found.append("Nobody of the crew has a valid qualification for this gear.")
+            found.append(NOBODY_QUALIFIED)
     sites = list(survey.sites.all())
     if sites:
         length = reach_of(survey.water).length_m
-        beyond = [str(site.number) for site in sites if site.end_m > length + 1e-6]
+        beyond = [site.number for site in sites if site.end_m > length + 1e-6]
         if beyond:
-            found.append(f"Sites beyond the end of the line: {', '.join(beyond)}. Lay the sites out anew.")
+            found.append(beyond_line(beyond))
     found += [
-        f"The rule '{season.name}' closes the water from {season.first_day} to {season.last_day}."
+        season_line(season.name, season.first_day, season.last_day)
         for season in seasons_of(survey)
         if season.kind == Season.Kind.CLOSED and in_season(season, day)
     ]
@@ -79,26 +87,24 @@ def missing_for(survey: Survey, day: date) -> list[str]:
 
 def checklists_for(survey: Survey) -> tuple[str, ...]:
     """Checklists that its outings ask for, and those chosen besides."""
-    return tuple(dict.fromkeys((*checklists_asked(survey), *whole_parts(survey.parts)["checklists"])))  # type: ignore[misc]
+    return tuple(dict.fromkeys((*checklists_asked(survey), *parts_of(survey.parts).checklists)))
 
 
 def checklists_asked(survey: Survey) -> tuple[str, ...]:
     """Checklists that its outings ask for by gear, by a dam near a site, by a bath, by tags that are implanted."""
-    parts = whole_parts(survey.parts)
+    parts = parts_of(survey.parts)
     dams = survey.water.zones.filter(kind=Zone.Kind.DAM)
     near = any(
         site.start_m < dam.end_m + NEAR_DAM_M and dam.start_m - NEAR_DAM_M < site.end_m
         for dam in dams
         for site in survey.sites.all()
     )
-    kind = parts["tags"]["kind"]  # type: ignore[index]
-    return needed_for(survey.gear, near, bool(parts["bath"]["agent"]), kind in IMPLANTED)  # type: ignore[index]
+    return needed_for(survey.gear, near, bool(parts.bath.agent), parts.tags.kind in IMPLANTED)
 
 
 def targets_of(survey: Survey) -> list[dict[str, Any]]:
     """Its targets, each with a zone and a month, or any."""
-    targets: list[dict[str, Any]] = whole_parts(survey.parts)["targets"]  # type: ignore[assignment]
-    return [{"zone": "", "month": None, **each} for each in targets]
+    return [asdict(each) for each in parts_of(survey.parts).targets]
 
 
 def per_visit(survey: Survey, target: dict[str, Any]) -> int:
@@ -115,11 +121,9 @@ def progress_of(survey: Survey) -> dict[str, Any]:
     fish = Capture.present.filter(run__outing__in=outings, run__deleted_at=None)
     planned = survey.sites.count() * survey.visits
     weeks: dict[date, dict[str, float]] = defaultdict(lambda: {"fish": 0, "marks": 0, "effort_s": 0.0, "sites": 0})
-    marked = Q(placements__deleted_at=None, placements__isnull=False)
-    # counted apart: a fish with two tags would otherwise be measured twice
     for day, n in fish.filter(length_basis="measured").values_list("run__outing__date").annotate(n=Count("pk")):
         weeks[_monday(day)]["fish"] += n
-    for day, n in fish.filter(marked).values_list("run__outing__date").annotate(n=Count("pk", distinct=True)):
+    for day, n in fish.filter(marked()).values_list("run__outing__date").annotate(n=Count("pk")):
         weeks[_monday(day)]["marks"] += n
     for day, effort, sites in runs.values_list("outing__date").annotate(
         effort=Sum("current_on_s"), sites=Count("site", distinct=True)

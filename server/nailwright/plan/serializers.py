@@ -8,23 +8,14 @@ from typing import Any
 from django.core.validators import MaxValueValidator, MinValueValidator
 from rest_framework import serializers
 
+from nailwright.common.rows import new_id
 from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
 from nailwright.findings.serializers import SelectionSerializer
 from nailwright.jobs.serializers import JobSerializer
-from nailwright.plan.models import Paper, Season, Survey, Unit, Zone
-from nailwright.plan.parts import PartsSerializer
-from nailwright.programmes.models import Water
-
-
-class ZoneSerializer(serializers.ModelSerializer):
-    class Meta:
-        model = Zone
-        fields = ["kind", "name", "start_m", "end_m", "note"]
-
-
-class ZonesSerializer(serializers.Serializer):
-    zones = ZoneSerializer(many=True)
+from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.plan.parts import ChangePartsSerializer, PartsSerializer
+from nailwright.waters.serializers import ZoneSerializer
 
 
 class ReachSiteSerializer(serializers.Serializer):
@@ -48,21 +39,9 @@ class ReachSerializer(serializers.Serializer):
     sites = ReachSiteSerializer(many=True)
 
 
-class LayerSerializer(serializers.Serializer):
-    water = serializers.UUIDField()
-    name = serializers.CharField()
-    kind = serializers.CharField()
-    line = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
-
-
 class LineUploadSerializer(serializers.Serializer):
     file = serializers.FileField(help_text="GeoJSON, GPX, KML or CSV")
     turn = serializers.BooleanField(default=False)
-
-
-class NewWaterSerializer(serializers.Serializer):
-    name = serializers.CharField(max_length=120)
-    kind = serializers.ChoiceField(Water.Kind.choices)
 
 
 def _day(**more: Any) -> serializers.DateField:
@@ -109,7 +88,7 @@ class ChangeSurveySerializer(serializers.Serializer):
     visits = serializers.IntegerField(min_value=1, max_value=60, required=False)
     effort_s = serializers.IntegerField(min_value=0, max_value=86_400, required=False)
     revisit_years = serializers.IntegerField(min_value=1, max_value=30, allow_null=True, required=False)
-    parts = PartsSerializer(required=False)
+    parts = ChangePartsSerializer(required=False)
 
 
 class PlannedSiteSerializer(serializers.Serializer):
@@ -304,6 +283,7 @@ class BathShownSerializer(serializers.Serializer):
     stock_ml = serializers.FloatField()
     caps = serializers.FloatField()
     spare_ml = serializers.FloatField()
+    line = serializers.CharField()
     note = serializers.CharField()
     caution = serializers.CharField()
 
@@ -373,6 +353,7 @@ class KitSerializer(serializers.Serializer):
     tags_refused = serializers.CharField(allow_blank=True)
     deep = DeepSerializer()
     rod_hours = serializers.FloatField(help_text="Of the angling plan, in each zone")
+    questions = serializers.ListField(child=serializers.CharField(), help_text="What a choice of tags may be for")
 
 
 class EnoughQuerySerializer(serializers.Serializer):
@@ -490,5 +471,8 @@ class PlanSerializer(serializers.Serializer):
 
 
 class MakeOutingSerializer(serializers.Serializer):
+    id = serializers.UUIDField(
+        default=new_id, help_text="The outing's key, made by whoever asks: asked twice, one outing is made."
+    )
     date = _day()
     override = serializers.CharField(max_length=200, allow_blank=True, default="")

@@ -8,7 +8,8 @@ from django.db.models import Max, Min
 
 from nailwright.deck.models import Run, WaterReading
 from nailwright.plan.models import Survey, Unit
-from nailwright.programmes.models import Programme, Water
+from nailwright.programmes.models import Programme
+from nailwright.waters.models import Water
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import (
@@ -26,11 +27,8 @@ from nailwright_core.plan.electrofishing import (
     specific_conductance,
 )
 from nailwright_core.plan.electrofishing import Unit as CoreUnit
-
-CAUTION = (
-    "Electricity and water kill. This guides trained people; local code, permit and the licensed leader decide. Never alone; "
-    "dead-man switch manned; stop for people, animals, thunder, rain, a leak."
-)
+from nailwright_core.plan.parts import Electro
+from nailwright_core.plan.wording import ELECTRIC_CAUTION
 
 
 def unit_of(programme: Programme, key: str | None) -> Unit:
@@ -53,15 +51,15 @@ def core_unit(unit: Unit) -> CoreUnit:
     return CoreUnit(unit.max_volts, unit.max_amps, unit.max_watts, unit.max_hz, unit.max_duty)
 
 
-def ambient_today(electro: dict[str, Any]) -> float:
+def ambient_today(electro: Electro) -> float:
     """The water's ambient conductivity as it was read, or from specific conductance and temperature.
 
     Raises:
         CoreError: as ``ambient_conductivity``.
     """
-    if electro["read_as"] == "specific":
-        return ambient_conductivity(electro["conductivity"], electro["temperature_c"])
-    return float(electro["conductivity"])
+    if electro.read_as == "specific":
+        return ambient_conductivity(electro.conductivity, electro.temperature_c)
+    return float(electro.conductivity)
 
 
 def conductivity_range(water: Water, today: float) -> tuple[float, float]:
@@ -72,28 +70,28 @@ def conductivity_range(water: Water, today: float) -> tuple[float, float]:
     return min(seen["low"] or today, today), max(seen["high"] or today, today)
 
 
-def show_settings(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
+def show_settings(survey: Survey, electro: Electro) -> dict[str, Any]:
     """Everything about settings that the screen and the printed sheet show.
 
     Raises:
         CoreError: what is out of range, with its field.
     """
-    unit = unit_of(survey.programme, electro["unit"])
-    read_as, value, celsius = electro["read_as"], electro["conductivity"], electro["temperature_c"]
+    unit = unit_of(survey.programme, electro.unit)
+    read_as, value, celsius = electro.read_as, electro.conductivity, electro.temperature_c
     ambient = ambient_today(electro)
     specific = value if read_as == "specific" else specific_conductance(value, celsius)
-    share = duty(electro["pulse_hz"], electro["pulse_width_ms"])
-    limits = LIMIT_SETS.get(electro["limits"])
-    goal = settings_for(ambient, electro["goal_w"], unit.r100_ohm)
+    share = duty(electro.pulse_hz, electro.pulse_width_ms)
+    limits = LIMIT_SETS.get(electro.limits)
+    goal = settings_for(ambient, electro.goal_w, unit.r100_ohm)
 
     def against(row: Any) -> list[str]:
-        found = problems(row, core_unit(unit), electro["pulse_hz"], electro["pulse_width_ms"], limits, celsius)
+        found = problems(row, core_unit(unit), electro.pulse_hz, electro.pulse_width_ms, limits, celsius)
         return [each.message for each in found]
 
     low, high = conductivity_range(survey.water, ambient)
-    rows = settings_table(conductivity_steps(low, high, ambient), electro["goal_w"], unit.r100_ohm)
+    rows = settings_table(conductivity_steps(low, high, ambient), electro.goal_w, unit.r100_ohm)
     hz, why = pulse_advice_for([species_table.get(code) for code in survey.species])
-    rings = field_rings_cm(min(goal.volts, unit.max_volts), electro["anode_radius_cm"])
+    rings = field_rings_cm(min(goal.volts, unit.max_volts), electro.anode_radius_cm)
     return {
         "unit": unit,
         "ambient_us_cm": ambient,
@@ -107,7 +105,7 @@ def show_settings(survey: Survey, electro: dict[str, Any]) -> dict[str, Any]:
         "limits": limits.name if limits else "",
         "limits_note": limits.note if limits else "",
         "rings": [{"v_cm": ring, "cm": round(distance, 1)} for ring, distance in rings.items()],
-        "caution": CAUTION,
+        "caution": ELECTRIC_CAUTION,
     }
 
 

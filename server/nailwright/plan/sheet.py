@@ -10,14 +10,15 @@ from weasyprint import HTML
 
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
-from nailwright.plan.kit import show_bath, show_limits, show_tags
+from nailwright.plan.kit import show_bath, show_tags
 from nailwright.plan.models import Survey
-from nailwright.plan.parts import whole_parts
+from nailwright.plan.parts import parts_of
 from nailwright.plan.queries import ELECTRIC, checklists_for, targets_of
-from nailwright.plan.reaches import reach_of
 from nailwright.plan.settings import show_settings
+from nailwright.waters.reaches import reach_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.wording import limits_lines
 
 PAPERS = {"a4": "A4", "letter": "letter"}
 
@@ -31,7 +32,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
     """The field sheet before it is set."""
     if paper not in PAPERS:
         raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
-    parts: dict[str, Any] = whole_parts(survey.parts)
+    parts = parts_of(survey.parts)
     return render_to_string(
         "plan/sheet.html",
         {
@@ -44,18 +45,18 @@ def sheet_html(survey: Survey, paper: str) -> str:
             ],
             "sites": list(_sites(survey)),
             "closed": survey.water.zones.exclude(kind="zone"),
-            "settings": _or_words(lambda: show_settings(survey, parts["electro"])) if survey.gear in ELECTRIC else None,
-            "angling": parts["angling"] if survey.gear == Gear.ANGLING else None,
-            "electro": parts["electro"],
-            "bath": _or_words(lambda: show_bath(parts["bath"])) if parts["bath"]["agent"] else None,
-            "bath_part": parts["bath"],
-            "limits": show_limits(parts["limits"])["lines"],
-            "tags": _or_words(lambda: show_tags(survey, parts["tags"], timezone.now().date())) if parts["tags"]["kind"] else None,
-            "tags_part": parts["tags"],
+            "settings": _or_words(lambda: show_settings(survey, parts.electro)) if survey.gear in ELECTRIC else None,
+            "angling": parts.angling if survey.gear == Gear.ANGLING else None,
+            "electro": parts.electro,
+            "bath": _or_words(lambda: show_bath(parts.bath)) if parts.bath.agent else None,
+            "bath_part": parts.bath,
+            "limits": limits_lines(parts.limits.limits()),
+            "tags": _or_words(lambda: show_tags(survey, parts.tags, timezone.now().date())) if parts.tags.kind else None,
+            "tags_part": parts.tags,
             "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in targets_of(survey)],
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
-            "crew": parts["crew"],
-            "emergency": parts["emergency"],
+            "crew": parts.crew,
+            "emergency": parts.emergency,
             "effort_min": survey.effort_s / 60,
             "rows": range(24),
         },

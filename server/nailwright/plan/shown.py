@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from nailwright.deck.checklists import CHECKLISTS
-from nailwright.deck.signing import unsigned_of
+from nailwright.deck.signatures import unsigned_of
 from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
-from nailwright.plan.parts import whole_parts
+from nailwright.plan.parts import parts_of
 from nailwright.plan.pilots import pilot_of
 from nailwright.plan.queries import checklists_asked, missing_for, progress_of
-from nailwright.plan.reaches import reach_of
 from nailwright.plan.serializers import SurveySerializer
+from nailwright.waters.reaches import reach_of
 
 
 def show_survey(survey: Survey) -> dict[str, Any]:
@@ -35,7 +36,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
         {
             **shown,
             "id": survey.pk,
-            "parts": whole_parts(survey.parts),
+            "parts": _without_none(asdict(parts_of(survey.parts))),
             "sites": _sites(survey),
             "days": days_of(survey),
             "against": missing_for(survey, survey.first),
@@ -61,3 +62,8 @@ def _sites(survey: Survey) -> list[dict[str, Any]]:
         }
         for site, place in zip(sites, places, strict=True)
     ]  # fmt: skip
+
+
+def _without_none(parts: dict[str, Any]) -> dict[str, Any]:
+    """A pilot is there only where it was chosen."""
+    return {name: part for name, part in parts.items() if part is not None}

@@ -6,8 +6,6 @@ from nailwright.plan import api
 
 urlpatterns = [
     path("programmes/<uuid:programme_id>/plan", api.PlanView.as_view()),
-    path("programmes/<uuid:programme_id>/new-water", api.NewWaterView.as_view()),
-    path("programmes/<uuid:programme_id>/layers", api.LayersView.as_view()),
     path("programmes/<uuid:programme_id>/units", api.UnitsView.as_view()),
     path("programmes/<uuid:programme_id>/papers", api.PapersView.as_view()),
     path("programmes/<uuid:programme_id>/seasons", api.SeasonsView.as_view()),

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
+from django.utils import timezone
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
@@ -16,10 +17,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.config.errors import Refused
+from nailwright.common.errors import Refused, body
 from nailwright.programmes import serializers
 from nailwright.programmes.models import Membership, Person
-from nailwright.programmes.policies import PERMISSIONS
+from nailwright.programmes.policies import PERMISSIONS, programme_for
+from nailwright.programmes.receiving import receive
 from nailwright_core.common.errors import CoreError
 
 
@@ -90,6 +92,32 @@ class TokenView(APIView):
     def delete(self, request: Request) -> Response:
         Token.objects.filter(user=request.user).delete()
         return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class SyncView(APIView):
+    """Entries from a tablet or phone: 200 where all are in, 422 with the same results where a person must act on one.
+
+    Entries of somebody else than who is signed in are not taken at all (409): they wait for their own person.
+    """
+
+    @extend_schema(
+        operation_id="sync",
+        request=serializers.SyncRequestSerializer,
+        responses={200: serializers.SyncResponseSerializer, 422: serializers.SyncRefusedSerializer},
+    )
+    def post(self, request: Request, programme_id: str) -> Response:
+        given = request.data if isinstance(request.data, dict) else {}
+        if given.get("person") and str(given["person"]).lower() != str(request.user.pk):
+            words = f"These entries are another person's; {request.user.name} is signed in. They stay on the device."
+            return Response(body("other_person", words), status.HTTP_409_CONFLICT)
+        programme = programme_for(request.user, programme_id, "read")
+        results = receive(request.user, programme, given.get("operations"), given.get("device_now"))
+        told = {"results": results, "server_time": timezone.now()}
+        first = next((each["error"] for each in results if each["state"] == "refused"), None)
+        if first is None:
+            return Response(told)
+        refused = {**body(first["code"], first["message"], first["field"]), **told}
+        return Response(refused, status.HTTP_422_UNPROCESSABLE_ENTITY)
 
 
 def session_of(request: Request) -> dict[str, Any]:

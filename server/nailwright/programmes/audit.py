@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
@@ -19,12 +20,16 @@ _ENCODER = DjangoJSONEncoder()
 
 @dataclass(frozen=True)
 class Act:
-    """Who does something, when by their device, and the key of the doing."""
+    """Who does something, when by their device's clock put right, and the key of the doing."""
 
     id: UUID
     person: Person
     device_time: datetime
     reason: str = ""
+
+    def part(self, name: object) -> Act:
+        """The same doing on one of several rows: its key follows from this one's and the row's name."""
+        return replace(self, id=uuid5(self.id, str(name)))
 
 
 def must_say_why(act: Act, example: str) -> None:
@@ -42,19 +47,41 @@ def already_done(act: Act) -> bool:
     return Change.objects.filter(pk=act.id).exists()
 
 
-def apply_change(act: Act, programme: Programme, row: models.Model, values: dict[str, Any]) -> bool:
+def apply_change(
+    act: Act, programme: Programme, row: models.Model, values: Mapping[str, Any], groups: Sequence[Sequence[str]] = ()
+) -> bool:
     """Set ``values`` on a row the caller has locked, and keep what they replaced.
+
+    The later act wins, whatever the order in which they arrive: a field that a later act has changed already stays, and
+    what came late is kept in the history as ``late``. Fields of one group stand or fall together.
 
     Returns:
         False where nothing differed, and then nothing is written.
     """
-    before = {name: getattr(row, name) for name in values}
-    differing = {name: value for name, value in values.items() if before[name] != value}
+    differing = {name: value for name, value in values.items() if getattr(row, name) != value}
     if not differing:
         return False
-    for name, value in differing.items():
+    outdone = _with_groups(changed_since(row, act.device_time), groups)
+    late = {name: value for name, value in differing.items() if name in outdone}
+    stands = {name: value for name, value in differing.items() if name not in outdone}
+    before = {name: getattr(row, name) for name in stands}
+    for name, value in stands.items():
         setattr(row, name, value)
-    row.save(update_fields=list(differing))
+    if stands:
+        row.save(update_fields=list(stands))
+    note_change(act, programme, row, before, stands, late)
+    return True
+
+
+def note_change(
+    act: Act,
+    programme: Programme,
+    row: models.Model,
+    before: Mapping[str, Any],
+    after: Mapping[str, Any],
+    late: Mapping[str, Any] | None = None,
+) -> None:
+    """Write a change into the history."""
     Change.objects.create(
         id=act.id,
         programme=programme,
@@ -64,10 +91,21 @@ def apply_change(act: Act, programme: Programme, row: models.Model, values: dict
         device_time=act.device_time,
         server_time=timezone.now(),
         reason=act.reason,
-        before={name: plain(before[name]) for name in differing},
-        after={name: plain(value) for name, value in differing.items()},
+        before={name: plain(value) for name, value in before.items()},
+        after={name: plain(value) for name, value in after.items()},
+        late={name: plain(value) for name, value in (late or {}).items()},
     )
-    return True
+
+
+def changed_since(row: models.Model, moment: datetime) -> set[str]:
+    """Fields of a row that were changed by acts later than a moment."""
+    later = Change.objects.filter(row=row.pk, table=row._meta.model_name, device_time__gt=moment)
+    return {name for after in later.values_list("after", flat=True) for name in after}
+
+
+def _with_groups(names: set[str], groups: Iterable[Sequence[str]]) -> set[str]:
+    """These fields, and all that belong together with one of them."""
+    return names | {name for group in groups if names & set(group) for name in group}
 
 
 def plain(value: Any) -> Any:

@@ -6,7 +6,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
 
-from nailwright.programmes.rows import Keyed, new_id
+from nailwright.common.rows import Keyed, new_id
 
 
 class Role(models.TextChoices):
@@ -48,37 +48,6 @@ class Membership(Keyed):
         constraints = [models.UniqueConstraint(fields=["programme", "person"], name="one_role_each")]
 
 
-class Water(Keyed):
-    """A lake, river or piece of coast. ``geometry`` is GeoJSON in WGS84."""
-
-    class Kind(models.TextChoices):
-        LAKE = "lake", "Lake"
-        RIVER = "river", "River"
-        COAST = "coast", "Coast"
-
-    programme = models.ForeignKey(Programme, models.CASCADE, related_name="waters")
-    name = models.CharField(max_length=120)
-    kind = models.CharField(max_length=10, choices=Kind)
-    time_zone = models.CharField(max_length=40, default="UTC")
-    geometry = models.JSONField(null=True)
-
-    def __str__(self) -> str:
-        return self.name
-
-
-class Site(Keyed):
-    """A fixed stretch of a water where effort is spent. ``geometry`` is GeoJSON in WGS84."""
-
-    water = models.ForeignKey(Water, models.CASCADE, related_name="sites")
-    name = models.CharField(max_length=60)
-    reach = models.CharField(max_length=60, blank=True)
-    river_km = models.FloatField(null=True)
-    geometry = models.JSONField(null=True)
-
-    def __str__(self) -> str:
-        return self.name
-
-
 class ProgrammeSpecies(Keyed):
     """A species this programme handles; ``code`` is core's."""
 
@@ -107,6 +76,24 @@ class Change(Keyed):
     reason = models.CharField(max_length=200, blank=True)
     before = models.JSONField()
     after = models.JSONField()
+    late = models.JSONField(default=dict, help_text="What this act wanted, where a later one stands")
 
     class Meta:
         indexes = [models.Index(fields=["row", "server_time"])]
+
+
+class Receipt(models.Model):
+    """That an entry from a tablet, a phone or the desk went through: by its key, and a digest of what it said.
+
+    Whatever has a receipt is answered as done when it comes again, whatever happened since. An empty digest is that of an
+    entry from before there were receipts: any content is taken for the same. ``clock_offset_s`` is what was added to the
+    device's own time.
+    """
+
+    id = models.UUIDField(primary_key=True)
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="receipts")
+    person = models.ForeignKey(Person, models.PROTECT)
+    kind = models.CharField(max_length=40)
+    digest = models.CharField(max_length=64, blank=True)
+    clock_offset_s = models.FloatField(default=0)
+    server_time = models.DateTimeField(default=timezone.now)

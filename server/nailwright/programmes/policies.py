@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.http import Http404
 
-from nailwright.config.errors import Refused
+from nailwright.common.errors import Refused
 from nailwright.programmes.models import Membership, Person, Programme, Role
 
 EVERYBODY = frozenset(Role.values)

@@ -3,6 +3,7 @@
 from rest_framework import serializers
 
 from nailwright.programmes.models import Role
+from nailwright.programmes.receiving import STATES
 
 
 class ErrorSerializer(serializers.Serializer):
@@ -48,3 +49,40 @@ class TokenSerializer(serializers.Serializer):
 
 class DemoSignInSerializer(serializers.Serializer):
     username = serializers.CharField(max_length=150)
+
+
+class OperationSerializer(serializers.Serializer):
+    """For the schema only: ``receiving`` reads entries itself, one by one, so that a bad one holds up no other."""
+
+    id = serializers.UUIDField()
+    kind = serializers.CharField(help_text="Such as capture.record")
+    device_time = serializers.DateTimeField()
+    clock_offset_s = serializers.FloatField(
+        required=False, help_text="How far the device knew its clock to be behind when it made the entry, s"
+    )
+    reason = serializers.CharField(required=False)
+    row = serializers.DictField()
+
+
+class SyncRequestSerializer(serializers.Serializer):
+    person = serializers.UUIDField(
+        required=False, help_text="Whose entries these are; where another is signed in, nothing is taken"
+    )
+    device_now = serializers.DateTimeField(required=False, help_text="The device's clock as it sends")
+    operations = OperationSerializer(many=True)
+
+
+class OperationResultSerializer(serializers.Serializer):
+    id = serializers.CharField()
+    state = serializers.ChoiceField(STATES)
+    error = ErrorSerializer(allow_null=True)
+
+
+class SyncResponseSerializer(serializers.Serializer):
+    server_time = serializers.DateTimeField(help_text="For the device to compare its clock with")
+    results = OperationResultSerializer(many=True)
+
+
+class SyncRefusedSerializer(ErrorSerializer):
+    server_time = serializers.DateTimeField()
+    results = OperationResultSerializer(many=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from nailwright.programmes.models import Programme
-from nailwright.records.columns import COLUMNS
+from nailwright.records.columns import COLUMNS, READ
 from nailwright_core.common.errors import CoreError
 
 
@@ -85,10 +85,10 @@ def answers_from(programme: Programme, given: dict[str, Any]) -> Answers:
     columns = []
     for each in given["columns"]:
         key, unit = each["key"], each.get("unit")
-        if key and key not in COLUMNS:
+        if key and key not in READ:
             raise CoreError("column_unknown", f"'{key[:40]}' is no kind of column.", "columns")
         if key and unit and unit not in COLUMNS[key].units:
-            raise CoreError("unit_unknown", f"'{unit[:10]}' is no unit of {COLUMNS[key].label.lower()}.", key)
+            raise CoreError("unit_unknown", f"'{unit[:10]}' is no unit of {COLUMNS[key].title.lower()}.", key)
         columns.append(Bound(each["header"], key, unit if key and unit else None))
     words = {
         key: {word.lower(): meant for word, meant in said.items() if meant} for key, said in given["words"].items()

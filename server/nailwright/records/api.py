@@ -6,7 +6,7 @@ import gzip
 from typing import Any
 
 from django.conf import settings
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
@@ -17,15 +17,20 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.rows import new_id
+from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.serializers import read_query
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import programme_for, require
-from nailwright.programmes.rows import new_id
 from nailwright.records import serializers
 from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
-from nailwright.records.columns import COLUMNS
+from nailwright.records.columns import READ, REGISTER
+from nailwright.records.csv_rows import csv_lines
+from nailwright.records.data_package import package_of
 from nailwright.records.models import Import
+from nailwright.records.register import count_of, page_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 
@@ -126,9 +131,68 @@ def _kinds(programme: Programme) -> list[dict[str, Any]]:
     return [
         {
             "key": key,
-            "label": column.label,
+            "label": column.title,
             "units": column.units,
             "choices": named.get(key) or {code: code for code in dict.fromkeys(getattr(column, "known", {}).values())},
         }
-        for key, column in COLUMNS.items()
+        for key, column in READ.items()
     ]
+
+
+class RegisterView(APIView):
+    """A page of the register, and how many rows there are in all."""
+
+    @extend_schema(
+        operation_id="register",
+        parameters=[serializers.RegisterQuerySerializer],
+        responses=serializers.RegisterSerializer,
+    )
+    def get(self, request: Request, programme_id: str) -> Response:
+        programme = programme_for(request.user, programme_id, "read_findings")
+        query = read_query(serializers.RegisterQuerySerializer, request.query_params)
+        selection, values = query.selection(), query.validated_data
+        total = values["total"]
+        if total is None:
+            total = count_of(programme, selection, values["deleted"])
+        rows = page_of(programme, selection, values["sort"], values["row"], values["limit"], values["deleted"], total)
+        return Response(serializers.RegisterSerializer({"total": total, "columns": REGISTER, "rows": rows}).data)
+
+
+class RowsView(APIView):
+    """The rows behind a finding: every capture of the selection, used or left out."""
+
+    @extend_schema(
+        operation_id="captures_csv",
+        parameters=[serializers.RowsQuerySerializer],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: str) -> StreamingHttpResponse:
+        programme, selection = _asked_rows(request, programme_id)
+        lines = csv_lines(captures_in(programme, selection))
+        response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = f'attachment; filename="captures-{selection.species or "all"}.csv"'
+        return response
+
+
+class DataPackageView(APIView):
+    """The same rows as a Data Package: their columns and units described beside them."""
+
+    @extend_schema(
+        operation_id="captures_zip",
+        parameters=[serializers.RowsQuerySerializer],
+        responses={(200, "application/zip"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, programme_id: str) -> StreamingHttpResponse:
+        programme, selection = _asked_rows(request, programme_id)
+        pieces = package_of(programme, selection, captures_in(programme, selection))
+        response = StreamingHttpResponse(pieces, content_type="application/zip")
+        response["Content-Disposition"] = f'attachment; filename="captures-{selection.species or "all"}.zip"'
+        return response
+
+
+def _asked_rows(request: Request, programme_id: str) -> tuple[Programme, Selection]:
+    programme = programme_for(request.user, programme_id, "export_rows")
+    selection = read_query(serializers.RowsQuerySerializer, request.query_params).selection()
+    if selection.species:
+        species_table.get(selection.species)
+    return programme, selection

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import gzip
 import io
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from datetime import datetime
 from itertools import islice
 from typing import Any
@@ -14,18 +14,19 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Release
-from nailwright.findings.rows import harmless
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Change, Person
-from nailwright.programmes.rows import new_id
 from nailwright.records.answers import Answers
+from nailwright.records.cells import harmless
 from nailwright.records.inserting import insert_captures
 from nailwright.records.marks import Marks
 from nailwright.records.models import Import
 from nailwright.records.places import Places
 from nailwright.records.reading import REJECT_HEADERS, FileFish, Reader, Reject
 from nailwright.records.sources import open_table
+from nailwright.tags.models import Placement, Scan
 from nailwright_core.common.errors import CoreError
 
 BATCH = 2000
@@ -82,7 +83,7 @@ class Bringing:
         back = self._taken_back(fish)
         touched = self._touched_before(back)
         if self._store:
-            Capture.objects.filter(pk__in=back - touched.keys()).delete()
+            _make_room(back - touched.keys())
         there = self._there_already(fish, back)
         self._marks.look_up(fish)
         for each in fish:
@@ -98,11 +99,12 @@ class Bringing:
                 self._there += 1  # taken out at the desk, and stays so
                 continue
             try:
+                self._marks.check(each)
                 run = self._places.run_for(each)
-                self._marks.recognise(each)
             except CoreError as error:
                 refused.append(self._reader.refusal(each.line, error, each.cells))
                 continue
+            self._marks.recognise(each)
             if each.key in touched:
                 restored.append(each)
                 continue
@@ -118,13 +120,16 @@ class Bringing:
             insert_captures(self._row, self._person, self._now, captures)
             Release.objects.bulk_create(releases)
             for each in restored:
-                back = {"deleted_at": None, "brought_in": self._row, "fish_id": each.values.get("fish_id")}
-                Capture.objects.filter(pk=each.key).update(**back)
+                again = {"deleted_at": None, "brought_in_id": self._row.pk, "fish_id": each.values.get("fish_id")}
+                Capture.objects.filter(pk=each.key).update(**again)
+                Scan.objects.filter(source_id=each.key).delete()
+            self._marks.store_scans([each for each, _ in captures] + restored)
 
     def _taken_back(self, fish: list[FileFish]) -> set[UUID]:
         """Keys that were taken back with an earlier file: these make room."""
+        files = self._programme.imports.exclude(state=Import.State.IN).values("pk")  # tried again since, or not
         back = Capture.objects.filter(
-            pk__in=[each.key for each in fish], brought_in__state=Import.State.BACK, programme=self._programme,
+            pk__in=[each.key for each in fish], brought_in_id__in=files, programme=self._programme,
             deleted_at__isnull=False,
         )  # fmt: skip
         return set(back.values_list("pk", flat=True))
@@ -205,11 +210,18 @@ class Bringing:
             }
 
 
+def _make_room(keys: Collection[UUID]) -> None:
+    """Captures that were taken back go, with what was read on them, before the file's lines bring them again."""
+    Scan.objects.filter(source_id__in=keys).delete()
+    Placement.objects.filter(capture_id__in=keys, living_tag=None).delete()
+    Capture.objects.filter(pk__in=keys).delete()
+
+
 def take_back(row: Import, at: datetime) -> int:
     """Mark everything that this file brought as taken out. Returns how many fish."""
     with transaction.atomic():
         Marks.withdraw(row, at)
-        n = Capture.present.filter(brought_in=row).update(deleted_at=at)
+        n = Capture.present.filter(brought_in_id=row.pk).update(deleted_at=at)
         row.state = Import.State.BACK
         row.save(update_fields=["state"])
     return n

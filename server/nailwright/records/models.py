@@ -7,9 +7,9 @@ import gzip
 from django.db import models
 from django.utils import timezone
 
+from nailwright.common.rows import Keyed
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
-from nailwright.programmes.rows import Keyed
 
 
 class Import(Keyed):

@@ -6,10 +6,13 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
+from django.db.models import F
+
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing, Run
-from nailwright.programmes.models import Person, Programme, Site
-from nailwright.programmes.rows import new_id
+from nailwright.programmes.models import Person, Programme
 from nailwright.records.reading import FileFish, Place
+from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 
 
@@ -20,7 +23,8 @@ class Places:
         self._programme, self._person, self._may_make_sites = programme, person, new_sites
         self._waters = {str(water.pk): water for water in programme.waters.all()}
         self._sites = {
-            (str(site.water_id), site.name.lower()): site for site in Site.objects.filter(water__programme=programme)
+            (str(site.water_id), site.name.lower()): site
+            for site in Site.objects.filter(water__programme=programme).order_by(F("retired_at").desc(nulls_last=True))
         }
         self._outings: dict[tuple[str, date, str, str], Outing] = {}
         for outing in programme.outings.order_by("-server_time"):
@@ -46,13 +50,20 @@ class Places:
         """
         run = self._known.get(fish.place)
         if run is None:
-            outing = self._outing(fish.place)
-            site = self._site(fish)
-            run = self._known[fish.place] = self._run(fish, outing, site)
+            # found and checked first, made only when nothing stands against it: a refused line leaves nothing behind
+            outing = self._find_outing(fish.place)
+            site = self._find_site(fish)
+            run = self._find_run(fish, outing, site)
+            if run is None:
+                outing = outing or self._make_outing(fish.place)
+                run = self._make_run(fish, outing, site or self._make_site(fish))
+            self._check_effort(run, fish.given.get("current_on_s"))
+            self._known[fish.place] = run
+        else:
+            self._check_effort(run, fish.given.get("current_on_s"))
         if run.pk in self._fresh:
             run.started_at = min(run.started_at, fish.at)
             run.ended_at = max(run.ended_at or fish.at, fish.at)
-        self._check_effort(run, fish.given.get("current_on_s"))
         return run
 
     def store_new(self) -> None:
@@ -66,18 +77,19 @@ class Places:
         fresh = [run for run in self._known.values() if run.pk in self._fresh]
         Run.objects.bulk_update(fresh, ["started_at", "ended_at", "current_on_s"], batch_size=500)
 
-    def _outing(self, place: Place) -> Outing:
+    def _find_outing(self, place: Place) -> Outing | None:
         found = self._outings.get((place.water, place.day, place.gear, place.outing))
         if found is None and place.outing:
             found = self._outings.get((place.water, place.day, "", place.outing))
-        if found:
-            if found.state == Outing.State.OPEN and found.pk not in self._fresh:
-                raise CoreError(
-                    "outing_open",
-                    f"The outing '{found.name}' of {found.date} is still open on the Deck. Close it, then bring this in.",
-                    "date",
-                )
-            return found
+        if found and found.state == Outing.State.OPEN and found.pk not in self._fresh:
+            raise CoreError(
+                "outing_open",
+                f"The outing '{found.name}' of {found.date} is still open on the Deck. Close it, then bring this in.",
+                "date",
+            )
+        return found
+
+    def _make_outing(self, place: Place) -> Outing:
         water = self._waters[place.water]
         outing = Outing(
             id=new_id(),
@@ -101,35 +113,42 @@ class Places:
         for gear, called in ((outing.gear, ""), (outing.gear, name), ("", name)):
             self._outings[water, outing.date, gear, called] = outing
 
-    def _site(self, fish: FileFish) -> Site:
+    def _find_site(self, fish: FileFish) -> Site | None:
         place = fish.place
         site = self._sites.get((place.water, place.site.lower()))
-        if site is None:
-            if not self._may_make_sites:
-                water = self._waters[place.water].name
-                raise CoreError("site_unknown", f"{water} has no site '{place.site}'.", "site")
-            site = Site(
-                id=new_id(),
-                water=self._waters[place.water],
-                name=place.site,
-                reach=fish.given.get("reach", ""),
-                river_km=fish.given.get("river_km"),
-            )
-            self._sites[place.water, place.site.lower()] = site
-            self.new_sites.append(site)
-            self.counts["sites"] += 1
+        if site is None and not self._may_make_sites:
+            water = self._waters[place.water].name
+            raise CoreError("site_unknown", f"{water} has no site '{place.site}'.", "site")
         return site
 
-    def _run(self, fish: FileFish, outing: Outing, site: Site) -> Run:
+    def _make_site(self, fish: FileFish) -> Site:
+        place = fish.place
+        site = Site(
+            id=new_id(),
+            water=self._waters[place.water],
+            name=place.site,
+            reach=fish.given.get("reach", ""),
+            river_km=fish.given.get("river_km"),
+        )
+        self._sites[place.water, place.site.lower()] = site
+        self.new_sites.append(site)
+        self.counts["sites"] += 1
+        return site
+
+    def _find_run(self, fish: FileFish, outing: Outing | None, site: Site | None) -> Run | None:
         number = fish.place.run
-        found = self._runs.get((outing.pk, site.name.lower(), number))
-        if found:
-            return found
-        numbers = self._numbers.setdefault(outing.pk, {})
-        if number in numbers:
+        if outing is None:
+            return None
+        found = self._runs.get((outing.pk, site.name.lower(), number)) if site else None
+        if found is None and number in self._numbers.get(outing.pk, {}):
             raise CoreError(
                 "run_elsewhere", f"Run {number} of '{outing.name}', {outing.date}, was at another site.", "run"
             )
+        return found
+
+    def _make_run(self, fish: FileFish, outing: Outing, site: Site) -> Run:
+        number = fish.place.run
+        numbers = self._numbers.setdefault(outing.pk, {})
         run = Run(
             id=new_id(),
             outing=outing,

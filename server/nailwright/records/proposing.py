@@ -9,7 +9,8 @@ from typing import Any
 
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers, Bound, waters_by_name
-from nailwright.records.columns import COLUMNS, SLASHED
+from nailwright.records.columns import COLUMNS, READ
+from nailwright.records.columns.place import SLASHED
 from nailwright.records.models import Import
 from nailwright.records.reading import REJECT_HEADERS
 from nailwright.records.sources.table import Table
@@ -84,12 +85,12 @@ def _bind(headers: Sequence[str], known: dict[str, Any]) -> list[Bound]:
     chosen: dict[str, Bound] = {
         header: Bound(header, each["key"], each["unit"])
         for header, each in known.items()
-        if not each["key"] or each["key"] in COLUMNS
+        if not each["key"] or each["key"] in READ
     }
     taken = {each.key for each in chosen.values()}
     fits = [
         (fit[0], -order, -place, header, column.key, fit[1])
-        for order, column in enumerate(COLUMNS.values())
+        for order, column in enumerate(READ.values())
         for place, header in enumerate(headers)
         if header not in chosen and header not in REJECT_HEADERS and (fit := column.resolve(header))
     ]

@@ -11,13 +11,17 @@ from typing import Any
 from uuid import UUID, uuid5
 from zoneinfo import ZoneInfo
 
-from nailwright.deck.call import Board, read_call
+from nailwright.deck.call import Board, check_counted, read_call
+from nailwright.deck.models import Capture
 from nailwright.deck.queries import own_lines
-from nailwright.findings.rows import FORMULA
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
-from nailwright.records.columns import COLUMNS, SLASHED, Column, Draft
+from nailwright.records.cells import FORMULA
+from nailwright.records.columns import COLUMNS, Column, Draft
+from nailwright.records.columns.place import SLASHED
+from nailwright.tags.scans import Read, read_scans
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.quantities import unit_giving
 
 #: Columns that a reject file has before those of the file itself; they are no part of a fish.
 REJECT_HEADERS = ("reject_line", "reject_column", "reject_reason")
@@ -56,6 +60,7 @@ class FileFish:
     place: Place
     at: datetime
     values: dict[str, Any]
+    reads: tuple[Read, ...]
     given: Mapping[str, Any]
 
 
@@ -131,13 +136,22 @@ class Reader:
             and "count" not in draft.call
         ):
             raise CoreError("fish_empty", "The line has neither a length, nor a mass, nor a number of fish.", "length")
-        for name in ("length_text", "length_basis", "mass_text", "mass_basis"):
-            if name in given and values["length_mm" if name.startswith("length") else "mass_g"] is not None:
-                values[name] = given[name]
-        if "scanned" in given:
-            values["scanned"] = given["scanned"]
+        scanned, reads = read_scans(draft.call)
+        check_counted(values["count"], None, None, len(reads))
+        for what, figure in (("length", values["length_mm"]), ("mass", values["mass_g"])):
+            if figure is not None:
+                values |= self._as_called(what, figure, given)
+        values["scanned"] = given.get("scanned", Capture.Scanned.FOREIGN if reads else scanned)
         place, at = self._place(given)
-        return FileFish(line, cells, given.get("capture_id", key), place, at, values, given)
+        return FileFish(line, cells, given.get("capture_id", key), place, at, values, reads, given)
+
+    def _as_called(self, what: str, figure: float, given: Mapping[str, Any]) -> dict[str, str]:
+        """The text and basis that the file holds apart, and the unit of that text: as told, or the one that gives the figure."""
+        found = {name: given[name] for name in (f"{what}_text", f"{what}_basis") if name in given}
+        if f"{what}_text" in found:
+            told = given.get(f"{what}_unit")
+            found[f"{what}_unit"] = told or unit_giving(what, found[f"{what}_text"], figure)
+        return found
 
     def _understood(self, column: Column, text: str, unit: str | None) -> Any:
         """A cell's meaning, or the refusal, which is as good for every equal cell."""

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from nailwright.findings.serializers import SelectionSerializer
 from nailwright.jobs.serializers import JobSerializer
-from nailwright.records.columns import COLUMNS
+from nailwright.records.columns import READ
 from nailwright.records.models import Import
+from nailwright.records.register import MOST_ROWS, SORTS
 
 DATE_ORDERS = (("day", "Day first"), ("month", "Month first"))
 DECIMALS = ((".", "Point"), (",", "Comma"))
@@ -18,7 +23,7 @@ class UploadSerializer(serializers.Serializer):
 
 class BoundSerializer(serializers.Serializer):
     header = serializers.CharField(max_length=90, trim_whitespace=False)
-    key = serializers.ChoiceField([(key, column.label) for key, column in COLUMNS.items()], allow_blank=True)
+    key = serializers.ChoiceField([(key, column.title) for key, column in READ.items()], allow_blank=True)
     unit = serializers.CharField(max_length=4, allow_null=True, required=False)
 
 
@@ -118,3 +123,49 @@ class ColumnKindSerializer(serializers.Serializer):
 class ImportsSerializer(serializers.Serializer):
     kinds = ColumnKindSerializer(many=True)
     imports = ImportLineSerializer(many=True)
+
+
+@extend_schema_field({"oneOf": [{"type": "string"}, {"type": "number"}]})
+class CellField(serializers.Field):
+    """A text, or a number as a number."""
+
+    def to_representation(self, value: Any) -> Any:
+        return value
+
+
+class RegisterQuerySerializer(SelectionSerializer):
+    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
+    sort = serializers.ChoiceField([sign + name for name in SORTS for sign in ("", "-")], default="-time")
+    row = serializers.IntegerField(min_value=0, max_value=100_000_000, default=0, help_text="Where the page begins")
+    limit = serializers.IntegerField(min_value=1, max_value=MOST_ROWS, default=100)
+    deleted = serializers.BooleanField(default=False, help_text="Also fish that were taken out")
+    total = serializers.IntegerField(
+        min_value=0,
+        required=False,
+        default=None,
+        allow_null=True,
+        help_text="As an earlier page said; counted without it",
+    )
+
+
+class RowsQuerySerializer(SelectionSerializer):
+    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
+
+
+class RegisterColumnSerializer(serializers.Serializer):
+    key = serializers.CharField()
+    heading = serializers.CharField(help_text="With its unit")
+    type = serializers.CharField(help_text="By Table Schema")
+
+
+class RegisterRowSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    deleted = serializers.BooleanField()
+    by_eye = serializers.ListField(child=serializers.CharField(), help_text="Columns whose figure is an estimate")
+    cells = serializers.ListField(child=CellField(), help_text="In the order of the columns; numbers as numbers")
+
+
+class RegisterSerializer(serializers.Serializer):
+    total = serializers.IntegerField()
+    columns = RegisterColumnSerializer(many=True)
+    rows = RegisterRowSerializer(many=True)

@@ -1,10 +1,13 @@
-"""Addresses of files."""
+"""Addresses of the register, of rows to take home, and of files."""
 
 from django.urls import path
 
 from nailwright.records import api
 
 urlpatterns = [
+    path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
+    path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
+    path("programmes/<uuid:programme_id>/captures.zip", api.DataPackageView.as_view()),
     path("programmes/<uuid:programme_id>/imports", api.ImportsView.as_view()),
     path("imports/<uuid:import_id>", api.ImportView.as_view()),
     path("imports/<uuid:import_id>/try", api.TryView.as_view()),

@@ -1,34 +1,56 @@
-"""Placing tags and taking placements back."""
+"""Placing tags, taking placements back, handing tags out."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 
+from nailwright.common.fields import one_of
 from nailwright.programmes.audit import Act
-from nailwright.programmes.models import Programme
-from nailwright.tags.models import Fish, Placement, Tag
+from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.policies import require
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
+from nailwright.tags.states import change_state
 from nailwright_core.common.errors import CoreError
 
-if TYPE_CHECKING:
-    from nailwright.deck.models import Capture
+
+@dataclass(frozen=True)
+class InHand:
+    """A fish in hand, as the room that holds it tells the tags: its row's key, who it is if known, whether scanned."""
+
+    capture_id: UUID
+    species: str
+    fish_id: UUID | None
+    scanned: bool
 
 
-def place_tag(act: Act, programme: Programme, capture: Capture, kind: str, number: str) -> bool:
-    """Record that a tag from stock was put into the fish of this capture; the caller has locked the capture.
+def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, Any]) -> UUID | None:
+    """Record that a tag from stock was put into a fish in hand, whose row the caller has locked.
+
+    Args:
+        row: ``kind``, ``number``, and if told ``body_site`` and ``quality``.
+
+    Returns:
+        The fish that carries it now; None where this very placement was there already.
 
     Raises:
-        CoreError: ``not_scanned`` where the fish was not scanned first, ``tag_not_in_stock``, ``tag_in_fish`` where it
-            sits in another living fish, ``fish_has_tag`` where this fish carries one of the kind, and as the number's.
+        CoreError: ``not_scanned`` where the fish was not scanned first, ``tag_not_in_stock``, ``tag_state``, ``tag_in_fish``
+            where it sits in another living fish, ``fish_has_tag`` where this fish carries one of the kind, and as the
+            number's.
     """
-    number = read_number_of(kind, number)
-    existing = Placement.objects.filter(pk=act.id).first()
-    if existing:
-        return False
-    if not capture.scanned:
+    kind = str(row.get("kind"))
+    number = read_number_of(kind, str(row.get("number")))
+    where = one_of(row, "body_site", ("", *Placement.BodySite.values))
+    quality = one_of(row, "quality", ("", *Placement.Quality.values))
+    if Placement.objects.filter(pk=act.id).exists():
+        return None
+    if not hand.scanned:
         raise CoreError(
             "not_scanned",
             "Scan the fish before it is given a tag; where nothing is found, say so, then place the tag.",
@@ -37,49 +59,69 @@ def place_tag(act: Act, programme: Programme, capture: Capture, kind: str, numbe
     tag = Tag.objects.select_for_update().filter(programme=programme, kind=kind, number=number).first()
     if tag is None:
         raise CoreError(
-            "tag_not_in_stock", f"{Tag.Kind(kind).label} {number} is not in this programme's stock.", "number"
+            "tag_not_in_stock", f"{TagKind(kind).label} {number} is not in this programme's stock.", "number"
         )
-    if tag.state == Tag.State.PLACED:
-        raise _in_fish(tag)
-    if tag.state != Tag.State.STOCK:
+    if tag.state == TagState.PLACED:
+        raise in_fish(tag)
+    if tag.state not in (TagState.STOCK, TagState.ISSUED):
         raise CoreError(
             "tag_not_in_stock",
-            f"{tag.get_kind_display()} {number} is marked as {tag.get_state_display().lower()}.",
+            f"{tag.get_kind_display()} {number} is marked '{tag.get_state_display().lower()}', so it is not there to be placed.",
             "number",
         )
-    fish = capture.fish or Fish.objects.create(programme=programme, species=capture.species)
-    carried = Placement.present.filter(fish=fish, tag__kind=kind).exclude(living_tag=None).select_related("tag").first()
-    if carried:
+    fish_id = hand.fish_id or Fish.objects.create(programme=programme, species=hand.species).pk
+    carried = Placement.present.filter(fish=fish_id, tag__kind=kind).exclude(living_tag=None).select_related("tag")
+    if there := carried.first():
         raise CoreError(
-            "fish_has_tag", f"This fish already carries {tag.get_kind_display()} {carried.tag.number}.", "number"
+            "fish_has_tag", f"This fish already carries {tag.get_kind_display()} {there.tag.number}.", "number"
         )
     try:
         with transaction.atomic():
             Placement.objects.create(
                 id=act.id,
                 tag=tag,
-                fish=fish,
-                capture=capture,
+                fish_id=fish_id,
+                capture_id=hand.capture_id,
                 living_tag=tag.pk,
+                tag_before=tag.state,
+                body_site=where,
+                quality=quality,
                 recorder=act.person,
                 device_time=act.device_time,
             )
     except IntegrityError as taken:
-        raise _in_fish(tag) from taken
-    if capture.fish_id is None:
-        capture.fish = fish
-        capture.save(update_fields=["fish"])
-    tag.state = Tag.State.PLACED
-    tag.save(update_fields=["state"])
-    return True
+        raise in_fish(tag) from taken
+    change_state(tag, TagState.PLACED)
+    return fish_id
 
 
-def withdraw_placements(capture_id: UUID, act: Act) -> None:
-    """The capture was taken out: its tags go back into stock."""
-    for placement in Placement.present.filter(capture=capture_id).select_related("tag"):
-        placement.deleted_at, placement.living_tag = act.device_time, None
-        placement.save(update_fields=["deleted_at", "living_tag"])
-        Tag.objects.filter(pk=placement.tag_id).update(state=Tag.State.STOCK)
+def read_since(placements: Sequence[Placement]) -> list[Scan]:
+    """Readings of these tags on other captures than the ones at which they were placed, oldest first."""
+    found: list[Scan] = []
+    for each in placements:
+        scans = Scan.present.filter(programme=each.tag.programme_id, kind=each.tag.kind, number=each.tag.number)
+        found.extend(scans.exclude(source_id=each.capture_id))
+    return sorted(found, key=lambda scan: (scan.device_time, str(scan.pk)))
+
+
+def living_placements(capture_ids: Sequence[UUID]) -> list[Placement]:
+    """Tags that were placed at these captures and are in their fish still."""
+    present = Placement.present.filter(capture_id__in=capture_ids).exclude(living_tag=None)
+    return list(present.select_related("tag").order_by("device_time", "id"))
+
+
+def withdraw(placement: Placement, act: Act) -> None:
+    """Take a placement back: its tag goes where it was before. The number must not have been read on a fish since."""
+    placement.deleted_at, placement.living_tag = act.device_time, None
+    placement.save(update_fields=["deleted_at", "living_tag"])
+    change_state(placement.tag, placement.tag_before)
+
+
+def withdraw_from_misread(placement: Placement, act: Act) -> None:
+    """Take a placement back although its number was read since: some fish carries it, so it never returns to stock."""
+    placement.deleted_at, placement.living_tag = act.device_time, None
+    placement.save(update_fields=["deleted_at", "living_tag"])
+    change_state(placement.tag, TagState.ELSEWHERE)
 
 
 def renew_placements(capture_id: UUID) -> None:
@@ -88,15 +130,55 @@ def renew_placements(capture_id: UUID) -> None:
     Raises:
         CoreError: ``tag_in_fish`` where a tag has meanwhile gone into another fish.
     """
-    for placement in Placement.objects.filter(capture=capture_id).exclude(deleted_at=None).select_related("tag"):
-        if Placement.objects.filter(living_tag=placement.tag_id).exists():
-            raise _in_fish(placement.tag)
-        placement.deleted_at, placement.living_tag = None, placement.tag_id
+    for placement in Placement.objects.filter(capture_id=capture_id).exclude(deleted_at=None).select_related("tag"):
+        tag = Tag.objects.select_for_update().get(pk=placement.tag_id)
+        if Placement.objects.filter(living_tag=tag.pk).exists():
+            raise in_fish(tag)
+        placement.deleted_at, placement.living_tag = None, tag.pk
         placement.save(update_fields=["deleted_at", "living_tag"])
-        Tag.objects.filter(pk=placement.tag_id).update(state=Tag.State.PLACED)
+        change_state(tag, TagState.PLACED)
 
 
-def _in_fish(tag: Tag) -> CoreError:
+def issue_tag(
+    act: Act, tag: Tag, *, person: Person | None = None, boat: str = "", outing_id: UUID | None = None
+) -> bool:
+    """Hand a tag from stock to a person, a boat or an outing; ``act.id`` becomes the issue's key.
+
+    Raises:
+        CoreError: ``issue_to_nobody``, ``tag_state``.
+    """
+    require(act.person, tag.programme, "correct_record")
+    if person is None and not boat and outing_id is None:
+        raise CoreError("issue_to_nobody", "Say who takes the tag along: a person, a boat or an outing.", "person")
+    with transaction.atomic():
+        locked = Tag.objects.select_for_update().get(pk=tag.pk)
+        if TagIssue.objects.filter(pk=act.id).exists():
+            return False
+        change_state(locked, TagState.ISSUED)
+        TagIssue.objects.create(
+            id=act.id, tag=locked, person=person, boat=boat, outing_id=outing_id, issuer=act.person, issued_at=act.device_time
+        )  # fmt: skip
+    return True
+
+
+def hand_back_tag(act: Act, tag: Tag) -> bool:
+    """A tag that was issued comes back into stock.
+
+    Raises:
+        CoreError: ``tag_state`` where it was not issued.
+    """
+    require(act.person, tag.programme, "correct_record")
+    with transaction.atomic():
+        locked = Tag.objects.select_for_update().get(pk=tag.pk)
+        if locked.state == TagState.STOCK:
+            return False
+        change_state(locked, TagState.STOCK)
+        TagIssue.objects.filter(tag=locked, returned_at=None).update(returned_at=timezone.now())
+    return True
+
+
+def in_fish(tag: Tag) -> CoreError:
+    """The refusal of a number that sits in a living fish."""
     return CoreError(
         "tag_in_fish",
         f"{tag.get_kind_display()} {tag.number} is already in a living fish. Scan again; if it is right, this fish is a recapture.",

@@ -1,12 +1,17 @@
-"""Tags, the fish that carry them, and which carries which."""
+"""Tags, the fish that carry them, what was read on a fish, and where each individual was met.
+
+Rows of later rooms (captures, outings, cards) are named here by their key as a plain value: the ground knows nothing of
+what stands on it.
+"""
 
 from __future__ import annotations
 
 from django.db import models
 from django.utils import timezone
 
+from nailwright.common.rows import Keyed, Recorded
 from nailwright.programmes.models import Person, Programme
-from nailwright.programmes.rows import Keyed, Recorded
+from nailwright.waters.models import Site
 
 
 class Fish(Keyed):
@@ -17,38 +22,156 @@ class Fish(Keyed):
     server_time = models.DateTimeField(default=timezone.now)
 
 
+class TagKind(models.TextChoices):
+    """Kinds of tag; for visible ones the head is part of the kind, since it decides how they are placed and lost."""
+
+    PIT = "pit", "PIT"
+    T_BAR = "tbar", "T-bar"
+    DART = "dart", "Dart, one barb"
+    DART_TWO = "dart2", "Dart, two barbs"
+    METAL = "metal", "Metal head"
+    DISC = "disc", "Disc"
+    ACOUSTIC = "acoustic", "Acoustic"
+    RADIO = "radio", "Radio"
+    SATELLITE = "satellite", "Satellite"
+    ARCHIVAL = "archival", "Archival"
+
+
+class TagBatch(Keyed):
+    """Tags that came together: one kind, one legend, a row of numbers."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="tag_batches")
+    kind = models.CharField(max_length=10, choices=TagKind)
+    name = models.CharField(max_length=40)
+    note = models.CharField(max_length=200, blank=True)
+    received = models.DateField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["programme", "kind", "name"], name="batch_once")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class TagState(models.TextChoices):
+    """Where a tag is; which changes are allowed stands in ``states``."""
+
+    STOCK = "stock", "In stock"
+    ISSUED = "issued", "Issued"
+    PLACED = "placed", "In a fish"
+    SHED = "shed", "Shed"
+    REMOVED = "removed", "Taken out of a fish"
+    SPOILED = "spoiled", "Spoiled"
+    LOST = "lost", "Lost"
+    DESTROYED = "destroyed", "Destroyed"
+    ELSEWHERE = "elsewhere", "Seen on a fish, not of this stock"
+
+
 class Tag(Keyed):
-    """One tag with its number: in stock, in a fish, or spent."""
-
-    class Kind(models.TextChoices):
-        PIT = "pit", "PIT"
-        T_BAR = "tbar", "T-bar"
-
-    class State(models.TextChoices):
-        STOCK = "stock", "In stock"
-        PLACED = "placed", "In a fish"
-        SPOILED = "spoiled", "Spoiled"
-        LOST = "lost", "Lost"
+    """One tag with its number."""
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="tags")
-    kind = models.CharField(max_length=8, choices=Kind)
+    kind = models.CharField(max_length=10, choices=TagKind)
     number = models.CharField(max_length=24)
-    batch = models.CharField(max_length=40, blank=True)
-    state = models.CharField(max_length=8, choices=State, default=State.STOCK)
+    batch = models.ForeignKey(TagBatch, models.PROTECT, null=True, related_name="tags")
+    state = models.CharField(max_length=10, choices=TagState, default=TagState.STOCK)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "kind", "number"], name="tag_number_once")]
 
 
+class TagIssue(Keyed):
+    """A tag handed to a person, a boat or an outing, until it is placed or comes back."""
+
+    tag = models.ForeignKey(Tag, models.CASCADE, related_name="issues")
+    person = models.ForeignKey(Person, models.PROTECT, null=True, related_name="+")
+    boat = models.CharField(max_length=60, blank=True)
+    outing_id = models.UUIDField(null=True)
+    issuer = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    issued_at = models.DateTimeField(default=timezone.now)
+    returned_at = models.DateTimeField(null=True)
+
+
 class Placement(Recorded):
-    """A tag put into or onto a fish.
+    """A tag put into or onto a fish, at the capture ``capture_id``.
 
     ``living_tag`` holds the tag's key while it sits in a living fish and nothing otherwise: its uniqueness is what keeps
-    one number on one living fish, also where two tablets place it at the same moment.
+    one number on one living fish, also where two tablets place it at the same moment. ``tag_before`` is where the tag was
+    before, so that taking the placement back puts it there again.
     """
+
+    class BodySite(models.TextChoices):
+        DORSAL = "dorsal", "Below the dorsal fin"
+        SHOULDER = "shoulder", "Shoulder muscle"
+        CHEEK = "cheek", "Cheek muscle"
+        BODY_CAVITY = "cavity", "Body cavity"
+        FIN = "fin", "Fin"
+
+    class Quality(models.TextChoices):
+        GOOD = "good", "Good"
+        DOUBTFUL = "doubtful", "Doubtful"
+        SECOND_TRY = "second", "Second try"
 
     tag = models.ForeignKey(Tag, models.PROTECT, related_name="placements")
     fish = models.ForeignKey(Fish, models.CASCADE, related_name="placements")
-    capture = models.ForeignKey("deck.Capture", models.CASCADE, related_name="placements")
+    capture_id = models.UUIDField(db_index=True)
     living_tag = models.UUIDField(null=True, unique=True)
+    tag_before = models.CharField(max_length=10, choices=TagState, default=TagState.STOCK)
+    body_site = models.CharField(max_length=8, choices=BodySite, blank=True)
+    quality = models.CharField(max_length=8, choices=Quality, blank=True)
     recorder = models.ForeignKey(Person, models.PROTECT)
+
+
+class Scan(Recorded):
+    """One number read on one fish at one time: by whom, with what, and what it was known as then.
+
+    ``source_id`` is the key of the capture (or of another room's row) in which the fish was in hand.
+    """
+
+    class Result(models.TextChoices):
+        KNOWN = "known", "A mark known here"
+        FOREIGN = "foreign", "A mark not known here"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="scans")
+    source_id = models.UUIDField(db_index=True)
+    kind = models.CharField(max_length=10, choices=TagKind)
+    number = models.CharField(max_length=24)
+    result = models.CharField(max_length=8, choices=Result)
+    fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="scans")
+    reader = models.CharField(max_length=40, blank=True)
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["device_time", "id"]
+        indexes = [models.Index(fields=["programme", "kind", "number"], name="scan_number")]
+
+
+class Encounter(Keyed):
+    """An individual met once: the one table that all that is known of a fish's life is read from.
+
+    ``source_id`` is the key of the row that says so (a capture, a card, a return, a gate's hearing).
+    """
+
+    class Kind(models.TextChoices):
+        CAPTURE = "capture", "Capture"
+        CARD = "card", "Card"
+        RETURN = "return", "Return"
+        GATE = "gate", "Gate"
+
+    fish = models.ForeignKey(Fish, models.CASCADE, related_name="encounters")
+    kind = models.CharField(max_length=8, choices=Kind)
+    source_id = models.UUIDField()
+    outing_id = models.UUIDField(null=True)
+    at = models.DateTimeField()
+    at_error_s = models.FloatField(default=0)
+    site = models.ForeignKey(Site, models.PROTECT, null=True, related_name="encounters")
+    lat = models.FloatField(null=True)
+    lon = models.FloatField(null=True)
+    error_m = models.FloatField(null=True)
+    length_mm = models.FloatField(null=True)
+    mass_g = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.UniqueConstraint(fields=["kind", "source_id", "fish"], name="met_once")]
+        indexes = [models.Index(fields=["fish", "at"], name="encounter_life")]

@@ -11,61 +11,42 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.apps import apps
+from django.db.models import Value
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
-from nailwright.programmes.models import Programme, Site
-from nailwright.tags.models import Fish, Placement, Tag
-from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounter, Journey, geodesic_m, journeys
+from nailwright.programmes.models import Programme
+from nailwright.tags.models import Encounter as Met
+from nailwright.tags.models import Fish, Placement, TagState
+from nailwright.waters.models import Site
+from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounter, Journey, journeys
+from nailwright_core.waters.geodesics import geodesic_m
 
 
-def fish_by_number(programme: Programme, kind: str, numbers: Iterable[str]) -> dict[str, UUID]:
-    """Which living fish carries each number."""
-    placed = Placement.present.filter(tag__programme=programme, tag__kind=kind, tag__number__in=numbers).exclude(
-        living_tag=None
-    )
-    return dict(placed.values_list("tag__number", "fish_id"))
-
-
-def encounters_of(fish_ids: Iterable[UUID]) -> dict[UUID, list[tuple[Any, Encounter]]]:
-    """Captures of each fish in order of time, each with its encounter as core takes it."""
-    captures = (
-        apps.get_model("deck", "Capture")
-        .present.filter(fish__in=fish_ids, run__deleted_at=None)
-        .select_related("run__site", "run__outing__water")
-        .order_by("device_time")
-    )
-    found: dict[UUID, list[tuple[Any, Encounter]]] = defaultdict(list)
-    for capture in captures:
-        found[capture.fish_id].append((capture, _encounter(capture)))
+def encounters_of(fish_ids: Iterable[UUID]) -> dict[UUID, list[tuple[Met, Encounter]]]:
+    """Encounters of each fish in order of time, each with itself as core takes it."""
+    found: dict[UUID, list[tuple[Met, Encounter]]] = defaultdict(list)
+    for met in Met.objects.filter(fish__in=fish_ids).select_related("site__water").order_by("at", "id"):
+        found[met.fish_id].append((met, _for_core(met)))
     return found
 
 
-def _encounter(capture: Any) -> Encounter:
-    lat, lon = position_of(capture.run.site)
+def _for_core(met: Met) -> Encounter:
     return Encounter(
-        fish=str(capture.fish_id),
-        at=capture.device_time,
-        lat=lat,
-        lon=lon,
-        river_km=capture.run.site.river_km,
-        length_mm=capture.length_mm if capture.length_basis == "measured" else None,
-        error_m=500.0,  # a site is a stretch, not a point
+        fish=str(met.fish_id),
+        at=met.at,
+        lat=met.lat,
+        lon=met.lon,
+        river_km=met.site.river_km if met.site else None,
+        length_mm=met.length_mm,
+        error_m=met.error_m or 0.0,
     )
-
-
-def position_of(site: Site) -> tuple[float | None, float | None]:
-    """Latitude and longitude of a site."""
-    if not site.geometry or site.geometry.get("type") != "Point":
-        return None, None
-    lon, lat = site.geometry["coordinates"][:2]
-    return lat, lon
 
 
 def story_of(fish: Fish) -> dict[str, Any]:
     """A fish's life: marks, encounters, and the journeys between them."""
     met = encounters_of([fish.pk])[fish.pk]
-    steps = {(each.end.at, each.end.lat): each for each in journeys([encounter for _, encounter in met])}
+    steps = {(step.end.at, step.end.lat): step for step in journeys([encounter for _, encounter in met])}
     return {
         "id": fish.pk,
         "species": fish.species,
@@ -75,17 +56,18 @@ def story_of(fish: Fish) -> dict[str, Any]:
         ],
         "encounters": [
             {
-                "capture": capture.pk,
-                "at": capture.device_time,
-                "time_zone": capture.run.outing.water.time_zone,
-                "water": capture.run.outing.water.name,
-                "site": capture.run.site.name,
-                "river_km": capture.run.site.river_km,
-                "length_mm": capture.length_mm,
-                "mass_g": capture.mass_g,
+                "kind": each.kind,
+                "source": each.source_id,
+                "at": each.at,
+                "time_zone": each.site.water.time_zone if each.site else "UTC",
+                "water": each.site.water.name if each.site else "",
+                "site": each.site.name if each.site else "",
+                "river_km": each.site.river_km if each.site else None,
+                "length_mm": each.length_mm,
+                "mass_g": each.mass_g,
                 "journey": _step(steps.get((encounter.at, encounter.lat))),
             }
-            for capture, encounter in met
+            for each, encounter in met
         ],
     }
 
@@ -120,7 +102,9 @@ def marks_for_deck(programme: Programme) -> dict[str, Any]:
     sites = list(Site.objects.filter(water__programme=programme).select_related("water"))
     return {
         "stock": list(
-            programme.tags.filter(state=Tag.State.STOCK).order_by("kind", "number").values("kind", "number", "batch")
+            programme.tags.filter(state=TagState.STOCK)
+            .order_by("kind", "number")
+            .values("kind", "number", batch_name=Coalesce("batch__name", Value("")))
         ),
         "fish": [
             {
@@ -149,20 +133,17 @@ def marks_for_deck(programme: Programme) -> dict[str, Any]:
 @dataclass(frozen=True)
 class _Met:
     at: datetime
-    outing: UUID
-    site: UUID
+    outing: UUID | None
+    site: UUID | None
     length_mm: float | None
 
 
 def _met(programme: Programme) -> dict[UUID, list[_Met]]:
     """Encounters of every marked fish in order of time."""
-    captures = (
-        apps.get_model("deck", "Capture").present.filter(programme=programme, run__deleted_at=None).exclude(fish=None)
-    )
-    columns = ("fish_id", "device_time", "run__outing_id", "run__site_id", "length_mm", "length_basis")
     found: dict[UUID, list[_Met]] = defaultdict(list)
-    for fish, at, outing, site, length, basis in captures.order_by("device_time").values_list(*columns):
-        found[fish].append(_Met(at, outing, site, length if basis == "measured" else None))
+    rows = Met.objects.filter(fish__programme=programme).order_by("at", "id")
+    for fish, *told in rows.values_list("fish_id", "at", "outing_id", "site_id", "length_mm"):
+        found[fish].append(_Met(*told))
     return found
 
 
@@ -185,7 +166,7 @@ def _days_since(moment: datetime) -> float:
 
 def _distances(sites: list[Site]) -> list[dict[str, float]]:
     """For each site the distance to every site with a position, m."""
-    places = [position_of(site) for site in sites]
+    places = [site.position for site in sites]
     known = [place for place, (lat, _) in enumerate(places) if lat is not None]
     lat, lon = np.array([places[place] for place in known], dtype=float).reshape(-1, 2).T
     metres = geodesic_m(lat[:, None], lon[:, None], lat[None, :], lon[None, :]).round(0)

@@ -2,12 +2,18 @@
 
 from rest_framework import serializers
 
-from nailwright.tags.models import Tag
+from nailwright.tags.models import Encounter, Scan, TagKind
 
 
 class MarkSerializer(serializers.Serializer):
-    kind = serializers.ChoiceField(Tag.Kind.choices)
+    kind = serializers.ChoiceField(TagKind.choices)
     number = serializers.CharField()
+
+
+class ScanSerializer(MarkSerializer):
+    """A number that was read on a fish, and what it was known as then."""
+
+    result = serializers.ChoiceField(Scan.Result.choices)
 
 
 class PlacedMarkSerializer(MarkSerializer):
@@ -24,7 +30,8 @@ class JourneySerializer(serializers.Serializer):
 
 
 class EncounterSerializer(serializers.Serializer):
-    capture = serializers.UUIDField()
+    kind = serializers.ChoiceField(Encounter.Kind.choices)
+    source = serializers.UUIDField(help_text="Key of the capture, card, return or hearing that says so")
     at = serializers.DateTimeField()
     time_zone = serializers.CharField()
     water = serializers.CharField()
@@ -43,13 +50,13 @@ class FishStorySerializer(serializers.Serializer):
 
 
 class StockedTagSerializer(MarkSerializer):
-    batch = serializers.CharField()
+    batch = serializers.CharField(source="batch_name")
 
 
 class LastEncounterSerializer(serializers.Serializer):
     at = serializers.DateTimeField()
-    outing = serializers.UUIDField()
-    site = serializers.UUIDField()
+    outing = serializers.UUIDField(allow_null=True)
+    site = serializers.UUIDField(allow_null=True)
     days = serializers.FloatField(help_text="Since then")
     length_mm = serializers.FloatField(allow_null=True)
     months = serializers.FloatField(allow_null=True, help_text="Since the last measured length")

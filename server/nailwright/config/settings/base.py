@@ -20,6 +20,7 @@ INSTALLED_APPS = [
     "django_tasks_db",
     "nailwright.programmes",
     "nailwright.jobs",
+    "nailwright.waters",
     "nailwright.tags",
     "nailwright.deck",
     "nailwright.findings",
@@ -114,7 +115,7 @@ REST_FRAMEWORK = {
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
-    "EXCEPTION_HANDLER": "nailwright.config.errors.handle",
+    "EXCEPTION_HANDLER": "nailwright.common.errors.handle",
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Nailwright",
@@ -124,18 +125,17 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
-        "OperationStateEnum": "nailwright.deck.sync.STATES",
-        "OperationKindEnum": "nailwright.deck.sync.KINDS",
+        "OperationStateEnum": "nailwright.programmes.receiving.STATES",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "JobStateEnum": "nailwright.jobs.models.Job.State",
         "ImportStateEnum": "nailwright.records.models.Import.State",
         "SeasonKindEnum": "nailwright.plan.models.Season.Kind",
         "PaperKindEnum": "nailwright.plan.models.Paper.Kind",
-        "ZoneKindEnum": "nailwright.plan.models.Zone.Kind",
-        "WaterKindEnum": "nailwright.programmes.models.Water.Kind",
+        "ZoneKindEnum": "nailwright.waters.models.Zone.Kind",
+        "WaterKindEnum": "nailwright.waters.models.Water.Kind",
         "ChecklistEnum": "nailwright.deck.checklists.CODES",
         "GearEnum": "nailwright.deck.models.Gear",
-        "TagKindEnum": "nailwright.tags.models.Tag.Kind",
+        "TagKindEnum": "nailwright.tags.models.TagKind",
     },
 }
 
@@ -145,7 +145,7 @@ TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 # An upload is cut off where it grows too large; the rest is read and dropped, so that the refusal reaches its sender.
 MAX_UPLOAD_BYTES = 64 * 1024 * 1024
 FILE_UPLOAD_HANDLERS = [
-    "nailwright.config.uploads.BoundedUpload",
+    "nailwright.common.uploads.BoundedUpload",
     "django.core.files.uploadhandler.MemoryFileUploadHandler",
     "django.core.files.uploadhandler.TemporaryFileUploadHandler",
 ]

@@ -5,7 +5,7 @@ import django.utils.timezone
 from django.conf import settings
 from django.db import migrations, models
 
-import nailwright.programmes.rows
+import nailwright.common.rows
 
 
 class Migration(migrations.Migration):
@@ -26,7 +26,7 @@ class Migration(migrations.Migration):
                 migrations.CreateModel(
                     name="Signature",
                     fields=[
-                        ("id", models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                        ("id", models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                         ("checklist", models.CharField(max_length=20)),
                         ("version", models.PositiveSmallIntegerField()),
                         ("lines", models.JSONField()),

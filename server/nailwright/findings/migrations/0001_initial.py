@@ -2,7 +2,7 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -20,7 +20,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='KeptFinding',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(max_length=24)),
                 ('title', models.CharField(blank=True, max_length=120)),
                 ('query', models.JSONField()),

@@ -2,7 +2,7 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -20,7 +20,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Job',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('permission', models.CharField(max_length=20)),
                 ('title', models.CharField(max_length=120)),
                 ('state', models.CharField(choices=[('waiting', 'Waiting for the worker'), ('running', 'Running'), ('done', 'Done'), ('stopped', 'Stopped'), ('failed', 'Failed')], default='waiting', max_length=8)),

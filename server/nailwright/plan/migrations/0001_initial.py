@@ -2,7 +2,7 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -22,7 +22,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Paper',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(choices=[('permit', 'Permit'), ('qualification', 'Qualification')], max_length=13)),
                 ('name', models.CharField(max_length=120)),
                 ('holder', models.CharField(blank=True, max_length=80)),
@@ -39,7 +39,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Season',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(choices=[('closed', 'Closed by rule'), ('spawning', 'Spawning')], max_length=8)),
                 ('name', models.CharField(max_length=120)),
                 ('first_day', models.CharField(help_text='MM-DD', max_length=5)),
@@ -54,7 +54,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Survey',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=120)),
                 ('question', models.CharField(choices=[('size', 'Size and condition'), ('trend', 'Trend in catch per effort'), ('marks', 'Abundance by marks'), ('removal', 'Abundance by removal'), ('movement', 'Movement')], max_length=8)),
                 ('species', models.JSONField(default=list)),
@@ -78,7 +78,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Rehearsing',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(max_length=8)),
                 ('design', models.JSONField()),
                 ('choice', models.CharField(blank=True, max_length=20)),
@@ -98,7 +98,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='PlannedSite',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('number', models.PositiveSmallIntegerField()),
                 ('start_m', models.FloatField()),
                 ('end_m', models.FloatField()),
@@ -114,7 +114,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Unit',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=60)),
                 ('gear', models.CharField(choices=[('boat_electrofishing', 'Boat electrofishing'), ('backpack_electrofishing', 'Backpack electrofishing'), ('angling', 'Angling')], max_length=24)),
                 ('max_volts', models.FloatField()),
@@ -132,7 +132,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Zone',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(choices=[('zone', 'Zone'), ('dam', 'Dam, keep off'), ('no_go', 'Keep out')], default='zone', max_length=5)),
                 ('name', models.CharField(max_length=60)),
                 ('start_m', models.FloatField()),
@@ -147,7 +147,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Signature',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('checklist', models.CharField(max_length=20)),
                 ('version', models.PositiveSmallIntegerField()),
                 ('lines', models.JSONField()),

@@ -4,7 +4,7 @@ import django.contrib.auth.models
 import django.contrib.auth.validators
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -31,7 +31,7 @@ class Migration(migrations.Migration):
                 ('is_staff', models.BooleanField(default=False, help_text='Designates whether the user can log into this admin site.', verbose_name='staff status')),
                 ('is_active', models.BooleanField(default=True, help_text='Designates whether this user should be treated as active. Unselect this instead of deleting accounts.', verbose_name='active')),
                 ('date_joined', models.DateTimeField(default=django.utils.timezone.now, verbose_name='date joined')),
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=80)),
                 ('groups', models.ManyToManyField(blank=True, help_text='The groups this user belongs to. A user will get all permissions granted to each of their groups.', related_name='user_set', related_query_name='user', to='auth.group', verbose_name='groups')),
                 ('user_permissions', models.ManyToManyField(blank=True, help_text='Specific permissions for this user.', related_name='user_set', related_query_name='user', to='auth.permission', verbose_name='user permissions')),
@@ -48,7 +48,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Membership',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('role', models.CharField(choices=[('lead', 'Lead'), ('biologist', 'Biologist'), ('crew', 'Crew'), ('volunteer', 'Volunteer'), ('viewer', 'Viewer')], max_length=10)),
                 ('person', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='memberships', to=settings.AUTH_USER_MODEL)),
             ],
@@ -56,7 +56,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Programme',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=120)),
                 ('time_zone', models.CharField(default='UTC', max_length=40)),
                 ('people', models.ManyToManyField(related_name='programmes', through='programmes.Membership', to=settings.AUTH_USER_MODEL)),
@@ -73,7 +73,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Change',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('table', models.CharField(max_length=20)),
                 ('row', models.UUIDField()),
                 ('device_time', models.DateTimeField(default=django.utils.timezone.now)),
@@ -88,7 +88,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='ProgrammeSpecies',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('code', models.CharField(max_length=8)),
                 ('order', models.PositiveSmallIntegerField(default=0)),
                 ('programme', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='species', to='programmes.programme')),
@@ -100,7 +100,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Water',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=120)),
                 ('kind', models.CharField(choices=[('lake', 'Lake'), ('river', 'River'), ('coast', 'Coast')], max_length=10)),
                 ('time_zone', models.CharField(default='UTC', max_length=40)),
@@ -114,7 +114,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Site',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=60)),
                 ('reach', models.CharField(blank=True, max_length=60)),
                 ('river_km', models.FloatField(null=True)),

@@ -2,7 +2,7 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -21,7 +21,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Import',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('file_name', models.CharField(max_length=200)),
                 ('sha256', models.CharField(max_length=64)),
                 ('bytes', models.PositiveIntegerField()),

@@ -2,7 +2,7 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import nailwright.programmes.rows
+import nailwright.common.rows
 from django.conf import settings
 from django.db import migrations, models
 
@@ -21,7 +21,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Fish',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('species', models.CharField(max_length=8)),
                 ('server_time', models.DateTimeField(default=django.utils.timezone.now)),
                 ('programme', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='fish', to='programmes.programme')),
@@ -33,7 +33,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Tag',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('kind', models.CharField(choices=[('pit', 'PIT'), ('tbar', 'T-bar')], max_length=8)),
                 ('number', models.CharField(max_length=24)),
                 ('batch', models.CharField(blank=True, max_length=40)),
@@ -44,7 +44,7 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Placement',
             fields=[
-                ('id', models.UUIDField(default=nailwright.programmes.rows.new_id, editable=False, primary_key=True, serialize=False)),
+                ('id', models.UUIDField(default=nailwright.common.rows.new_id, editable=False, primary_key=True, serialize=False)),
                 ('device_time', models.DateTimeField(default=django.utils.timezone.now)),
                 ('server_time', models.DateTimeField(default=django.utils.timezone.now)),
                 ('deleted_at', models.DateTimeField(null=True)),

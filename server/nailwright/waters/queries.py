@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from nailwright.programmes.models import Programme, Water
+from nailwright.programmes.models import Programme
+from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
 
 

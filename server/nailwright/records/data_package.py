@@ -15,9 +15,10 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from nailwright.deck.models import Capture
-from nailwright.findings.rows import FIELDS, csv_lines
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
+from nailwright.records.columns import WRITTEN
+from nailwright.records.csv_rows import csv_lines
 
 
 def package_of(programme: Programme, selection: Selection, captures: QuerySet[Capture]) -> Iterator[bytes]:
@@ -73,7 +74,7 @@ def _description(programme: Programme, selection: Selection) -> dict[str, Any]:
                 "encoding": "utf-8",
                 "schema": {
                     "fields": [
-                        {"name": each.name, "type": each.type, "description": each.description} for each in FIELDS
+                        {"name": each.term, "type": each.type, "description": each.description} for each in WRITTEN
                     ],
                     "missingValues": [""],
                     "primaryKey": "capture_id",

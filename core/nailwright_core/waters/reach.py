@@ -10,12 +10,11 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pyproj import Geod
 from shapely import LineString, Point
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.waters.geodesics import WGS84
 
-_WGS84 = Geod(ellps="WGS84")
 MAX_POINTS = 200_000
 #: A line longer than this is hardly one reach; drawn in the wrong order of coordinates, for instance.
 LONGEST_M = 3_000_000.0
@@ -100,7 +99,7 @@ def reach_from(points: Sequence[Sequence[float]]) -> Reach:
             f"{worst:g} can be no latitude: latitude and longitude are swapped. Expected longitude first.",
             "line",
         )
-    along = np.concatenate([[0.0], np.cumsum(_WGS84.inv(lon[:-1], lat[:-1], lon[1:], lat[1:])[2])])
+    along = np.concatenate([[0.0], np.cumsum(WGS84.inv(lon[:-1], lat[:-1], lon[1:], lat[1:])[2])])
     if along[-1] > LONGEST_M:
         raise CoreError(
             "line_too_long",
@@ -118,7 +117,7 @@ def reach_from(points: Sequence[Sequence[float]]) -> Reach:
 def looks_swapped(points: Sequence[Sequence[float]], near: tuple[float, float]) -> bool:
     """Whether a line lies nearer to a known place (lon, lat) with its coordinates swapped."""
     first = (float(points[0][0]), float(points[0][1]))
-    as_is = _WGS84.inv(first[0], first[1], *near)[2]
+    as_is = WGS84.inv(first[0], first[1], *near)[2]
     if abs(first[0]) > 90:
         return False
-    return bool(_WGS84.inv(first[1], first[0], *near)[2] < as_is / 4)
+    return bool(WGS84.inv(first[1], first[0], *near)[2] < as_is / 4)

@@ -1,0 +1,299 @@
+"""The parts of a plan: each a frozen set of choices with its defaults and bounds, changed field by field.
+
+Bounds are wide where another rule of core, which knows the trade, refuses with better words; they cut off what is no figure.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
+from nailwright_core.plan.effort import LAYOUTS
+from nailwright_core.plan.electrofishing import LIMIT_SETS
+from nailwright_core.plan.tag_choice import KINDS
+
+#: How a tank's volume is told.
+SHAPES = ("litres", "box", "cylinder", "half_barrel")
+READINGS = ("ambient", "specific")
+_ANY = 1e9
+_SEED = 2**31 - 1
+
+
+@dataclass(frozen=True)
+class Bound:
+    """What a field may hold: a number from ``low`` to ``high`` of ``unit``, one of ``choices``, or a text of ``longest``."""
+
+    low: float | None = None
+    high: float | None = None
+    unit: str = ""
+    choices: tuple[str, ...] = ()
+    longest: int | None = None
+    whole: bool = False
+    optional: bool = False
+    note: str = ""
+
+
+def _number(
+    default: float | None, low: float, high: float, unit: str = "", note: str = "", optional: bool = False
+) -> Any:
+    return field(default=default, metadata={"bound": Bound(low, high, unit, optional=optional, note=note)})
+
+
+def _whole(default: int | None, low: int, high: int, note: str = "", optional: bool = False) -> Any:
+    return field(default=default, metadata={"bound": Bound(low, high, whole=True, optional=optional, note=note)})
+
+
+def _choice(default: str, choices: tuple[str, ...]) -> Any:
+    return field(default=default, metadata={"bound": Bound(choices=choices)})
+
+
+def _text(longest: int, default: str | None = "", note: str = "", optional: bool = False) -> Any:
+    return field(default=default, metadata={"bound": Bound(longest=longest, note=note, optional=optional)})
+
+
+@dataclass(frozen=True)
+class Layout:
+    """How sites are laid along the reach."""
+
+    layout: str = _choice("systematic", LAYOUTS)
+    from_km: float = _number(0.0, 0, 3000, "km")
+    to_km: float | None = _number(None, 0, 3000, "km", "The end of the line where it is empty", optional=True)
+    site_length_m: float = _number(1000.0, 1, 100_000, "m")
+    gap_m: float = _number(5000.0, 0, 1_000_000, "m")
+    n: int | None = _whole(None, 1, 2000, "How many sites; as many as fit where it is empty", optional=True)
+    seed: int = _whole(1, 0, _SEED)
+
+
+@dataclass(frozen=True)
+class Electro:
+    """What the current is to be, and the water it was reckoned for."""
+
+    unit: str | None = _text(36, None, "Key of the control box", optional=True)
+    goal_w: float = _number(3000.0, 1, 100_000, "W", "Power in matched water")
+    pulse_hz: float = _number(30.0, 1, 1000, "Hz")
+    pulse_width_ms: float = _number(4.0, 0.05, 100, "ms")
+    conductivity: float = _number(180.0, -_ANY, _ANY, "uS/cm", "As it was read")
+    read_as: str = _choice("ambient", READINGS)
+    temperature_c: float = _number(10.0, -_ANY, _ANY, "C")
+    limits: str = _choice("", ("", *LIMIT_SETS))
+    anode_radius_cm: float = _number(15.0, 1, 200, "cm")
+
+
+@dataclass(frozen=True)
+class Bath:
+    """The bath that fish are calmed in."""
+
+    agent: str = _choice("", ("", *AGENTS))
+    purpose: str = _choice("measure", PURPOSES)
+    target_mg_l: float = _number(30.0, -_ANY, _ANY, "mg/L")
+    shape: str = _choice("box", SHAPES)
+    a_cm: float = _number(60.0, -_ANY, _ANY, "cm", "Length or diameter; litres where the shape is litres")
+    b_cm: float = _number(40.0, -_ANY, _ANY, "cm", "Width, or length of a half barrel")
+    fill_cm: float = _number(25.0, -_ANY, _ANY, "cm")
+    refills: int = _whole(3, 1, 50)
+    cap_ml: float = _number(5.0, 0.1, 1000, "mL", "What the crew's own measure holds")
+
+
+def _limit(default: float, unit: str) -> Any:
+    return _number(default, 0.1, 100_000, unit)
+
+
+_LIMITS = Limits()
+
+
+@dataclass(frozen=True)
+class HandLimits:
+    """Limits for fish in hand, and the live well that they hold for."""
+
+    well_l: float = _limit(250.0, "L")
+    well_fish: int = _whole(_LIMITS.well_fish, 1, 10_000)
+    well_g_l: float = _limit(_LIMITS.well_g_l, "g/L")
+    well_minutes: float = _limit(_LIMITS.well_minutes, "min")
+    well_oxygen_mg_l: float = _limit(_LIMITS.well_oxygen_mg_l, "mg/L")
+    well_degrees: float = _limit(_LIMITS.well_degrees, "C")
+    air_goal_s: float = _limit(_LIMITS.air_goal_s, "s")
+    air_warn_s: float = _limit(_LIMITS.air_warn_s, "s")
+    air_alarm_s: float = _limit(_LIMITS.air_alarm_s, "s")
+    induction_goal_s: float = _limit(_LIMITS.induction_goal_s, "s")
+    induction_warn_s: float = _limit(_LIMITS.induction_warn_s, "s")
+    induction_alarm_s: float = _limit(_LIMITS.induction_alarm_s, "s")
+    recovery_goal_s: float = _limit(_LIMITS.recovery_goal_s, "s")
+    recovery_warn_s: float = _limit(_LIMITS.recovery_warn_s, "s")
+
+    def limits(self) -> Limits:
+        """Them without the live well's size, as the deck's rules take them."""
+        return Limits(**{each.name: getattr(self, each.name) for each in dataclasses.fields(Limits)})
+
+    def check(self) -> None:
+        """Raises CoreError ``limits_out_of_order``."""
+        self.limits().check()
+
+
+@dataclass(frozen=True)
+class Tags:
+    """Which tags go along, for which fish and question."""
+
+    kind: str = _choice("", ("", *(kind.code for kind in KINDS)))
+    n: int = _whole(0, 0, 100_000)
+    mass_g: float = _number(0.1, 0.01, 5000, "g")
+    fish_mm: float = _number(300.0, 1, 20_000, "mm", "The smallest fish that shall carry one")
+    burden: float = _number(0.02, 0.001, 0.12)
+    double: float = _number(0.0, 0, 1)
+    high_reward: float = _number(0.0, 0, 1)
+    seed: int = _whole(1, 0, _SEED)
+    question: str = _text(20, "abundance")
+    years: float = _number(2.0, 0.1, 60, "years")
+    budget: float = _number(2000.0, 0, 1e9)
+    capacity_mah: float = _number(140.0, 1, 1e6, "mAh")
+    sleep_ua: float = _number(2.0, 0, 1e5, "uA")
+    pulse_mas: float = _number(6.0, 0.01, 1e5, "mA s")
+    interval_s: float = _number(120.0, 1, 1e5, "s")
+    burst_s: float = _number(3.3, 0.01, 60, "s")
+    in_reach: int = _whole(10, 1, 5000)
+
+
+@dataclass(frozen=True)
+class Angling:
+    """How a bout with rods is fished."""
+
+    rods: int = _whole(2, 1, 50)
+    bouts: int = _whole(3, 1, 50)
+    bout_min: float = _number(90.0, 5, 1440, "min")
+    feed_first_min: float = _number(5.0, 1, 120, "min", "Minutes between casts of feed at the start of a session")
+    feed_then_min: float = _number(12.0, 1, 240, "min", "and after the bed is built")
+    feed_first_for_min: float = _number(30.0, 0, 240, "min")
+    circle_m: float = _number(2.0, 0.5, 50, "m")
+    rules: str = _text(500, note="Licence, season, bag and size rules, as text")
+
+
+@dataclass(frozen=True)
+class Emergency:
+    """Where help finds the crew, and whom to call."""
+
+    position: str = _text(120)
+    access: str = _text(300)
+    numbers: str = _text(300)
+
+
+@dataclass(frozen=True)
+class Target:
+    """So many fish of a species measured or marked, in a zone and a month or any."""
+
+    species: str = _text(8)
+    what: str = _choice("measured", ("measured", "marked"))
+    wanted: int = _whole(1, 1, 1_000_000)
+    from_mm: float | None = _number(None, 1, 20_000, "mm", optional=True)
+    zone: str = _text(60, note="One of the water's zones, or any")
+    month: int | None = _whole(None, 1, 12, optional=True)
+
+    def check(self) -> None:
+        """Raises CoreError ``species_missing``."""
+        if not self.species:
+            raise CoreError("species_missing", "Expected the species that the target is for; got none.", "species")
+
+
+#: The parts that are sets of choices, by the name under which a plan keeps them.
+PARTS: Mapping[str, type[Any]] = {
+    "layout": Layout,
+    "electro": Electro,
+    "bath": Bath,
+    "limits": HandLimits,
+    "tags": Tags,
+    "angling": Angling,
+    "emergency": Emergency,
+}
+
+
+@dataclass(frozen=True)
+class Parts:
+    """All choices of a plan. ``pilot`` is the selection of past data it starts from, where one was chosen."""
+
+    layout: Layout = Layout()
+    electro: Electro = Electro()
+    bath: Bath = Bath()
+    limits: HandLimits = HandLimits()
+    tags: Tags = Tags()
+    angling: Angling = Angling()
+    emergency: Emergency = Emergency()
+    targets: tuple[Target, ...] = ()
+    crew: tuple[str, ...] = ()
+    checklists: tuple[str, ...] = ()
+    pilot: Mapping[str, Any] | None = None
+
+
+P = TypeVar("P")
+
+
+def change(part: P, values: Mapping[str, Any], name: str = "") -> P:
+    """A part with some of its fields set, each held against its bound; the others stay.
+
+    Args:
+        name: the part's, for the field of an error ("electro" gives "electro.goal_w").
+
+    Raises:
+        CoreError: ``field_unknown``, ``number_out_of_range``, ``not_a_choice``, ``text_too_long``; and as the part's own check.
+    """
+    bounds = {each.name: each.metadata["bound"] for each in dataclasses.fields(part)}  # type: ignore[arg-type]
+    read = {}
+    for key, value in values.items():
+        where = f"{name}.{key}" if name else key
+        if key not in bounds:
+            raise CoreError("field_unknown", f"Expected one of {', '.join(bounds)}; got '{key[:40]}'.", where)
+        read[key] = _held(bounds[key], value, key, where)
+    made = dataclasses.replace(part, **read)  # type: ignore[type-var]
+    check = getattr(made, "check", None)
+    if check is not None:
+        try:
+            check()
+        except CoreError as refused:
+            raise CoreError(
+                refused.code, refused.message, f"{name}.{refused.field}" if name else refused.field
+            ) from refused
+    return made
+
+
+def parts_from(kept: Mapping[str, Any]) -> Parts:
+    """The parts of a plan as they were kept; what was never set, or is not known any more, has its default."""
+    found: dict[str, Any] = {name: _part_from(kind, kept.get(name) or {}) for name, kind in PARTS.items()}
+    return Parts(
+        **found,
+        targets=tuple(_part_from(Target, each) for each in kept.get("targets", ())),
+        crew=tuple(kept.get("crew", ())),
+        checklists=tuple(kept.get("checklists", ())),
+        pilot=kept.get("pilot"),
+    )
+
+
+def _part_from(kind: type[Any], kept: Mapping[str, Any]) -> Any:
+    names = {each.name for each in dataclasses.fields(kind)}
+    return kind(**{name: value for name, value in kept.items() if name in names})
+
+
+def _held(bound: Bound, value: Any, key: str, where: str) -> Any:
+    if value is None and bound.optional:
+        return None
+    if bound.choices:
+        if value not in bound.choices:
+            known = ", ".join(filter(None, bound.choices))
+            raise CoreError("not_a_choice", f"Expected {key} to be one of {known}; got {value!r:.60}.", where)
+        return value
+    if bound.longest is not None:
+        if not isinstance(value, str) or len(value) > bound.longest:
+            raise CoreError("text_too_long", f"Expected {key} as a text of at most {bound.longest} characters.", where)
+        return value
+    assert bound.low is not None and bound.high is not None
+    real = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+    if not real or not bound.low <= value <= bound.high or (bound.whole and value != int(value)):
+        what = "a whole number" if bound.whole else "a number"
+        ends = (
+            ""
+            if bound.high == _ANY
+            else f" from {bound.low:g} to {bound.high:,g}{f' {bound.unit}' if bound.unit else ''}"
+        )
+        raise CoreError("number_out_of_range", f"Expected {key} as {what}{ends}; got {value!r:.60}.", where)
+    return int(value) if bound.whole else float(value)

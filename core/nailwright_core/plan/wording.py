@@ -1,0 +1,69 @@
+"""Sentences of a plan, as the deck, the screen and the printed sheet say them."""
+
+from __future__ import annotations
+
+from nailwright_core.deck.handling import Limits
+from nailwright_core.plan.parts import Angling, Bath
+
+ALONE = "An electrofishing outing never goes with fewer than two people. Name the crew."
+ELECTRIC_CAUTION = (
+    "Electricity and water kill. This guides trained people; local code, permit and the licensed leader decide. Never alone; "
+    "dead-man switch manned; stop for people, animals, thunder, rain, a leak."
+)
+
+
+def limits_lines(limits: Limits) -> list[str]:
+    """Limits for fish in hand."""
+    return [
+        f"Live well: at most {limits.well_fish} large fish or {limits.well_g_l:g} g/L, oxygen {limits.well_oxygen_mg_l:g} mg/L "
+        f"or more, within {limits.well_degrees:g} C of the water, {limits.well_minutes:g} min.",
+        f"Out of water: goal under {limits.air_goal_s:g} s, never over {limits.air_alarm_s:g} s at a time.",
+        f"Bath: still within {limits.induction_goal_s / 60:g} min; {limits.induction_alarm_s / 60:g} min means a wrong dose.",
+        f"Recovery: upright within {limits.recovery_goal_s / 60:g} min; look at the fish at {limits.recovery_warn_s / 60:g}.",
+    ]
+
+
+def angling_lines(angling: Angling) -> list[str]:
+    """How a bout with rods is fished, and the rules as they were entered."""
+    lines = [
+        f"{angling.bouts} bouts of {angling.bout_min:g} min with {angling.rods} rods in each zone.",
+        f"Feed every {angling.feed_first_min:g} min for {angling.feed_first_for_min:g} min, then every "
+        f"{angling.feed_then_min:g}, within {angling.circle_m:g} m of one mark.",
+    ]
+    return [*lines, f"{angling.rules} The law decides."] if angling.rules else lines
+
+
+def bath_line(bath: Bath, agent: str, litres: float, stock_ml: float) -> str:
+    """The recipe of a bath."""
+    return (
+        f"Bath of {litres:.0f} L to {bath.purpose}: {stock_ml:.1f} mL of {agent}, {stock_ml / bath.cap_ml:.1f} of the crew's "
+        f"measure, gives {bath.target_mg_l:g} mg/L."
+    )
+
+
+def keep_clear_line(name: str, start_m: float, end_m: float) -> str:
+    """A stretch that no crew works."""
+    return f"Keep clear of {name}: km {start_m / 1000:.2f} to {end_m / 1000:.2f}."
+
+
+def permit_line(name: str, first: object, last: object, day: object) -> str:
+    """A permit that does not cover the day."""
+    return f"The permit '{name}' is valid {first} to {last}, not on {day}."
+
+
+def qualification_line(holder: str, name: str, last: object) -> str:
+    """A qualification that has run out."""
+    return f"{holder}'s qualification '{name}' expired on {last}."
+
+
+def season_line(name: str, first_day: str, last_day: str) -> str:
+    """A rule that closes the water."""
+    return f"The rule '{name}' closes the water from {first_day} to {last_day}."
+
+
+NOBODY_QUALIFIED = "Nobody of the crew has a valid qualification for this gear."
+
+
+def beyond_line(numbers: list[int]) -> str:
+    """Sites that a shorter line left behind."""
+    return f"Sites beyond the end of the line: {', '.join(map(str, numbers))}. Lay the sites out anew."

@@ -1,0 +1,1 @@
+"""Waters as measured lines, and distances on the ellipsoid."""

@@ -1,0 +1,153 @@
+"""Putting a fish right: only what was sent as changed changes, whether it comes from a tablet, the desk or a file."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+from uuid import UUID
+
+from django.utils import timezone
+
+from nailwright.common.fields import one_of, read_word
+from nailwright.deck.actions.recording import MARKS_DISAGREE
+from nailwright.deck.actions.rows import locked_capture
+from nailwright.deck.call import (
+    LENGTH_TYPES,
+    MAX_NOTE,
+    NOT_ASKED,
+    Board,
+    check_counted,
+    read_answers,
+    read_count,
+    read_length,
+    read_mass,
+    read_sex,
+    read_species,
+    with_doubts,
+)
+from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.models import Capture
+from nailwright.deck.queries import board_of
+from nailwright.programmes.audit import Act, apply_change, changed_since
+from nailwright.programmes.models import Programme
+from nailwright.tags.actions import living_placements
+from nailwright.tags.models import Scan
+from nailwright.tags.scans import fish_by_number, read_scans, scan_rows, whose
+from nailwright_core.common import species as species_table
+from nailwright_core.common.errors import CoreError
+
+#: Fields that stand or fall together when two corrections meet.
+GROUPS = (
+    ("length_mm", "length_type", "length_basis", "length_text", "length_unit"),
+    ("mass_g", "mass_basis", "mass_text", "mass_unit"),
+    ("sex", "sex_evidence"),
+    ("scanned", "fish_id"),
+)
+#: What the doubts are about; where none of it changes, their answers stay.
+_DOUBTED = ("species", "length_mm", "mass_g")
+
+
+def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any], desk: bool) -> bool:
+    """Correct a fish.
+
+    Args:
+        row: any fields of a call, each as text with its unit beside it; what is not in it stays as it is. A text that is
+            the stored one in the stored unit is no change.
+        desk: also after the outing was closed.
+
+    Raises:
+        CoreError: as ``read_call`` and ``read_scans``; ``outing_closed``, ``mark_not_of_fish``, ``mark_of_other_fish``.
+    """
+    capture = locked_capture(programme, capture_id)
+    if not desk:
+        capture.run.outing.must_be_open()
+    board = board_of(capture.run.outing)
+    values = _corrected(capture, row, board)
+    if row.get("scanned"):
+        values |= _scanned_anew(act, programme, capture, row)
+    changed = apply_change(act, programme, capture, values, GROUPS)
+    if changed:
+        renew_encounters([capture.pk])
+    return changed
+
+
+def _corrected(capture: Capture, row: Mapping[str, Any], board: Board) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    kind = read_species(row, board) if row.get("species") is not None else species_table.get(capture.species)
+    if kind.code != capture.species:
+        values["species"] = kind.code
+    called_type = one_of(row, "length_type", ("", *LENGTH_TYPES))
+    if "length" in row and _differs(row, "length", capture.length_text, capture.length_unit):
+        kept = capture.length_type if kind.code == capture.species else ""
+        values |= read_length(row, board, called_type or kept or kind.length_type)
+    elif called_type and capture.length_mm is not None:
+        values["length_type"] = called_type
+    if "mass" in row and _differs(row, "mass", capture.mass_text, capture.mass_unit):
+        values |= read_mass(row, board)
+    if row.get("sex") is not None or row.get("sex_evidence") is not None:
+        told = {"sex": capture.sex, "sex_evidence": capture.sex_evidence} | {
+            name: row[name] for name in ("sex", "sex_evidence") if row.get(name) is not None
+        }
+        values |= read_sex(told)
+    if row.get("count") is not None:
+        values["count"] = read_count(row)
+    if row.get("note") is not None:
+        values["note"] = read_word(row, "note", MAX_NOTE)
+    now = {name: values.get(name, getattr(capture, name)) for name in ("count", "length_mm", "mass_g")}
+    check_counted(now["count"], now["length_mm"], now["mass_g"])
+    answers = read_answers(row)
+    if any(name in values and values[name] != getattr(capture, name) for name in _DOUBTED):
+        other = [each for each in capture.questions if each["code"] == MARKS_DISAGREE]
+        values["questions"] = [*with_doubts(answers, kind, now["length_mm"], now["mass_g"], board), *other]
+    elif answers:
+        given = {each["code"]: each for each in answers}
+        stay = [given.pop(each["code"], each) for each in capture.questions]
+        values["questions"] = [*stay, *given.values()]
+    return values
+
+
+def _differs(row: Mapping[str, Any], what: str, text: str, unit: str) -> bool:
+    """Whether a text was changed: other words, or the same in another unit."""
+    said = read_word(row, f"{what}_unit")
+    return read_word(row, what) != text or bool(said and said != unit)
+
+
+def _scanned_anew(act: Act, programme: Programme, capture: Capture, row: Mapping[str, Any]) -> dict[str, Any]:
+    """What the reader says now replaces what it said before; the scans' rows follow."""
+    scanned, numbers = read_scans(row)
+    placed_here = bool(living_placements([capture.pk]))
+    known = fish_by_number(programme, [(each.kind, each.number) for each in numbers])
+    if scanned == "none":
+        # nothing found: it is no longer that fish, unless it was marked in this very hand
+        values: dict[str, Any] = {"scanned": "none", "fish_id": capture.fish_id if placed_here else None}
+        disagree = False
+    else:
+        result, fish, disagree = whose(numbers, known)
+        if capture.fish_id and fish is None and not disagree:
+            raise CoreError(
+                "mark_not_of_fish",
+                f"This fish is known by a mark, and nobody here carries {numbers[0].kind} {numbers[0].number}. Scan it "
+                "again; if the number is right, call the fish anew and take this call out.",
+                "scan",
+            )
+        if placed_here and fish != capture.fish_id:
+            raise CoreError(
+                "mark_of_other_fish",
+                "This fish was given a tag here, and the number that was read belongs to another. Scan it again.",
+                "scan",
+            )
+        values = {"scanned": result, "fish_id": fish}
+    if "scanned" in changed_since(capture, act.device_time):
+        return values  # a later scan stands; apply_change keeps this one in the history
+    was_in_doubt = any(each["code"] == MARKS_DISAGREE for each in capture.questions)
+    if disagree != was_in_doubt:
+        others = [each for each in capture.questions if each["code"] != MARKS_DISAGREE]
+        values["questions"] = [*others, {"code": MARKS_DISAGREE, "answer": NOT_ASKED}] if disagree else others
+    Scan.present.filter(source_id=capture.pk).update(deleted_at=act.device_time)
+    Scan.objects.bulk_create(
+        scan_rows(
+            programme, numbers, known, source_id=capture.pk, recorder=act.person, device_time=act.device_time,
+            server_time=timezone.now(),
+        )
+    )  # fmt: skip
+    return values

@@ -1,0 +1,90 @@
+"""Opening, closing and reopening an outing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from nailwright.deck.actions.releases import count_aboard
+from nailwright.deck.checklists import needed_for
+from nailwright.deck.models import Gear, Outing, Run
+from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.policies import require
+from nailwright.programmes.receiving import key_taken
+from nailwright.waters.models import Water
+from nailwright_core.common.errors import CoreError
+
+
+def open_outing(
+    person: Person,
+    programme: Programme,
+    *,
+    outing_id: UUID,
+    water: Water,
+    day: date,
+    gear: str,
+    name: str = "",
+    units: Mapping[str, str] | None = None,
+) -> Outing:
+    """Open an outing on one of the programme's waters; the checklists of its gear are asked for."""
+    require(person, programme, "open_outing")
+    if water.programme_id != programme.pk:
+        raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
+    made = Outing(
+        id=outing_id,
+        programme=programme,
+        water=water,
+        date=day,
+        gear=gear,
+        name=name or f"{water.name}, {Gear(gear).label.lower()}",
+        checklists=list(needed_for(gear)),
+        **(units or {}),
+    )
+    existing = Outing.objects.filter(pk=outing_id).first()
+    if existing is None:
+        try:
+            with transaction.atomic():
+                made.save(force_insert=True)
+            return made
+        except IntegrityError:  # a second touch was a moment faster
+            existing = Outing.objects.get(pk=outing_id)
+    if existing.programme_id != programme.pk:
+        raise key_taken("outing")
+    return existing
+
+
+def close_outing(act: Act, outing: Outing) -> Outing:
+    """Close an outing whose runs have all ended."""
+    require(act.person, outing.programme, "close_outing")
+    with transaction.atomic():
+        locked = Outing.objects.select_for_update().get(pk=outing.pk)
+        if already_done(act):
+            return locked
+        running = Run.present.filter(outing=locked, ended_at=None).order_by("number").first()
+        if running:
+            raise CoreError(
+                "run_still_going", f"Run {running.number} has not ended. End it, then close the outing.", "state"
+            )
+        aboard = count_aboard(locked)
+        if aboard:
+            raise CoreError(
+                "fish_aboard",
+                f"{aboard} fish came aboard and have not left: say of each how it was released, then close the outing.",
+                "state",
+            )
+        apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED})
+    return locked
+
+
+def reopen_outing(act: Act, outing: Outing) -> Outing:
+    """Open a closed outing again."""
+    require(act.person, outing.programme, "reopen_outing")
+    with transaction.atomic():
+        locked = Outing.objects.select_for_update().get(pk=outing.pk)
+        if not already_done(act):
+            apply_change(act, locked.programme, locked, {"state": Outing.State.OPEN})
+    return locked

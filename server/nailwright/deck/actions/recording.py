@@ -1,0 +1,119 @@
+"""Keeping called fish, many at once."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from nailwright.deck.call import Board, check_counted, read_call
+from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.models import Capture, Run
+from nailwright.deck.queries import board_of
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.receiving import key_taken
+from nailwright.tags.models import Scan
+from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
+from nailwright_core.common.errors import CoreError
+
+#: Numbers read on one fish that belong to two.
+MARKS_DISAGREE = "marks_disagree"
+
+Calls = Sequence[tuple[Act, Mapping[str, Any]]]
+
+
+def record_captures(programme: Programme, calls: Calls) -> list[bool | CoreError]:
+    """Keep called fish: one insert for all that can be read, an error for each that cannot.
+
+    Returns:
+        For each call True where it is now stored, False where it had been before, or the CoreError that refused it.
+    """
+    runs = _runs_by_key(programme, calls)
+    boards: dict[UUID, Board] = {}
+    with transaction.atomic():
+        there = dict(Capture.objects.filter(pk__in=[act.id for act, _ in calls]).values_list("pk", "programme_id"))
+        outcomes: list[bool | CoreError] = []
+        fresh: dict[UUID, Capture] = {}
+        read: dict[UUID, tuple[Read, ...]] = {}
+        now = timezone.now()
+        for act, row in calls:
+            if act.id in there or act.id in fresh:
+                foreign = there.get(act.id, programme.pk) != programme.pk
+                outcomes.append(key_taken("fish") if foreign else False)
+                continue
+            try:
+                run = _run_for(row, runs)
+                if run.outing_id not in boards:
+                    boards[run.outing_id] = board_of(run.outing)
+                values = read_call(row, boards[run.outing_id])
+                scanned, numbers = read_scans(row)
+                check_counted(values["count"], None, None, len(numbers))
+                fresh[act.id] = Capture(
+                    id=act.id,
+                    programme=programme,
+                    run=run,
+                    recorder=act.person,
+                    device_time=act.device_time,
+                    server_time=now,
+                    scanned=scanned if scanned != "number" else Capture.Scanned.FOREIGN,
+                    **values,
+                )
+                if numbers:
+                    read[act.id] = numbers
+                outcomes.append(True)
+            except CoreError as refused:
+                outcomes.append(refused)
+        scans = _recognise(programme, fresh, read)
+        Capture.objects.bulk_create(fresh.values())
+        Scan.objects.bulk_create(scans)
+        renew_encounters([capture.pk for capture in fresh.values() if capture.fish_id])
+    return outcomes
+
+
+def _recognise(
+    programme: Programme, fresh: Mapping[UUID, Capture], read: Mapping[UUID, tuple[Read, ...]]
+) -> list[Scan]:
+    """Give each scanned capture the fish that carries its numbers, where one does; and the scans' own rows."""
+    known = fish_by_number(programme, {(each.kind, each.number) for reads in read.values() for each in reads})
+    scans: list[Scan] = []
+    for key, reads in read.items():
+        capture = fresh[key]
+        capture.scanned, capture.fish_id, disagree = whose(reads, known)
+        if disagree:
+            capture.questions = [*capture.questions, {"code": MARKS_DISAGREE, "answer": "not asked"}]
+        scans.extend(
+            scan_rows(
+                programme, reads, known, source_id=key, recorder=capture.recorder, device_time=capture.device_time,
+                server_time=capture.server_time,
+            )
+        )  # fmt: skip
+    return scans
+
+
+def _runs_by_key(programme: Programme, calls: Calls) -> dict[str, Run]:
+    keys = {str(row.get("run")) for _, row in calls}
+    valid = [key for key in keys if _is_uuid(key)]
+    found = Run.objects.filter(pk__in=valid, outing__programme=programme).select_related("outing__water")
+    return {str(run.pk): run for run in found}
+
+
+def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
+    run = runs.get(str(row.get("run")).lower())
+    if run is None:
+        raise CoreError(
+            "run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run"
+        )
+    run.outing.must_be_open()
+    return run
+
+
+def _is_uuid(text: str) -> bool:
+    try:
+        UUID(text)
+    except ValueError:
+        return False
+    return True

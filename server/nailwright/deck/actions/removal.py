@@ -1,0 +1,101 @@
+"""Taking a fish out of the record, and putting it back. Where the fish was marked by the call, what is meant is asked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+from uuid import UUID
+
+from nailwright.common.fields import one_of
+from nailwright.deck.actions.rows import locked_capture
+from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.models import Capture
+from nailwright.programmes.audit import Act, apply_change, changed_since
+from nailwright.programmes.models import Programme
+from nailwright.tags.actions import (
+    living_placements,
+    read_since,
+    renew_placements,
+    withdraw,
+    withdraw_from_misread,
+)
+from nailwright.tags.models import Placement, Scan
+from nailwright_core.common.errors import CoreError
+
+#: The fish carries the tag, only this call is wrong; or it was never marked, and the later readings are of some other fish.
+MEANT = ("fish_keeps_mark", "never_marked")
+
+
+def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any], desk: bool) -> bool:
+    """Mark a fish as taken out; ``put_back`` undoes it.
+
+    Args:
+        row: ``meant``, one of ``MEANT``, where the call marked a fish that later calls know by that mark.
+
+    Raises:
+        CoreError: ``outing_closed``; ``mark_known_later`` where ``meant`` is needed and was not said.
+    """
+    capture = locked_capture(programme, capture_id)
+    if not desk:
+        capture.run.outing.must_be_open()
+    if capture.deleted_at:
+        return False
+    if "deleted_at" in changed_since(capture, act.device_time):
+        return apply_change(act, programme, capture, {"deleted_at": act.device_time})  # late: kept in the history
+    touched = {capture.pk}
+    meant = one_of(row, "meant", ("", *MEANT))
+    for placement in living_placements([capture.pk]):
+        later = read_since([placement])
+        if not later:
+            withdraw(placement, act)
+        elif not meant:
+            raise _known_later(placement, len(later))
+        elif meant == "fish_keeps_mark":
+            apply_change(act.part(placement.pk), programme, placement, {"capture_id": later[0].source_id})
+        else:
+            withdraw_from_misread(placement, act)
+            touched |= _unlink(act, programme, placement, later)
+    Scan.present.filter(source_id=capture.pk).update(deleted_at=act.device_time)
+    changed = apply_change(act, programme, capture, {"deleted_at": act.device_time})
+    renew_encounters(touched)
+    return changed
+
+
+def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bool:
+    """Restore a fish that was taken out; the tags it was given go into it again.
+
+    Raises:
+        CoreError: ``outing_closed``; ``tag_in_fish`` where a tag has meanwhile gone into another fish.
+    """
+    capture = locked_capture(programme, capture_id)
+    if not desk:
+        capture.run.outing.must_be_open()
+    if capture.deleted_at is None:
+        return False
+    if "deleted_at" not in changed_since(capture, act.device_time):
+        renew_placements(capture.pk)
+        Scan.objects.filter(source_id=capture.pk, deleted_at=capture.deleted_at).update(deleted_at=None)
+    changed = apply_change(act, programme, capture, {"deleted_at": None})
+    renew_encounters([capture.pk])
+    return changed
+
+
+def _unlink(act: Act, programme: Programme, placement: Placement, later: list[Scan]) -> set[UUID]:
+    """Later calls that knew the fish by this mark alone keep what they read, but no longer as that fish."""
+    others = Placement.present.filter(fish=placement.fish_id).exclude(living_tag=None).exclude(pk=placement.pk)
+    by_others = {scan.source_id for scan in read_since(list(others.select_related("tag")))}
+    keys = {scan.source_id for scan in later} - by_others
+    for capture in Capture.objects.select_for_update().filter(pk__in=keys, fish=placement.fish_id):
+        apply_change(act.part(capture.pk), programme, capture, {"fish_id": None, "scanned": Capture.Scanned.FOREIGN})
+    Scan.objects.filter(pk__in=[scan.pk for scan in later]).update(fish=None, result=Scan.Result.FOREIGN)
+    return keys
+
+
+def _known_later(placement: Placement, n: int) -> CoreError:
+    return CoreError(
+        "mark_known_later",
+        f"This call gave the fish its {placement.tag.get_kind_display()} {placement.tag.number}, and "
+        f"{n} later {'call knows' if n == 1 else 'calls know'} it by that number. Say what is meant: the fish carries the "
+        "tag and only this call is wrong (fish_keeps_mark), or it was never marked here (never_marked).",
+        "meant",
+    )

@@ -1,0 +1,19 @@
+"""``manage.py rebuild_encounters``: makes the encounters of captures true again and says how many were not."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from nailwright.deck.encounters import rebuild_encounters
+
+
+class Command(BaseCommand):
+    help = "Makes the encounters of captures true again; over a true table it changes nothing."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        with transaction.atomic():
+            wrong = rebuild_encounters()
+        self.stdout.write(f"{wrong} rows were not true, and are now." if wrong else "All encounters are true.")

@@ -1,0 +1,17 @@
+"""A fish is taken out; ``meant`` says what is to become of a mark that the call gave it."""
+
+from __future__ import annotations
+
+from nailwright.common.fields import read_id
+from nailwright.deck.actions.removal import take_out
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import Kind, Row
+
+
+def delete_capture(act: Act, programme: Programme, row: Row) -> bool:
+    """Take the row's ``capture`` out while its outing is open."""
+    return take_out(act, programme, read_id(row, "capture"), row, desk=False)
+
+
+KIND = Kind("capture.delete", "work_deck", delete_capture)

@@ -1,0 +1,8 @@
+"""Fish leave the boat, or are aboard again."""
+
+from __future__ import annotations
+
+from nailwright.deck.actions.releases import set_release
+from nailwright.programmes.operations import Kind
+
+KIND = Kind("release.set", "work_deck", set_release)

@@ -1,0 +1,50 @@
+"""A run is started; the entry's key becomes the run's."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nailwright.common.fields import read_id, read_time
+from nailwright.deck.actions.rows import open_outing_of, same_programme
+from nailwright.deck.models import Gear, Outing, Run
+from nailwright.deck.run_values import check_run_times, run_numbers
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import Kind, Row
+from nailwright.waters.models import Site
+from nailwright_core.common.errors import CoreError
+
+
+def start_run(act: Act, programme: Programme, row: Row) -> bool:
+    """Start a run of the row's ``outing`` at its ``site``."""
+    outing = open_outing_of(programme, row)
+    site = Site.objects.filter(pk=read_id(row, "site"), water=outing.water_id).first()
+    if site is None:
+        raise CoreError("site_unknown", f"No such site on {outing.water.name}.", "site")
+    gear: Any = row.get("gear") or outing.gear
+    if gear not in Gear.values:
+        raise CoreError("gear_unknown", f"Expected a gear of {', '.join(Gear.values)}; got {gear!r:.60}.", "gear")
+    Outing.objects.select_for_update().get(pk=outing.pk)  # run numbers are given one at a time
+    existing = Run.objects.select_related("outing").filter(pk=act.id).first()
+    if existing:
+        same_programme(existing.outing.programme_id, programme, "run")
+        return False
+    last = Run.objects.filter(outing=outing).order_by("-number").first()
+    run = Run(
+        id=act.id,
+        outing=outing,
+        site=site,
+        number=last.number + 1 if last else 1,
+        gear=gear,
+        started_at=read_time(row, "started_at"),
+        recorder=act.person,
+        device_time=act.device_time,
+        **run_numbers(row),
+    )
+    run.ended_at = read_time(row, "ended_at") if row.get("ended_at") else None
+    check_run_times(run.started_at, run.ended_at)
+    run.save(force_insert=True)
+    return True
+
+
+KIND = Kind("run.start", "work_deck", start_run)

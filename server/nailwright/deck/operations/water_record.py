@@ -1,0 +1,41 @@
+"""The water was measured; the entry's key becomes the reading's."""
+
+from __future__ import annotations
+
+from nailwright.common.fields import read_id, read_number
+from nailwright.deck.actions.rows import open_outing_of, same_programme
+from nailwright.deck.models import Run, WaterReading
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import Kind, Row
+from nailwright_core.common.errors import CoreError
+
+WATER_NUMBERS = {
+    "temperature_c": (-2, 40, "C"),
+    "ambient_us_cm": (1, 100_000, "uS/cm"),
+    "specific_us_cm": (1, 100_000, "uS/cm"),
+    "oxygen_mg_l": (0, 30, "mg/L"),
+    "secchi_m": (0, 80, "m"),
+}
+
+
+def record_water(act: Act, programme: Programme, row: Row) -> bool:
+    """Keep a reading of the row's ``outing``, with its ``run`` if told."""
+    outing = open_outing_of(programme, row)
+    run = Run.objects.filter(pk=read_id(row, "run"), outing=outing).first() if row.get("run") else None
+    numbers = {name: read_number(row, name, *limits) for name, limits in WATER_NUMBERS.items()}
+    if all(value is None for value in numbers.values()):
+        raise CoreError(
+            "reading_empty", "Expected at least one figure, such as the temperature; got none.", "temperature_c"
+        )
+    existing = WaterReading.objects.select_related("outing").filter(pk=act.id).first()
+    if existing:
+        same_programme(existing.outing.programme_id, programme, "water reading")
+        return False
+    WaterReading.objects.create(
+        id=act.id, outing=outing, run=run, recorder=act.person, device_time=act.device_time, **numbers
+    )
+    return True
+
+
+KIND = Kind("water.record", "work_deck", record_water)

@@ -1,0 +1,281 @@
+"""What comes from tablets and phones: the one wrapper that decides of every entry, whatever its kind.
+
+Receipt, then permission, then what the kind itself asks (its state), each entry in a transaction of its own. None holds up
+another; what depends on one that is not in yet waits for it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import logging
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from itertools import groupby
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from nailwright.common.errors import Refused
+from nailwright.common.fields import read_id, read_time, read_word
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Membership, Person, Programme, Receipt
+from nailwright.programmes.operations import Kind, Outcome, Row, Waits, kinds
+from nailwright.programmes.policies import require
+from nailwright_core.common.errors import CoreError
+
+log = logging.getLogger(__name__)
+
+MAX_OPERATIONS = 1000
+#: stored; already: had been before; refused: a person must act; failed: to be sent again later.
+STATES = ("stored", "already", "refused", "failed")
+#: A difference below this is the way of the request through the air, not the clock.
+CLOCK_TOLERANCE_S = 5.0
+_FAR_CLOCK_S = 50 * 365 * 86_400.0
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One entry whose form is right."""
+
+    act: Act
+    kind: Kind
+    row: Row
+    digest: str
+    clock_offset_s: float
+
+
+#: What became of an entry.
+Answer = Outcome | CoreError | Refused
+
+
+def receive(person: Person, programme: Programme, operations: Any, device_now: Any = None) -> list[dict[str, Any]]:
+    """Do each entry once, in order.
+
+    Args:
+        operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason`` and ``clock_offset_s``, what
+            the device knew that its clock is behind when the entry was made.
+        device_now: what the device's clock says as it sends, for entries that know no offset.
+
+    Returns:
+        For each ``{"id", "state", "error"}``, the state one of ``STATES``.
+
+    Raises:
+        CoreError: ``operations_unreadable``, ``operations_too_many``.
+    """
+    if not isinstance(operations, list) or not all(isinstance(each, Mapping) for each in operations):
+        raise CoreError(
+            "operations_unreadable", "Expected a list of operations with id, kind, device_time and row.", "operations"
+        )
+    if len(operations) > MAX_OPERATIONS:
+        raise CoreError(
+            "operations_too_many",
+            f"Expected at most {MAX_OPERATIONS} operations at once; got {len(operations)}.",
+            "operations",
+        )
+    offset = _offset_of(device_now)
+    read = [_read(person, each, offset) for each in operations]
+    answers: list[Answer] = []
+    desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
+    for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
+        entries = list(group)
+        many = kind is not None and kind.do_many is not None
+        answers.extend(desk.take_many(entries) if many else [desk.take(each) for each in entries])
+    return [_told(operation, answer) for operation, answer in zip(operations, answers, strict=True)]
+
+
+def once(act: Act, programme: Programme, kind: str, row: Mapping[str, Any], do: Callable[[], Any]) -> None:
+    """Do something that came from the desk under the same receipts: at most once, and the same key never for two things.
+
+    Raises:
+        CoreError: ``key_used``; and whatever ``do`` raises.
+    """
+    digest = _digest(kind, None, row)
+    with transaction.atomic():
+        if _known(act.person, kind, digest, Receipt.objects.filter(pk=act.id).first()):
+            return
+        do()
+        Receipt.objects.create(id=act.id, programme=programme, person=act.person, kind=kind, digest=digest)
+
+
+class _Desk:
+    """Takes the entries of one request."""
+
+    def __init__(self, person: Person, programme: Programme, entries: Sequence[Entry]) -> None:
+        self._person, self._programme = person, programme
+        self._receipts = Receipt.objects.in_bulk([each.act.id for each in entries])
+        self._may: dict[str, Refused | None] = {}
+        #: Keys of entries of this request that are not in: what names one of them waits.
+        self._missing: set[str] = set()
+
+    def take(self, entry: Entry | CoreError) -> Answer:
+        answer = entry if isinstance(entry, CoreError) else self._before(entry)
+        if answer is None:
+            assert isinstance(entry, Entry)
+            answer = self._do(entry)
+        if isinstance(entry, Entry) and not isinstance(answer, bool):
+            self._missing.add(str(entry.act.id))
+        return answer
+
+    def take_many(self, entries: Sequence[Entry]) -> list[Answer]:
+        """Entries of kinds that have a path for many; where anything is odd with them, one by one."""
+        answers: list[Answer | None] = [self._before(each) for each in entries]
+        keys = [each.act.id for each in entries]
+        fresh = [place for place, answer in enumerate(answers) if answer is None]
+        if len(fresh) < 2 or len(set(keys)) < len(keys):
+            return [self.take(each) for each in entries]
+        kind = entries[fresh[0]].kind
+        assert kind.do_many is not None
+        try:
+            with transaction.atomic():
+                done = kind.do_many(self._programme, [(entries[place].act, entries[place].row) for place in fresh])
+                stored = [entries[place] for place, each in zip(fresh, done, strict=True) if isinstance(each, bool)]
+                Receipt.objects.bulk_create([self._receipt(each) for each in stored])
+        except Exception:
+            log.warning("%d entries of kind %s did not go through together", len(fresh), kind.name, exc_info=True)
+            return [self.take(each) for each in entries]
+        self._receipts |= {each.act.id: self._receipt(each) for each in stored}
+        for place, answer in zip(fresh, done, strict=True):
+            answers[place] = answer
+            if isinstance(answer, CoreError):
+                self._missing.add(str(keys[place]))
+        return [each for each in answers if each is not None]
+
+    def _before(self, entry: Entry) -> Answer | None:
+        """The answer, where it follows before the entry is done."""
+        try:
+            if _known(self._person, entry.kind.name, entry.digest, self._receipts.get(entry.act.id)):
+                return False
+        except CoreError as taken:
+            return taken
+        if entry.kind.permission not in self._may:
+            try:
+                require(self._person, self._programme, entry.kind.permission)
+                self._may[entry.kind.permission] = None
+            except Refused as refused:
+                self._may[entry.kind.permission] = refused
+        if refused := self._may[entry.kind.permission]:
+            return refused
+        # an entry that names one other waits for it; one that names many does what it can
+        if any(isinstance(value, str) and value.lower() in self._missing for value in entry.row.values()):
+            return Waits("An entry that this one belongs to has not gone through yet.")
+        return None
+
+    def _do(self, entry: Entry) -> Answer:
+        try:
+            with transaction.atomic():
+                outcome = entry.kind.do(entry.act, self._programme, entry.row)
+                if not isinstance(outcome, Waits):
+                    receipt = self._receipt(entry)
+                    receipt.save(force_insert=True)
+                    self._receipts[entry.act.id] = receipt
+            return outcome
+        except (CoreError, Refused) as refused:
+            return refused
+        except Exception:
+            # another request may have brought the very same entry meanwhile
+            there = Receipt.objects.filter(pk=entry.act.id).first()
+            try:
+                if _known(self._person, entry.kind.name, entry.digest, there):
+                    return False
+            except CoreError as taken:
+                return taken
+            log.exception("entry %s of kind %s failed", entry.act.id, entry.kind.name)
+            return Waits("The server could not keep this entry. It stays on the device and is sent again.")
+
+    def _receipt(self, entry: Entry) -> Receipt:
+        return Receipt(
+            id=entry.act.id,
+            programme=self._programme,
+            person=self._person,
+            kind=entry.kind.name,
+            digest=entry.digest,
+            clock_offset_s=entry.clock_offset_s,
+        )
+
+
+def _known(person: Person, kind: str, digest: str, receipt: Receipt | None) -> bool:
+    """Whether the entry went through before.
+
+    Raises:
+        CoreError: ``key_taken`` where the key is somebody else's, ``key_used`` where it was for something else.
+    """
+    if receipt is None:
+        return False
+    own = receipt.person_id == person.pk
+    if not own and not Membership.objects.filter(person=person, programme=receipt.programme_id).exists():
+        raise key_taken("entry")
+    if receipt.digest and (receipt.kind, receipt.digest) != (kind, digest):
+        raise CoreError(
+            "key_used",
+            "This key has gone through before with other content. What is in the record stays; make a new entry for the rest.",
+            "id",
+        )
+    return True
+
+
+def key_taken(what: str) -> CoreError:
+    """The refusal of a key under which something else is stored."""
+    return CoreError("key_taken", f"This key already belongs to another {what}; make a new UUIDv7.", "id")
+
+
+def _read(person: Person, operation: Mapping[str, Any], offset_s: float) -> Entry | CoreError:
+    try:
+        kind = kinds().get(str(operation.get("kind")))
+        if kind is None:
+            known = ", ".join(sorted(kinds()))
+            raise CoreError("kind_unknown", f"Expected a kind of {known}; got {operation.get('kind')!r:.60}.", "kind")
+        moment = read_time(operation, "device_time") if "device_time" in operation else timezone.now()
+        own = operation.get("clock_offset_s")
+        if own is not None:
+            if isinstance(own, bool) or not isinstance(own, int | float) or not abs(own) < _FAR_CLOCK_S:
+                raise CoreError(
+                    "number_out_of_range",
+                    f"Expected clock_offset_s as seconds that the device's clock is behind; got {own!r:.60}.",
+                    "clock_offset_s",
+                )
+            offset_s = float(own)
+        row = operation.get("row")
+        if not isinstance(row, Mapping):
+            raise CoreError(
+                "row_missing", f"Expected the operation's row as an object; got {type(row).__name__}.", "row"
+            )
+        reason = read_word(operation, "reason", 200)
+        digest = _digest(kind.name, operation.get("device_time"), row)
+        return Entry(
+            Act(read_id(operation, "id"), person, put_right(moment, offset_s), reason), kind, row, digest, offset_s
+        )
+    except CoreError as refused:
+        return refused
+
+
+def put_right(moment: datetime, offset_s: float) -> datetime:
+    """A device's time with its clock's error added; never in the future, where its clock was known to be wrong."""
+    if not offset_s:
+        return moment
+    return min(moment + timedelta(seconds=offset_s), timezone.now())
+
+
+def _offset_of(device_now: Any) -> float:
+    """How far a device's clock is behind, s; 0 where it does not say or hardly differs."""
+    if device_now is None:
+        return 0.0
+    behind = (timezone.now() - read_time({"device_now": device_now}, "device_now")).total_seconds()
+    return behind if abs(behind) > CLOCK_TOLERANCE_S else 0.0
+
+
+def _digest(kind: str, device_time: Any, row: Mapping[str, Any]) -> str:
+    content = json.dumps([kind, device_time, row], sort_keys=True, default=str)
+    return hashlib.sha256(content.encode()).hexdigest()
+
+
+def _told(operation: Mapping[str, Any], answer: Answer) -> dict[str, Any]:
+    key = str(operation.get("id"))
+    if isinstance(answer, bool):
+        return {"id": key, "state": "stored" if answer else "already", "error": None}
+    if isinstance(answer, Waits):
+        return {"id": key, "state": "failed", "error": {"code": "waits", "message": answer.message, "field": None}}
+    error = {"code": answer.code, "message": answer.message, "field": getattr(answer, "field", None)}
+    return {"id": key, "state": "refused", "error": error}

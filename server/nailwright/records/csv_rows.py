@@ -1,0 +1,46 @@
+"""Captures as rows of the one table of columns, and as CSV."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from django.db.models import Aggregate, Case, CharField, F, OuterRef, QuerySet, Subquery, Value, When
+from django.db.models.functions import Concat
+
+from nailwright.deck.models import Capture
+from nailwright.records.cells import harmless
+from nailwright.records.columns import WRITTEN, Column
+from nailwright.tags.models import Scan
+
+
+class _Line:
+    """A file that hands back what was written to it."""
+
+    def write(self, text: str) -> str:
+        return text
+
+
+class _Joined(Aggregate):
+    function = "GROUP_CONCAT"
+    template = "%(function)s(%(expressions)s ORDER BY device_time, id SEPARATOR '; ')"
+
+
+def csv_lines(captures: QuerySet[Capture]) -> Iterator[str]:
+    """Lines of the CSV, header first, times in UTC, units in the column names."""
+    writer = csv.writer(_Line())
+    yield writer.writerow([column.term for column in WRITTEN])
+    ordered = captures.order_by("run__outing__date", "run__number", "device_time", "id")
+    for values in rows_of(ordered, WRITTEN).iterator(chunk_size=5000):
+        yield writer.writerow([harmless(column.write(value)) for column, value in zip(WRITTEN, values, strict=True)])
+
+
+def rows_of(captures: QuerySet[Capture], columns: Sequence[Column]) -> QuerySet[Capture, tuple[Any, ...]]:
+    """The values of these columns for each capture, as the record holds them."""
+    # a release that was taken back says nothing: the fish is aboard
+    left = Case(When(release__deleted_at=None, then=F("release__code")), output_field=CharField())
+    read = Scan.present.filter(source_id=OuterRef("pk")).order_by().values("source_id")
+    marks = read.annotate(all=_Joined(Concat("kind", Value(" "), "number"), output_field=CharField())).values("all")
+    told = captures.annotate(left_as=left, mark_read=Subquery(marks))
+    return told.values_list(*(column.path for column in columns))

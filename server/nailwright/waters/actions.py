@@ -1,0 +1,115 @@
+"""Every write about waters: making one, giving it a line, its zones."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from django.db import transaction
+
+from nailwright.programmes.audit import Act, apply_change, must_say_why, note_change
+from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.policies import require
+from nailwright.waters.models import Water, Zone
+from nailwright.waters.reaches import reach_of
+from nailwright_core.common.errors import CoreError
+from nailwright_core.waters.reach import looks_swapped, reach_from
+
+_ZONE_FIELDS = ("kind", "name", "start_m", "end_m", "note")
+
+
+def make_water(person: Person, programme: Programme, name: str, kind: str) -> Water:
+    """A new water, as yet without a line."""
+    require(person, programme, "plan")
+    if programme.waters.filter(name__iexact=name.strip()).exists():
+        raise CoreError("water_there", f"There is a water called {name.strip()} already.", "name")
+    return Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
+
+
+def set_line(act: Act, water: Water, points: Sequence[tuple[float, float]], turn: bool = False) -> Water:
+    """Give a water its line. ``turn`` puts its end first, so that kilometres run from the mouth.
+
+    Raises:
+        CoreError: as ``reach_from``; ``coordinates_swapped`` where the line would lie near the programme's waters if turned.
+    """
+    require(act.person, water.programme, "plan")
+    near = _somewhere(water.programme, water)
+    if near and points and looks_swapped(points, near):
+        raise CoreError(
+            "coordinates_swapped",
+            "Latitude and longitude seem to be swapped: the other way round the line lies by the programme's other waters.",
+            "file",
+        )
+    ordered = list(reversed(points)) if turn else list(points)
+    reach = reach_from(ordered)
+    shape = {"type": "LineString", "coordinates": [[round(float(x), 6), round(float(y), 6)] for x, y in zip(reach.lon, reach.lat, strict=True)]}  # fmt: skip
+    with transaction.atomic():
+        locked = Water.objects.select_for_update().get(pk=water.pk)
+        apply_change(act, water.programme, locked, {"geometry": shape})
+    return locked
+
+
+def set_zones(act: Act, water: Water, zones: Sequence[Mapping[str, Any]], confirmed: bool = False) -> list[Zone]:
+    """Say what zones a water has now. One that is named by its ``id`` is changed, with its history; one that is left out is
+    marked as taken out and stays readable.
+
+    Args:
+        confirmed: a person has said that a stretch to keep clear of shall go or shrink, and why (the act's reason).
+
+    Raises:
+        CoreError: ``zone_out_of_reach``, ``zone_unknown``; ``keep_off_dropped`` where that was not confirmed.
+    """
+    require(act.person, water.programme, "plan")
+    length = reach_of(water).length_m
+    for zone in zones:
+        if not 0 <= zone["start_m"] < zone["end_m"] <= length + 0.5:
+            raise CoreError(
+                "zone_out_of_reach",
+                f"'{zone['name']}': expected a stretch within km 0 to {length / 1000:.2f}, its start before its end.",
+                "zones",
+            )
+    with transaction.atomic():
+        there = {each.pk: each for each in Zone.objects.select_for_update().filter(water=water, deleted_at=None)}
+        named = {zone["id"]: zone for zone in zones if zone.get("id")}
+        if unknown := named.keys() - there.keys():
+            raise CoreError("zone_unknown", f"{water.name} has no zone with the key {next(iter(unknown))}.", "zones")
+        _keep_off_stays(act, there, zones, confirmed)
+        for key, row in there.items():
+            wanted = named.get(key)
+            values = {name: wanted[name] for name in _ZONE_FIELDS} if wanted else {"deleted_at": act.device_time}
+            apply_change(act.part(key), water.programme, row, values)
+        for zone in zones:
+            if not zone.get("id"):
+                made = Zone.objects.create(water=water, **{name: zone[name] for name in _ZONE_FIELDS})
+                note_change(act.part(made.pk), water.programme, made, {}, {name: zone[name] for name in _ZONE_FIELDS})
+    return list(water.zones)
+
+
+def _keep_off_stays(act: Act, there: Mapping[Any, Zone], zones: Sequence[Mapping[str, Any]], confirmed: bool) -> None:
+    """A stretch to keep clear of goes or shrinks only where a person said so, and why."""
+    closed = [each for each in zones if each["kind"] != Zone.Kind.ZONE]
+    for old in there.values():
+        if old.kind == Zone.Kind.ZONE:
+            continue
+        if any(each["start_m"] <= old.start_m and each["end_m"] >= old.end_m for each in closed):
+            continue
+        if not confirmed:
+            raise CoreError(
+                "keep_off_dropped",
+                f"'{old.name}' is to be kept clear of from km {old.start_m / 1000:.2f} to {old.end_m / 1000:.2f}; with this "
+                "change crews may go there. Say that it is meant, and why.",
+                "zones",
+            )
+        must_say_why(act, "the weir was taken down")
+
+
+def _somewhere(programme: Programme, water: Water) -> tuple[float, float] | None:
+    """A place of another water of the programme, to know which part of the world it is in."""
+    for other in programme.waters.exclude(pk=water.pk):
+        shape = other.geometry or {}
+        line = shape.get("coordinates") or []
+        if shape.get("type") == "Polygon":
+            line = line[0]
+        if line and shape.get("type") in ("LineString", "Polygon"):
+            return float(line[0][0]), float(line[0][1])
+    return None

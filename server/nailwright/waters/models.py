@@ -1,0 +1,82 @@
+"""Waters, their zones, and the sites where effort is spent. Geometry is GeoJSON in WGS84."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from nailwright.common.rows import Keyed, PresentManager
+from nailwright.programmes.models import Programme
+
+
+class Water(Keyed):
+    """A lake, river or piece of coast."""
+
+    class Kind(models.TextChoices):
+        LAKE = "lake", "Lake"
+        RIVER = "river", "River"
+        COAST = "coast", "Coast"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="waters")
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=10, choices=Kind)
+    time_zone = models.CharField(max_length=40, default="UTC")
+    geometry = models.JSONField(null=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def zones(self) -> models.QuerySet[Zone]:
+        """Its zones as they are now."""
+        return self.all_zones.filter(deleted_at=None)
+
+
+class Zone(Keyed):
+    """A stretch of a water: a zone to sample by, or one to keep out of round a dam or another point.
+
+    One that was taken out stays, marked, so that what was said of it in its days can still be read.
+    """
+
+    class Kind(models.TextChoices):
+        ZONE = "zone", "Zone"
+        DAM = "dam", "Dam, keep off"
+        NO_GO = "no_go", "Keep out"
+
+    water = models.ForeignKey(Water, models.CASCADE, related_name="all_zones")
+    kind = models.CharField(max_length=5, choices=Kind, default=Kind.ZONE)
+    name = models.CharField(max_length=60)
+    start_m = models.FloatField()
+    end_m = models.FloatField()
+    note = models.CharField(max_length=200, blank=True)
+    deleted_at = models.DateTimeField(null=True)
+
+    objects = models.Manager()
+    present = PresentManager()
+
+    class Meta:
+        ordering = ["start_m"]
+
+
+class Site(Keyed):
+    """A fixed stretch of a water where effort is spent. It never moves: another place is another site.
+
+    ``retired_at`` is set where nobody goes there any more; its name may then be given again.
+    """
+
+    water = models.ForeignKey(Water, models.CASCADE, related_name="sites")
+    name = models.CharField(max_length=60)
+    reach = models.CharField(max_length=60, blank=True)
+    river_km = models.FloatField(null=True)
+    geometry = models.JSONField(null=True)
+    retired_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def position(self) -> tuple[float | None, float | None]:
+        """Latitude and longitude, degrees; (None, None) where it has no point."""
+        if not self.geometry or self.geometry.get("type") != "Point":
+            return None, None
+        lon, lat = self.geometry["coordinates"][:2]
+        return lat, lon

@@ -1,0 +1,11 @@
+"""Addresses of waters."""
+
+from django.urls import path
+
+from nailwright.waters import api
+
+urlpatterns = [
+    path("programmes/<uuid:programme_id>/waters", api.WatersView.as_view()),
+    path("programmes/<uuid:programme_id>/new-water", api.NewWaterView.as_view()),
+    path("programmes/<uuid:programme_id>/layers", api.LayersView.as_view()),
+]

@@ -1,0 +1,148 @@
+"""Corrections and files never free a number that swims in a fish, and every mark that was read is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from rest_framework.test import APIClient
+
+from nailwright.common.rows import new_id
+from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.models import Capture
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Person, Programme
+from nailwright.tags.actions import hand_back_tag, issue_tag
+from nailwright.tags.models import Encounter, Fish, Placement, Scan, Tag, TagIssue, TagState
+from nailwright.tags.states import ALLOWED, change_state
+from nailwright_core.common.errors import CoreError
+
+from .conftest import operation
+
+Send = Callable[..., Any]
+Called = Callable[..., dict[str, Any]]
+PIT, T_BAR = "999000000000101", "W1001"
+
+
+@pytest.fixture
+def stock(programme: Programme) -> None:
+    for kind, number in (("pit", PIT), ("tbar", T_BAR)):
+        Tag.objects.create(programme=programme, kind=kind, number=number)
+
+
+@pytest.fixture
+def life(stock: None, sync: Send, called: Called) -> list[dict[str, Any]]:
+    """A fish marked with two tags, and met again twice: once by both numbers, once by the T-bar alone."""
+    first = called(scanned="none")
+    places = [
+        operation("tag.place", capture=first["id"], kind=kind, number=number, body_site="dorsal", quality="doubtful")
+        for kind, number in (("pit", PIT), ("tbar", T_BAR))
+    ]
+    both = called(scanned="number", scans=[{"kind": "pit", "number": PIT}, {"kind": "tbar", "number": T_BAR}])
+    one = called(scanned="number", scans=[{"kind": "tbar", "number": T_BAR, "reader": "by eye"}])
+    assert sync(first, *places, both, one).status_code == 200
+    return [first, both, one]
+
+
+def test_every_mark_that_is_read_is_a_row_of_its_own(life: list[dict[str, Any]]) -> None:
+    fish = Fish.objects.get()
+    assert set(Capture.objects.values_list("fish", flat=True)) == {fish.pk}
+    read = Scan.present.filter(source_id=life[1]["id"]).values_list("kind", "number", "result", "fish")
+    assert set(read) == {("pit", PIT, "known", fish.pk), ("tbar", T_BAR, "known", fish.pk)}
+    assert Scan.present.get(source_id=life[2]["id"]).reader == "by eye"
+    assert set(Placement.objects.values_list("body_site", "quality")) == {("dorsal", "doubtful")}
+    assert Encounter.objects.filter(fish=fish).count() == 3 and rebuild_encounters() == 0
+
+
+def test_numbers_of_two_fish_on_one_name_neither_and_ask(
+    life: list[dict[str, Any]], sync: Send, called: Called
+) -> None:
+    Tag.objects.create(programme=Programme.objects.get(), kind="pit", number="999000000000102")
+    other = called(scanned="none")
+    sync(other, operation("tag.place", capture=other["id"], kind="pit", number="999000000000102"))
+    both = called(
+        scanned="number", scans=[{"kind": "pit", "number": "999000000000102"}, {"kind": "tbar", "number": T_BAR}]
+    )
+    sync(both)
+    met = Capture.objects.get(pk=both["id"])
+    assert met.fish is None and met.questions[-1] == {"code": "marks_disagree", "answer": "not asked"}
+    assert Scan.present.filter(source_id=met.pk).count() == 2
+
+
+def test_taking_out_the_call_that_marked_a_fish_asks_what_is_meant(life: list[dict[str, Any]], sync: Send) -> None:
+    taking = operation("capture.delete", capture=life[0]["id"])
+    refused = sync(taking)
+    assert (refused.data["code"], refused.data["field"]) == ("mark_known_later", "meant")
+    assert Capture.present.count() == 3 and Tag.objects.filter(state="placed").count() == 2
+
+
+def test_the_fish_keeps_its_mark_where_only_the_call_was_wrong(life: list[dict[str, Any]], sync: Send) -> None:
+    taking = operation("capture.delete", capture=life[0]["id"], meant="fish_keeps_mark")
+    assert sync(taking).status_code == 200
+    assert set(Tag.objects.values_list("state", flat=True)) == {"placed"}
+    assert {str(each.capture_id) for each in Placement.present.all()} == {life[1]["id"]}
+    assert Capture.present.exclude(fish=None).count() == 2 and Encounter.objects.count() == 2
+    assert rebuild_encounters() == 0
+    sync(operation("capture.restore", capture=life[0]["id"]))
+    assert Encounter.objects.count() == 3 and Placement.present.count() == 2
+
+
+def test_a_number_that_was_read_since_never_returns_to_stock(
+    life: list[dict[str, Any]], sync: Send, called: Called
+) -> None:
+    sync(operation("capture.delete", capture=life[0]["id"], meant="never_marked"))
+    assert set(Tag.objects.values_list("state", flat=True)) == {TagState.ELSEWHERE}
+    assert Capture.present.exclude(fish=None).count() == 0 and Encounter.objects.count() == 0
+    assert set(Scan.present.values_list("result", flat=True)) == {"foreign"}
+    second = called(scanned="none")
+    placing = operation("tag.place", capture=second["id"], kind="tbar", number=T_BAR)
+    assert sync(second, placing).data["code"] == "tag_not_in_stock"
+    assert Placement.present.count() == 0
+
+
+def test_the_desk_asks_the_same(life: list[dict[str, Any]], client_as: Callable[[str], APIClient]) -> None:
+    address = f"/api/v1/captures/{life[0]['id']}/deleted"
+    body = {"id": str(new_id()), "deleted": True, "reason": "called twice"}
+    lead = client_as("lead")
+    assert lead.post(address, body, format="json").data["code"] == "mark_known_later"
+    assert lead.post(address, {**body, "meant": "fish_keeps_mark"}, format="json").status_code == 200
+    assert Capture.present.count() == 2 and set(Tag.objects.values_list("state", flat=True)) == {"placed"}
+
+
+def test_tag_states_follow_one_table(programme: Programme) -> None:
+    assert set(ALLOWED) == set(TagState.values)
+    for start in TagState.values:
+        for end in TagState.values:
+            tag = Tag.objects.create(programme=programme, kind="pit", number=f"{start}-{end}"[:24], state=start)
+            if end == start or end in ALLOWED[start]:
+                change_state(tag, end)
+                assert Tag.objects.get(pk=tag.pk).state == end
+            else:
+                with pytest.raises(CoreError, match="from there it may become") as refused:
+                    change_state(tag, end)
+                assert refused.value.code == "tag_state"
+
+
+def test_a_tag_is_handed_out_and_back(
+    stock: None, programme: Programme, person_as: Callable[[str], Person], sync: Send, called: Called
+) -> None:
+    tag, lead = Tag.objects.get(number=PIT), person_as("lead")
+
+    def act() -> Act:
+        from django.utils import timezone
+
+        return Act(new_id(), lead, timezone.now())
+
+    with pytest.raises(CoreError, match="who takes"):
+        issue_tag(act(), tag)
+    issuing = act()
+    assert issue_tag(issuing, tag, boat="Boat 2") and not issue_tag(issuing, tag, boat="Boat 2")
+    assert hand_back_tag(act(), tag) and not hand_back_tag(act(), tag)
+    assert TagIssue.objects.get().returned_at and Tag.objects.get(pk=tag.pk).state == "stock"
+    issue_tag(act(), tag, person=lead)
+    fish = called(scanned="none")
+    assert sync(fish, operation("tag.place", capture=fish["id"], kind="pit", number=PIT)).status_code == 200
+    assert Placement.objects.get().tag_before == "issued"
+    sync(operation("capture.delete", capture=fish["id"]))
+    assert Tag.objects.get(pk=tag.pk).state == "issued"
