@@ -58,7 +58,7 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
         last_day="05-15",
     )
     survey = Survey.objects.create(
-        id=keys.at(made), programme=programme, water=river, person=person, name="Walleye by marks, lower river", question=Survey.Question.MARKS,
+        id=keys.at(made), programme=programme, water=river, person=person, name="Walleye by marks, lower river", question="marks",
         species=["wal", "nop"], gear=Gear.BOAT, first=first, last=first + timedelta(days=28), visits=4, effort_s=900,
         revisit_years=5,
         parts={

@@ -12,7 +12,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.quantities import G_PER, MM_PER, format_length, parse_length, parse_mass
+from nailwright_core.common.quantities import (
+    G_PER,
+    MM_PER,
+    format_length,
+    parse_length,
+    parse_mass,
+    parse_number,
+    unit_giving,
+)
 
 SHARED = Path(__file__).resolve().parents[2] / "tests" / "shared"
 CASES = json.loads((SHARED / "quantities.json").read_text(encoding="utf-8"))
@@ -103,3 +111,33 @@ def test_an_unknown_default_unit_is_refused(unit: str) -> None:
 
 def test_text_is_kept_as_called() -> None:
     assert parse_length(" 18 1/2 in ").text == " 18 1/2 in "
+
+
+@pytest.mark.parametrize(
+    "case", json.loads((SHARED / "numbers.json").read_text(encoding="utf-8")), ids=lambda case: case["text"]
+)
+def test_figures_are_read_as_people_type_them(case: dict[str, Any]) -> None:
+    if "error" in case:
+        with pytest.raises(CoreError) as refused:
+            parse_number(case["text"])
+        assert refused.value.code == case["error"]
+    else:
+        assert parse_number(case["text"]) == case["value"]
+
+
+@pytest.mark.parametrize(
+    ("what", "text", "value", "first", "unit"),
+    [
+        ("length", "18 1/2", 469.9, None, "in"),
+        ("length", "469", 469.0, "in", "mm"),
+        ("length", "~46.9cm", 469.0, None, "cm"),
+        ("length", "469", 123.0, None, ""),
+        ("length", "long", 469.0, None, ""),
+        ("mass", "2.4", 1088.62, "g", "lb"),
+        ("mass", "1120", 1120.0, "g", "g"),
+    ],
+)
+def test_the_unit_of_a_text_follows_from_its_figure(
+    what: str, text: str, value: float, first: str | None, unit: str
+) -> None:
+    assert unit_giving(what, text, value, first) == unit

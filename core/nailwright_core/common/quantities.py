@@ -95,6 +95,22 @@ def parse_mass(text: str, default_unit: str = "g") -> Mass:
     return Mass(g, text, unit, estimated)
 
 
+def parse_number(text: str) -> float:
+    """A figure as people type it: a comma is a decimal sign only where it cannot part thousands.
+
+    Raises:
+        CoreError: ``number_empty``, ``number_unreadable``, ``number_ambiguous``; field "number".
+    """
+    body = text.strip()
+    if not body:
+        raise CoreError("number_empty", "Expected a number such as 7.5; got nothing.", "number")
+    sign = -1.0 if body[0] in "-−" else 1.0
+    digits = body[1:] if body[0] in "-−" else body
+    if len(body) > 40 or not re.fullmatch(r"[0-9]+(?:[.,][0-9]+)*|\.[0-9]+", digits):
+        raise CoreError("number_unreadable", f"Expected a number such as 7.5; got '{body[:40]}'.", "number")
+    return sign * _decimal(digits, "number", text)
+
+
 def unit_giving(what: str, text: str, value: float, first: str | None = None) -> str:
     """The unit in which a text gives a figure that is known: for texts whose unit was not kept beside them.
 

@@ -20,6 +20,7 @@ from nailwright_core.plan.tag_choice import KINDS
 #: How a tank's volume is told.
 SHAPES = ("litres", "box", "cylinder", "half_barrel")
 READINGS = ("ambient", "specific")
+TAG_KINDS = tuple(kind.code for kind in KINDS)
 _ANY = 1e9
 _SEED = 2**31 - 1
 
@@ -138,7 +139,7 @@ class HandLimits:
 class Tags:
     """Which tags go along, for which fish and question."""
 
-    kind: str = _choice("", ("", *(kind.code for kind in KINDS)))
+    kind: str = _choice("", ("", *TAG_KINDS))
     n: int = _whole(0, 0, 100_000)
     mass_g: float = _number(0.1, 0.01, 5000, "g")
     fish_mm: float = _number(300.0, 1, 20_000, "mm", "The smallest fish that shall carry one")

@@ -39,6 +39,7 @@ from nailwright.waters.serializers import ZonesSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.effort import rod_hours
 from nailwright_core.plan.electrofishing import median_r100
+from nailwright_core.plan.questions import QUESTIONS as SURVEY_QUESTIONS
 from nailwright_core.plan.tag_choice import QUESTIONS
 
 
@@ -51,6 +52,7 @@ class PlanView(APIView):
         return Response(
             serializers.PlanSerializer(
                 {
+                    "questions": [{"value": value, "label": label} for value, label in SURVEY_QUESTIONS],
                     "surveys": programme.surveys.filter(deleted_at=None).select_related("water"),
                     "papers": programme.papers.all(),
                     "seasons": programme.seasons.all(),

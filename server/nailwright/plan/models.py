@@ -10,6 +10,7 @@ from nailwright.deck.models import Gear, Outing
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 from nailwright.waters.models import Site, Water
+from nailwright_core.plan.questions import QUESTIONS
 
 
 class Unit(Keyed):
@@ -67,17 +68,10 @@ class Season(Keyed):
 class Survey(Keyed):
     """One planned survey of one water. ``parts`` holds its choices, each checked by its serializer when it is set."""
 
-    class Question(models.TextChoices):
-        SIZE = "size", "Size and condition"
-        TREND = "trend", "Trend in catch per effort"
-        MARKS = "marks", "Abundance by marks"
-        REMOVAL = "removal", "Abundance by removal"
-        MOVEMENT = "movement", "Movement"
-
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="surveys")
     water = models.ForeignKey(Water, models.PROTECT, related_name="surveys")
     name = models.CharField(max_length=120)
-    question = models.CharField(max_length=8, choices=Question)
+    question = models.CharField(max_length=8, choices=QUESTIONS)
     species = models.JSONField(default=list)
     gear = models.CharField(max_length=24, choices=Gear)
     first = models.DateField()

@@ -13,9 +13,10 @@ from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
 from nailwright.findings.serializers import SelectionSerializer
 from nailwright.jobs.serializers import JobSerializer
-from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.plan.models import Paper, Season, Unit
 from nailwright.plan.parts import ChangePartsSerializer, PartsSerializer
 from nailwright.waters.serializers import ZoneSerializer
+from nailwright_core.plan.questions import QUESTIONS
 
 
 class ReachSiteSerializer(serializers.Serializer):
@@ -57,7 +58,7 @@ _FIRST_DAY, _LAST_DAY = date(1900, 1, 1), date(2199, 12, 31)
 class NewSurveySerializer(serializers.Serializer):
     water = serializers.UUIDField()
     name = serializers.CharField(max_length=120)
-    question = serializers.ChoiceField(Survey.Question.choices)
+    question = serializers.ChoiceField(QUESTIONS)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20)
     gear = serializers.ChoiceField(Gear.choices)
     first = _day()
@@ -81,7 +82,7 @@ class ChangeSurveySerializer(serializers.Serializer):
 
     gear = serializers.ChoiceField(Gear.choices, required=False)
     name = serializers.CharField(max_length=120, required=False)
-    question = serializers.ChoiceField(Survey.Question.choices, required=False)
+    question = serializers.ChoiceField(QUESTIONS, required=False)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20, required=False)
     first = _day(required=False)
     last = _day(required=False)
@@ -113,7 +114,7 @@ class SurveyLineSerializer(serializers.Serializer):
     water = serializers.UUIDField(source="water_id")
     water_name = serializers.CharField(source="water.name")
     water_kind = serializers.CharField(source="water.kind")
-    question = serializers.ChoiceField(Survey.Question.choices)
+    question = serializers.ChoiceField(QUESTIONS)
     question_label = serializers.CharField(source="get_question_display")
     species = serializers.ListField(child=serializers.CharField())
     gear = serializers.ChoiceField(Gear.choices)
@@ -463,7 +464,13 @@ class NewSeasonSerializer(serializers.Serializer):
     last_day = serializers.CharField(max_length=5, help_text="MM-DD")
 
 
+class QuestionSerializer(serializers.Serializer):
+    value = serializers.CharField()
+    label = serializers.CharField()
+
+
 class PlanSerializer(serializers.Serializer):
+    questions = QuestionSerializer(many=True, help_text="What a survey can be planned to answer")
     surveys = SurveyLineSerializer(many=True)
     papers = PaperSerializer(many=True)
     seasons = SeasonSerializer(many=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -26,10 +26,20 @@ class Act:
     person: Person
     device_time: datetime
     reason: str = ""
+    clock_offset_s: float = 0.0
+
+    def put_right(self, moment: datetime) -> datetime:
+        """Another time that the same device told, with its clock's error added; never in the future, where there is one."""
+        return put_right(moment, self.clock_offset_s)
 
     def part(self, name: object) -> Act:
         """The same doing on one of several rows: its key follows from this one's and the row's name."""
         return replace(self, id=uuid5(self.id, str(name)))
+
+
+def put_right(moment: datetime, offset_s: float) -> datetime:
+    """A device's time with its clock's error added; never in the future, where its clock is known to be wrong."""
+    return min(moment + timedelta(seconds=offset_s), timezone.now()) if offset_s else moment
 
 
 def must_say_why(act: Act, example: str) -> None:

@@ -11,7 +11,6 @@ import json
 import logging
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
 from itertools import groupby
 from typing import Any
 
@@ -20,7 +19,7 @@ from django.utils import timezone
 
 from nailwright.common.errors import Refused
 from nailwright.common.fields import read_id, read_time, read_word
-from nailwright.programmes.audit import Act
+from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.operations import Kind, Outcome, Row, Waits, kinds
 from nailwright.programmes.policies import require
@@ -44,7 +43,6 @@ class Entry:
     kind: Kind
     row: Row
     digest: str
-    clock_offset_s: float
 
 
 #: What became of an entry.
@@ -192,7 +190,7 @@ class _Desk:
             person=self._person,
             kind=entry.kind.name,
             digest=entry.digest,
-            clock_offset_s=entry.clock_offset_s,
+            clock_offset_s=entry.act.clock_offset_s,
         )
 
 
@@ -244,18 +242,10 @@ def _read(person: Person, operation: Mapping[str, Any], offset_s: float) -> Entr
             )
         reason = read_word(operation, "reason", 200)
         digest = _digest(kind.name, operation.get("device_time"), row)
-        return Entry(
-            Act(read_id(operation, "id"), person, put_right(moment, offset_s), reason), kind, row, digest, offset_s
-        )
+        act = Act(read_id(operation, "id"), person, put_right(moment, offset_s), reason, offset_s)
+        return Entry(act, kind, row, digest)
     except CoreError as refused:
         return refused
-
-
-def put_right(moment: datetime, offset_s: float) -> datetime:
-    """A device's time with its clock's error added; never in the future, where its clock was known to be wrong."""
-    if not offset_s:
-        return moment
-    return min(moment + timedelta(seconds=offset_s), timezone.now())
 
 
 def _offset_of(device_now: Any) -> float:

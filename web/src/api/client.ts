@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { clock } from "@/offline/clock";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -26,6 +27,9 @@ api.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
     return request;
+  },
+  onResponse({ response }) {
+    clock.compare(Date.parse(response.headers.get("Date") ?? ""));
   },
 });
 

@@ -408,6 +408,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description Lines of all waters, thinned out: the ground of a map. */
         get: operations["layers"];
         put?: never;
         post?: never;
@@ -543,7 +544,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Operations from a tablet: 200 where all are stored, 422 with the same results where any was refused. */
+        /**
+         * @description Entries from a tablet or phone: 200 where all are in, 422 with the same results where a person must act on one.
+         *
+         *     Entries of somebody else than who is signed in are not taken at all (409): they wait for their own person.
+         */
         post: operations["sync"];
         delete?: never;
         options?: never;
@@ -922,83 +927,43 @@ export interface components {
          * @enum {string}
          */
         AgentEnum: "clove-oil" | "tricaine";
-        Angling: {
-            /** @default 2 */
-            rods?: number;
-            /** @default 3 */
-            bouts?: number;
+        AnglingPart: {
+            rods: number;
+            bouts: number;
             /**
              * Format: double
-             * @default 90
+             * @description min
              */
-            bout_min?: number;
+            bout_min: number;
             /**
              * Format: double
-             * @description Minutes between casts of feed at the start of a session
-             * @default 5
+             * @description Minutes between casts of feed at the start of a session, min
              */
-            feed_first_min?: number;
+            feed_first_min: number;
             /**
              * Format: double
-             * @description and after the bed is built
-             * @default 12
+             * @description and after the bed is built, min
              */
-            feed_then_min?: number;
+            feed_then_min: number;
             /**
              * Format: double
-             * @default 30
+             * @description min
              */
-            feed_first_for_min?: number;
+            feed_first_for_min: number;
             /**
              * Format: double
-             * @default 2
+             * @description m
              */
-            circle_m?: number;
-            /**
-             * @description Licence, season, bag and size rules, as text
-             * @default
-             */
-            rules?: string;
-        };
-        AnglingRequest: {
-            /** @default 2 */
-            rods?: number;
-            /** @default 3 */
-            bouts?: number;
-            /**
-             * Format: double
-             * @default 90
-             */
-            bout_min?: number;
-            /**
-             * Format: double
-             * @description Minutes between casts of feed at the start of a session
-             * @default 5
-             */
-            feed_first_min?: number;
-            /**
-             * Format: double
-             * @description and after the bed is built
-             * @default 12
-             */
-            feed_then_min?: number;
-            /**
-             * Format: double
-             * @default 30
-             */
-            feed_first_for_min?: number;
-            /**
-             * Format: double
-             * @default 2
-             */
-            circle_m?: number;
-            /**
-             * @description Licence, season, bag and size rules, as text
-             * @default
-             */
-            rules?: string;
+            circle_m: number;
+            /** @description Licence, season, bag and size rules, as text */
+            rules: string;
         };
         AnsweredQuestion: {
+            code: string;
+            answer?: string;
+            called?: string;
+        };
+        AnsweredQuestionRequest: {
             code: string;
             answer?: string;
             called?: string;
@@ -1050,81 +1015,36 @@ export interface components {
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
         };
-        Bath: {
-            /** @default  */
-            agent?: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
-            /** @default measure */
-            purpose?: components["schemas"]["PurposeEnum"];
+        BathPart: {
+            agent: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
+            purpose: components["schemas"]["PurposeEnum"];
             /**
              * Format: double
-             * @default 30
+             * @description mg/L
              */
-            target_mg_l?: number;
-            /** @default box */
-            shape?: components["schemas"]["ShapeEnum"];
+            target_mg_l: number;
+            shape: components["schemas"]["ShapeEnum"];
             /**
              * Format: double
-             * @description Length or diameter; litres where the shape is litres
-             * @default 60
+             * @description Length or diameter; litres where the shape is litres, cm
              */
-            a_cm?: number;
+            a_cm: number;
             /**
              * Format: double
-             * @description Width, or length of a half barrel
-             * @default 40
+             * @description Width, or length of a half barrel, cm
              */
-            b_cm?: number;
+            b_cm: number;
             /**
              * Format: double
-             * @default 25
+             * @description cm
              */
-            fill_cm?: number;
-            /** @default 3 */
-            refills?: number;
+            fill_cm: number;
+            refills: number;
             /**
              * Format: double
              * @description What the crew's own measure holds, mL
-             * @default 5
              */
-            cap_ml?: number;
-        };
-        BathRequest: {
-            /** @default  */
-            agent?: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
-            /** @default measure */
-            purpose?: components["schemas"]["PurposeEnum"];
-            /**
-             * Format: double
-             * @default 30
-             */
-            target_mg_l?: number;
-            /** @default box */
-            shape?: components["schemas"]["ShapeEnum"];
-            /**
-             * Format: double
-             * @description Length or diameter; litres where the shape is litres
-             * @default 60
-             */
-            a_cm?: number;
-            /**
-             * Format: double
-             * @description Width, or length of a half barrel
-             * @default 40
-             */
-            b_cm?: number;
-            /**
-             * Format: double
-             * @default 25
-             */
-            fill_cm?: number;
-            /** @default 3 */
-            refills?: number;
-            /**
-             * Format: double
-             * @description What the crew's own measure holds, mL
-             * @default 5
-             */
-            cap_ml?: number;
+            cap_ml: number;
         };
         BathShown: {
             agent: string;
@@ -1142,6 +1062,7 @@ export interface components {
             caps: number;
             /** Format: double */
             spare_ml: number;
+            line: string;
             note: string;
             caution: string;
         };
@@ -1175,11 +1096,13 @@ export interface components {
             /** @description measured, estimated, or empty with no length */
             readonly length_basis: string;
             readonly length_text: string;
+            readonly length_unit: string;
             /** Format: double */
             readonly mass_g: number | null;
             /** @description measured, estimated, or empty with no mass */
             readonly mass_basis: string;
             readonly mass_text: string;
+            readonly mass_unit: string;
             readonly sex: components["schemas"]["SexEnum"];
             readonly sex_evidence: string;
             readonly note: string;
@@ -1187,7 +1110,7 @@ export interface components {
             /** Format: uuid */
             readonly fish: string | null;
             readonly scanned: components["schemas"]["ScannedEnum"] | components["schemas"]["BlankEnum"];
-            readonly scan_text: string;
+            readonly scans: components["schemas"]["Scan"][];
             /** @description How it left; empty while it is aboard */
             readonly release: components["schemas"]["ReleaseEnum"] | components["schemas"]["BlankEnum"];
             readonly placed: components["schemas"]["Mark"][];
@@ -1228,6 +1151,235 @@ export interface components {
             after: {
                 [key: string]: unknown;
             };
+            /** @description What this act wanted, where a later one stands */
+            late: {
+                [key: string]: unknown;
+            };
+        };
+        ChangeAnglingPartRequest: {
+            rods?: number;
+            bouts?: number;
+            /**
+             * Format: double
+             * @description min
+             */
+            bout_min?: number;
+            /**
+             * Format: double
+             * @description Minutes between casts of feed at the start of a session, min
+             */
+            feed_first_min?: number;
+            /**
+             * Format: double
+             * @description and after the bed is built, min
+             */
+            feed_then_min?: number;
+            /**
+             * Format: double
+             * @description min
+             */
+            feed_first_for_min?: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            circle_m?: number;
+            /** @description Licence, season, bag and size rules, as text */
+            rules?: string;
+        };
+        ChangeBathPartRequest: {
+            agent?: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
+            purpose?: components["schemas"]["PurposeEnum"];
+            /**
+             * Format: double
+             * @description mg/L
+             */
+            target_mg_l?: number;
+            shape?: components["schemas"]["ShapeEnum"];
+            /**
+             * Format: double
+             * @description Length or diameter; litres where the shape is litres, cm
+             */
+            a_cm?: number;
+            /**
+             * Format: double
+             * @description Width, or length of a half barrel, cm
+             */
+            b_cm?: number;
+            /**
+             * Format: double
+             * @description cm
+             */
+            fill_cm?: number;
+            refills?: number;
+            /**
+             * Format: double
+             * @description What the crew's own measure holds, mL
+             */
+            cap_ml?: number;
+        };
+        ChangeElectroPartRequest: {
+            /** @description Key of the control box */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Power in matched water, W
+             */
+            goal_w?: number;
+            /**
+             * Format: double
+             * @description Hz
+             */
+            pulse_hz?: number;
+            /**
+             * Format: double
+             * @description ms
+             */
+            pulse_width_ms?: number;
+            /**
+             * Format: double
+             * @description As it was read, uS/cm
+             */
+            conductivity?: number;
+            read_as?: components["schemas"]["ReadAsEnum"];
+            /**
+             * Format: double
+             * @description C
+             */
+            temperature_c?: number;
+            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description cm
+             */
+            anode_radius_cm?: number;
+        };
+        ChangeEmergencyPartRequest: {
+            position?: string;
+            access?: string;
+            numbers?: string;
+        };
+        ChangeLayoutPartRequest: {
+            layout?: components["schemas"]["LayoutEnum"];
+            /**
+             * Format: double
+             * @description km
+             */
+            from_km?: number;
+            /**
+             * Format: double
+             * @description The end of the line where it is empty, km
+             */
+            to_km?: number | null;
+            /**
+             * Format: double
+             * @description m
+             */
+            site_length_m?: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            gap_m?: number;
+            /** @description How many sites; as many as fit where it is empty */
+            n?: number | null;
+            seed?: number;
+        };
+        ChangeLimitsPartRequest: {
+            /**
+             * Format: double
+             * @description L
+             */
+            well_l?: number;
+            well_fish?: number;
+            /**
+             * Format: double
+             * @description g/L
+             */
+            well_g_l?: number;
+            /**
+             * Format: double
+             * @description min
+             */
+            well_minutes?: number;
+            /**
+             * Format: double
+             * @description mg/L
+             */
+            well_oxygen_mg_l?: number;
+            /**
+             * Format: double
+             * @description C
+             */
+            well_degrees?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            air_goal_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            air_warn_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            air_alarm_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            induction_goal_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            induction_warn_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            induction_alarm_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            recovery_goal_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            recovery_warn_s?: number;
+        };
+        /** @description Any fields of any parts; what is left out stays as it is. */
+        ChangePartsRequest: {
+            layout?: components["schemas"]["ChangeLayoutPartRequest"];
+            electro?: components["schemas"]["ChangeElectroPartRequest"];
+            bath?: components["schemas"]["ChangeBathPartRequest"];
+            limits?: components["schemas"]["ChangeLimitsPartRequest"];
+            tags?: components["schemas"]["ChangeTagsPartRequest"];
+            angling?: components["schemas"]["ChangeAnglingPartRequest"];
+            emergency?: components["schemas"]["ChangeEmergencyPartRequest"];
+            targets?: components["schemas"]["ChangePlanTargetRequest"][];
+            crew?: string[];
+            checklists?: components["schemas"]["ChecklistEnum"][];
+            /** @description Past data to start from; without it species, water and gear */
+            pilot?: components["schemas"]["SelectionRequest"];
+        };
+        ChangePlanTargetRequest: {
+            species?: string;
+            what?: components["schemas"]["TargetWhatEnum"];
+            wanted?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            from_mm?: number | null;
+            /** @description One of the water's zones, or any */
+            zone?: string;
+            month?: number | null;
         };
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
@@ -1242,7 +1394,62 @@ export interface components {
             visits?: number;
             effort_s?: number;
             revisit_years?: number | null;
-            parts?: components["schemas"]["PartsRequest"];
+            parts?: components["schemas"]["ChangePartsRequest"];
+        };
+        ChangeTagsPartRequest: {
+            kind?: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
+            n?: number;
+            /**
+             * Format: double
+             * @description g
+             */
+            mass_g?: number;
+            /**
+             * Format: double
+             * @description The smallest fish that shall carry one, mm
+             */
+            fish_mm?: number;
+            /** Format: double */
+            burden?: number;
+            /** Format: double */
+            double?: number;
+            /** Format: double */
+            high_reward?: number;
+            seed?: number;
+            question?: string;
+            /**
+             * Format: double
+             * @description years
+             */
+            years?: number;
+            /** Format: double */
+            budget?: number;
+            /**
+             * Format: double
+             * @description mAh
+             */
+            capacity_mah?: number;
+            /**
+             * Format: double
+             * @description uA
+             */
+            sleep_ua?: number;
+            /**
+             * Format: double
+             * @description mA s
+             */
+            pulse_mas?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            interval_s?: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            burst_s?: number;
+            in_reach?: number;
         };
         Checklist: {
             code: components["schemas"]["ChecklistEnum"];
@@ -1354,6 +1561,16 @@ export interface components {
             adjusted: components["schemas"]["Estimate"] | null;
             wr: components["schemas"]["Estimate"] | null;
         };
+        /**
+         * @description * `mm` - mm
+         *     * `cm` - cm
+         *     * `m` - m
+         *     * `in` - in
+         *     * `ft` - ft
+         * @enum {string}
+         */
+        CorrectionLengthUnitEnum: "mm" | "cm" | "m" | "in" | "ft";
+        /** @description Only what is sent changes; a length or mass is read in the unit that is sent beside it. */
         CorrectionRequest: {
             /**
              * Format: uuid
@@ -1363,9 +1580,15 @@ export interface components {
             reason: string;
             species?: string;
             length?: string;
+            length_unit?: components["schemas"]["CorrectionLengthUnitEnum"];
+            length_type?: components["schemas"]["LengthTypeEnum"];
             mass?: string;
+            mass_unit?: components["schemas"]["MassUnitEnum"];
             sex?: components["schemas"]["SexEnum"];
+            sex_evidence?: components["schemas"]["SexEvidenceEnum"] | components["schemas"]["BlankEnum"];
+            count?: number;
             note?: string;
+            questions?: components["schemas"]["AnsweredQuestionRequest"][];
         };
         Curve: {
             length_mm: number[];
@@ -1452,6 +1675,15 @@ export interface components {
             id: string;
             deleted: boolean;
             reason: string;
+            /**
+             * @description Asked for where the call marked a fish that later calls know by that mark
+             *
+             *     * `` -
+             *     * `fish_keeps_mark` - fish_keeps_mark
+             *     * `never_marked` - never_marked
+             * @default
+             */
+            meant?: components["schemas"]["MeantEnum"] | components["schemas"]["BlankEnum"];
         };
         DeletedRequest: {
             /**
@@ -1461,6 +1693,15 @@ export interface components {
             id: string;
             deleted: boolean;
             reason: string;
+            /**
+             * @description Asked for where the call marked a fish that later calls know by that mark
+             *
+             *     * `` -
+             *     * `fish_keeps_mark` - fish_keeps_mark
+             *     * `never_marked` - never_marked
+             * @default
+             */
+            meant?: components["schemas"]["MeantEnum"] | components["schemas"]["BlankEnum"];
         };
         DemoPerson: {
             username: string;
@@ -1474,46 +1715,6 @@ export interface components {
             name: string;
             fits: boolean;
             reasons: string[];
-        };
-        Electro: {
-            /** Format: uuid */
-            unit?: string | null;
-            /**
-             * Format: double
-             * @description Power in matched water, W
-             * @default 3000
-             */
-            goal_w?: number;
-            /**
-             * Format: double
-             * @default 30
-             */
-            pulse_hz?: number;
-            /**
-             * Format: double
-             * @default 4
-             */
-            pulse_width_ms?: number;
-            /**
-             * Format: double
-             * @description uS/cm, as it was read
-             * @default 180
-             */
-            conductivity?: number;
-            /** @default ambient */
-            read_as?: components["schemas"]["ReadAsEnum"];
-            /**
-             * Format: double
-             * @default 10
-             */
-            temperature_c?: number;
-            /** @default  */
-            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
-            /**
-             * Format: double
-             * @default 15
-             */
-            anode_radius_cm?: number;
         };
         ElectroOrders: {
             goals: components["schemas"]["Goal"][];
@@ -1533,45 +1734,41 @@ export interface components {
             /** Format: double */
             most_hz: number;
         };
-        ElectroRequest: {
-            /** Format: uuid */
-            unit?: string | null;
+        ElectroPart: {
+            /** @description Key of the control box */
+            unit: string | null;
             /**
              * Format: double
              * @description Power in matched water, W
-             * @default 3000
              */
-            goal_w?: number;
+            goal_w: number;
             /**
              * Format: double
-             * @default 30
+             * @description Hz
              */
-            pulse_hz?: number;
+            pulse_hz: number;
             /**
              * Format: double
-             * @default 4
+             * @description ms
              */
-            pulse_width_ms?: number;
+            pulse_width_ms: number;
             /**
              * Format: double
-             * @description uS/cm, as it was read
-             * @default 180
+             * @description As it was read, uS/cm
              */
-            conductivity?: number;
-            /** @default ambient */
-            read_as?: components["schemas"]["ReadAsEnum"];
+            conductivity: number;
+            read_as: components["schemas"]["ReadAsEnum"];
             /**
              * Format: double
-             * @default 10
+             * @description C
              */
-            temperature_c?: number;
-            /** @default  */
-            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            temperature_c: number;
+            limits: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
             /**
              * Format: double
-             * @default 15
+             * @description cm
              */
-            anode_radius_cm?: number;
+            anode_radius_cm: number;
         };
         ElectroUnit: {
             /** Format: uuid */
@@ -1617,25 +1814,18 @@ export interface components {
             /** @description Resistance at 100 uS/cm from past boat runs */
             readings: components["schemas"]["R100Reading"][];
         };
-        Emergency: {
-            /** @default  */
-            position?: string;
-            /** @default  */
-            access?: string;
-            /** @default  */
-            numbers?: string;
-        };
-        EmergencyRequest: {
-            /** @default  */
-            position?: string;
-            /** @default  */
-            access?: string;
-            /** @default  */
-            numbers?: string;
+        EmergencyPart: {
+            position: string;
+            access: string;
+            numbers: string;
         };
         Encounter: {
-            /** Format: uuid */
-            capture: string;
+            kind: components["schemas"]["EncounterKindEnum"];
+            /**
+             * Format: uuid
+             * @description Key of the capture, card, return or hearing that says so
+             */
+            source: string;
             /** Format: date-time */
             at: string;
             time_zone: string;
@@ -1650,6 +1840,14 @@ export interface components {
             /** @description From the encounter before to this one */
             journey: components["schemas"]["Journey"] | null;
         };
+        /**
+         * @description * `capture` - Capture
+         *     * `card` - Card
+         *     * `return` - Return
+         *     * `gate` - Gate
+         * @enum {string}
+         */
+        EncounterKindEnum: "capture" | "card" | "return" | "gate";
         Enough: {
             sites: number;
             fish_psd: number;
@@ -1873,32 +2071,34 @@ export interface components {
          *     * `note` - Note
          *     * `date` - Date
          *     * `time` - Time of day
-         *     * `device_time_utc` - Date and time (UTC)
          *     * `water` - Water
          *     * `site` - Site
+         *     * `capture_id` - Key of the capture
+         *     * `outing` - Outing
          *     * `reach` - Reach (of new sites)
          *     * `river_km` - River kilometre (of new sites)
-         *     * `outing` - Outing
          *     * `run` - Run
          *     * `gear` - Gear
-         *     * `current_on_s` - Current on in the run (s)
-         *     * `pit` - PIT number
-         *     * `tbar` - T-bar number
-         *     * `left_as` - How it left
          *     * `length_type` - Kind of length
          *     * `length_basis` - Length measured or estimated
          *     * `length_text` - Length as it was called
+         *     * `length_unit` - Unit of the length as it was called
          *     * `mass_basis` - Mass measured or estimated
          *     * `mass_text` - Mass as it was called
+         *     * `mass_unit` - Unit of the mass as it was called
          *     * `sex_evidence` - How the sex was told
+         *     * `fish_id` - Key of the individual
          *     * `scanned` - Scanned for a mark
          *     * `mark_read` - Mark read, kind and number
-         *     * `fish_id` - Key of the individual
-         *     * `capture_id` - Key of the capture
+         *     * `left_as` - How it left
          *     * `questions` - Doubts and their answers
+         *     * `device_time_utc` - Date and time (UTC)
+         *     * `current_on_s` - Current on in the run (s)
+         *     * `pit` - PIT number
+         *     * `tbar` - T-bar number
          * @enum {string}
          */
-        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "device_time_utc" | "water" | "site" | "reach" | "river_km" | "outing" | "run" | "gear" | "current_on_s" | "pit" | "tbar" | "left_as" | "length_type" | "length_basis" | "length_text" | "mass_basis" | "mass_text" | "sex_evidence" | "scanned" | "mark_read" | "fish_id" | "capture_id" | "questions";
+        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "reach" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
         Kit: {
             limits: components["schemas"]["LimitsShown"];
             bath: components["schemas"]["BathShown"] | null;
@@ -1911,6 +2111,8 @@ export interface components {
              * @description Of the angling plan, in each zone
              */
             rod_hours: number;
+            /** @description What a choice of tags may be for */
+            questions: string[];
         };
         KnownSite: {
             /** Format: uuid */
@@ -1928,9 +2130,9 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** Format: uuid */
-            outing: string;
+            outing: string | null;
             /** Format: uuid */
-            site: string;
+            site: string | null;
             /**
              * Format: double
              * @description Since then
@@ -1948,32 +2150,8 @@ export interface components {
             /** Format: uuid */
             water: string;
             name: string;
-            kind: string;
+            kind: components["schemas"]["WaterKindEnum"];
             line: number[][];
-        };
-        Layout: {
-            /** @default systematic */
-            layout?: components["schemas"]["LayoutEnum"];
-            /**
-             * Format: double
-             * @default 0
-             */
-            from_km?: number;
-            /** Format: double */
-            to_km?: number | null;
-            /**
-             * Format: double
-             * @default 1000
-             */
-            site_length_m?: number;
-            /**
-             * Format: double
-             * @default 5000
-             */
-            gap_m?: number;
-            n?: number | null;
-            /** @default 1 */
-            seed?: number;
         };
         /**
          * @description * `systematic` - systematic
@@ -1983,29 +2161,31 @@ export interface components {
          * @enum {string}
          */
         LayoutEnum: "systematic" | "random" | "stratified" | "regular";
-        LayoutRequest: {
-            /** @default systematic */
-            layout?: components["schemas"]["LayoutEnum"];
+        LayoutPart: {
+            layout: components["schemas"]["LayoutEnum"];
             /**
              * Format: double
-             * @default 0
+             * @description km
              */
-            from_km?: number;
-            /** Format: double */
-            to_km?: number | null;
+            from_km: number;
             /**
              * Format: double
-             * @default 1000
+             * @description The end of the line where it is empty, km
              */
-            site_length_m?: number;
+            to_km: number | null;
             /**
              * Format: double
-             * @default 5000
+             * @description m
              */
-            gap_m?: number;
-            n?: number | null;
-            /** @default 1 */
-            seed?: number;
+            site_length_m: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            gap_m: number;
+            /** @description How many sites; as many as fit where it is empty */
+            n: number | null;
+            seed: number;
         };
         LeftOut: {
             reason: string;
@@ -2025,157 +2205,89 @@ export interface components {
             category_p: number | null;
         };
         /**
-         * @description * `mm` - mm
-         *     * `cm` - cm
-         *     * `in` - in
+         * @description * `TL` - TL
+         *     * `TLn` - TLn
+         *     * `FL` - FL
+         *     * `SL` - SL
+         *     * `LJFL` - LJFL
+         *     * `EFL` - EFL
+         *     * `DW` - DW
          * @enum {string}
          */
-        LengthUnitEnum: "mm" | "cm" | "in";
-        /** @description Limits for fish in hand, as core has them, and the live well they hold for. */
-        Limits: {
-            /**
-             * Format: double
-             * @default 250
-             */
-            well_l?: number;
-            /** @default 12 */
-            well_fish?: number;
-            /**
-             * Format: double
-             * @default 60
-             */
-            well_g_l?: number;
-            /**
-             * Format: double
-             * @default 30
-             */
-            well_minutes?: number;
-            /**
-             * Format: double
-             * @default 6
-             */
-            well_oxygen_mg_l?: number;
-            /**
-             * Format: double
-             * @default 3
-             */
-            well_degrees?: number;
-            /**
-             * Format: double
-             * @default 60
-             */
-            air_goal_s?: number;
-            /**
-             * Format: double
-             * @default 90
-             */
-            air_warn_s?: number;
-            /**
-             * Format: double
-             * @default 120
-             */
-            air_alarm_s?: number;
-            /**
-             * Format: double
-             * @default 180
-             */
-            induction_goal_s?: number;
-            /**
-             * Format: double
-             * @default 300
-             */
-            induction_warn_s?: number;
-            /**
-             * Format: double
-             * @default 600
-             */
-            induction_alarm_s?: number;
-            /**
-             * Format: double
-             * @default 300
-             */
-            recovery_goal_s?: number;
-            /**
-             * Format: double
-             * @default 600
-             */
-            recovery_warn_s?: number;
-        };
+        LengthTypeEnum: "TL" | "TLn" | "FL" | "SL" | "LJFL" | "EFL" | "DW";
         /**
          * @description * `` -
          *     * `salmonid-backpack` - salmonid-backpack
          * @enum {string}
          */
         LimitsEnum: "salmonid-backpack";
-        /** @description Limits for fish in hand, as core has them, and the live well they hold for. */
-        LimitsRequest: {
+        LimitsPart: {
             /**
              * Format: double
-             * @default 250
+             * @description L
              */
-            well_l?: number;
-            /** @default 12 */
-            well_fish?: number;
+            well_l: number;
+            well_fish: number;
             /**
              * Format: double
-             * @default 60
+             * @description g/L
              */
-            well_g_l?: number;
+            well_g_l: number;
             /**
              * Format: double
-             * @default 30
+             * @description min
              */
-            well_minutes?: number;
+            well_minutes: number;
             /**
              * Format: double
-             * @default 6
+             * @description mg/L
              */
-            well_oxygen_mg_l?: number;
+            well_oxygen_mg_l: number;
             /**
              * Format: double
-             * @default 3
+             * @description C
              */
-            well_degrees?: number;
+            well_degrees: number;
             /**
              * Format: double
-             * @default 60
+             * @description s
              */
-            air_goal_s?: number;
+            air_goal_s: number;
             /**
              * Format: double
-             * @default 90
+             * @description s
              */
-            air_warn_s?: number;
+            air_warn_s: number;
             /**
              * Format: double
-             * @default 120
+             * @description s
              */
-            air_alarm_s?: number;
+            air_alarm_s: number;
             /**
              * Format: double
-             * @default 180
+             * @description s
              */
-            induction_goal_s?: number;
+            induction_goal_s: number;
             /**
              * Format: double
-             * @default 300
+             * @description s
              */
-            induction_warn_s?: number;
+            induction_warn_s: number;
             /**
              * Format: double
-             * @default 600
+             * @description s
              */
-            induction_alarm_s?: number;
+            induction_alarm_s: number;
             /**
              * Format: double
-             * @default 300
+             * @description s
              */
-            recovery_goal_s?: number;
+            recovery_goal_s: number;
             /**
              * Format: double
-             * @default 600
+             * @description s
              */
-            recovery_warn_s?: number;
+            recovery_warn_s: number;
         };
         LimitsShown: {
             well_fish: components["schemas"]["Well"][];
@@ -2191,6 +2303,11 @@ export interface components {
             turn?: boolean;
         };
         MakeOutingRequest: {
+            /**
+             * Format: uuid
+             * @description The outing's key, made by whoever asks: asked twice, one outing is made.
+             */
+            id?: string;
             /** Format: date */
             date: string;
             /** @default  */
@@ -2229,6 +2346,13 @@ export interface components {
          * @enum {string}
          */
         MassUnitEnum: "g" | "kg" | "lb" | "oz";
+        /**
+         * @description * `` -
+         *     * `fish_keeps_mark` - fish_keeps_mark
+         *     * `never_marked` - never_marked
+         * @enum {string}
+         */
+        MeantEnum: "fish_keeps_mark" | "never_marked";
         Membership: {
             /** Format: uuid */
             programme: string;
@@ -2316,6 +2440,13 @@ export interface components {
         };
         /** @enum {unknown} */
         NullEnum: null;
+        /**
+         * @description * `mm` - mm
+         *     * `cm` - cm
+         *     * `in` - in
+         * @enum {string}
+         */
+        OpenOutingLengthUnitEnum: "mm" | "cm" | "in";
         OpenOutingRequest: {
             /** Format: uuid */
             id: string;
@@ -2327,7 +2458,7 @@ export interface components {
             /** @default  */
             name?: string;
             /** @default mm */
-            length_unit?: components["schemas"]["LengthUnitEnum"];
+            length_unit?: components["schemas"]["OpenOutingLengthUnitEnum"];
             /** @default g */
             mass_unit?: components["schemas"]["MassUnitEnum"];
         };
@@ -2338,27 +2469,19 @@ export interface components {
             current_on_s: number;
             targets: components["schemas"]["TargetProgress"][];
         };
-        /**
-         * @description * `capture.record` - capture.record
-         *     * `run.start` - run.start
-         *     * `run.edit` - run.edit
-         *     * `water.record` - water.record
-         *     * `capture.edit` - capture.edit
-         *     * `capture.delete` - capture.delete
-         *     * `capture.restore` - capture.restore
-         *     * `tag.place` - tag.place
-         *     * `release.set` - release.set
-         *     * `checklist.sign` - checklist.sign
-         * @enum {string}
-         */
-        OperationKindEnum: "capture.record" | "run.start" | "run.edit" | "water.record" | "capture.edit" | "capture.delete" | "capture.restore" | "tag.place" | "release.set" | "checklist.sign";
-        /** @description For the schema only: ``sync`` reads operations itself, one by one, so that a bad one holds up no other. */
+        /** @description For the schema only: ``receiving`` reads entries itself, one by one, so that a bad one holds up no other. */
         OperationRequest: {
             /** Format: uuid */
             id: string;
-            kind: components["schemas"]["OperationKindEnum"];
+            /** @description Such as capture.record */
+            kind: string;
             /** Format: date-time */
             device_time: string;
+            /**
+             * Format: double
+             * @description How far the device knew its clock to be behind when it made the entry, s
+             */
+            clock_offset_s?: number;
             reason?: string;
             row: {
                 [key: string]: unknown;
@@ -2373,9 +2496,10 @@ export interface components {
          * @description * `stored` - stored
          *     * `already` - already
          *     * `refused` - refused
+         *     * `failed` - failed
          * @enum {string}
          */
-        OperationStateEnum: "stored" | "already" | "refused";
+        OperationStateEnum: "stored" | "already" | "refused" | "failed";
         /** @description What the plan tells the deck; an outing that was opened without a plan has none. */
         Orders: {
             survey: string;
@@ -2483,35 +2607,19 @@ export interface components {
             /** Format: date */
             last: string;
         };
-        /** @description Any of the parts; what is left out stays as it is. */
         Parts: {
-            layout?: components["schemas"]["Layout"];
-            electro?: components["schemas"]["Electro"];
-            bath?: components["schemas"]["Bath"];
-            limits?: components["schemas"]["Limits"];
-            tags?: components["schemas"]["Tags"];
-            angling?: components["schemas"]["Angling"];
-            targets?: components["schemas"]["PlanTarget"][];
+            layout: components["schemas"]["LayoutPart"];
+            electro: components["schemas"]["ElectroPart"];
+            bath: components["schemas"]["BathPart"];
+            limits: components["schemas"]["LimitsPart"];
+            tags: components["schemas"]["TagsPart"];
+            angling: components["schemas"]["AnglingPart"];
+            emergency: components["schemas"]["EmergencyPart"];
+            targets: components["schemas"]["PlanTarget"][];
             crew?: string[];
-            emergency?: components["schemas"]["Emergency"];
+            checklists?: components["schemas"]["ChecklistEnum"][];
             /** @description Past data to start from; without it species, water and gear */
             pilot?: components["schemas"]["Selection"];
-            checklists?: components["schemas"]["ChecklistEnum"][];
-        };
-        /** @description Any of the parts; what is left out stays as it is. */
-        PartsRequest: {
-            layout?: components["schemas"]["LayoutRequest"];
-            electro?: components["schemas"]["ElectroRequest"];
-            bath?: components["schemas"]["BathRequest"];
-            limits?: components["schemas"]["LimitsRequest"];
-            tags?: components["schemas"]["TagsRequest"];
-            angling?: components["schemas"]["AnglingRequest"];
-            targets?: components["schemas"]["PlanTargetRequest"][];
-            crew?: string[];
-            emergency?: components["schemas"]["EmergencyRequest"];
-            /** @description Past data to start from; without it species, water and gear */
-            pilot?: components["schemas"]["SelectionRequest"];
-            checklists?: components["schemas"]["ChecklistEnum"][];
         };
         Person: {
             /** Format: uuid */
@@ -2556,6 +2664,8 @@ export interface components {
             placed_at: string;
         };
         Plan: {
+            /** @description What a survey can be planned to answer */
+            questions: components["schemas"]["Question"][];
             surveys: components["schemas"]["SurveyLine"][];
             papers: components["schemas"]["Paper"][];
             seasons: components["schemas"]["Season"][];
@@ -2575,27 +2685,14 @@ export interface components {
             species: string;
             what: components["schemas"]["TargetWhatEnum"];
             wanted: number;
-            /** Format: double */
-            from_mm?: number | null;
             /**
-             * @description One of the water's zones, or any
-             * @default
+             * Format: double
+             * @description mm
              */
-            zone?: string;
-            month?: number | null;
-        };
-        PlanTargetRequest: {
-            species: string;
-            what: components["schemas"]["TargetWhatEnum"];
-            wanted: number;
-            /** Format: double */
-            from_mm?: number | null;
-            /**
-             * @description One of the water's zones, or any
-             * @default
-             */
-            zone?: string;
-            month?: number | null;
+            from_mm: number | null;
+            /** @description One of the water's zones, or any */
+            zone: string;
+            month: number | null;
         };
         PlannedSite: {
             number: number;
@@ -2610,6 +2707,17 @@ export interface components {
             /** Format: double */
             lat: number | null;
         };
+        /**
+         * @description * `` -
+         *     * `visible` - visible
+         *     * `pit` - pit
+         *     * `acoustic` - acoustic
+         *     * `radio` - radio
+         *     * `satellite` - satellite
+         *     * `archival` - archival
+         * @enum {string}
+         */
+        PlannedTagKindEnum: "visible" | "pit" | "acoustic" | "radio" | "satellite" | "archival";
         Points: {
             capture: string[];
             length_mm: number[];
@@ -2644,6 +2752,10 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "calm" | "measure" | "surgery";
+        Question: {
+            value: string;
+            label: string;
+        };
         /**
          * @description * `size` - Size and condition
          *     * `trend` - Trend in catch per effort
@@ -2710,30 +2822,24 @@ export interface components {
         ReadAsEnum: "ambient" | "specific";
         Register: {
             total: number;
+            columns: components["schemas"]["RegisterColumn"][];
             rows: components["schemas"]["RegisterRow"][];
+        };
+        RegisterColumn: {
+            key: string;
+            /** @description With its unit */
+            heading: string;
+            /** @description By Table Schema */
+            type: string;
         };
         RegisterRow: {
             /** Format: uuid */
             id: string;
-            /** Format: date */
-            date: string;
-            water: string;
-            site: string;
-            run: number;
-            species: string;
-            count: number;
-            /** Format: double */
-            length_mm: number | null;
-            length_type: string;
-            length_basis: string;
-            /** Format: double */
-            mass_g: number | null;
-            mass_basis: string;
-            sex: string;
-            marked: boolean;
-            readonly release: string;
-            note: string;
             deleted: boolean;
+            /** @description Columns whose figure is an estimate */
+            by_eye: string[];
+            /** @description In the order of the columns; numbers as numbers */
+            cells: (string | number)[];
         };
         Rehearsal: {
             /** Format: uuid */
@@ -2808,6 +2914,12 @@ export interface components {
             };
             asks: components["schemas"]["Ask"][];
         };
+        /**
+         * @description * `known` - A mark known here
+         *     * `foreign` - A mark not known here
+         * @enum {string}
+         */
+        ResultEnum: "known" | "foreign";
         Ring: {
             /** Format: double */
             v_cm: number;
@@ -2846,6 +2958,12 @@ export interface components {
             readonly started_at: string;
             /** Format: date-time */
             readonly ended_at: string | null;
+        };
+        /** @description A number that was read on a fish, and what it was known as then. */
+        Scan: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            result: components["schemas"]["ResultEnum"];
         };
         /**
          * @description * `` - Not scanned
@@ -2976,6 +3094,17 @@ export interface components {
          * @enum {string}
          */
         SexEnum: "u" | "f" | "m";
+        /**
+         * @description * `` -
+         *     * `pressure` - pressure
+         *     * `external` - external
+         *     * `ultrasound` - ultrasound
+         *     * `endoscope` - endoscope
+         *     * `blood` - blood
+         *     * `dissection` - dissection
+         * @enum {string}
+         */
+        SexEvidenceEnum: "pressure" | "external" | "ultrasound" | "endoscope" | "blood" | "dissection";
         /**
          * @description * `litres` - litres
          *     * `box` - box
@@ -3118,20 +3247,45 @@ export interface components {
             code: string;
             message: string;
             field: string | null;
+            /** Format: date-time */
+            server_time: string;
             results: components["schemas"]["OperationResult"][];
         };
         SyncRequestRequest: {
+            /**
+             * Format: uuid
+             * @description Whose entries these are; where another is signed in, nothing is taken
+             */
+            person?: string;
+            /**
+             * Format: date-time
+             * @description The device's clock as it sends
+             */
+            device_now?: string;
             operations: components["schemas"]["OperationRequest"][];
         };
         SyncResponse: {
+            /**
+             * Format: date-time
+             * @description For the device to compare its clock with
+             */
+            server_time: string;
             results: components["schemas"]["OperationResult"][];
         };
         /**
          * @description * `pit` - PIT
          *     * `tbar` - T-bar
+         *     * `dart` - Dart, one barb
+         *     * `dart2` - Dart, two barbs
+         *     * `metal` - Metal head
+         *     * `disc` - Disc
+         *     * `acoustic` - Acoustic
+         *     * `radio` - Radio
+         *     * `satellite` - Satellite
+         *     * `archival` - Archival
          * @enum {string}
          */
-        TagKindEnum: "pit" | "tbar";
+        TagKindEnum: "pit" | "tbar" | "dart" | "dart2" | "metal" | "disc" | "acoustic" | "radio" | "satellite" | "archival";
         TagKindShown: {
             code: string;
             name: string;
@@ -3145,162 +3299,60 @@ export interface components {
             cannot: string;
             needs: string;
         };
-        Tags: {
-            /** @default  */
-            kind?: components["schemas"]["TagsKindEnum"] | components["schemas"]["BlankEnum"];
-            /** @default 0 */
-            n?: number;
+        TagsPart: {
+            kind: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
+            n: number;
             /**
              * Format: double
-             * @default 0.1
+             * @description g
              */
-            mass_g?: number;
+            mass_g: number;
             /**
              * Format: double
-             * @description The smallest fish that shall carry one
-             * @default 300
+             * @description The smallest fish that shall carry one, mm
              */
-            fish_mm?: number;
+            fish_mm: number;
+            /** Format: double */
+            burden: number;
+            /** Format: double */
+            double: number;
+            /** Format: double */
+            high_reward: number;
+            seed: number;
+            question: string;
             /**
              * Format: double
-             * @default 0.02
+             * @description years
              */
-            burden?: number;
+            years: number;
+            /** Format: double */
+            budget: number;
             /**
              * Format: double
-             * @default 0
+             * @description mAh
              */
-            double?: number;
+            capacity_mah: number;
             /**
              * Format: double
-             * @default 0
+             * @description uA
              */
-            high_reward?: number;
-            /** @default 1 */
-            seed?: number;
-            /** @default abundance */
-            question?: string;
+            sleep_ua: number;
             /**
              * Format: double
-             * @default 2
+             * @description mA s
              */
-            years?: number;
+            pulse_mas: number;
             /**
              * Format: double
-             * @default 2000
+             * @description s
              */
-            budget?: number;
+            interval_s: number;
             /**
              * Format: double
-             * @default 140
+             * @description s
              */
-            capacity_mah?: number;
-            /**
-             * Format: double
-             * @default 2
-             */
-            sleep_ua?: number;
-            /**
-             * Format: double
-             * @default 6
-             */
-            pulse_mas?: number;
-            /**
-             * Format: double
-             * @default 120
-             */
-            interval_s?: number;
-            /**
-             * Format: double
-             * @default 3.3
-             */
-            burst_s?: number;
-            /** @default 10 */
-            in_reach?: number;
-        };
-        /**
-         * @description * `` -
-         *     * `visible` - visible
-         *     * `pit` - pit
-         *     * `acoustic` - acoustic
-         *     * `radio` - radio
-         *     * `satellite` - satellite
-         *     * `archival` - archival
-         * @enum {string}
-         */
-        TagsKindEnum: "visible" | "pit" | "acoustic" | "radio" | "satellite" | "archival";
-        TagsRequest: {
-            /** @default  */
-            kind?: components["schemas"]["TagsKindEnum"] | components["schemas"]["BlankEnum"];
-            /** @default 0 */
-            n?: number;
-            /**
-             * Format: double
-             * @default 0.1
-             */
-            mass_g?: number;
-            /**
-             * Format: double
-             * @description The smallest fish that shall carry one
-             * @default 300
-             */
-            fish_mm?: number;
-            /**
-             * Format: double
-             * @default 0.02
-             */
-            burden?: number;
-            /**
-             * Format: double
-             * @default 0
-             */
-            double?: number;
-            /**
-             * Format: double
-             * @default 0
-             */
-            high_reward?: number;
-            /** @default 1 */
-            seed?: number;
-            /** @default abundance */
-            question?: string;
-            /**
-             * Format: double
-             * @default 2
-             */
-            years?: number;
-            /**
-             * Format: double
-             * @default 2000
-             */
-            budget?: number;
-            /**
-             * Format: double
-             * @default 140
-             */
-            capacity_mah?: number;
-            /**
-             * Format: double
-             * @default 2
-             */
-            sleep_ua?: number;
-            /**
-             * Format: double
-             * @default 6
-             */
-            pulse_mas?: number;
-            /**
-             * Format: double
-             * @default 120
-             */
-            interval_s?: number;
-            /**
-             * Format: double
-             * @default 3.3
-             */
-            burst_s?: number;
-            /** @default 10 */
-            in_reach?: number;
+            burst_s: number;
+            in_reach: number;
         };
         TagsShown: {
             species: string;
@@ -3495,12 +3547,18 @@ export interface components {
             most_g: number;
         };
         Zone: {
-            kind?: components["schemas"]["ZoneKindEnum"];
+            /**
+             * Format: uuid
+             * @description Of a zone that is there already
+             */
+            id?: string;
+            kind: components["schemas"]["ZoneKindEnum"];
             name: string;
             /** Format: double */
             start_m: number;
             /** Format: double */
             end_m: number;
+            /** @default  */
             note?: string;
         };
         /**
@@ -3511,16 +3569,29 @@ export interface components {
          */
         ZoneKindEnum: "zone" | "dam" | "no_go";
         ZoneRequest: {
-            kind?: components["schemas"]["ZoneKindEnum"];
+            /**
+             * Format: uuid
+             * @description Of a zone that is there already
+             */
+            id?: string;
+            kind: components["schemas"]["ZoneKindEnum"];
             name: string;
             /** Format: double */
             start_m: number;
             /** Format: double */
             end_m: number;
+            /** @default  */
             note?: string;
         };
         ZonesRequest: {
             zones: components["schemas"]["ZoneRequest"][];
+            /**
+             * @description A person has said that a stretch to keep clear of shall go or shrink
+             * @default false
+             */
+            confirmed?: boolean;
+            /** @default  */
+            reason?: string;
         };
     };
     responses: never;

@@ -1,20 +1,23 @@
-import { Link, Outlet } from "@tanstack/react-router";
+import { Link, Outlet, useNavigate } from "@tanstack/react-router";
 import { lazy, Suspense } from "react";
 import { answer, api } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
-import { Notices } from "@/ui/Notice";
+import { Notices, notify } from "@/ui/Notice";
 import { Help } from "./Help";
 import { Me } from "./Me";
-import { HereProvider, useHere, useSession, useSetSession } from "./session";
+import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "./session";
 import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
 
 const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));
 
+const sayWhoIsHere = () => notify("Somebody signed in or out in another tab: the name above is who works here now.");
+
 /** The frame round every screen: where one is in the work, who one is, what is unsent. */
 export function Shell() {
   const { data: session, error, isPending } = useSession();
+  useOtherTabs(sayWhoIsHere);
   if (isPending) return null;
   if (error)
     return (
@@ -40,9 +43,17 @@ export function Shell() {
 }
 
 function Header() {
-  const { membership, may } = useHere();
+  const { membership, memberships, choose, may } = useHere();
+  const navigate = useNavigate();
   const setSession = useSetSession();
-  const signOut = async () => setSession(await answer(api.DELETE("/api/v1/session")));
+  const signOut = () =>
+    answer(api.DELETE("/api/v1/session")).then(setSession, () =>
+      notify("No signal: you stay signed in, and what is unsent stays here. Sign out when there is a signal again."),
+    );
+  const turnTo = (programme: string) => {
+    choose(programme);
+    void navigate({ to: "/" });
+  };
   return (
     <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4">
       <span className="flex items-center gap-2 font-semibold tracking-wide">
@@ -55,7 +66,22 @@ function Header() {
         {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
         {may("read_findings") && <Stage to="/records">Records</Stage>}
       </nav>
-      <span className="text-sm text-muted">{membership.programme_name}</span>
+      {memberships.length > 1 ? (
+        <select
+          aria-label="Programme"
+          className="min-h-8 max-w-56 bg-transparent text-sm"
+          value={membership.programme}
+          onChange={(event) => turnTo(event.target.value)}
+        >
+          {memberships.map(({ programme, programme_name }) => (
+            <option key={programme} value={programme}>
+              {programme_name}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <span className="text-sm text-muted">{membership.programme_name}</span>
+      )}
       <span className="ml-auto" />
       <Unsent />
       <ThemeChoice />

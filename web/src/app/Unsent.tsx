@@ -2,19 +2,23 @@ import { useLiveQuery } from "dexie-react-hooks";
 import { useSyncExternalStore } from "react";
 import { offline } from "@/offline/database";
 import { sender } from "@/offline/sender";
+import { Button } from "@/ui/Button";
 import { plural } from "@/ui/format";
-import { useHere } from "./session";
+import { useHere, useSignInAgain } from "./session";
 
 const SIGNALS = {
   sent: "",
   sending: "sending",
   "no answer": "no signal, kept here",
+  held: "waiting: an entry that they belong to needs you",
   "sign in": "sign in again to send",
+  "other person": "somebody else is signed in on the server; sign in again to send",
 };
 
 /** How much of the record is still only on this device. */
 export function Unsent() {
-  const { person } = useHere();
+  const { person, expired } = useHere();
+  const signInAgain = useSignInAgain();
   const queued = useLiveQuery(() => offline.operations.toArray(), []) ?? [];
   const signal = useSyncExternalStore(sender.subscribe, () => sender.signal);
   const mine = queued.filter((each) => each.person === person.id && each.state === "waiting").length;
@@ -23,11 +27,16 @@ export function Unsent() {
   return (
     <p role="status" aria-label="Sending" className="flex items-center gap-2 text-sm">
       {mine === 0 ? (
-        <span className="text-muted">All sent</span>
+        <span className="text-muted">{expired ? "Your sign-in has run out" : "All sent"}</span>
       ) : (
         <span>
           <strong>{mine} unsent</strong> <span className="text-muted">{SIGNALS[signal]}</span>
         </span>
+      )}
+      {(expired || signal === "sign in" || signal === "other person") && (
+        <Button look="signal" onClick={signInAgain}>
+          Sign in again
+        </Button>
       )}
       {refused > 0 && <strong className="text-signal">{plural(refused, "entry", "entries")} not accepted</strong>}
       {others > 0 && (

@@ -1,27 +1,8 @@
 import Dexie, { type EntityTable } from "dexie";
 import type { Schemas } from "@/api/client";
+import type { Deck, Operation } from "./operation";
 
-export type Deck = Schemas["Deck"];
-export type OperationKind = Schemas["OperationKindEnum"];
-
-/** Something done on the Deck that the server has not confirmed yet. */
-export interface Operation {
-  /** Order in which it was made; given by the database. */
-  seq?: number;
-  /** UUIDv7: the key of the row it makes, or of the change. */
-  id: string;
-  person: string;
-  programme: string;
-  outing: string;
-  kind: OperationKind;
-  device_time: string;
-  reason?: string;
-  row: Record<string, unknown>;
-  state: "waiting" | "refused";
-  error?: Schemas["Error"];
-}
-
-interface KeptDeck {
+export interface KeptDeck {
   outing: string;
   deck: Deck;
 }
@@ -50,6 +31,21 @@ class Offline extends Dexie {
           kept.deck = { ...kept.deck, checklists: kept.deck.checklists ?? [], orders: kept.deck.orders ?? null };
         }),
     );
+    // fish kept before units stood beside their texts and each number read was a row of its own
+    this.version(3).upgrade(async (transaction) => {
+      await transaction
+        .table<KeptDeck>("decks")
+        .toCollection()
+        .modify((kept) => {
+          kept.deck = { ...kept.deck, captures: kept.deck.captures.map(withUnitsAndScans) };
+        });
+      await transaction
+        .table<Operation>("operations")
+        .toCollection()
+        .modify((operation) => {
+          if (isCapture(operation.shown)) operation.shown = withUnitsAndScans(operation.shown);
+        });
+    });
   }
 }
 
@@ -61,4 +57,22 @@ export async function remember(key: string, value: unknown): Promise<void> {
 
 export async function recall<T>(key: string): Promise<T | undefined> {
   return (await offline.remembered.get(key))?.value as T | undefined;
+}
+
+type Capture = Schemas["Capture"];
+type OldCapture = Omit<Capture, "scans" | "length_unit" | "mass_unit"> & Partial<Capture> & { scan_text?: string };
+
+const isCapture = (shown: unknown): shown is OldCapture => typeof shown === "object" && !!shown && "species" in shown;
+
+/** A fish as it is kept now, from one of before; a unit that nobody wrote down stays unknown. */
+export function withUnitsAndScans(old: OldCapture): Capture {
+  const { scan_text, ...fish } = old;
+  const [kind, number] = scan_text?.split(" ") ?? [];
+  const read = kind && number ? [{ kind, number, result: fish.scanned === "known" ? "known" : "foreign" }] : [];
+  return {
+    ...fish,
+    length_unit: fish.length_unit ?? "",
+    mass_unit: fish.mass_unit ?? "",
+    scans: fish.scans ?? (read as Capture["scans"]),
+  };
 }

@@ -1,30 +1,50 @@
-import { ApiError, api, type Schemas, toApiError } from "@/api/client";
-import { applyOperation, type ShownOperation } from "./apply-operation";
-import { offline } from "./database";
+import type { Operation } from "./operation";
+import { type Outbox, outbox } from "./outbox";
+import { type Posted, post } from "./post";
 
 const BATCH = 200;
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 15_000;
+/** So many single entries stuck one after another are no longer the entries' fault. */
+const STUCK_IN_A_ROW = 3;
 
-export type Signal = "sent" | "sending" | "no answer" | "sign in";
+export type Signal = "sent" | "sending" | "held" | "no answer" | "sign in" | "other person";
+
+interface Ports {
+  outbox: Pick<Outbox, "next" | "settle">;
+  post: (programme: string, person: string, batch: Operation[]) => Promise<Posted>;
+  /** One tab sends at a time, where the browser can see to it; the server's receipts see to it everywhere. */
+  lock: <T>(work: () => Promise<T>) => Promise<T>;
+}
 
 /**
- * Sends what the Deck has made, in order, as soon as the server answers, and keeps trying.
+ * Sends what was done on this device, in order, as soon as the server answers, and keeps trying.
  *
  * An operation leaves the browser's database only after the server has said that it is stored, or had been. One that
- * is refused stays, marked with the reason, and holds up no other. Two tabs never send at once.
+ * the server refuses stays, marked with the reason, and holds up only what belongs to it. A batch that does not get
+ * through is halved until the entry is found that does not, and the others go on.
  */
-class Sender {
+export class Sender {
   private person: string | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private wait = FIRST_WAIT_MS;
+  private most = BATCH;
+  private stuckInARow = 0;
+  /** Entries that did not get through by themselves: left out until the next wait is over. */
+  private aside = new Set<string>();
   private listeners = new Set<() => void>();
   signal: Signal = "sent";
 
+  constructor(private ports: Ports) {}
+
   /** Starts sending as this person; only what this person recorded is sent. */
   start(person: string | null): void {
+    clearTimeout(this.timer);
     this.person = person;
     this.wait = FIRST_WAIT_MS;
+    this.most = BATCH;
+    this.stuckInARow = 0;
+    this.aside.clear();
     if (person) this.wake();
   }
 
@@ -40,38 +60,64 @@ class Sender {
   };
 
   private async run(): Promise<void> {
-    if (!this.person) return;
-    const more = await withLock(() => this.sendBatch(this.person!));
+    const person = this.person;
+    if (!person) return;
+    const came = await this.ports.lock(() => this.sendBatch(person));
+    if (person !== this.person) return;
     clearTimeout(this.timer);
-    if (more === "more") {
+    if (came === "more") {
       this.wait = FIRST_WAIT_MS;
       this.timer = setTimeout(() => this.run(), 0);
-    } else if (more === "failed") {
-      this.timer = setTimeout(() => this.run(), this.wait);
+    } else if (came === "later") {
+      this.timer = setTimeout(() => {
+        this.aside.clear();
+        void this.run();
+      }, this.wait);
       this.wait = Math.min(this.wait * 2, LONGEST_WAIT_MS);
     }
   }
 
-  private async sendBatch(person: string): Promise<"done" | "more" | "failed"> {
-    const waiting = await offline.operations.where({ person, state: "waiting" }).limit(BATCH).sortBy("seq");
-    const programme = waiting[0]?.programme;
-    const batch = waiting.filter((each) => each.programme === programme);
-    if (!programme) {
-      this.set("sent");
-      return "done";
+  private async sendBatch(person: string): Promise<"done" | "more" | "later"> {
+    const { batch, held } = await this.ports.outbox.next(person, this.most, this.aside);
+    if (!batch.length) {
+      this.set(held || this.aside.size ? "held" : "sent");
+      return this.aside.size ? "later" : "done";
     }
     this.set("sending");
-    try {
-      await settle(batch, await post(programme, batch));
+    const posted = await this.ports.post(batch[0]!.programme, person, batch);
+    if ("results" in posted) return this.settle(batch, posted.results);
+    if (posted.way === "stuck") return this.part(batch);
+    this.set(posted.way);
+    return "later";
+  }
+
+  private async settle(batch: Operation[], results: { id: string; state: string; error: Operation["error"] | null }[]) {
+    const byId = new Map(results.map((result) => [result.id, result]));
+    const done = batch.filter(({ id }) => ["stored", "already"].includes(byId.get(id)?.state ?? ""));
+    const refused = batch
+      .filter(({ id }) => byId.get(id)?.state === "refused")
+      .map((operation) => ({ operation, error: byId.get(operation.id)?.error ?? undefined }));
+    await this.ports.outbox.settle(done, refused);
+    // not answered, or failed over there: it stays, and is sent again after a while
+    for (const { id } of batch) if (!byId.has(id) || byId.get(id)?.state === "failed") this.aside.add(id);
+    for (const { id } of done) this.aside.delete(id);
+    this.most = Math.min(BATCH, this.most * 2);
+    this.stuckInARow = 0;
+    return "more" as const;
+  }
+
+  /** Something on the way does not let this batch through: half of it, down to the entry that is to blame. */
+  private part(batch: Operation[]): "more" | "later" {
+    if (batch.length > 1) {
+      this.most = Math.ceil(batch.length / 2);
       return "more";
-    } catch (failure) {
-      if (failure instanceof ApiError && failure.status === 403) {
-        await refuse(batch, failure);
-        return "more";
-      }
-      this.set(failure instanceof ApiError && failure.status === 401 ? "sign in" : "no answer");
-      return "failed";
     }
+    this.aside.add(batch[0]!.id);
+    this.stuckInARow += 1;
+    if (this.stuckInARow < STUCK_IN_A_ROW) return "more";
+    this.stuckInARow = 0;
+    this.set("no answer");
+    return "later";
   }
 
   private set(signal: Signal): void {
@@ -81,56 +127,10 @@ class Sender {
   }
 }
 
-export const sender = new Sender();
-
-async function post(programme: string, batch: ShownOperation[]): Promise<Schemas["OperationResult"][]> {
-  const operations = batch.map(({ id, kind, device_time, reason, row }) => ({
-    id,
-    kind,
-    device_time,
-    row,
-    ...(reason ? { reason } : {}),
-  }));
-  const { data, error, response } = await api.POST("/api/v1/programmes/{programme_id}/sync", {
-    params: { path: { programme_id: programme } },
-    body: { operations },
-  });
-  // 422 with results: some were refused, and the results say which
-  const results = data?.results ?? (error as Partial<Schemas["SyncRefused"]> | undefined)?.results;
-  if (results) return results;
-  throw toApiError(response.status, error);
-}
-
-/** Takes what is stored out of the queue and into the kept deck, in one transaction; marks what was refused. */
-async function settle(batch: ShownOperation[], results: Schemas["OperationResult"][]): Promise<void> {
-  const byId = new Map(results.map((result) => [result.id, result]));
-  await offline.transaction("rw", offline.operations, offline.decks, async () => {
-    for (const operation of batch) {
-      const result = byId.get(operation.id);
-      if (!result) continue; // not answered: it stays and is sent again
-      if (result.state === "refused") {
-        await offline.operations.update(operation.seq!, { state: "refused", error: result.error ?? undefined });
-        continue;
-      }
-      const kept = await offline.decks.get(operation.outing);
-      if (kept) await offline.decks.put({ ...kept, deck: applyOperation(kept.deck, operation) });
-      await offline.operations.delete(operation.seq!);
-    }
-  });
-}
-
-async function refuse(batch: ShownOperation[], { code, message }: ApiError): Promise<void> {
-  await offline.operations.bulkUpdate(
-    batch.map(({ seq }) => ({
-      key: seq!,
-      changes: { state: "refused" as const, error: { code, message, field: null } },
-    })),
-  );
-}
-
-/** One tab sends at a time, where the browser can see to it; the server's keys see to it everywhere. */
-async function withLock<T>(work: () => Promise<T>): Promise<T> {
-  return navigator.locks ? navigator.locks.request("nailwright-send", work) : work();
-}
+export const sender = new Sender({
+  outbox,
+  post,
+  lock: async (work) => (navigator.locks ? navigator.locks.request("nailwright-send", work) : work()),
+});
 
 if (typeof window !== "undefined") window.addEventListener("online", sender.wake);

@@ -136,6 +136,8 @@ SPECTACULAR_SETTINGS = {
         "ChecklistEnum": "nailwright.deck.checklists.CODES",
         "GearEnum": "nailwright.deck.models.Gear",
         "TagKindEnum": "nailwright.tags.models.TagKind",
+        "PlannedTagKindEnum": "nailwright_core.plan.parts.TAG_KINDS",
+        "EncounterKindEnum": "nailwright.tags.models.Encounter.Kind",
     },
 }
 

@@ -24,7 +24,7 @@ def edit_run(act: Act, programme: Programme, row: Row) -> bool:
     values: dict[str, Any] = run_numbers(row)
     for field in ("started_at", "ended_at"):
         if row.get(field):
-            values[field] = read_time(row, field)
+            values[field] = act.put_right(read_time(row, field))
     if "ended_at" in row and row["ended_at"] is None:
         values["ended_at"] = None  # the run goes on: it was ended by mistake
     check_run_times(values.get("started_at", run.started_at), values.get("ended_at", run.ended_at))

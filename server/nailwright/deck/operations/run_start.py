@@ -36,12 +36,12 @@ def start_run(act: Act, programme: Programme, row: Row) -> bool:
         site=site,
         number=last.number + 1 if last else 1,
         gear=gear,
-        started_at=read_time(row, "started_at"),
+        started_at=act.put_right(read_time(row, "started_at")),
         recorder=act.person,
         device_time=act.device_time,
         **run_numbers(row),
     )
-    run.ended_at = read_time(row, "ended_at") if row.get("ended_at") else None
+    run.ended_at = act.put_right(read_time(row, "ended_at")) if row.get("ended_at") else None
     check_run_times(run.started_at, run.ended_at)
     run.save(force_insert=True)
     return True

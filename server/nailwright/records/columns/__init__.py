@@ -37,6 +37,7 @@ REGISTER: tuple[Column, ...] = tuple(
         "species",
         "count",
         "length",
+        "length_type",
         "mass",
         "sex",
         "left_as",

@@ -111,6 +111,7 @@ class LengthType(Column):
     term = "length_type"
     path = "length_type"
     description = "TL total, TLn total with relaxed tail, FL fork, SL standard length"
+    heading = "Kind"
     known: ClassVar[dict[str, str]] = {kind.lower(): kind for kind in LENGTH_TYPES}
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> str:

@@ -6,12 +6,16 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { CallLine } from "./CallLine";
 import type { Release } from "./call-line";
-import { deleteFish, editRun, releaseFish, restoreFish } from "./deck-actions";
+import { DeckState } from "./DeckState";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
+import { deleteFish } from "./operations/capture-delete";
+import { restoreFish } from "./operations/capture-restore";
+import { releaseFish } from "./operations/release-set";
+import { editRun } from "./operations/run-edit";
 import { toSign } from "./orders";
 import { RefusedEntries } from "./RefusedEntries";
 import { RunBar } from "./RunBar";
@@ -27,7 +31,7 @@ type Capture = Schemas["Capture"];
 /** The outing as it happens. */
 export function DeckScreen({ outingId }: { outingId: string }) {
   const { person } = useHere();
-  const { store, failure } = useDeckStore(outingId, person.id);
+  const { store, failure } = useDeckStore(outingId, person);
   if (failure)
     return (
       <main className="p-6">
@@ -122,12 +126,8 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">
       <OutingBar store={store} view={view} working={working} onSign={() => setSheet("sign")} />
-      {view.trouble && (
-        <p role="alert" className="bg-signal px-4 py-2 font-semibold text-paper">
-          {view.trouble}
-        </p>
-      )}
-      <RefusedEntries store={store} view={view} />
+      <DeckState view={view} />
+      <RefusedEntries store={store} view={view} onMend={onCorrect} />
       {working && (
         <RunBar store={store} view={view} run={run} pedal={{ ...pedal, toggle: press }} onStartOrEnd={startOrEnd} />
       )}

@@ -80,6 +80,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete, 
                 run={numbers.get(capture.run)}
                 timeZone={outing.time_zone}
                 unsent={view.unsent.has(capture.id)}
+                inDoubt={view.inDoubt.has(capture.id)}
                 correcting={correcting === capture.id}
                 onCorrect={working ? onCorrect : undefined}
                 onDelete={working ? onDelete : undefined}
@@ -106,6 +107,7 @@ interface RowProps {
   run: number | undefined;
   timeZone: string;
   unsent: boolean;
+  inDoubt: boolean;
   correcting: boolean;
   onCorrect: ((capture: Capture) => void) | undefined;
   onDelete: ((capture: Capture) => void) | undefined;
@@ -118,6 +120,7 @@ const FishRow = memo(function FishRow({
   run,
   timeZone,
   unsent,
+  inDoubt,
   correcting,
   onCorrect,
   onDelete,
@@ -161,7 +164,7 @@ const FishRow = memo(function FishRow({
         )}
       </td>
       <td className="text-right whitespace-nowrap">
-        <Marks capture={capture} unsent={unsent} />
+        <Marks capture={capture} unsent={unsent} inDoubt={inDoubt} />
         {onCorrect && (
           <Button
             aria-label={`Correct ${species} ${capture.length_text}`}
@@ -185,19 +188,19 @@ const FishRow = memo(function FishRow({
   );
 });
 
-function Marks({ capture, unsent }: { capture: Capture; unsent: boolean }) {
+function Marks({ capture, unsent, inDoubt }: { capture: Capture; unsent: boolean; inDoubt: boolean }) {
   const doubts = capture.questions
     ?.map(({ code, answer }) => `${code.replaceAll("_", " ")}: ${answer?.replaceAll("_", " ") ?? ""}`)
     .join("; ");
   return (
     <span className="mr-1 text-sm">
       {capture.scanned === "known" && (
-        <span className="mr-2 font-semibold" title={capture.scan_text}>
+        <span className="mr-2 font-semibold" title={numbersRead(capture)}>
           met again
         </span>
       )}
       {capture.scanned === "foreign" && (
-        <span className="mr-2" title={capture.scan_text}>
+        <span className="mr-2" title={numbersRead(capture)}>
           other mark
         </span>
       )}
@@ -211,7 +214,8 @@ function Marks({ capture, unsent }: { capture: Capture; unsent: boolean }) {
           ?
         </span>
       )}
-      {unsent && (
+      {inDoubt && <span className="mr-2 font-semibold text-signal">! not accepted</span>}
+      {unsent && !inDoubt && (
         <span title="Not sent yet; kept on this device" className="text-muted">
           unsent
         </span>
@@ -219,6 +223,8 @@ function Marks({ capture, unsent }: { capture: Capture; unsent: boolean }) {
     </span>
   );
 }
+
+const numbersRead = ({ scans }: Capture) => scans.map(({ number }) => number).join(", ");
 
 function fish(captures: Capture[]): number {
   return captures.reduce((sum, { count = 1 }) => sum + count, 0);

@@ -65,7 +65,7 @@ function Meaning({ mark, table, outing, site, length }: MeaningProps) {
     );
   const { last, times_met, marks } = mark.fish;
   const others = marks.filter(({ number }) => number !== mark.number).map(markText);
-  const place = table.sites.get(last.site);
+  const place = last.site === null ? undefined : table.sites.get(last.site);
   return (
     <>
       <p>
@@ -96,9 +96,10 @@ function Distance({
   table: MarkTable;
   site: string | undefined;
 }) {
-  const metres = site ? table.sites.get(last.site)?.distances_m[site] : undefined;
+  const there = last.site === null ? undefined : table.sites.get(last.site);
+  const metres = site ? there?.distances_m[site] : undefined;
   if (metres === undefined) return null;
-  const [then, now] = [table.sites.get(last.site)?.river_km, site ? table.sites.get(site)?.river_km : null];
+  const [then, now] = [there?.river_km, site ? table.sites.get(site)?.river_km : null];
   const along =
     then != null && now != null && then !== now
       ? `, ${Math.abs(now - then).toFixed(1)} km ${now > then ? "up" : "down"} the river`

@@ -1,29 +1,33 @@
-import type { ShownOperation } from "@/offline/apply-operation";
+import type { Schemas } from "@/api/client";
+import { describeOperation } from "@/offline/kinds";
+import type { Operation } from "@/offline/operation";
 import { Button } from "@/ui/Button";
+import { plural } from "@/ui/format";
 import { notify } from "@/ui/Notice";
 import type { DeckStore, DeckView } from "./deck-store";
 
+type Capture = Schemas["Capture"];
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  onMend: (capture: Capture) => void;
+}
+
 /** Entries the server did not accept, each with its reason. They stay here until somebody decides. */
-export function RefusedEntries({ store, view }: { store: DeckStore; view: DeckView }) {
+export function RefusedEntries({ store, view, onMend }: Props) {
   if (!view.refused.length) return null;
-  const discard = async (operation: ShownOperation) => {
-    const takeBack = await store.discard(operation);
-    notify("Entry given up.", () => void takeBack());
-  };
   return (
     <section aria-label="Not accepted" className="border-b border-signal px-4 py-2">
       <h2 className="font-semibold text-signal">Not accepted by the server; kept on this device</h2>
       <ul>
         {view.refused.map((operation) => (
           <li key={operation.id} className="flex flex-wrap items-center gap-3 py-1">
-            <strong>{describe(operation)}</strong>
+            <strong>{describeOperation(operation)}</strong>
             <span>{operation.error?.message}</span>
-            <Button large className="ml-auto" onClick={() => store.resend(operation)}>
-              Send again
-            </Button>
-            <Button large onClick={() => discard(operation)}>
-              Give up
-            </Button>
+            <span className="ml-auto flex flex-wrap gap-3">
+              <Decide store={store} view={view} operation={operation} onMend={onMend} />
+            </span>
           </li>
         ))}
       </ul>
@@ -31,7 +35,40 @@ export function RefusedEntries({ store, view }: { store: DeckStore; view: DeckVi
   );
 }
 
-function describe({ kind, row }: ShownOperation): string {
-  const called = [row.species, row.length, row.mass, row.checklist].filter(Boolean).join(" ");
-  return `${kind.replace(".", " ")}${called ? `: ${called}` : ""}`;
+function Decide({ store, view, operation, onMend }: Props & { operation: Operation }) {
+  const fish = view.deck.captures.find(({ id }) => id === operation.id);
+  const meant = (word: string) => store.mend(operation, { row: { ...operation.row, meant: word } });
+  const discard = async () => {
+    const { n, takeBack } = await store.discard(operation);
+    notify(
+      n > 1 ? `${plural(n, "entry", "entries")} given up: it, and what belonged to it.` : "Entry given up.",
+      () => void takeBack(),
+    );
+  };
+  return (
+    <>
+      {fish && (
+        <Button large look="ink" onClick={() => onMend(fish)}>
+          Call it again
+        </Button>
+      )}
+      {operation.error?.code === "mark_known_later" ? (
+        <>
+          <Button large look="ink" onClick={() => meant("fish_keeps_mark")}>
+            Only this call is wrong: the fish carries the tag
+          </Button>
+          <Button large onClick={() => meant("never_marked")}>
+            It was never marked here
+          </Button>
+        </>
+      ) : (
+        <Button large onClick={() => store.resend(operation)}>
+          Send again
+        </Button>
+      )}
+      <Button large onClick={discard}>
+        Give up
+      </Button>
+    </>
+  );
 }

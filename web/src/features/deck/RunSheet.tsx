@@ -5,9 +5,10 @@ import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
 import { z } from "@/ui/z";
-import { editRun, startRun } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
 import { asText, figure } from "./numbers";
+import { editRun } from "./operations/run-edit";
+import { startRun } from "./operations/run-start";
 import { beyondOrders, goalNow } from "./orders";
 
 const form = z.object({

@@ -3,8 +3,8 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
-import { signChecklist } from "./deck-actions";
 import type { DeckStore, DeckView } from "./deck-store";
+import { signChecklist } from "./operations/checklist-sign";
 import { toSign } from "./orders";
 
 interface Props {

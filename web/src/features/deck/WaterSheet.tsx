@@ -4,9 +4,9 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
 import { z } from "@/ui/z";
-import { recordWater } from "./deck-actions";
 import type { DeckStore } from "./deck-store";
 import { figure } from "./numbers";
+import { recordWater } from "./operations/water-record";
 
 const form = z
   .object({

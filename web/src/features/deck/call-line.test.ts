@@ -85,12 +85,12 @@ it("does not take a shared beginning for a species", () => {
 describe("a kept fish is called again by its own text", () => {
   it.each([
     capture("a", { sex: "f" }),
-    capture("b", { length_text: "18 1/2 in", mass_text: "" }),
-    capture("c", { length_text: "", mass_text: "950" }),
-    capture("d", { length_text: "~28in", mass_text: "2lb 7oz", note: "scar" }),
-    capture("e", { length_text: "", mass_text: "", count: 14 }),
+    capture("b", { length_text: "18 1/2 in", length_unit: "in", mass_text: "", mass_g: null }),
+    capture("c", { length_text: "", length_mm: null, mass_text: "950" }),
+    capture("d", { length_text: "~28in", length_unit: "in", mass_text: "2lb 7oz", mass_unit: "lb", note: "scar" }),
+    capture("e", { length_text: "", length_mm: null, mass_text: "", mass_g: null, count: 14 }),
   ])("$length_text $mass_text", (kept) => {
-    const call = read(callText(kept));
+    const call = read(callText(kept, { length_unit: "mm", mass_unit: "g" }));
     expect(call.problems).toEqual([]);
     expect(call.length?.text ?? "").toBe(kept.length_text);
     expect(call.mass?.text.replace(" g", "") ?? "").toBe(kept.mass_text);
@@ -122,4 +122,9 @@ describe("marks, scans and releases", () => {
     expect(read("wal 469 none dead")).toMatchObject({ scanned: "none", release: "dead", problems: [] });
     expect(read("wal 469").release).toBe("");
   });
+});
+
+it("says before it is kept that a note is too long", () => {
+  expect(read(`wal 437; ${"n".repeat(200)}`).problems).toEqual([]);
+  expect(read(`wal 437; ${"n".repeat(201)}`).problems[0]).toMatch(/at most 200 characters; this one has 201/);
 });

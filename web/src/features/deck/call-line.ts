@@ -5,6 +5,8 @@ import { isReadable, readQuantity } from "./quantity";
 export interface CalledAmount {
   /** As it was typed: this is what is sent and kept. */
   text: string;
+  /** In which the text was read. */
+  unit: string;
   /** mm or g. */
   value: number;
   estimated: boolean;
@@ -46,6 +48,9 @@ export const RELEASES: Record<Exclude<Release, "">, string> = {
   kept: "kept",
   escaped: "escaped",
 };
+/** Longer ones the server refuses. */
+export const LONGEST_NOTE = 200;
+const LONGEST_AMOUNT = 40;
 const PIT = /\d{15}(?!\d)/y;
 const LONG_NUMBER = /\d{9,}/y;
 const T_BAR = /#([A-Za-z0-9][A-Za-z0-9-]{1,15})(?=[\s,;]|$)/y;
@@ -87,6 +92,8 @@ export function readCall(line: string, settings: CallSettings, standing: string 
   const semicolon = line.indexOf(";");
   const text = semicolon < 0 ? line : line.slice(0, semicolon);
   if (semicolon >= 0) call.note = line.slice(semicolon + 1).trim();
+  if (call.note.length > LONGEST_NOTE)
+    call.problems.push(`A note has at most ${LONGEST_NOTE} characters; this one has ${call.note.length}. Shorten it.`);
   const bare: string[] = [];
   let at = 0;
   while (at < text.length) {
@@ -247,7 +254,8 @@ function setAmount(call: Call, what: "length" | "mass", text: string, settings: 
     return;
   }
   const digits = what === "length" ? 1 : 2;
-  call[what] = { text, value: Number(read.value.toFixed(digits)), estimated: read.estimated };
+  if (text.length > LONGEST_AMOUNT) call.problems.push(`'${text.slice(0, 20)}...' is too long for a ${what}.`);
+  call[what] = { text, unit: read.unit, value: Number(read.value.toFixed(digits)), estimated: read.estimated };
 }
 
 function skipSpace(text: string, at: number): number {
@@ -256,21 +264,60 @@ function skipSpace(text: string, at: number): number {
   return place;
 }
 
-/** The line that would call this fish again, for correcting it. */
+type Called = Pick<
+  Schemas["Capture"],
+  | "species"
+  | "length_text"
+  | "length_unit"
+  | "length_mm"
+  | "length_type"
+  | "length_basis"
+  | "mass_text"
+  | "mass_unit"
+  | "mass_g"
+  | "mass_basis"
+  | "sex"
+  | "count"
+  | "note"
+>;
+
+/** The line that would call this fish again, for correcting it: each text in the unit in which it was called. */
 export function callText(
-  capture: Pick<Schemas["Capture"], "species" | "length_text" | "mass_text" | "sex" | "count" | "note">,
+  capture: Called,
+  { length_unit, mass_unit }: { length_unit: string; mass_unit: string },
 ): string {
+  const length = amountText(capture.length_text, capture.length_unit, length_unit, {
+    value: capture.length_mm,
+    unit: "mm",
+    estimated: capture.length_basis === "estimated",
+  });
+  // a mass with no length before it must say that it is a mass
+  const mass = amountText(capture.mass_text, capture.mass_unit, length ? mass_unit : "", {
+    value: capture.mass_g,
+    unit: "g",
+    estimated: capture.mass_basis === "estimated",
+  });
   return [
     capture.species,
-    capture.length_text,
-    // a mass with no length before it must say that it is a mass
-    capture.mass_text && !capture.length_text && /\d$/.test(capture.mass_text)
-      ? `${capture.mass_text} g`
-      : capture.mass_text,
+    length,
+    length && capture.length_type ? capture.length_type.toLowerCase() : "",
+    mass,
     capture.sex === "u" ? "" : capture.sex,
     capture.count > 1 ? `x${capture.count}` : "",
     capture.note ? `; ${capture.note}` : "",
   ]
     .filter(Boolean)
     .join(" ");
+}
+
+/** A text as it was called; its unit behind it where another would be read into it, and the figure where nobody knows the unit. */
+function amountText(
+  text: string,
+  unit: string,
+  read: string,
+  figure: { value: number | null; unit: string; estimated: boolean },
+): string {
+  if (figure.value === null) return "";
+  if (!text || !unit) return `${figure.estimated ? "~" : ""}${figure.value} ${figure.unit}`;
+  return /\d$/.test(text) && unit !== read ? `${text} ${unit}` : text;
 }

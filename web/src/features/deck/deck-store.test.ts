@@ -1,52 +1,91 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { offline } from "@/offline/database";
-import { sender } from "@/offline/sender";
-import { readCall } from "./call-line";
-import {
-  correctFish,
-  deleteFish,
-  editRun,
-  keepFish,
-  releaseFish,
-  restoreFish,
-  signChecklist,
-  startRun,
-} from "./deck-actions";
-import { DeckStore } from "./deck-store";
+import type { Deck, Operation } from "@/offline/operation";
+import { outbox } from "@/offline/outbox";
+import { callText, readCall } from "./call-line";
+import type { DeckPorts } from "./deck-ports";
+import { type DeckMessage, DeckStore } from "./deck-store";
+import { deleteFish } from "./operations/capture-delete";
+import { correctFish } from "./operations/capture-edit";
+import { keepFish } from "./operations/capture-record";
+import { restoreFish } from "./operations/capture-restore";
+import { signChecklist } from "./operations/checklist-sign";
+import { releaseFish } from "./operations/release-set";
+import { editRun } from "./operations/run-edit";
+import { startRun } from "./operations/run-start";
 import { capture, emptyDeck, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
 const call = (line: string) => readCall(line, settings, "wal");
-let served: ReturnType<typeof emptyDeck> | null;
+const ME = { id: "me", name: "Ada" };
+const WAITS: Pick<Operation, "person" | "programme" | "outing" | "device_time"> = {
+  person: "me",
+  programme: "g",
+  outing: OUTING_ID,
+  device_time: "2026-10-12T22:00:00Z",
+};
+
+/** The deck as the server gives it, or what its answer fails with. */
+let served: Deck | Error;
 let stores: DeckStore[];
+let tabs: Set<(message: DeckMessage) => void>;
+let ports: DeckPorts;
+let signalled: () => void;
 
 const open = async () => {
-  const store = await DeckStore.open(OUTING_ID, "me");
+  const store = await DeckStore.open(OUTING_ID, ME, ports);
   stores.push(store);
   return store;
 };
 const queued = async () => (await offline.operations.orderBy("seq").toArray()).map(({ kind }) => kind);
+const rows = async () => (await offline.operations.orderBy("seq").toArray()).map(({ row }) => row);
+/** What the server says of everything that is queued. */
+const settleAll = async () => outbox.settle(await offline.operations.orderBy("seq").toArray(), []);
 
 beforeEach(async () => {
   await Promise.all([offline.operations.clear(), offline.decks.clear()]);
   served = { ...emptyDeck(), runs: [RUN] };
   stores = [];
-  // the deck is served, or there is no answer; nothing is ever sent in these tests
-  vi.spyOn(sender, "wake").mockImplementation(() => {});
-  vi.stubGlobal("fetch", async () => {
-    if (!served) throw new TypeError("Failed to fetch");
-    return new Response(JSON.stringify(served), { headers: { "Content-Type": "application/json" } });
-  });
+  tabs = new Set();
+  let signal = "no answer";
+  ports = {
+    outbox,
+    sender: {
+      wake: () => undefined,
+      subscribe: (listener) => {
+        signalled = () => {
+          signal = "sent";
+          listener();
+        };
+        return () => undefined;
+      },
+      get signal() {
+        return signal;
+      },
+    },
+    clock: { now: () => new Date(), offset: undefined },
+    channel: {
+      tell: (_, message) => {
+        for (const tab of [...tabs]) tab(structuredClone(message));
+      },
+      listen: (_, told) => {
+        tabs.add(told);
+        return () => tabs.delete(told);
+      },
+    },
+    fetchDeck: async () => {
+      if (served instanceof Error) throw served;
+      return served;
+    },
+  };
 });
 
 afterEach(() => {
   for (const store of stores) store.close();
-  vi.restoreAllMocks();
-  vi.unstubAllGlobals();
 });
 
 describe("what is done shows at once and is kept on the disk", () => {
-  it("a called fish, marked unsent from the moment of Enter", async () => {
+  it("a called fish, marked unsent from the moment of Enter, with who called it", async () => {
     const store = await open();
     const kept = keepFish(store, RUN, call("469 1120 f"), "pressure", []);
     const [fish] = store.view.deck.captures;
@@ -55,8 +94,8 @@ describe("what is done shows at once and is kept on the disk", () => {
     await kept;
     expect(await queued()).toEqual(["capture.record"]);
     const [operation] = await offline.operations.toArray();
-    expect(operation).toMatchObject({ id: fish!.id, person: "me", outing: OUTING_ID, state: "waiting" });
-    expect(operation!.row).toMatchObject({ length: "469", mass: "1120", sex: "f" });
+    expect(operation).toMatchObject({ id: fish!.id, person: "me", person_name: "Ada", state: "waiting" });
+    expect(operation!.row).toMatchObject({ length: "469", length_unit: "mm", mass: "1120", mass_unit: "g", sex: "f" });
   });
 
   it("a correction, a removal and its undoing, in their order", async () => {
@@ -87,7 +126,7 @@ describe("what is done shows at once and is kept on the disk", () => {
     const store = await open();
     await signChecklist(store, "boat", { name: "Ada", note: "", signed: true });
     expect(store.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
-    served = null;
+    served = new TypeError("Failed to fetch");
     const again = await open();
     expect(again.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
     expect(await queued()).toEqual(["checklist.sign"]);
@@ -103,6 +142,60 @@ describe("what is done shows at once and is kept on the disk", () => {
     expect(store.view.deck.captures.map(({ release }) => release)).toEqual(["", "alive"]);
     expect((await offline.operations.toArray()).at(-1)!.row).toEqual({ captures: [ids[0]], code: null });
   });
+
+  it("the clock's known error goes along", async () => {
+    ports = { ...ports, clock: { now: () => new Date("2026-10-12T20:00:00Z"), offset: 7200 } };
+    const store = await open();
+    await keepFish(store, RUN, call("469"), "", []);
+    const [operation] = await offline.operations.toArray();
+    expect(operation).toMatchObject({ device_time: "2026-10-12T20:00:00.000Z", clock_offset_s: 7200 });
+  });
+});
+
+describe("a correction sends only what was changed", () => {
+  const fork = { length_text: "17 1/4", length_unit: "in", length_mm: 438.1, length_type: "FL" };
+  const again = (change: Parameters<typeof capture>[1], edit: (line: string) => string = (line) => line) => {
+    const fish = capture("a", { ...fork, mass_text: "2.4", mass_unit: "lb", mass_g: 1088.62, ...change });
+    return { fish, called: call(edit(callText(fish, { length_unit: "mm", mass_unit: "g" }))) };
+  };
+
+  it("and nothing where the line was left as it stood", async () => {
+    const store = await open();
+    const { fish, called } = again({ sex: "f", sex_evidence: "pressure", note: "scar", questions: [{ code: "q" }] });
+    expect(called).toMatchObject({ lengthType: "FL", length: { value: 438.1 }, mass: { value: 1088.62 } });
+    await correctFish(store, fish, called, "pressure", []);
+    expect(await queued()).toEqual([]);
+  });
+
+  it.each([
+    ["the sex", (line: string) => `${line} f`, { sex: "f", sex_evidence: "" }],
+    ["the note", (line: string) => `${line} ; scar`, { note: "scar" }],
+    [
+      "the mass",
+      (line: string) => line.replace("2.4 lb", "2.5 lb"),
+      { mass: "2.5 lb", mass_unit: "lb", questions: [] },
+    ],
+    ["the kind of length", (line: string) => line.replace("fl", "tl"), { length_type: "TL" }],
+  ])("%s", async (_, edit, row) => {
+    const store = await open();
+    const { fish, called } = again({}, edit);
+    await correctFish(store, fish, called, "", []);
+    expect(await rows()).toEqual([{ capture: "a", ...row }]);
+    expect(store.view.deck.captures[0]).toMatchObject({ length_text: "17 1/4", length_unit: "in" });
+  });
+
+  it("keeps the kind of length where only its figure was wrong", async () => {
+    const store = await open();
+    const { fish, called } = again({}, (line) => line.replace("17 1/4 in", "17 3/4 in"));
+    await correctFish(store, fish, called, "", []);
+    expect(await rows()).toEqual([{ capture: "a", length: "17 3/4 in", length_unit: "in", questions: [] }]);
+    expect(store.view.deck.captures[0]).toMatchObject({ length_type: "FL", length_mm: 450.9, mass_text: "2.4" });
+  });
+
+  it("offers the figure itself where nobody knows the unit any more", () => {
+    const { called } = again({ length_unit: "", length_basis: "estimated" });
+    expect(called.length).toMatchObject({ value: 438.1, estimated: true });
+  });
 });
 
 describe("a scanned fish", () => {
@@ -113,14 +206,28 @@ describe("a scanned fish", () => {
     times_met: 1,
     last: { at: "", outing: "o", site: "s", days: 365, length_mm: 400, months: 12 },
   };
+  const pit = { kind: "pit" as const, number: "999000000012345", meaning: "known" as const, fish };
 
-  it("that is known is recorded with its number, for the server to recognise", async () => {
+  it("is recorded with every number that was read, for the server to recognise", async () => {
     const store = await open();
-    const met = { kind: "pit" as const, number: "999000000012345", meaning: "known" as const, fish };
-    await keepFish(store, RUN, call("999000000012345 469"), "", [], [met]);
+    const tbar = { kind: "tbar" as const, number: "W9", meaning: "foreign" as const };
+    await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, tbar]);
     expect(store.view.deck.captures[0]).toMatchObject({ fish: "f1", scanned: "known" });
-    const [operation] = await offline.operations.toArray();
-    expect(operation!.row).toMatchObject({ scanned: "number", scan_kind: "pit", scan: "999000000012345" });
+    expect(store.view.deck.captures[0]!.scans).toHaveLength(2);
+    expect((await rows())[0]).toMatchObject({
+      scanned: "number",
+      scans: [
+        { kind: "pit", number: "999000000012345" },
+        { kind: "tbar", number: "W9" },
+      ],
+    });
+  });
+
+  it("with numbers of two fish is neither of them", async () => {
+    const store = await open();
+    const other = { ...pit, kind: "tbar" as const, number: "W9", fish: { ...fish, id: "f2" } };
+    await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, other]);
+    expect(store.view.deck.captures[0]).toMatchObject({ fish: null, scanned: "known" });
   });
 
   it("that was bare gets its tags after it is recorded, and may leave dead", async () => {
@@ -142,7 +249,7 @@ describe("a tablet closed and opened again", () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
     store.close();
-    for (const server of [served, null]) {
+    for (const server of [served, new TypeError("Failed to fetch")]) {
       served = server;
       const again = await open();
       expect(again.view.deck.captures.map(({ length_mm }) => length_mm)).toEqual([469]);
@@ -154,46 +261,125 @@ describe("a tablet closed and opened again", () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
     const [fish] = store.view.deck.captures;
-    served = { ...served!, captures: [{ ...fish!, length_mm: 469 }] };
+    served = { ...(served as Deck), captures: [fish!] };
     const again = await open();
     expect(again.view.deck.captures).toHaveLength(1);
   });
 
+  it.each(["502", "503", "401", "a page of a captive portal"])("opens as last known where %s answers", async (what) => {
+    await (await open()).reload();
+    served = new Error(`The server answered ${what}.`);
+    const again = await open();
+    expect(again.view.stale).toContain(what);
+    await keepFish(again, RUN, call("469"), "", []);
+    served = { ...emptyDeck(), runs: [RUN] };
+    signalled();
+    await expect.poll(() => again.view.stale).toBe(null);
+    expect(again.view.deck.captures).toHaveLength(1);
+  });
+
   it("that was never here says so where there is no answer", async () => {
-    served = null;
-    await expect(DeckStore.open(OUTING_ID, "me")).rejects.toThrow("Failed to fetch");
+    served = new TypeError("Failed to fetch");
+    await expect(open()).rejects.toThrow("Failed to fetch");
   });
 });
 
-it("says so, and takes the fish back, where the device cannot keep it", async () => {
+describe("while the deck is read anew", () => {
+  it.each(["still queued", "sent meanwhile"])(
+    "a fish that is kept stays, on the screen and in the kept deck: %s",
+    async (how) => {
+      const store = await open();
+      await keepFish(store, RUN, call("350"), "", []);
+      const asItWas = served as Deck;
+      let answer: (deck: Deck) => void = () => undefined;
+      ports.fetchDeck = () => new Promise((give) => (answer = give));
+      const reading = store.reload();
+      await expect.poll(() => answer.length).toBe(1);
+      await keepFish(store, RUN, call("469"), "", []);
+      if (how === "sent meanwhile") await settleAll();
+      answer(asItWas);
+      await reading;
+      const lengths = ({ captures }: Deck) => captures.map(({ length_mm }) => length_mm);
+      expect(lengths(store.view.deck)).toEqual([350, 469]);
+      ports.fetchDeck = async () => Promise.reject(new TypeError("Failed to fetch"));
+      expect(lengths((await open()).view.deck)).toEqual([350, 469]);
+    },
+  );
+});
+
+it("two tabs of one outing show the same fish", async () => {
+  const [first, second] = [await open(), await open()];
+  await keepFish(first, RUN, call("469"), "", []);
+  await keepFish(second, RUN, call("350"), "", []);
+  const lengths = (store: DeckStore) => store.view.deck.captures.map(({ length_mm }) => length_mm);
+  expect(lengths(first)).toEqual([469, 350]);
+  expect(lengths(second)).toEqual([469, 350]);
+});
+
+it("says so, and takes the fish back, where the device cannot keep it, until there is room again", async () => {
+  let full = true;
+  ports.outbox = {
+    ...outbox,
+    add: async (operation) => (full ? Promise.reject(new Error("QuotaExceededError")) : outbox.add(operation)),
+  };
   const store = await open();
-  vi.spyOn(offline.operations, "add").mockRejectedValueOnce(new Error("QuotaExceededError"));
   await expect(keepFish(store, RUN, call("469"), "", [])).rejects.toThrow();
   expect(store.view.trouble).toMatch(/could not keep the last entry.*on paper/);
   expect(store.view.deck.captures).toEqual([]);
+  full = false;
   await keepFish(store, RUN, call("470"), "", []);
   expect(store.view.deck.captures).toHaveLength(1);
+  expect(store.view.trouble).toBe(null);
 });
 
-it("gives up a refused entry only when told to, and can take that back", async () => {
-  const refused = {
-    id: "01900000-0000-7000-8000-0000000000aa",
-    person: "me",
-    programme: "g",
-    outing: OUTING_ID,
-    kind: "capture.record" as const,
-    device_time: "2026-10-12T22:00:00Z",
-    row: { species: "wal", length: "469" },
-    shown: capture("01900000-0000-7000-8000-0000000000aa"),
-    state: "refused" as const,
-    error: { code: "outing_closed", message: "Closed.", field: "outing" },
-  };
-  await offline.operations.add(refused);
-  const store = await open();
-  expect(store.view.refused.map(({ error }) => error?.code)).toEqual(["outing_closed"]);
-  const takeBack = await store.discard(store.view.refused[0]!);
-  expect(store.view.deck.captures).toEqual([]);
-  await takeBack();
-  expect(store.view.deck.captures).toHaveLength(1);
-  expect(await queued()).toEqual(["capture.record"]);
+describe("a refused entry", () => {
+  const id = "01900000-0000-7000-8000-0000000000aa";
+  const row = { run: RUN.id, species: "wal", length: "4690" };
+  beforeEach(async () => {
+    await offline.operations.bulkAdd([
+      {
+        ...WAITS,
+        id,
+        kind: "capture.record",
+        row,
+        shown: capture(id, { length_text: "4690", length_mm: 4690 }),
+        state: "refused",
+        error: { code: "length_impossible", message: "Too long.", field: "length" },
+      },
+      {
+        ...WAITS,
+        id: "tag",
+        kind: "tag.place",
+        row: { capture: id, kind: "pit", number: "9" },
+        shown: capture(id),
+        state: "waiting",
+      },
+      { ...WAITS, id: "left", kind: "release.set", row: { captures: ["other", id], code: "alive" }, state: "waiting" },
+    ]);
+  });
+
+  it("is given up only when told to, with what belongs to it, and that can be taken back", async () => {
+    const store = await open();
+    expect(store.view.refused.map(({ error }) => error?.code)).toEqual(["length_impossible"]);
+    expect([...store.view.inDoubt]).toEqual([id]);
+    const { n, takeBack } = await store.discard(store.view.refused[0]!);
+    expect(n).toBe(2);
+    expect(store.view.deck.captures).toEqual([]);
+    expect(await rows()).toEqual([{ captures: ["other"], code: "alive" }]);
+    await takeBack();
+    expect(store.view.deck.captures).toHaveLength(1);
+    expect(await queued()).toEqual(["capture.record", "tag.place", "release.set"]);
+  });
+
+  it("is mended where it stands: called again, it goes under its own key", async () => {
+    const store = await open();
+    const [fish] = store.view.deck.captures;
+    await correctFish(store, fish!, call("wal 469"), "", []);
+    const [mended] = await offline.operations.orderBy("seq").toArray();
+    expect(mended).toMatchObject({ id, kind: "capture.record", state: "waiting", row: { run: RUN.id, length: "469" } });
+    expect(mended!.error).toBeUndefined();
+    expect(await queued()).toHaveLength(3);
+    expect(store.view.deck.captures[0]).toMatchObject({ id, length_mm: 469 });
+    await expect.poll(() => store.view.refused).toEqual([]);
+  });
 });

@@ -1,67 +1,76 @@
-import { liveQuery, type Subscription } from "dexie";
 import { v7 as uuidv7 } from "uuid";
-import { answer, api } from "@/api/client";
-import { applyOperation, type ShownOperation } from "@/offline/apply-operation";
-import { type Deck, type OperationKind, offline } from "@/offline/database";
-import { sender } from "@/offline/sender";
+import { applyOperation, subjectOf } from "@/offline/kinds";
+import type { Deck, Operation } from "@/offline/operation";
+import type { DeckPorts } from "./deck-ports";
 
 export interface DeckView {
   deck: Deck;
   /** Keys of rows whose last operation has not reached the server. */
   unsent: ReadonlySet<string>;
-  refused: ShownOperation[];
+  /** Keys of rows of which the server refused something. */
+  inDoubt: ReadonlySet<string>;
+  refused: Operation[];
   /** Set where something could not be kept on this device: the one case in which the recorder must stop. */
   trouble: string | null;
+  /** Set where the deck is as it was last known, and why. */
+  stale: string | null;
 }
 
-interface NewOperation {
-  id?: string;
-  kind: OperationKind;
-  row: Record<string, unknown>;
-  shown?: ShownOperation["shown"];
-  reason?: string;
+export interface Who {
+  id: string;
+  name: string;
 }
+
+type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason"> & { id?: string };
 
 /**
  * One outing on this tablet: the deck as the server last gave it, with everything done since.
  *
- * What is done shows at once and is written to the browser's database in the same breath; the sender takes it from
- * there. React reads it through `subscribe` and `view`.
+ * What is done shows at once, in every tab, and is written to the browser's database in the same breath; the sender takes
+ * it from there. React reads it through `subscribe` and `view`. All that it touches comes through its ports, so that a
+ * practice deck can have others.
  */
 export class DeckStore {
   view: DeckView;
-  private operations: ShownOperation[] = [];
   private listeners = new Set<() => void>();
   private writes: Promise<unknown> = Promise.resolve();
-  private watch: Subscription;
+  private writing = new Set<string>();
+  private stops: (() => void)[];
 
   private constructor(
     private base: Deck,
-    pending: ShownOperation[],
-    private person: string,
+    private operations: Operation[],
+    private who: Who,
+    private ports: DeckPorts,
+    stale: string | null,
   ) {
-    this.operations = pending;
-    this.view = { deck: pending.reduce(applyOperation, base), unsent: new Set(), refused: [], trouble: null };
-    this.mark(pending);
-    this.watch = liveQuery(() => offline.operations.where({ outing: base.outing.id }).toArray()).subscribe((queued) =>
-      this.mark(queued),
-    );
+    const deck = operations.reduce(applyOperation, base);
+    this.view = { deck, unsent: new Set(), inDoubt: new Set(), refused: [], trouble: null, stale };
+    this.mark(operations);
+    const { id } = base.outing;
+    this.stops = [
+      ports.outbox.watch(id, (queued) => this.mark(queued)),
+      ports.channel.listen(id, (told) => this.hear(told)),
+      // an answer again: what was shown as last known can be read anew
+      ports.sender.subscribe(() => this.view.stale && ports.sender.signal === "sent" && void this.reload()),
+    ];
   }
 
-  /** The outing from the server, or as last known where there is no answer. */
-  static async open(outing: string, person: string): Promise<DeckStore> {
-    const pendingBefore = await offline.operations.where({ outing }).sortBy("seq");
-    const kept = await offline.decks.get(outing);
-    const deck = await fetchDeck(outing).catch((failure) => {
-      if (kept && failure instanceof TypeError) return kept.deck;
-      throw failure;
-    });
-    if (deck !== kept?.deck) await offline.decks.put({ outing, deck });
-    return new DeckStore(deck, pendingBefore, person);
+  /** The outing from the server, or as last known where the server does not give it. */
+  static async open(outing: string, who: Who, ports: DeckPorts): Promise<DeckStore> {
+    const before = await ports.outbox.queued(outing);
+    const kept = await ports.outbox.keptDeck(outing);
+    try {
+      const { base, queued } = await readAnew(ports, outing, before, () => []);
+      return new DeckStore(base, queued, who, ports, null);
+    } catch (failure) {
+      if (!kept) throw failure;
+      return new DeckStore(kept, await ports.outbox.queued(outing), who, ports, whyStale(failure));
+    }
   }
 
   close(): void {
-    this.watch.unsubscribe();
+    for (const stop of this.stops) stop();
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -69,34 +78,46 @@ export class DeckStore {
     return () => this.listeners.delete(listener);
   };
 
+  /** The device's time as entries carry it. */
+  now(): string {
+    return this.ports.clock.now().toISOString();
+  }
+
   /** Does something: shown at once, kept on the disk, sent when possible. Resolves when it is on the disk. */
   add({ id = uuidv7(), kind, row, shown, reason }: NewOperation): Promise<void> {
-    const operation: ShownOperation = {
+    const operation: Operation = {
       id,
-      person: this.person,
+      person: this.who.id,
+      person_name: this.who.name,
       programme: this.base.outing.programme,
       outing: this.base.outing.id,
       kind,
-      device_time: new Date().toISOString(),
+      device_time: this.now(),
+      clock_offset_s: this.ports.clock.offset,
       row,
       shown,
       reason,
       state: "waiting",
     };
     this.operations.push(operation);
+    this.writing.add(id);
     this.set({
       deck: applyOperation(this.view.deck, operation),
-      unsent: new Set(this.view.unsent).add(keyOf(operation)),
+      unsent: new Set(this.view.unsent).add(subjectOf(operation)),
     });
-    const write = this.writes.then(() => offline.operations.add({ ...operation }));
+    const write = this.writes.then(() => this.ports.outbox.add(operation));
     // one after another, so that the order on the disk is the order in which things were done
     this.writes = write.catch(() => undefined);
     return write.then(
-      () => sender.wake(),
+      () => {
+        this.writing.delete(id);
+        if (this.view.trouble) this.set({ trouble: null }); // there is room again
+        this.ports.channel.tell(operation.outing, { did: operation });
+        this.ports.sender.wake();
+      },
       (failure: Error) => {
-        this.operations = this.operations.filter((each) => each.id !== id);
-        this.set({
-          deck: this.operations.reduce(applyOperation, this.base),
+        this.writing.delete(id);
+        this.forget(new Set([id]), {
           trouble: `This device could not keep the last entry (${failure.message}). Write it on paper and free some space.`,
         });
         throw failure;
@@ -104,43 +125,87 @@ export class DeckStore {
     );
   }
 
-  /** Sends a refused operation again, for instance after the outing was opened again. */
-  async resend(operation: ShownOperation): Promise<void> {
-    await offline.operations.update(operation.seq!, { state: "waiting", error: undefined });
-    sender.wake();
+  /** The call of a fish that the server refused, where it did. */
+  refusedRecord(capture: string): Operation | undefined {
+    return this.view.refused.find(({ id }) => id === capture);
   }
 
-  /** Gives up a refused operation; returns how to take that back. */
-  async discard(operation: ShownOperation): Promise<() => Promise<void>> {
-    await offline.operations.delete(operation.seq!);
-    await this.reload();
-    return async () => {
-      await offline.operations.put(operation);
-      await this.reload();
+  /** Puts a refused entry right where it stands, and sends it again; what belongs to it follows. */
+  async mend(operation: Operation, change: Partial<Pick<Operation, "row" | "shown">>): Promise<void> {
+    const mended = { ...operation, ...change, state: "waiting" as const, error: undefined };
+    await this.ports.outbox.change(operation, { ...change, state: "waiting", error: undefined });
+    this.replace(mended);
+    this.ports.channel.tell(operation.outing, { mended });
+    this.ports.sender.wake();
+  }
+
+  /** Sends a refused operation again, for instance after the outing was opened again. */
+  resend = (operation: Operation): Promise<void> => this.mend(operation, {});
+
+  /** Gives up a refused operation and what belongs to it; returns how many, and how to take that back. */
+  async discard(operation: Operation): Promise<{ n: number; takeBack: () => Promise<void> }> {
+    const { gone, takeBack } = await this.ports.outbox.giveUp(operation);
+    const ids = new Set(gone.map(({ id }) => id));
+    const before = this.operations;
+    this.forget(ids);
+    this.ports.channel.tell(operation.outing, { gone: [...ids] });
+    return {
+      n: gone.length,
+      takeBack: async () => {
+        await takeBack();
+        this.operations = [...before, ...this.operations.filter((each) => !before.includes(each))];
+        this.show();
+        for (const each of gone) this.ports.channel.tell(operation.outing, { did: each });
+      },
     };
   }
 
-  /** Reads everything again, from the server where it answers. */
+  /** Reads everything again, from the server where it answers. What is done meanwhile stays. */
   async reload(): Promise<void> {
     await this.writes;
-    const deck = await fetchDeck(this.base.outing.id).catch(() => null);
-    if (deck) {
-      this.base = deck;
-      await offline.decks.put({ outing: deck.outing.id, deck });
-      this.operations = await offline.operations.where({ outing: deck.outing.id }).sortBy("seq");
-    } else {
-      const queued = new Set(
-        (await offline.operations.where({ outing: this.base.outing.id }).toArray()).map(({ id }) => id),
-      );
-      this.operations = this.operations.filter((each) => each.state !== "refused" || queued.has(each.id));
+    const { id } = this.base.outing;
+    const had = new Set(this.operations.map((each) => each.id));
+    const since = () => this.operations.filter((each) => !had.has(each.id));
+    try {
+      const { base, queued } = await readAnew(this.ports, id, await this.ports.outbox.queued(id), since, this.writing);
+      this.base = base;
+      this.operations = queued;
+      this.set({ deck: queued.reduce(applyOperation, base), stale: null });
+    } catch (failure) {
+      this.set({ stale: whyStale(failure) });
     }
-    this.set({ deck: this.operations.reduce(applyOperation, this.base) });
   }
 
-  private mark(queued: ShownOperation[]): void {
+  /** What another tab of this outing did. */
+  private hear(told: DeckMessage): void {
+    if ("gone" in told) this.forget(new Set(told.gone));
+    else if ("mended" in told) this.replace(told.mended);
+    else if (!this.operations.some(({ id }) => id === told.did.id)) {
+      this.operations.push(told.did);
+      this.set({ deck: applyOperation(this.view.deck, told.did) });
+    }
+  }
+
+  private replace(operation: Operation): void {
+    this.operations = this.operations.map((each) => (each.id === operation.id ? operation : each));
+    this.show();
+  }
+
+  private forget(ids: ReadonlySet<string>, change: Partial<DeckView> = {}): void {
+    this.operations = this.operations.filter(({ id }) => !ids.has(id));
+    this.show(change);
+  }
+
+  private show(change: Partial<DeckView> = {}): void {
+    this.set({ deck: this.operations.reduce(applyOperation, this.base), ...change });
+  }
+
+  private mark(queued: Operation[]): void {
+    const refused = queued.filter(({ state }) => state === "refused");
     this.set({
-      unsent: new Set(queued.filter(({ state }) => state === "waiting").map(keyOf)),
-      refused: queued.filter(({ state }) => state === "refused"),
+      unsent: new Set(queued.map(subjectOf)),
+      inDoubt: new Set(refused.map(subjectOf)),
+      refused,
     });
   }
 
@@ -150,11 +215,33 @@ export class DeckStore {
   }
 }
 
-async function fetchDeck(outing: string): Promise<Deck> {
-  return answer(api.GET("/api/v1/outings/{outing_id}/deck", { params: { path: { outing_id: outing } } }));
+/** What tabs of one outing tell each other. */
+export type DeckMessage = { did: Operation } | { mended: Operation } | { gone: string[] };
+
+/**
+ * The deck from the server with what it may not have seen: entries that were still queued as it was asked, and those made
+ * since. Those of them that went through meanwhile become part of the deck that is kept.
+ */
+async function readAnew(
+  ports: DeckPorts,
+  outing: string,
+  before: Operation[],
+  since: () => Operation[],
+  writing: ReadonlySet<string> = new Set(),
+): Promise<{ base: Deck; queued: Operation[] }> {
+  const deck = await ports.fetchDeck(outing);
+  const now = await ports.outbox.queued(outing);
+  const waits = new Set([...now.map(({ id }) => id), ...writing]);
+  const through = [...before, ...since()].filter(({ id }) => !waits.has(id));
+  const base = through.reduce(applyOperation, deck);
+  await ports.outbox.keepDeck(base);
+  const unwritten = since().filter(({ id }) => !now.some((each) => each.id === id) && writing.has(id));
+  return { base, queued: [...now, ...unwritten] };
 }
 
-/** The key of the row an operation is about. */
-function keyOf({ id, row }: ShownOperation): string {
-  return String(row.capture ?? (row.species === undefined ? row.run : undefined) ?? id);
+function whyStale(failure: unknown): string {
+  const why = failure instanceof Error ? failure.message : String(failure);
+  return failure instanceof TypeError
+    ? "No signal: this is the outing as this device last knew it. What you do is kept here."
+    : `The server did not give this outing (${why}). This is how this device last knew it; what you do is kept here.`;
 }

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { readDecimal } from "@/ui/read-number";
 
 type Units = Schemas["UnitTable"];
 
@@ -81,14 +82,7 @@ function readAmount(match: RegExpExecArray): number | "unreadable" | "ambiguous"
   const [, whole, numerator, denominator, number] = match;
   if (numerator)
     return Number(denominator) === 0 ? "unreadable" : Number(whole ?? 0) + Number(numerator) / Number(denominator);
-  if (number!.split(".").length > 2) return "unreadable";
-  if (!number!.includes(",")) return Number(number);
-  if (/^[1-9]\d{0,2}(,\d{3})+\.\d+$/.test(number!) || /^[1-9]\d{0,2}(,\d{3}){2,}$/.test(number!))
-    return Number(number!.replaceAll(",", ""));
-  const decimal = /^(\d+),(\d+)$/.exec(number!);
-  if (!decimal) return "unreadable";
-  if (decimal[2]!.length === 3 && /^[1-9]\d{0,2}$/.test(decimal[1]!)) return "ambiguous";
-  return Number(`${decimal[1]}.${decimal[2]}`);
+  return readDecimal(number!);
 }
 
 function amountMessage(reason: "unreadable" | "ambiguous", text: string): string {

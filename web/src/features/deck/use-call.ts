@@ -1,10 +1,11 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { type Doubts, judge, type Repair } from "./believability";
-import { type Call, callText, readCall } from "./call-line";
-import { correctFish, keepFish } from "./deck-actions";
+import { type Call, callText, LONGEST_NOTE, readCall } from "./call-line";
 import type { DeckStore, DeckView } from "./deck-store";
 import { marksAfter, markTable } from "./marks";
+import { correctFish } from "./operations/capture-edit";
+import { keepFish } from "./operations/capture-record";
 import { smallForTag } from "./orders";
 
 type Capture = Schemas["Capture"];
@@ -65,10 +66,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   /** Keeps the call, or the correction, and empties the line for the next fish. */
   function keep(kept: Call, questions: Schemas["AnsweredQuestion"][]) {
     if (kept.species && !correcting) setStanding(kept.species);
-    if (correcting)
-      void correctFish(store, correcting, kept, evidence || (correcting.sex_evidence ?? ""), questions).catch(() =>
-        setLine(line),
-      );
+    if (correcting) void correctFish(store, correcting, kept, evidence, questions).catch(() => setLine(line));
     else void keepFish(store, run!, kept, evidence, questions, recognised).catch(() => setLine(line));
     clear();
   }
@@ -121,7 +119,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
         ? null
         : value === before?.value
           ? before
-          : { text: `${value} ${unit}`, value, estimated: before?.estimated ?? false };
+          : { text: `${value} ${unit}`, unit, value, estimated: before?.estimated ?? false };
     const called = [call.length?.text, call.mass?.text].filter(Boolean).join(" ").slice(0, 40);
     keep(
       { ...call, length: amount(fish.length, "mm", call.length), mass: amount(fish.mass, "g", call.mass) },
@@ -131,7 +129,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
 
   /** The fish stays in the record with its number as called in the note, and without a length. */
   function keepWithoutLength() {
-    const note = `called ${call.length?.text}${call.note ? `; ${call.note}` : ""}`;
+    const note = `called ${call.length?.text}${call.note ? `; ${call.note}` : ""}`.slice(0, LONGEST_NOTE);
     keep({ ...call, length: null, note }, [
       { code: "length_impossible", answer: "kept without length", called: call.length?.text },
     ]);
@@ -150,9 +148,10 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   const correct = useCallback(
     (capture: Capture) => {
       setCorrecting(capture);
-      setLine(callText(capture));
+      setEvidence(capture.sex_evidence);
+      setLine(callText(capture, store.view.deck.outing));
     },
-    [setLine],
+    [setLine, store],
   );
 
   return {

@@ -1,8 +1,9 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { DeckStore, type DeckView } from "./deck-store";
+import { realPorts } from "./deck-ports";
+import { DeckStore, type DeckView, type Who } from "./deck-store";
 
 /** Opens an outing on this tablet; the store is null until it is there. */
-export function useDeckStore(outing: string, person: string): { store: DeckStore | null; failure: Error | null } {
+export function useDeckStore(outing: string, { id, name }: Who): { store: DeckStore | null; failure: Error | null } {
   const [state, setState] = useState<{ store: DeckStore | null; failure: Error | null }>({
     store: null,
     failure: null,
@@ -10,7 +11,7 @@ export function useDeckStore(outing: string, person: string): { store: DeckStore
   useEffect(() => {
     let store: DeckStore | null = null;
     let left = false;
-    DeckStore.open(outing, person).then(
+    DeckStore.open(outing, { id, name }, realPorts).then(
       (opened) => {
         if (left) return opened.close();
         store = opened;
@@ -22,7 +23,7 @@ export function useDeckStore(outing: string, person: string): { store: DeckStore
       left = true;
       store?.close();
     };
-  }, [outing, person]);
+  }, [outing, id, name]);
   return state;
 }
 

@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { recall, remember } from "@/offline/database";
-import { editRun } from "./deck-actions";
 import type { DeckStore } from "./deck-store";
+import { editRun } from "./operations/run-edit";
 
 /**
  * The pedal clock: current-on seconds of the run that is going.

@@ -8,13 +8,14 @@ import { Choice, Field } from "@/ui/Field";
 import { formatDay, MONTH_CHOICES, targetWords } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
 import { ErrorMessage } from "@/ui/Message";
+import { NumberField } from "@/ui/NumberField";
 import { Numbers } from "./Numbers";
-import { type Survey, useReach, useSurveyStep } from "./queries";
-import { QUESTIONS } from "./questions";
+import { type Survey, usePlan, useReach, useSurveyStep } from "./queries";
 
 /** The question, when and how often, the effort, and what it is to bring. */
 export function DesignPart({ survey }: { survey: Survey }) {
   const step = useSurveyStep(survey.id);
+  const { data: plan } = usePlan(survey.programme);
   const refused = step.error instanceof ApiError ? step.error : null;
   const { question, visits, effort_s, revisit_years, first, last } = survey;
   const { data: options } = useSelectionOptions(survey.programme);
@@ -49,7 +50,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
         />
         <Numbers
           specs={[
-            { name: "question", label: "Question", options: QUESTIONS, wide: true },
+            { name: "question", label: "Question", options: plan?.questions ?? [], wide: true },
             { name: "visits", label: "Visits" },
             { name: "effort_s", label: angling ? "Fishing, each site" : "Current on, each site", unit: "s" },
             { name: "revisit_years", label: "Again every", unit: "years", optional: true },
@@ -91,7 +92,14 @@ export function DesignPart({ survey }: { survey: Survey }) {
   );
 }
 
-const EMPTY = { species: "", what: "measured", wanted: "", from: "", zone: "", month: "" };
+const EMPTY = {
+  species: "",
+  what: "measured",
+  wanted: null as number | null,
+  from: null as number | null,
+  zone: "",
+  month: "",
+};
 
 type Target = NonNullable<Survey["parts"]["targets"]>[number];
 
@@ -108,13 +116,13 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
       {
         species,
         what: what as Target["what"],
-        wanted: Number(wanted),
-        from_mm: from ? Number(from) : null,
+        wanted: wanted ?? 0,
+        from_mm: from,
         zone,
         month: month ? Number(month) : null,
       },
     ]);
-    set({ wanted: "", from: "" });
+    set({ wanted: null, from: null });
   };
   return (
     <section aria-label="Targets">
@@ -148,19 +156,8 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
             <option>measured</option>
             <option>marked</option>
           </Choice>
-          <Field
-            label="How many"
-            inputMode="numeric"
-            value={fresh.wanted}
-            onChange={(event) => set({ wanted: event.target.value })}
-          />
-          <Field
-            label="From"
-            unit="mm"
-            inputMode="numeric"
-            value={fresh.from}
-            onChange={(event) => set({ from: event.target.value })}
-          />
+          <NumberField live label="How many" optional value={fresh.wanted} onNumber={(wanted) => set({ wanted })} />
+          <NumberField live label="From" unit="mm" optional value={fresh.from} onNumber={(from) => set({ from })} />
           <div className="col-span-2">
             <Choice label="In the zone" value={fresh.zone} onChange={(event) => set({ zone: event.target.value })}>
               <option value="">any</option>
@@ -179,7 +176,7 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
               </option>
             ))}
           </Choice>
-          <Button large disabled={!(Number(fresh.wanted) > 0)} onClick={add}>
+          <Button large disabled={!fresh.wanted} onClick={add}>
             Add
           </Button>
         </div>

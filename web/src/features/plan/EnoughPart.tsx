@@ -82,7 +82,7 @@ function Answers({ survey }: { survey: Survey }) {
           ]}
           values={asked}
           error={error instanceof ApiError ? error : null}
-          onChange={setAsked}
+          onChange={(change) => setAsked({ ...asked, ...change } as typeof asked)}
         />
         {error && <ErrorMessage failure={error} />}
       </section>

@@ -1,5 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
+import { v7 as uuidv7 } from "uuid";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
@@ -8,7 +9,7 @@ import { Field } from "@/ui/Field";
 import { formatDay, plural, targetWords } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
-import { type Survey, usePlan, useSurveyStep } from "./queries";
+import { type ChangeParts, type Survey, usePlan, useSurveyStep } from "./queries";
 
 /** Who goes, whether they may, the sheet, and the outing; then planned against done. */
 export function GoPart({ survey }: { survey: Survey }) {
@@ -18,10 +19,15 @@ export function GoPart({ survey }: { survey: Survey }) {
   const [override, setOverride] = useState("");
   const incomplete = step.error instanceof ApiError && step.error.code === "plan_incomplete" ? step.error : null;
   const chosen = survey.parts.checklists ?? [];
-  const set = (parts: NonNullable<Survey["parts"]>) => step.mutate({ what: "change", body: { parts } });
+  const set = (parts: ChangeParts) => step.mutate({ what: "change", body: { parts } });
+  // one key until it is made: a double touch makes one outing
+  const [key, setKey] = useState(() => uuidv7());
   const go = async () => {
-    const done = await step.mutateAsync({ what: "outing", body: { date: day, override } }).catch(() => null);
-    if (done) notify("The outing is open; Deck knows its sites and targets.");
+    const body = { id: key, date: day, override };
+    const done = await step.mutateAsync({ what: "outing", body }).catch(() => null);
+    if (!done) return;
+    setKey(uuidv7());
+    notify("The outing is open; Deck knows its sites and targets.");
   };
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
@@ -179,7 +185,7 @@ function Emergency({
   onChange,
 }: {
   survey: Survey;
-  onChange: (emergency: NonNullable<Survey["parts"]["emergency"]>) => void;
+  onChange: (emergency: NonNullable<ChangeParts["emergency"]>) => void;
 }) {
   const emergency = survey.parts.emergency ?? {};
   const field = (name: "position" | "access" | "numbers", label: string) => (
@@ -187,9 +193,7 @@ function Emergency({
       key={`${name} ${emergency[name]}`}
       label={label}
       defaultValue={emergency[name] ?? ""}
-      onBlur={(event) =>
-        event.target.value !== emergency[name] && onChange({ ...emergency, [name]: event.target.value })
-      }
+      onBlur={(event) => event.target.value !== emergency[name] && onChange({ [name]: event.target.value })}
     />
   );
   return (

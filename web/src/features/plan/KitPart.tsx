@@ -15,7 +15,6 @@ const TAG_KINDS = [
   ["satellite", "Satellite pop-up tag"],
   ["archival", "Archival tag"],
 ].map(([value, label]) => ({ value: value!, label: label! }));
-const QUESTIONS = ["harvest", "abundance", "growth", "home range", "survival", "depth", "far movement"];
 
 /** The bath with its recipe, which tag for which fish, and the way down for fish from depth. */
 export function KitPart({ survey }: { survey: Survey }) {
@@ -94,7 +93,11 @@ export function KitPart({ survey }: { survey: Survey }) {
           <Numbers
             specs={[
               { name: "kind", label: "Kind to take", options: TAG_KINDS },
-              { name: "question", label: "The question", options: QUESTIONS.map((value) => ({ value, label: value })) },
+              {
+                name: "question",
+                label: "The question",
+                options: (kit?.questions ?? [tags.question]).map((value) => ({ value, label: value })),
+              },
               { name: "n", label: "How many" },
               { name: "fish_mm", label: "Smallest fish to tag", unit: "mm" },
               { name: "mass_g", label: "Mass in air", unit: "g" },
@@ -136,7 +139,7 @@ export function KitPart({ survey }: { survey: Survey }) {
 function Angling({ survey, rodHours }: { survey: Survey; rodHours: number }) {
   const step = useSurveyStep(survey.id);
   const angling = survey.parts.angling!;
-  const set = (next: typeof angling) => step.mutate({ what: "change", body: { parts: { angling: next } } });
+  const set = (next: Partial<typeof angling>) => step.mutate({ what: "change", body: { parts: { angling: next } } });
   return (
     <section aria-labelledby="angling" className="mt-6 max-w-3xl">
       <h2 id="angling" className="mb-2 text-lg font-semibold">
@@ -162,7 +165,7 @@ function Angling({ survey, rodHours }: { survey: Survey; rodHours: number }) {
           label="Licence, season, bag and size rules (shown, not judged: the law decides)"
           defaultValue={angling.rules}
           maxLength={500}
-          onBlur={(event) => event.target.value !== angling.rules && set({ ...angling, rules: event.target.value })}
+          onBlur={(event) => event.target.value !== angling.rules && set({ rules: event.target.value })}
         />
       </div>
       <p className="mt-2">{rodHours.toFixed(1)} rod-hours in each zone.</p>
@@ -180,7 +183,7 @@ function LimitsPart<T extends object>({
   limits: T;
   shown: Schemas["LimitsShown"] | undefined;
   error: ApiError | null;
-  onChange: (limits: T) => void;
+  onChange: (change: Partial<T>) => void;
 }) {
   return (
     <div className="mt-5">

@@ -6,7 +6,7 @@ import { LineDrawing, readPoint } from "./LineDrawing";
 const river = {
   water: "r",
   name: "River",
-  kind: "river",
+  kind: "river" as const,
   line: [
     [10, 50],
     [10.4, 50.1],

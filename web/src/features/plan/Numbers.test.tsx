@@ -28,7 +28,7 @@ describe("figures of a plan", () => {
     change(gap, "7,5");
     expect(onChange).not.toHaveBeenCalled();
     leave(gap);
-    expect(onChange).toHaveBeenCalledWith({ gap_m: 7.5, n: null, layout: "a" });
+    expect(onChange).toHaveBeenCalledWith({ gap_m: 7.5 });
   });
   it("change nothing where the figure is the same or none", () => {
     const onChange = shown({ gap_m: 5, n: 3, layout: "a" });
@@ -40,17 +40,33 @@ describe("figures of a plan", () => {
     leave(gap);
     expect(onChange).not.toHaveBeenCalled();
   });
+  it.each([
+    ["1,000", "two ways"],
+    ["wide", "Expected a number"],
+    ["1 000", "Expected a number"],
+  ])("say at the field why '%s' cannot be read, and change nothing", (text, words) => {
+    const onChange = shown({ gap_m: 5, n: 3, layout: "a" });
+    const gap = field("Gap (m)");
+    change(gap, text);
+    leave(gap);
+    expect(document.querySelector("[role=alert]")?.textContent).toContain(words);
+    expect(onChange).not.toHaveBeenCalled();
+    change(gap, "1,250.5");
+    leave(gap);
+    expect(document.querySelector("[role=alert]")).toBe(null);
+    expect(onChange).toHaveBeenCalledWith({ gap_m: 1250.5 });
+  });
   it("may be emptied where none is meant", () => {
     const onChange = shown({ gap_m: 5, n: 3, layout: "a" });
     const many = field("How many");
     change(many, " ");
     leave(many);
-    expect(onChange).toHaveBeenCalledWith({ gap_m: 5, n: null, layout: "a" });
+    expect(onChange).toHaveBeenCalledWith({ n: null });
   });
   it("are chosen at once", () => {
     const onChange = shown({ gap_m: 5, n: 3, layout: "a" });
     change(field("How"), "b");
-    expect(onChange).toHaveBeenCalledWith({ gap_m: 5, n: 3, layout: "b" });
+    expect(onChange).toHaveBeenCalledWith({ layout: "b" });
   });
   it("carry the refusal at the field it belongs to, also inside a part", () => {
     shown({ gap_m: 5, n: 3, layout: "a" }, { field: "parts.layout.gap_m", message: "Expected a gap from 0." });

@@ -1,4 +1,5 @@
-import { Choice, Field } from "@/ui/Field";
+import { Choice } from "@/ui/Field";
+import { NumberField } from "@/ui/NumberField";
 
 export interface Spec {
   name: string;
@@ -15,8 +16,8 @@ export interface Spec {
 interface Props<T extends object> {
   specs: Spec[];
   values: T;
-  /** Called when a field is left or chosen, with all values. */
-  onChange: (values: T) => void;
+  /** Called when a field is left or chosen, with that field alone: two quick edits both last. */
+  onChange: (change: Partial<T>) => void;
   error?: { field: string | null; message: string } | null;
 }
 
@@ -24,7 +25,7 @@ interface Props<T extends object> {
 export function Numbers<T extends object>({ specs, values, onChange, error }: Props<T>) {
   const known = values as Record<string, unknown>;
   const set = (name: string, value: unknown) => {
-    if (value !== known[name]) onChange({ ...values, [name]: value });
+    if (value !== known[name]) onChange({ [name]: value } as Partial<T>);
   };
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
@@ -48,19 +49,14 @@ export function Numbers<T extends object>({ specs, values, onChange, error }: Pr
             </div>
           );
         return (
-          <Field
-            key={`${name} ${known[name]}`}
+          <NumberField
+            key={name}
             label={label}
             unit={unit}
-            inputMode="decimal"
-            defaultValue={known[name] === null || known[name] === undefined ? "" : String(known[name])}
+            optional={optional}
+            value={known[name] as number | null}
             error={wrong}
-            onBlur={(event) => {
-              const text = event.target.value.trim().replace(",", ".");
-              if (text === "" && optional) set(name, null);
-              else if (text !== "" && Number.isFinite(Number(text))) set(name, Number(text));
-            }}
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+            onNumber={(value) => set(name, value)}
           />
         );
       })}

@@ -10,7 +10,6 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { PaperSheet } from "./PaperSheet";
 import { type Paper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
-import { QUESTIONS } from "./questions";
 import { YearStrip } from "./YearStrip";
 
 const STATES: Record<string, string> = {
@@ -140,6 +139,7 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const make = useNewSurvey(membership.programme);
   const makeWater = useNewWater(membership.programme);
+  const { data: plan } = usePlan(membership.programme);
   const [newWater, setNewWater] = useState(false);
   const { data: options } = useSelectionOptions(membership.programme);
   const save = async (event: FormEvent<HTMLFormElement>) => {
@@ -172,7 +172,7 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
       <form onSubmit={save} className="grid gap-3">
         <Field label="Name" name="name" required maxLength={120} />
         <Choice label="Question" name="question">
-          {QUESTIONS.map(({ value, label }) => (
+          {plan?.questions.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}
             </option>

@@ -24,8 +24,7 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
     survey.question === "removal" || survey.question === "trend" ? survey.question : "marks",
   );
   const [designs, setDesigns] = useState<Partial<Record<Kind, Record<string, number>>>>({});
-  const [replicates, setReplicates] = useState("1000");
-  const [seed, setSeed] = useState("1");
+  const [run, setRun] = useState({ replicates: 1000, seed: 1 });
   const form = FORMS[kind];
   const design = designs[kind] ?? form.start(survey);
   const [values, setValues] = useState(form.sweep.values.join(" "));
@@ -36,8 +35,7 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
       design,
       choice: sweep ? form.sweep.choice : "",
       values: sweep ? readList(values) : [],
-      replicates: Number(replicates) || 1000,
-      seed: Number(seed) || 0,
+      ...run,
       confirmed: false,
     });
   const refused = rehearse.error instanceof ApiError ? rehearse.error : null;
@@ -58,17 +56,17 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
           specs={form.specs}
           values={design}
           error={refused}
-          onChange={(next) => setDesigns({ ...designs, [kind]: next })}
+          onChange={(change) => setDesigns({ ...designs, [kind]: { ...design, ...change } as typeof design })}
         />
-        <div className="grid grid-cols-2 gap-3">
-          <Field
-            label="Times"
-            value={replicates}
-            inputMode="numeric"
-            onChange={(event) => setReplicates(event.target.value)}
-          />
-          <Field label="Seed" value={seed} inputMode="numeric" onChange={(event) => setSeed(event.target.value)} />
-        </div>
+        <Numbers
+          specs={[
+            { name: "replicates", label: "Times" },
+            { name: "seed", label: "Seed" },
+          ]}
+          values={run}
+          error={refused}
+          onChange={(change) => setRun({ ...run, ...change })}
+        />
         <Field
           label={`Sweep over ${form.specs.find(({ name }) => name === form.sweep.choice)!.label.toLowerCase()}`}
           value={values}

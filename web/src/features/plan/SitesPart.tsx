@@ -4,6 +4,7 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
+import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
 import { Numbers } from "./Numbers";
 import { type Survey, useLayers, useReach, useSurveyStep } from "./queries";
@@ -96,12 +97,12 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
   const { may } = useHere();
   const step = useSurveyStep(survey.id);
   const site = survey.sites.find((each) => each.number === number);
-  const [km, setKm] = useState(site ? (site.start_m / 1000).toFixed(3) : "");
+  const [km, setKm] = useState<number | null>(site ? Number((site.start_m / 1000).toFixed(3)) : null);
   const [reason, setReason] = useState("");
   if (!site) return null;
   const move = async () => {
     const done = await step
-      .mutateAsync({ what: "move", body: { number, start_m: Number(km) * 1000, reason } })
+      .mutateAsync({ what: "move", body: { number, start_m: (km ?? 0) * 1000, reason } })
       .catch(() => null); // the refusal is shown below
     if (done) onClose();
   };
@@ -114,7 +115,7 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
     >
       {may("plan") && (
         <div className="grid gap-3">
-          <Field label="Start it at" unit="km" value={km} onChange={(event) => setKm(event.target.value)} />
+          <NumberField live label="Start it at" unit="km" optional value={km} onNumber={setKm} />
           <Field
             label="Why it is moved"
             value={reason}
@@ -123,7 +124,7 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
             onChange={(event) => setReason(event.target.value)}
           />
           {step.error && <ErrorMessage failure={step.error} />}
-          <Button large look="ink" onClick={move} disabled={step.isPending}>
+          <Button large look="ink" onClick={move} disabled={km === null || step.isPending}>
             Move the site
           </Button>
         </div>

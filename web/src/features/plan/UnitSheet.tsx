@@ -1,10 +1,13 @@
-import type { FormEvent } from "react";
+import { type FormEvent, useState } from "react";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
+import { isNumber, readNumber } from "@/ui/read-number";
 import { Sheet } from "@/ui/Sheet";
 import { type Survey, useNewUnit } from "./queries";
+
+const FIGURES = ["max_volts", "max_amps", "max_watts", "max_hz", "max_duty", "r100_ohm"] as const;
 
 interface Props {
   gear: Survey["gear"];
@@ -17,10 +20,16 @@ interface Props {
 export function UnitSheet({ gear, r100, onClose }: Props) {
   const { membership } = useHere();
   const make = useNewUnit(membership.programme);
+  const [unread, setUnread] = useState<{ field: string; message: string } | null>(null);
+  const at = (name: string) => (unread?.field === name ? unread.message : undefined);
   const save = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
-    const figure = (name: string) => Number(String(given.get(name)).replace(",", "."));
+    const read = Object.fromEntries(FIGURES.map((name) => [name, readNumber(String(given.get(name)))]));
+    const wrong = FIGURES.find((name) => !isNumber(read[name]!));
+    setUnread(wrong ? { field: wrong, message: (read[wrong] as { message: string }).message } : null);
+    if (wrong) return;
+    const figure = (name: (typeof FIGURES)[number]) => (read[name] as { value: number }).value;
     const done = await make
       .mutateAsync({
         name: String(given.get("name")),
@@ -41,15 +50,46 @@ export function UnitSheet({ gear, r100, onClose }: Props) {
         <div className="col-span-2">
           <Field label="Name" name="name" required maxLength={60} />
         </div>
-        <Field label="Highest peak volts" unit="V" name="max_volts" required inputMode="decimal" />
-        <Field label="Highest peak amps" unit="A" name="max_amps" required inputMode="decimal" />
-        <Field label="Highest mean power" unit="W" name="max_watts" required inputMode="decimal" />
-        <Field label="Highest pulse rate" unit="Hz" name="max_hz" defaultValue={120} required inputMode="decimal" />
-        <Field label="Highest duty" unit="%" name="max_duty" defaultValue={100} required inputMode="decimal" />
+        <Field
+          label="Highest peak volts"
+          unit="V"
+          name="max_volts"
+          error={at("max_volts")}
+          required
+          inputMode="decimal"
+        />
+        <Field label="Highest peak amps" unit="A" name="max_amps" error={at("max_amps")} required inputMode="decimal" />
+        <Field
+          label="Highest mean power"
+          unit="W"
+          name="max_watts"
+          error={at("max_watts")}
+          required
+          inputMode="decimal"
+        />
+        <Field
+          label="Highest pulse rate"
+          unit="Hz"
+          name="max_hz"
+          error={at("max_hz")}
+          defaultValue={120}
+          required
+          inputMode="decimal"
+        />
+        <Field
+          label="Highest duty"
+          unit="%"
+          name="max_duty"
+          error={at("max_duty")}
+          defaultValue={100}
+          required
+          inputMode="decimal"
+        />
         <Field
           label="Resistance at 100 uS/cm"
           unit="ohm"
           name="r100_ohm"
+          error={at("r100_ohm")}
           required
           inputMode="decimal"
           defaultValue={r100?.toFixed(0)}

@@ -1,9 +1,12 @@
 import { useRef, useState } from "react";
+import { ApiError } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
+import { NumberField } from "@/ui/NumberField";
+import { KeepOffQuestion } from "./KeepOffQuestion";
 import { LineDrawing } from "./LineDrawing";
-import { type Layer, type Reach, type Survey, useReachStep } from "./queries";
+import { type Layer, type Reach, type ReachStep, type Survey, useReachStep } from "./queries";
 
 type Kind = "zone" | "dam" | "no_go";
 
@@ -15,11 +18,17 @@ export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Re
   const [turn, setTurn] = useState(false);
   const [drawing, setDrawing] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const [point, setPoint] = useState({ kind: "no_go" as Kind, name: "", from: "", second: "400" });
+  const [point, setPoint] = useState({
+    kind: "no_go" as Kind,
+    name: "",
+    from: null as number | null,
+    second: 400 as number | null,
+  });
   const zone = point.kind === "zone";
+  const asked = step.error instanceof ApiError && step.error.code === "keep_off_dropped" ? step.error : null;
   const add = () => {
-    const from = Number(point.from.replace(",", ".")) * 1000;
-    const second = Number(point.second.replace(",", "."));
+    const from = (point.from ?? 0) * 1000;
+    const second = point.second ?? 0;
     const fresh = {
       kind: point.kind,
       name: point.name || (zone ? "Zone" : "Keep out"),
@@ -27,7 +36,7 @@ export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Re
       end_m: zone ? second * 1000 : Math.min(lengthM, from + second),
       note: "",
     };
-    step.mutate({ zones: [...(zones as (typeof fresh)[]), fresh] });
+    step.mutate({ zones: [...zones, fresh] });
   };
   return (
     <details open={!reach} className="mt-3 border-t border-line pt-2">
@@ -75,7 +84,7 @@ export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Re
               setPoint({
                 ...point,
                 kind: event.target.value as Kind,
-                second: event.target.value === "zone" ? "" : "400",
+                second: event.target.value === "zone" ? null : 400,
               })
             }
           >
@@ -92,22 +101,26 @@ export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Re
           />
         </div>
         <div className="w-24">
-          <Field
+          <NumberField
+            live
             label={zone ? "From" : "At"}
             unit="km"
+            optional
             value={point.from}
-            onChange={(event) => setPoint({ ...point, from: event.target.value })}
+            onNumber={(from) => setPoint({ ...point, from })}
           />
         </div>
         <div className="w-32">
-          <Field
+          <NumberField
+            live
             label={zone ? "To" : "Stand-off"}
             unit={zone ? "km" : "m"}
+            optional
             value={point.second}
-            onChange={(event) => setPoint({ ...point, second: event.target.value })}
+            onNumber={(second) => setPoint({ ...point, second })}
           />
         </div>
-        <Button large disabled={!point.from || !point.second || step.isPending} onClick={add}>
+        <Button large disabled={point.from === null || point.second === null || step.isPending} onClick={add}>
           Add it
         </Button>
       </div>
@@ -117,13 +130,27 @@ export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Re
           {each.name}, km {(each.start_m / 1000).toFixed(2)} to {(each.end_m / 1000).toFixed(2)}. {each.note}
           <Button
             aria-label={`Take ${each.name} out`}
-            onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) as never })}
+            onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) })}
           >
             Take out
           </Button>
         </p>
       ))}
-      {step.error && <ErrorMessage failure={step.error} />}
+      {asked && step.variables && "zones" in step.variables ? (
+        <KeepOffQuestion
+          message={asked.message}
+          busy={step.isPending}
+          onConfirm={(reason) => step.mutate({ zones: zonesOf(step.variables), confirmed: true, reason })}
+          onLeave={step.reset}
+        />
+      ) : (
+        step.error && <ErrorMessage failure={step.error} />
+      )}
     </details>
   );
+}
+
+/** The zones that were asked for in the step before. */
+function zonesOf(step: ReachStep | undefined) {
+  return step && "zones" in step ? step.zones : [];
 }

@@ -223,6 +223,7 @@ describe("rehearsal", () => {
     change(field("Fish looked at"), "600");
     leave(field("Fish looked at"));
     change(field("Times"), "500");
+    leave(field("Times"));
     press("Rehearse");
     await settle();
     expect(sent[0]!.body).toMatchObject({

@@ -8,6 +8,8 @@ export type Parts = Required<Schemas["Parts"]>;
 export type Reach = Schemas["Reach"];
 export type Paper = Schemas["Paper"];
 export type Layer = Schemas["Layer"];
+/** Some fields of some parts: all others stay as they are. */
+export type ChangeParts = Schemas["ChangePartsRequest"];
 export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
 
 const surveyPath = (survey_id: string) => ({ params: { path: { survey_id } } });
@@ -92,12 +94,16 @@ export function useLayers(programme_id: string) {
   return data ?? [];
 }
 
+export type ReachStep =
+  | { file: File; turn: boolean }
+  | { zones: Schemas["ZonesRequest"]["zones"]; confirmed?: boolean; reason?: string };
+
 /** Gives a water its line from a file, or its zones. */
 export function useReachStep(water_id: string) {
   const client = useQueryClient();
   const params = { params: { path: { water_id } } };
   return useMutation({
-    mutationFn: (step: { file: File; turn: boolean } | { zones: Schemas["ZonesRequest"]["zones"] }) =>
+    mutationFn: (step: ReachStep) =>
       answer(
         "zones" in step
           ? api.POST("/api/v1/waters/{water_id}/zones", { ...params, body: step })

@@ -14,7 +14,24 @@ const ROW_PX = 32;
 const HEAD_PX = 33;
 /** No browser lays out an element taller than this; beyond it rows share pixels. */
 const TALLEST_PX = 8_000_000;
-const COLUMNS = "grid-cols-[7rem_minmax(8rem,2fr)_4.5rem_3rem_4rem_3.5rem_7rem_7rem_3.5rem_5.5rem_minmax(5rem,2fr)]";
+/** How wide a column of the register is; one that is new takes its share. */
+const WIDTHS: Record<string, string> = {
+  date: "7rem",
+  water: "minmax(8rem,2fr)",
+  site: "4.5rem",
+  run: "3rem",
+  species: "4rem",
+  count: "3.5rem",
+  length: "6.5rem",
+  length_type: "3rem",
+  mass: "6rem",
+  sex: "3rem",
+  left_as: "5rem",
+};
+const SORTS: Record<string, "time" | "length" | "mass"> = { date: "time", length: "length", mass: "mass" };
+const isFigure = ({ type }: Column) => type === "number" || type === "integer";
+
+type Column = Schemas["RegisterColumn"];
 
 interface Props {
   programme: string;
@@ -70,6 +87,8 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
       placeholderData: keepPreviousData,
     })),
   });
+  const columns = found.find(({ data }) => data)?.data?.columns ?? [];
+  const grid = { gridTemplateColumns: columns.map(({ key }) => WIDTHS[key] ?? "minmax(4rem,1fr)").join(" ") };
   const rows = new Map<number, Schemas["RegisterRow"]>();
   for (const [place, { data, isPlaceholderData }] of found.entries()) {
     if (isPlaceholderData || !data) continue;
@@ -90,26 +109,15 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
       <div role="table" aria-label="Captures" aria-rowcount={total + 1} className="min-h-0 overflow-x-auto">
         <div ref={frame} className="h-[calc(100dvh-14rem)] overflow-y-auto" data-testid="register">
           <div
-            className={`grid ${COLUMNS} sticky top-0 z-10 border-b border-ink bg-paper text-sm font-semibold`}
+            className="sticky top-0 z-10 grid border-b border-ink bg-paper text-sm font-semibold"
+            style={grid}
             role="row"
           >
-            <Head sort={sort} column="time" onSort={onSort}>
-              Day
-            </Head>
-            <Head>Water</Head>
-            <Head>Site</Head>
-            <Head right>Run</Head>
-            <Head>Species</Head>
-            <Head right>Count</Head>
-            <Head sort={sort} column="length" onSort={onSort} right>
-              Length (mm)
-            </Head>
-            <Head sort={sort} column="mass" onSort={onSort} right>
-              Mass (g)
-            </Head>
-            <Head>Sex</Head>
-            <Head>Left as</Head>
-            <Head>Marks, note</Head>
+            {columns.map((column) => (
+              <Head key={column.key} sort={sort} column={SORTS[column.key]} onSort={onSort} right={isFigure(column)}>
+                {column.heading}
+              </Head>
+            ))}
           </div>
           <div className="relative" style={{ height: virtualizer.getTotalSize() }}>
             {items.map((item, place) => {
@@ -120,11 +128,11 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
                   key={item.key}
                   role="row"
                   aria-rowindex={index + 2}
-                  className={`absolute inset-x-0 grid ${COLUMNS} items-center border-b border-line hover:bg-wash ${row?.deleted ? "text-muted line-through" : ""}`}
-                  style={{ height: ROW_PX, transform: `translateY(${item.start - HEAD_PX}px)` }}
+                  className={`absolute inset-x-0 grid items-center border-b border-line hover:bg-wash ${row?.deleted ? "text-muted line-through" : ""}`}
+                  style={{ ...grid, height: ROW_PX, transform: `translateY(${item.start - HEAD_PX}px)` }}
                   data-row={index}
                 >
-                  {row ? <Cells row={row} onOpen={onOpen} /> : <Cell>...</Cell>}
+                  {row ? <Cells columns={columns} row={row} onOpen={onOpen} /> : <Cell>...</Cell>}
                 </div>
               );
             })}
@@ -138,31 +146,39 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
   );
 }
 
-function Cells({ row, onOpen }: { row: Schemas["RegisterRow"]; onOpen: (capture: string) => void }) {
-  const about = (basis: string) => (basis === "estimated" ? "~" : "");
-  return (
-    <>
-      <Cell>
-        <button
-          type="button"
-          className="cursor-pointer underline decoration-line underline-offset-4 hover:decoration-ink"
-          onClick={() => onOpen(row.id)}
-        >
-          {formatDay(row.date)}
-        </button>
+interface CellsProps {
+  columns: readonly Column[];
+  row: Schemas["RegisterRow"];
+  onOpen: (capture: string) => void;
+}
+
+function Cells({ columns, row, onOpen }: CellsProps) {
+  return columns.map((column, place) => {
+    const cell = row.cells[place]!;
+    return (
+      <Cell key={column.key} right={isFigure(column)}>
+        {place === 0 ? (
+          <button
+            type="button"
+            className="cursor-pointer underline decoration-line underline-offset-4 hover:decoration-ink"
+            onClick={() => onOpen(row.id)}
+          >
+            {shown(column, cell)}
+            {row.deleted && <span className="sr-only">, taken out</span>}
+          </button>
+        ) : (
+          `${row.by_eye.includes(column.key) ? "~" : ""}${shown(column, cell)}`
+        )}
       </Cell>
-      <Cell>{row.water}</Cell>
-      <Cell>{row.site}</Cell>
-      <Cell right>{row.run}</Cell>
-      <Cell>{row.species}</Cell>
-      <Cell right>{row.count > 1 && row.count}</Cell>
-      <Cell right>{row.length_mm !== null && `${about(row.length_basis)}${row.length_mm} ${row.length_type}`}</Cell>
-      <Cell right>{row.mass_g !== null && `${about(row.mass_basis)}${row.mass_g.toLocaleString("en")}`}</Cell>
-      <Cell>{row.sex === "u" ? "" : row.sex}</Cell>
-      <Cell>{row.release}</Cell>
-      <Cell>{[row.marked && "marked", row.deleted && "taken out", row.note].filter(Boolean).join("; ")}</Cell>
-    </>
-  );
+    );
+  });
+}
+
+/** A value as the register shows it: nothing where it says nothing. */
+function shown({ key, type }: Column, cell: string | number): string {
+  if (type === "date") return formatDay(String(cell));
+  if ((key === "count" && cell === 1) || (key === "sex" && cell === "u")) return "";
+  return typeof cell === "number" ? cell.toLocaleString("en") : cell;
 }
 
 function Cell({ right, children }: { right?: boolean; children: React.ReactNode }) {

@@ -43,7 +43,7 @@ export function useCorrection(capture: string) {
 export function useMarking(capture: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { deleted: boolean; reason: string }) =>
+    mutationFn: (body: Omit<Schemas["DeletedRequest"], "id">) =>
       answer(
         api.POST("/api/v1/captures/{capture_id}/deleted", {
           params: { path: { capture_id: capture } },

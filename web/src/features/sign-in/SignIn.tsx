@@ -1,10 +1,13 @@
 import { zodResolver } from "@hookform/resolvers/zod";
+import { useLiveQuery } from "dexie-react-hooks";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { answer, api, type Schemas } from "@/api/client";
 import { type Session, useSetSession } from "@/app/session";
+import { offline } from "@/offline/database";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
+import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { z } from "@/ui/z";
 
@@ -21,6 +24,21 @@ const form = z.object({
   password: z.string().min(1, "Expected your password."),
 });
 
+/** Entries that wait on this device, each for the person who made it: nobody else's sign-in sends them. */
+function UnsentHere() {
+  const queued = useLiveQuery(() => offline.operations.toArray(), []) ?? [];
+  const names = new Map<string, number>();
+  for (const { person_name = "somebody" } of queued) names.set(person_name, (names.get(person_name) ?? 0) + 1);
+  if (!names.size) return null;
+  return (
+    <p role="status" className="mb-6 border-l-4 border-signal bg-wash px-3 py-2">
+      Not sent yet from this device:{" "}
+      {[...names].map(([name, n]) => `${plural(n, "entry", "entries")} of ${name}`).join(", ")}. They are sent when that
+      person signs in here.
+    </p>
+  );
+}
+
 export function SignIn({ session }: { session: Session }) {
   const [failure, setFailure] = useState<Error | null>(null);
   const setSession = useSetSession();
@@ -32,6 +50,7 @@ export function SignIn({ session }: { session: Session }) {
   return (
     <main className="mx-auto grid max-w-5xl gap-10 px-6 py-14 md:grid-cols-2">
       <section>
+        <UnsentHere />
         <h1 className="text-4xl font-semibold">Nailwright</h1>
         <p className="mt-2 max-w-prose text-lg">
           Plan the outing, work the deck, and find out whether the population is healthy.

@@ -1,8 +1,9 @@
 import { expect, it } from "vitest";
 import { capture, emptyDeck, RUN, RUN_ID } from "@/features/deck/testing";
-import { applyOperation, type ShownOperation } from "./apply-operation";
+import { applyOperation, describeOperation } from "./kinds";
+import type { Operation } from "./operation";
 
-const operation = (kind: ShownOperation["kind"], change: Partial<ShownOperation> = {}): ShownOperation => ({
+const operation = (kind: string, change: Partial<Operation> = {}): Operation => ({
   id: "op",
   person: "p",
   programme: "g",
@@ -16,7 +17,7 @@ const operation = (kind: ShownOperation["kind"], change: Partial<ShownOperation>
 
 it("does every kind, and doing it again changes nothing", () => {
   const fish = capture("a");
-  const steps: ShownOperation[] = [
+  const steps: Operation[] = [
     operation("run.start", { shown: RUN }),
     operation("capture.record", { shown: fish }),
     operation("capture.edit", { shown: { ...fish, length_mm: 470 } }),
@@ -52,4 +53,15 @@ it("signs a list that was passed over, and leaves one that is signed", () => {
   const signed = applyOperation(passed, sign("Bo", true));
   expect(signed.checklists[0]!.signature).toMatchObject({ name: "Bo", signed: true });
   expect(applyOperation(signed, sign("Cy", true))).toEqual(signed);
+});
+
+it("is known for every kind by a name for people, and one that is not known any more shows nothing", () => {
+  const fish = operation("capture.record", { row: { species: "wal", length: "437" }, shown: capture("a") });
+  expect(describeOperation(fish)).toBe("fish wal 437");
+  expect(describeOperation(operation("release.set", { row: { captures: ["a", "b"], code: "alive" } }))).toBe(
+    "2 entries alive",
+  );
+  const unknown = operation("fish.hum", { row: {} });
+  expect(describeOperation(unknown)).toBe("fish.hum");
+  expect(applyOperation(emptyDeck(), unknown)).toEqual(emptyDeck());
 });

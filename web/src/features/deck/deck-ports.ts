@@ -1,0 +1,43 @@
+import { answer, api } from "@/api/client";
+import { clock } from "@/offline/clock";
+import type { Deck } from "@/offline/operation";
+import { type Outbox, outbox } from "@/offline/outbox";
+import { sender } from "@/offline/sender";
+import type { DeckMessage } from "./deck-store";
+
+/** Everything outside that an outing on this tablet touches. */
+export interface DeckPorts {
+  outbox: Pick<Outbox, "queued" | "watch" | "add" | "change" | "giveUp" | "keptDeck" | "keepDeck">;
+  sender: { wake: () => void; subscribe: (listener: () => void) => () => void; readonly signal: string };
+  clock: { now: () => Date; readonly offset: number | undefined };
+  /** The other tabs of this browser. */
+  channel: {
+    tell: (outing: string, message: DeckMessage) => void;
+    listen: (outing: string, told: (message: DeckMessage) => void) => () => void;
+  };
+  fetchDeck: (outing: string) => Promise<Deck>;
+}
+
+export const realPorts: DeckPorts = {
+  outbox,
+  sender,
+  clock: {
+    now: () => new Date(),
+    get offset() {
+      return clock.offset;
+    },
+  },
+  channel: {
+    tell: (outing, message) => {
+      const channel = new BroadcastChannel(`nailwright-${outing}`);
+      channel.postMessage(message);
+      channel.close();
+    },
+    listen: (outing, told) => {
+      const channel = new BroadcastChannel(`nailwright-${outing}`);
+      channel.onmessage = ({ data }) => told(data as DeckMessage);
+      return () => channel.close();
+    },
+  },
+  fetchDeck: (outing_id) => answer(api.GET("/api/v1/outings/{outing_id}/deck", { params: { path: { outing_id } } })),
+};

@@ -1,0 +1,15 @@
+import type { Schemas } from "@/api/client";
+import type { OperationKind } from "@/offline/operation";
+import type { DeckStore } from "../deck-store";
+
+const kind: OperationKind<{ capture: string; meant?: string }> = {
+  kind: "capture.delete",
+  apply: (deck, { row }) => ({ ...deck, captures: deck.captures.filter(({ id }) => id !== row.capture) }),
+  describe: () => "fish taken out",
+  subject: ({ row }) => row.capture,
+};
+export default kind;
+
+export function deleteFish(store: DeckStore, capture: Schemas["Capture"]): Promise<void> {
+  return store.add({ kind: kind.kind, row: { capture: capture.id } });
+}

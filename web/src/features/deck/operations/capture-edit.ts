@@ -1,0 +1,73 @@
+import type { Schemas } from "@/api/client";
+import type { OperationKind } from "@/offline/operation";
+import { put } from "@/offline/rows";
+import type { Call, CalledAmount } from "../call-line";
+import type { DeckStore } from "../deck-store";
+import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
+
+type Capture = Schemas["Capture"];
+
+const kind: OperationKind<{ capture: string }, Capture> = {
+  kind: "capture.edit",
+  apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
+  describe: ({ row }) => `correction ${fishWords(row)}`,
+  subject: ({ row }) => row.capture,
+};
+export default kind;
+
+/**
+ * Calls a fish again: only what the new call says otherwise is sent. A fish that the server has not accepted is mended
+ * where it stands, under its own key.
+ */
+export async function correctFish(
+  store: DeckStore,
+  old: Capture,
+  call: Call,
+  evidence: string,
+  questions: AnsweredQuestion[],
+): Promise<void> {
+  const changed = changes(old, call, evidence, questions);
+  if (!Object.keys(changed).length) return;
+  const shown: Capture = { ...old, ...shownChanges(old, call, evidence, questions) };
+  const refused = store.refusedRecord(old.id);
+  if (refused) return store.mend(refused, { row: { ...refused.row, ...calledRow(call, evidence, questions) }, shown });
+  return store.add({ kind: kind.kind, reason: "corrected on deck", row: { capture: old.id, ...changed }, shown });
+}
+
+/** The fields of the row that the new call changes, each text with its unit. */
+function changes(old: Capture, call: Call, evidence: string, questions: AnsweredQuestion[]): Record<string, unknown> {
+  const row = calledRow(call, evidence, questions);
+  const length = !same(call.length, old.length_mm, old.length_basis);
+  const mass = !same(call.mass, old.mass_g, old.mass_basis);
+  const sex = (call.sex || "u") !== old.sex || (call.sex !== "" && call.sex !== "u" && evidence !== old.sex_evidence);
+  const doubted = length || mass || row.species !== old.species;
+  return {
+    ...(row.species !== old.species ? { species: row.species } : {}),
+    ...(row.count !== old.count ? { count: row.count } : {}),
+    ...(length ? { length: row.length, ...(call.length ? { length_unit: call.length.unit } : {}) } : {}),
+    ...(call.lengthType && call.lengthType !== old.length_type ? { length_type: call.lengthType } : {}),
+    ...(mass ? { mass: row.mass, ...(call.mass ? { mass_unit: call.mass.unit } : {}) } : {}),
+    ...(sex ? { sex: call.sex || "u", sex_evidence: row.sex_evidence } : {}),
+    ...(row.note !== old.note ? { note: row.note } : {}),
+    ...(doubted ? { questions } : {}),
+  };
+}
+
+function shownChanges(old: Capture, call: Call, evidence: string, questions: AnsweredQuestion[]): Partial<Capture> {
+  const now = calledFields(call, evidence, questions);
+  const length = same(call.length, old.length_mm, old.length_basis);
+  const mass = same(call.mass, old.mass_g, old.mass_basis);
+  const { length_mm, length_basis, length_text, length_unit, mass_g, mass_basis, mass_text, mass_unit, ...rest } = now;
+  return {
+    ...rest,
+    length_type: call.lengthType || (now.species === old.species ? old.length_type : ""),
+    ...(length ? {} : { length_mm, length_basis, length_text, length_unit }),
+    ...(mass ? {} : { mass_g, mass_basis, mass_text, mass_unit }),
+    questions: length && mass && now.species === old.species ? old.questions : questions,
+  };
+}
+
+function same(called: CalledAmount | null, value: number | null, basis: string): boolean {
+  if (called === null || value === null) return called === null && value === null;
+  return called.value === value && called.estimated === (basis === "estimated");
+}

@@ -1,0 +1,20 @@
+import type { Schemas } from "@/api/client";
+import type { OperationKind } from "@/offline/operation";
+import { put } from "@/offline/rows";
+import type { DeckStore } from "../deck-store";
+import { type CalledMark, markText } from "../marks";
+
+type Capture = Schemas["Capture"];
+
+const kind: OperationKind<{ capture: string } & CalledMark, Capture> = {
+  kind: "tag.place",
+  apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
+  describe: ({ row }) => `tag ${markText(row)}`,
+  subject: ({ row }) => row.capture,
+};
+export default kind;
+
+/** A tag from stock goes into a fish; `shown` is the fish with it. */
+export function placeTag(store: DeckStore, shown: Capture, { kind: of, number }: CalledMark): Promise<void> {
+  return store.add({ kind: kind.kind, row: { capture: shown.id, kind: of, number }, shown });
+}

@@ -1,0 +1,91 @@
+import { type UseFormRegister, useForm } from "react-hook-form";
+import { ApiError, type Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Choice, Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { type CorrectionForm, changesIn, formOf } from "./correction";
+import { useCorrection } from "./queries";
+import { TakeOut } from "./TakeOut";
+
+type Form = CorrectionForm & { reason: string };
+
+const LENGTH_UNITS = ["mm", "cm", "in", "ft", "m"];
+const MASS_UNITS = ["g", "kg", "lb", "oz"];
+
+/** Puts a fish of the record right: only what was changed in the form is sent. */
+export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
+  const { capture } = fish;
+  const correction = useCorrection(capture.id);
+  const { register, handleSubmit, getValues, setError, formState } = useForm<Form>({
+    values: { ...formOf(capture), reason: "" },
+  });
+  const refused = correction.error instanceof ApiError ? correction.error : null;
+  const at = (field: string) => (refused?.field === field ? refused.message : undefined);
+  const save = handleSubmit(async ({ reason, ...form }) => {
+    const changed = changesIn(capture, form);
+    if (!Object.keys(changed).length)
+      return setError("root", { message: "Nothing was changed in the form; change what is wrong first." });
+    await correction.mutateAsync({ ...changed, reason }).then(
+      () => notify("Corrected; findings are computed anew."),
+      () => undefined, // shown at its field below
+    );
+  });
+  return (
+    <form onSubmit={save} className="mt-4 grid grid-cols-2 gap-3 border-t border-line pt-3" noValidate>
+      <Amount
+        label="Length as called"
+        hint="469, 18 1/2, ~28"
+        name="length"
+        units={LENGTH_UNITS}
+        {...{ register, at }}
+      />
+      <Amount label="Mass as called" hint="1120, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
+      <Choice label="Sex" error={at("sex")} {...register("sex")}>
+        <option value="u">unknown</option>
+        <option value="f">female</option>
+        <option value="m">male</option>
+      </Choice>
+      <Field label="Note" error={at("note")} maxLength={200} {...register("note")} />
+      <div className="col-span-2">
+        <Field
+          label="Reason for the correction"
+          hint="Kept with the record, with who and when."
+          error={at("reason")}
+          {...register("reason")}
+        />
+      </div>
+      <div className="col-span-2 empty:hidden">
+        {formState.errors.root && <p role="alert">{formState.errors.root.message}</p>}
+        {correction.error && !refused?.field && <ErrorMessage failure={correction.error} />}
+      </div>
+      <Button type="submit" look="ink" large disabled={correction.isPending || fish.deleted}>
+        Correct
+      </Button>
+      <TakeOut fish={fish} reason={() => getValues("reason")} />
+    </form>
+  );
+}
+
+interface AmountProps {
+  label: string;
+  hint: string;
+  name: "length" | "mass";
+  units: string[];
+  register: UseFormRegister<Form>;
+  at: (field: string) => string | undefined;
+}
+
+/** A text with the unit in which bare numbers of it are read. */
+function Amount({ label, hint, name, units, register, at }: AmountProps) {
+  return (
+    <div className="grid grid-cols-[1fr_5rem] gap-2">
+      <Field label={label} hint={hint} error={at(name)} {...register(name)} />
+      <Choice label="in" error={at(`${name}_unit`)} {...register(`${name}_unit`)}>
+        {units.map((unit) => (
+          <option key={unit}>{unit}</option>
+        ))}
+      </Choice>
+    </div>
+  );
+}

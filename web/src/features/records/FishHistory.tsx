@@ -1,0 +1,47 @@
+import type { Schemas } from "@/api/client";
+import { formatDay } from "@/ui/format";
+import { useFishHistory } from "./queries";
+
+/** Who changed a fish, when, from what to what; and what came too late to stand. */
+export function FishHistory({ capture }: { capture: string }) {
+  const { data: changes } = useFishHistory(capture);
+  if (!changes?.length) return <p className="mt-3 text-sm text-muted">Never changed since it was called.</p>;
+  return (
+    <section aria-label="History" className="mt-4 border-t border-line pt-2">
+      <h3 className="font-semibold">History</h3>
+      <ul className="text-sm">
+        {changes.map((change) => (
+          <Change key={change.id} change={change} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Change({ change }: { change: Schemas["Change"] }) {
+  const late = Object.entries(change.late);
+  return (
+    <li className="border-t border-line py-1 first:border-0">
+      {formatDay(change.device_time)}, {change.person}
+      {change.reason && `: ${change.reason}`}
+      <span className="block text-muted">
+        {Object.keys(change.after)
+          .map((name) => `${words(name)} ${show(change.before[name])} → ${show(change.after[name])}`)
+          .join("; ")}
+      </span>
+      {late.length > 0 && (
+        <span className="block font-semibold">
+          ! reached the server after a later word, and does not stand:{" "}
+          {late.map(([name, value]) => `${words(name)} ${show(value)}`).join("; ")}
+        </span>
+      )}
+    </li>
+  );
+}
+
+const words = (name: string) => name.replaceAll("_", " ");
+
+function show(value: unknown): string {
+  if (value === null || value === "") return "nothing";
+  return typeof value === "object" ? JSON.stringify(value) : String(value);
+}

@@ -1,0 +1,22 @@
+import type { Deck, Operation, OperationKind } from "./operation";
+
+/** Every kind of entry: each feature declares its own, one a file, in its folder `operations`. */
+const modules = import.meta.glob<{ default?: OperationKind }>("../features/*/operations/*.ts", { eager: true });
+const KINDS = new Map(
+  Object.values(modules).flatMap(({ default: kind }) => (kind ? [[kind.kind, kind] as const] : [])),
+);
+
+/** The deck after an operation; one whose kind is not known any more shows nothing, and is still sent. */
+export function applyOperation(deck: Deck, operation: Operation): Deck {
+  return KINDS.get(operation.kind)?.apply(deck, operation as never) ?? deck;
+}
+
+/** An operation in a few words. */
+export function describeOperation(operation: Operation): string {
+  return KINDS.get(operation.kind)?.describe(operation as never) ?? operation.kind;
+}
+
+/** Key of the row that an operation is about. */
+export function subjectOf(operation: Operation): string {
+  return KINDS.get(operation.kind)?.subject(operation) ?? operation.id;
+}

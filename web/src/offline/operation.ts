@@ -1,0 +1,50 @@
+import type { Schemas } from "@/api/client";
+
+export type Deck = Schemas["Deck"];
+
+/** Something done on this device that the server has not confirmed yet. */
+export interface Operation {
+  /** Order in which it was made; given by the browser's database. */
+  seq?: number;
+  /** UUIDv7: the key of the row it makes, or of the change. */
+  id: string;
+  /** Who did it: only as this person is it sent. */
+  person: string;
+  person_name?: string;
+  programme: string;
+  outing: string;
+  kind: string;
+  /** By the device's own clock, as it stands. */
+  device_time: string;
+  /** How far that clock was known to be behind when it was made, s. */
+  clock_offset_s?: number;
+  reason?: string;
+  row: Record<string, unknown>;
+  /** What it looks like on screen: the row as this device understands it, until the server's comes. */
+  shown?: unknown;
+  state: "waiting" | "refused";
+  error?: Schemas["Error"];
+}
+
+/** One kind of entry: how a tablet applies it with no signal, and how it is named to a person. */
+export interface OperationKind<Row = Record<string, unknown>, Shown = unknown> {
+  kind: string;
+  /** The deck after it. Doing it to a deck that has it already changes nothing. */
+  apply: (deck: Deck, operation: Operation & { row: Row; shown: Shown }) => Deck;
+  /** In a few words, for a list of entries. */
+  describe: (operation: Operation & { row: Row; shown: Shown }) => string;
+  /** Key of the row it is about; its own where it makes one. */
+  subject: (operation: Operation & { row: Row }) => string;
+}
+
+/** Ids of the entries that this one names alone: it waits for them. One that names many does what it can. */
+export function needs({ row }: Operation): string[] {
+  return Object.values(row).filter((value): value is string => typeof value === "string");
+}
+
+/** What must be held back because an entry it belongs to is not in: the ids given, and all that name one of them. */
+export function heldBack(queue: Operation[], missing: Iterable<string>): Set<string> {
+  const held = new Set(missing);
+  for (const each of queue) if (needs(each).some((id) => held.has(id))) held.add(each.id);
+  return held;
+}
