@@ -23,10 +23,10 @@ class Keyed(models.Model):
         abstract = True
 
 
-class PresentManager(models.Manager):  # type: ignore[type-arg]
+class PresentManager(models.Manager):
     """Only rows that are not marked as deleted."""
 
-    def get_queryset(self) -> models.QuerySet:  # type: ignore[type-arg]
+    def get_queryset(self) -> models.QuerySet:
         return super().get_queryset().filter(deleted_at=None)
 
 

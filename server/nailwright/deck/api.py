@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Any
+from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -21,7 +22,7 @@ from nailwright.deck.models import Capture, Outing
 from nailwright.deck.queries import capture_history, deck_of, outings_of, with_marks
 from nailwright.deck.today import today_of
 from nailwright.programmes.audit import Act, must_say_why
-from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.receiving import once
 from nailwright.waters.queries import water_of
 
@@ -30,8 +31,8 @@ class OutingsView(APIView):
     """Outings of a programme, newest first; a post opens one."""
 
     @extend_schema(operation_id="outings", responses=serializers.OutingSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.OutingSerializer(outings_of(programme), many=True).data)
 
     @extend_schema(
@@ -39,13 +40,13 @@ class OutingsView(APIView):
         request=serializers.OpenOutingSerializer,
         responses={201: serializers.OutingSerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "open_outing")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "open_outing")
         given = serializers.OpenOutingSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
         outing = open_outing(
-            request.user,
+            person_of(request),
             programme,
             outing_id=values["id"],
             water=water_of(programme, values["water"]),
@@ -61,8 +62,8 @@ class TodayView(APIView):
     """The home screen: open outings with targets, and what waits for a person."""
 
     @extend_schema(operation_id="today", responses=serializers.TodaySerializer)
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.TodaySerializer(today_of(programme)).data)
 
 
@@ -74,12 +75,12 @@ class OutingStateView(APIView):
         request=serializers.OutingStateSerializer,
         responses=serializers.OutingSerializer,
     )
-    def post(self, request: Request, outing_id: str) -> Response:
+    def post(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
         given = serializers.OutingStateSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
-        act = Act(values["id"], request.user, timezone.now(), values["reason"])
+        act = Act(values["id"], person_of(request), timezone.now(), values["reason"])
         action = close_outing if values["state"] == Outing.State.CLOSED else reopen_outing
         return Response(_outing(action(act, outing)))
 
@@ -88,9 +89,9 @@ class DeckView(APIView):
     """Everything the Deck needs to work an outing with no signal."""
 
     @extend_schema(operation_id="deck", responses=serializers.DeckSerializer)
-    def get(self, request: Request, outing_id: str) -> Response:
+    def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
-        require(request.user, outing.programme, "read")
+        require(person_of(request), outing.programme, "read")
         return Response(serializers.DeckSerializer(deck_of(outing)).data)
 
 
@@ -98,7 +99,7 @@ class CaptureView(APIView):
     """One fish; a post corrects it."""
 
     @extend_schema(operation_id="capture", responses=serializers.CaptureInPlaceSerializer)
-    def get(self, request: Request, capture_id: str) -> Response:
+    def get(self, request: Request, capture_id: UUID) -> Response:
         return Response(self._in_place(request, capture_id))
 
     @extend_schema(
@@ -106,21 +107,21 @@ class CaptureView(APIView):
         request=serializers.CorrectionSerializer,
         responses=serializers.CaptureInPlaceSerializer,
     )
-    def post(self, request: Request, capture_id: str) -> Response:
+    def post(self, request: Request, capture_id: UUID) -> Response:
         capture = _capture(capture_id)
         given = serializers.CorrectionSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         row = {**given.validated_data}
-        act = Act(row.pop("id"), request.user, timezone.now(), row.pop("reason"))
+        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
         _desk(act, capture, "desk.correct", row, lambda: correct_capture(act, capture.programme, capture.pk, row, True))
         return Response(self._in_place(request, capture_id))
 
-    def _in_place(self, request: Request, capture_id: str) -> dict[str, Any]:
+    def _in_place(self, request: Request, capture_id: UUID) -> dict[str, Any]:
         capture = get_object_or_404(
             Capture.objects.select_related("programme", "run__outing__water", "run__site", "recorder", "release"),
             pk=capture_id,
         )
-        require(request.user, capture.programme, "read")
+        require(person_of(request), capture.programme, "read")
         outing = capture.run.outing
         with_marks([capture])
         return serializers.CaptureInPlaceSerializer(
@@ -144,12 +145,12 @@ class CaptureDeletedView(APIView):
     @extend_schema(
         operation_id="mark_capture", request=serializers.DeletedSerializer, responses=serializers.DeletedSerializer
     )
-    def post(self, request: Request, capture_id: str) -> Response:
+    def post(self, request: Request, capture_id: UUID) -> Response:
         capture = _capture(capture_id)
         given = serializers.DeletedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         row = {**given.validated_data}
-        act = Act(row.pop("id"), request.user, timezone.now(), row.pop("reason"))
+        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
         if bool(capture.deleted_at) != row["deleted"]:
             _desk(act, capture, "desk.mark", row, lambda: self._mark(act, capture, row))
         return Response(given.data)
@@ -163,9 +164,9 @@ class CaptureDeletedView(APIView):
 
 class CaptureHistoryView(APIView):
     @extend_schema(operation_id="capture_history", responses=serializers.ChangeSerializer(many=True))
-    def get(self, request: Request, capture_id: str) -> Response:
+    def get(self, request: Request, capture_id: UUID) -> Response:
         capture = get_object_or_404(Capture.objects.select_related("programme"), pk=capture_id)
-        require(request.user, capture.programme, "read")
+        require(person_of(request), capture.programme, "read")
         return Response(serializers.ChangeSerializer(capture_history(capture.programme, capture.pk), many=True).data)
 
 
@@ -173,7 +174,7 @@ def _outing(outing: Outing) -> dict[str, Any]:
     return serializers.OutingSerializer(outings_of(outing.programme).get(pk=outing.pk)).data
 
 
-def _capture(capture_id: str) -> Capture:
+def _capture(capture_id: UUID) -> Capture:
     return get_object_or_404(Capture.objects.select_related("programme"), pk=capture_id)
 
 

@@ -38,6 +38,7 @@ def rebuild_encounters(batch: int = 2000) -> int:
 def _encounter(capture: Capture) -> Encounter:
     lat, lon = capture.run.site.position
     measured = Capture.Basis.MEASURED
+    assert capture.fish_id is not None
     return Encounter(
         fish_id=capture.fish_id,
         kind=Encounter.Kind.CAPTURE,

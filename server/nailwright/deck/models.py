@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from nailwright.common.rows import Keyed, Recorded
 from nailwright.programmes.models import Person, Programme
-from nailwright.tags.models import Fish
+from nailwright.tags.models import Fish, Scan, Tag
 from nailwright.waters.models import Site, Water
 from nailwright_core.common.errors import CoreError
 
@@ -135,6 +135,10 @@ class Capture(Recorded):
     questions = models.JSONField(default=list)
     recorder = models.ForeignKey(Person, models.PROTECT)
     brought_in_id = models.UUIDField(null=True, db_index=True)
+
+    #: Numbers read on it and tags it was given there, where ``queries.with_marks`` has put them beside it.
+    scans: list[Scan]
+    placed: list[Tag]
 
     class Meta:
         ordering = ["device_time"]

@@ -45,7 +45,7 @@ def outings_of(programme: Programme) -> QuerySet[Outing]:
 def own_lines(programme: Programme) -> dict[str, LengthMassLine]:
     """The programme's own length-mass line for each species with enough weighed fish."""
     key = f"own-lines-{programme.pk}"
-    lines = cache.get(key)
+    lines: dict[str, LengthMassLine] | None = cache.get(key)
     if lines is None:
         codes = programme.species.values_list("code", flat=True)
         lines = {code: line for code in codes if (line := _own_line(programme, code))}
@@ -171,7 +171,8 @@ def _last_visit(outing: Outing) -> dict[str, list[float]]:
     lengths: dict[str, list[float]] = {}
     if before:
         rows = Capture.present.filter(run__outing=before, length_basis="measured").values_list("species", "length_mm")
-        for code, mm in rows:
+        for code, mm in rows.exclude(length_mm=None):
+            assert mm is not None
             lengths.setdefault(code, []).append(mm)
     return lengths
 

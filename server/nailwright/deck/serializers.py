@@ -166,7 +166,7 @@ class UnitsSerializer(serializers.Serializer):
 
 class SlipSerializer(serializers.Serializer):
     code = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     what = serializers.ChoiceField(["length", "mass"])
     factor = serializers.FloatField()
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
@@ -11,14 +13,14 @@ from rest_framework.views import APIView
 from nailwright.findings import serializers
 from nailwright.findings.kept import KINDS, compute, keep_finding, kept_of
 from nailwright.findings.selections import selection_options
-from nailwright.programmes.policies import programme_for
+from nailwright.programmes.policies import person_of, programme_for
 from nailwright_core.common import species as species_table
 
 
 class SelectionOptionsView(APIView):
     @extend_schema(operation_id="selection_options", responses=serializers.SelectionOptionsSerializer)
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_findings")
         options = selection_options(programme)
         options["species"] = [species_table.get(code) for code in options["species"]]
         return Response(serializers.SelectionOptionsSerializer(options).data)
@@ -30,8 +32,8 @@ def _view(kind: str) -> type[APIView]:
 
     class FindingView(APIView):
         @extend_schema(operation_id=f"{kind.replace('-', '_')}_finding", parameters=[query_class], responses=shown)
-        def get(self, request: Request, programme_id: str) -> Response:
-            programme = programme_for(request.user, programme_id, "read_findings")
+        def get(self, request: Request, programme_id: UUID) -> Response:
+            programme = programme_for(person_of(request), programme_id, "read_findings")
             return Response(compute(programme, kind, request.query_params)[1])
 
     return FindingView
@@ -44,8 +46,8 @@ class KeptFindingsView(APIView):
     """Findings that were kept, each marked where its rows have changed since; a post keeps one."""
 
     @extend_schema(operation_id="kept_findings", responses=serializers.KeptFindingSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_findings")
         return Response(serializers.KeptFindingSerializer(kept_of(programme), many=True).data)
 
     @extend_schema(
@@ -53,11 +55,13 @@ class KeptFindingsView(APIView):
         request=serializers.KeepFindingSerializer,
         responses={201: serializers.KeptFindingSerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "keep_finding")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_finding")
         given = serializers.KeepFindingSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
-        kept = keep_finding(request.user, programme, values["id"], values["kind"], values["query"], values["title"])
+        kept = keep_finding(
+            person_of(request), programme, values["id"], values["kind"], values["query"], values["title"]
+        )
         body = serializers.KeptFindingSerializer({"finding": kept, "changed": False}).data
         return Response(body, status.HTTP_201_CREATED)

@@ -58,7 +58,7 @@ def size_compared(
     found = {pair: size_structure.compare_lengths(groups[pair[0]], groups[pair[1]], SEED, kind.size_categories, level)
              for pair in combinations(groups, 2)}  # fmt: skip
     corrected = holm([each.ks_p for each in found.values()])
-    rows = []
+    rows: list[dict[str, Any]] = []
     for name, lengths in groups.items():
         distribution = None
         if kind.size_categories:
@@ -73,7 +73,7 @@ def size_compared(
                 "psd": estimate_row("PSD", "%", distribution.psd) if distribution else None,
             }
         )
-    pairs = [
+    pairs: list[dict[str, Any]] = [
         {
             "first": first,
             "second": second,
@@ -85,7 +85,7 @@ def size_compared(
         }
         for ((first, second), each), p in zip(found.items(), corrected, strict=True)
     ]
-    medians = {row["name"]: row["median"]["value"] for row in rows}
+    medians: dict[str, float] = {row["name"]: row["median"]["value"] for row in rows}
     return {
         "sentence": size_comparison_sentence(kind, medians, [pair["p_holm"] for pair in pairs]),
         "species": kind,

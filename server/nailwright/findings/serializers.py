@@ -302,7 +302,7 @@ class OutingOptionSerializer(serializers.Serializer):
 
 class GearOptionSerializer(serializers.Serializer):
     code = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
 
 
 class SelectionOptionsSerializer(serializers.Serializer):

@@ -111,7 +111,7 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
     )  # fmt: skip
     with transaction.atomic():
         Survey.objects.select_for_update().get(pk=survey.pk)
-        before = [each.site for each in survey.sites.exclude(site=None).select_related("site__water")]
+        before = [each.site for each in survey.sites.select_related("site__water") if each.site]
         survey.sites.all().delete()
         made = PlannedSite.objects.bulk_create(
             PlannedSite(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
+from uuid import UUID
 
 from django.db.models import QuerySet
 from django.http import HttpResponse
@@ -30,7 +32,7 @@ from nailwright.plan.settings import r100_readings, show_settings
 from nailwright.plan.sheet import sheet_of
 from nailwright.plan.shown import show_survey
 from nailwright.programmes.audit import Act
-from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.waters.actions import set_line
 from nailwright.waters.lines import line_from
 from nailwright.waters.models import Water
@@ -47,8 +49,8 @@ class PlanView(APIView):
     """Surveys, papers, seasons, and who may be named; a post begins a survey."""
 
     @extend_schema(operation_id="plan", responses=serializers.PlanSerializer)
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         return Response(
             serializers.PlanSerializer(
                 {
@@ -66,23 +68,23 @@ class PlanView(APIView):
         request=serializers.NewSurveySerializer,
         responses={201: serializers.SurveySerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
         values = _given(serializers.NewSurveySerializer, request)
         water = water_of(programme, values.pop("water"))
-        survey = actions.plan_survey(request.user, programme, water, values)
+        survey = actions.plan_survey(person_of(request), programme, water, values)
         return Response(show_survey(survey), status.HTTP_201_CREATED)
 
 
 class SurveyView(APIView):
     @extend_schema(operation_id="survey", responses=serializers.SurveySerializer)
-    def get(self, request: Request, survey_id: str) -> Response:
+    def get(self, request: Request, survey_id: UUID) -> Response:
         return Response(show_survey(_survey(request, survey_id, "read")))
 
     @extend_schema(
         operation_id="change_survey", request=serializers.ChangeSurveySerializer, responses=serializers.SurveySerializer
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan")
         values = _given(serializers.ChangeSurveySerializer, request)
         parts = _plain(values.pop("parts", {}))
@@ -95,9 +97,9 @@ class SurveyAgainView(APIView):
     @extend_schema(
         operation_id="plan_again", request=serializers.AgainSerializer, responses={201: serializers.SurveySerializer}
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan")
-        again = actions.plan_again(request.user, survey, _given(serializers.AgainSerializer, request)["first"])
+        again = actions.plan_again(person_of(request), survey, _given(serializers.AgainSerializer, request)["first"])
         return Response(show_survey(again), status.HTTP_201_CREATED)
 
 
@@ -107,10 +109,10 @@ class SurveyDeletedView(APIView):
     @extend_schema(
         operation_id="take_survey_out", request=serializers.TakeOutSerializer, responses=serializers.TakeOutSerializer
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan", Survey.objects.all())
         values = _given(serializers.TakeOutSerializer, request)
-        act = Act(values["id"], request.user, timezone.now())
+        act = Act(values["id"], person_of(request), timezone.now())
         survey = actions.take_out(act, survey, values["deleted"])
         return Response({"id": str(values["id"]), "deleted": survey.deleted_at is not None})
 
@@ -119,7 +121,7 @@ class SurveySitesView(APIView):
     """A post lays the sites out anew, as the layout says."""
 
     @extend_schema(operation_id="lay_out_sites", request=None, responses=serializers.SurveySerializer)
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan")
         actions.lay_out(_act(request), survey)
         return Response(show_survey(survey))
@@ -129,7 +131,7 @@ class MoveSiteView(APIView):
     @extend_schema(
         operation_id="move_site", request=serializers.MoveSiteSerializer, responses=serializers.SurveySerializer
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan")
         values = _given(serializers.MoveSiteSerializer, request)
         actions.move_site(_act(request, values["reason"]), survey, values["number"], values["start_m"])
@@ -138,14 +140,14 @@ class MoveSiteView(APIView):
 
 class SurveySettingsView(APIView):
     @extend_schema(operation_id="survey_settings", responses=serializers.SettingsSerializer)
-    def get(self, request: Request, survey_id: str) -> Response:
+    def get(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "read")
         return Response(serializers.SettingsSerializer(show_settings(survey, parts_of(survey.parts).electro)).data)
 
 
 class SurveyKitView(APIView):
     @extend_schema(operation_id="survey_kit", responses=serializers.KitSerializer)
-    def get(self, request: Request, survey_id: str) -> Response:
+    def get(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "read")
         parts = parts_of(survey.parts)
         kit: dict[str, Any] = {
@@ -159,10 +161,11 @@ class SurveyKitView(APIView):
             "questions": QUESTIONS,
         }
         today = timezone.now().date()
-        for name, show in (
-            ("bath", lambda: show_bath(parts.bath) if parts.bath.agent else None),
-            ("tags", lambda: show_tags(survey, parts.tags, today)),
-        ):
+        asked: dict[str, Callable[[], Any]] = {
+            "bath": lambda: show_bath(parts.bath) if parts.bath.agent else None,
+            "tags": lambda: show_tags(survey, parts.tags, today),
+        }
+        for name, show in asked.items():
             try:
                 kit[name] = show()
             except CoreError as refused:
@@ -174,8 +177,8 @@ class EnoughView(APIView):
     @extend_schema(
         operation_id="enough", parameters=[serializers.EnoughQuerySerializer], responses=serializers.EnoughSerializer
     )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme_for(person_of(request), programme_id, "read")
         query = serializers.EnoughQuerySerializer(data=request.query_params)
         query.is_valid(raise_exception=True)
         return Response(serializers.EnoughSerializer(show_enough(query.validated_data)).data)
@@ -185,7 +188,7 @@ class RehearsalsView(APIView):
     """Rehearsals of a survey, newest first; a post starts one."""
 
     @extend_schema(operation_id="rehearsals", responses=serializers.RehearsalSerializer(many=True))
-    def get(self, request: Request, survey_id: str) -> Response:
+    def get(self, request: Request, survey_id: UUID) -> Response:
         reap_jobs()
         survey = _survey(request, survey_id, "read")
         rows = survey.rehearsals.select_related("job")[:8]
@@ -196,9 +199,9 @@ class RehearsalsView(APIView):
         request=serializers.NewRehearsalSerializer,
         responses={201: serializers.RehearsalSerializer},
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "plan")
-        row = start_rehearsal(request.user, survey, **_given(serializers.NewRehearsalSerializer, request))
+        row = start_rehearsal(person_of(request), survey, **_given(serializers.NewRehearsalSerializer, request))
         return Response(serializers.RehearsalSerializer(row).data, status.HTTP_201_CREATED)
 
 
@@ -208,7 +211,7 @@ class SurveyOutingView(APIView):
     @extend_schema(
         operation_id="make_outing", request=serializers.MakeOutingSerializer, responses=serializers.SurveySerializer
     )
-    def post(self, request: Request, survey_id: str) -> Response:
+    def post(self, request: Request, survey_id: UUID) -> Response:
         survey = _survey(request, survey_id, "open_outing")
         values = _given(serializers.MakeOutingSerializer, request)
         actions.make_outing(_act(request, values["override"]), survey, values["id"], values["date"])
@@ -217,13 +220,13 @@ class SurveyOutingView(APIView):
 
 class SurveyGpxView(APIView):
     @extend_schema(operation_id="survey_gpx", responses={(200, "application/gpx+xml"): OpenApiTypes.STR})
-    def get(self, request: Request, survey_id: str) -> HttpResponse:
+    def get(self, request: Request, survey_id: UUID) -> HttpResponse:
         return _file(gpx_of(_survey(request, survey_id, "read")), "application/gpx+xml", "sites.gpx")
 
 
 class SurveyCalendarView(APIView):
     @extend_schema(operation_id="survey_calendar", responses={(200, "text/calendar"): OpenApiTypes.STR})
-    def get(self, request: Request, survey_id: str) -> HttpResponse:
+    def get(self, request: Request, survey_id: UUID) -> HttpResponse:
         calendar = calendar_of(_survey(request, survey_id, "read"), timezone.now())
         return _file(calendar, "text/calendar; charset=utf-8", "survey.ics")
 
@@ -236,14 +239,14 @@ class SurveySheetView(APIView):
         parameters=[OpenApiParameter("paper", enum=["a4", "letter"], default="a4")],
         responses={(200, "application/pdf"): OpenApiTypes.BINARY},
     )
-    def get(self, request: Request, survey_id: str) -> HttpResponse:
+    def get(self, request: Request, survey_id: UUID) -> HttpResponse:
         survey = _survey(request, survey_id, "read")
         return _file(sheet_of(survey, request.query_params.get("paper", "a4")), "application/pdf", "field-sheet.pdf")
 
 
 class ReachView(APIView):
     @extend_schema(operation_id="reach", responses=serializers.ReachSerializer)
-    def get(self, request: Request, water_id: str) -> Response:
+    def get(self, request: Request, water_id: UUID) -> Response:
         return Response(serializers.ReachSerializer(show_reach(_water(request, water_id, "read"))).data)
 
 
@@ -255,19 +258,19 @@ class ReachLineView(APIView):
     @extend_schema(
         operation_id="set_line", request=serializers.LineUploadSerializer, responses=serializers.ReachSerializer
     )
-    def post(self, request: Request, water_id: str) -> Response:
+    def post(self, request: Request, water_id: UUID) -> Response:
         water = _water(request, water_id, "plan")
         upload = request.FILES.get("file")
         if upload is None:
             raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
-        turn = str(request.data.get("turn", "")).lower() in ("true", "1", "on")
+        turn = str(request.POST.get("turn", "")).lower() in ("true", "1", "on")
         water = set_line(_act(request), water, line_from(upload.read()), turn)
         return Response(serializers.ReachSerializer(show_reach(water)).data)
 
 
 class ZonesView(APIView):
     @extend_schema(operation_id="set_zones", request=ZonesSerializer, responses=serializers.ReachSerializer)
-    def post(self, request: Request, water_id: str) -> Response:
+    def post(self, request: Request, water_id: UUID) -> Response:
         water = _water(request, water_id, "plan")
         given = _given(ZonesSerializer, request)
         actions.change_zones(_act(request, given["reason"]), water, given["zones"], given["confirmed"])
@@ -278,8 +281,8 @@ class UnitsView(APIView):
     """Control boxes with their limits, and what past runs say of the boat's resistance; a post enters one."""
 
     @extend_schema(operation_id="units", responses=serializers.ElectroUnitsSerializer)
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         readings = r100_readings(programme, "boat_electrofishing")
         middle = median_r100([(each["volts"], each["amps"], each["us_cm"]) for each in readings])
         shown = {"units": programme.units.all(), "r100_ohm": middle, "readings": readings}
@@ -290,9 +293,9 @@ class UnitsView(APIView):
         request=serializers.ElectroUnitSerializer,
         responses={201: serializers.ElectroUnitSerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
-        unit = actions.enter_unit(request.user, programme, _given(serializers.ElectroUnitSerializer, request))
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
+        unit = actions.enter_unit(person_of(request), programme, _given(serializers.ElectroUnitSerializer, request))
         return Response(serializers.ElectroUnitSerializer(unit).data, status.HTTP_201_CREATED)
 
 
@@ -300,9 +303,9 @@ class PapersView(APIView):
     @extend_schema(
         operation_id="enter_paper", request=serializers.PaperSerializer, responses={201: serializers.PaperSerializer}
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
-        paper = actions.enter_paper(request.user, programme, _given(serializers.PaperSerializer, request))
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
+        paper = actions.enter_paper(person_of(request), programme, _given(serializers.PaperSerializer, request))
         return Response(serializers.PaperSerializer(paper).data, status.HTTP_201_CREATED)
 
 
@@ -310,9 +313,9 @@ class PaperView(APIView):
     @extend_schema(
         operation_id="change_paper", request=serializers.PaperSerializer, responses=serializers.PaperSerializer
     )
-    def post(self, request: Request, paper_id: str) -> Response:
+    def post(self, request: Request, paper_id: UUID) -> Response:
         paper = get_object_or_404(Paper.objects.select_related("programme"), pk=paper_id)
-        require(request.user, paper.programme, "plan")
+        require(person_of(request), paper.programme, "plan")
         kept = actions.change_paper(_act(request), paper, _given(serializers.PaperSerializer, request))
         return Response(serializers.PaperSerializer(kept).data)
 
@@ -323,12 +326,12 @@ class SeasonsView(APIView):
         request=serializers.NewSeasonSerializer,
         responses={201: serializers.SeasonSerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
         values = _given(serializers.NewSeasonSerializer, request)
         key = values.pop("water")
         water = water_of(programme, key) if key else None
-        season = actions.enter_season(request.user, programme, water, values)
+        season = actions.enter_season(person_of(request), programme, water, values)
         return Response(serializers.SeasonSerializer(season).data, status.HTTP_201_CREATED)
 
 
@@ -348,20 +351,20 @@ def _plain(value: Any) -> Any:
 
 
 def _act(request: Request, reason: str = "") -> Act:
-    return Act(new_id(), request.user, timezone.now(), reason)
+    return Act(new_id(), person_of(request), timezone.now(), reason)
 
 
-def _survey(request: Request, survey_id: str, permission: str, among: QuerySet[Survey] | None = None) -> Survey:
+def _survey(request: Request, survey_id: UUID, permission: str, among: QuerySet[Survey] | None = None) -> Survey:
     """A survey of the plans, or ``among`` others, that the person may do ``permission`` with."""
     surveys = Survey.objects.filter(deleted_at=None) if among is None else among
     survey = get_object_or_404(surveys.select_related("programme", "water"), pk=survey_id)
-    require(request.user, survey.programme, permission)
+    require(person_of(request), survey.programme, permission)
     return survey
 
 
-def _water(request: Request, water_id: str, permission: str) -> Water:
+def _water(request: Request, water_id: UUID, permission: str) -> Water:
     water = get_object_or_404(Water.objects.select_related("programme"), pk=water_id)
-    require(request.user, water.programme, permission)
+    require(person_of(request), water.programme, permission)
     return water
 
 

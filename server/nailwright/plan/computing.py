@@ -19,7 +19,7 @@ def executor_for(estimated_s: float) -> Iterator[Executor | None]:
     if address:
         from distributed import Client  # only where a cluster is used: it takes a second to import
 
-        with Client(address) as client:
+        with Client(address) as client:  # type: ignore[no-untyped-call]
             yield client.get_executor()
     elif estimated_s < WORTH_SPREADING_S:
         yield None

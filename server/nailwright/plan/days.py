@@ -33,9 +33,10 @@ def days_of(survey: Survey) -> list[Days]:
         found.append(
             Days(*next_season(season, survey.first), season.kind, f"{season.get_kind_display()}: {season.name}")
         )
-    for again in range(1, _REVISITS + 1 if survey.revisit_years else 1):
-        day = _in_year(survey.first, survey.first.year + again * survey.revisit_years)
-        found.append(Days(day, day, "revisit", f"Revisit, every {survey.revisit_years} years"))
+    if years := survey.revisit_years:
+        for again in range(1, _REVISITS + 1):
+            day = _in_year(survey.first, survey.first.year + again * years)
+            found.append(Days(day, day, "revisit", f"Revisit, every {years} years"))
     return sorted(found, key=lambda each: each.first)
 
 

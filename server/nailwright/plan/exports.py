@@ -46,7 +46,7 @@ def calendar_of(survey: Survey, now: datetime) -> bytes:
         own = each.what in ("visit", "revisit")  # a season is the water's, not the survey's
         words = f"{survey.name}: {each.words[0].lower()}{each.words[1:]}" if own else each.words
         _all_day(calendar, words, each.first, each.last, now)
-    return calendar.to_ical()
+    return bytes(calendar.to_ical())
 
 
 def _all_day(calendar: Calendar, summary: str, first: date, last: date, now: datetime) -> None:

@@ -111,7 +111,7 @@ def per_visit(survey: Survey, target: dict[str, Any]) -> int:
     """A visit's share of a target: of all visits, or of those in its month."""
     days = visit_days(survey)
     visits = sum(day.month == target["month"] for day in days) if target["month"] else len(days)
-    return -(-target["wanted"] // max(visits, 1))
+    return -(-int(target["wanted"]) // max(visits, 1))
 
 
 def progress_of(survey: Survey) -> dict[str, Any]:

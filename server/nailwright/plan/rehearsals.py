@@ -50,7 +50,9 @@ def designs_of(kind: str, design: dict[str, Any], choice: str, values: list[floa
     figures = [value for value in design.values() if isinstance(value, int | float) and not isinstance(value, bool)]
     if wrong or len(figures) < len(design) or not np.isfinite(figures).all():
         raise CoreError("design_unreadable", f"Expected numbers for {', '.join(fields)}.", wrong or "design")
-    whole = {name: round(value) if fields[name].type == "int" else float(value) for name, value in design.items()}
+    whole: dict[str, Any] = {
+        name: round(value) if fields[name].type == "int" else float(value) for name, value in design.items()
+    }
     try:
         base = KINDS[kind](**whole)
     except TypeError as error:

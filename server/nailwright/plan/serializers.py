@@ -466,7 +466,7 @@ class NewSeasonSerializer(serializers.Serializer):
 
 class QuestionSerializer(serializers.Serializer):
     value = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
 
 
 class PlanSerializer(serializers.Serializer):

@@ -139,9 +139,9 @@ def r100_readings(programme: Programme, gear: str) -> list[dict[str, Any]]:
             "date": run.outing.date,
             "volts": run.volts,
             "amps": run.amps,
-            "us_cm": readings[run.outing_id],
-            "r100_ohm": r100_from_reading(run.volts, run.amps, readings[run.outing_id]),
+            "us_cm": us_cm,
+            "r100_ohm": r100_from_reading(run.volts, run.amps, us_cm),
         }
         for run in runs
-        if run.outing_id in readings
+        if run.volts and run.amps and (us_cm := readings.get(run.outing_id))
     ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from django.template.loader import render_to_string
@@ -25,7 +26,7 @@ PAPERS = {"a4": "A4", "letter": "letter"}
 
 def sheet_of(survey: Survey, paper: str) -> bytes:
     """The field sheet as PDF, paper "a4" or "letter". Nothing is fetched from outside while it is made."""
-    return HTML(string=sheet_html(survey, paper), url_fetcher=_fetch_nothing).write_pdf()
+    return bytes(HTML(string=sheet_html(survey, paper), url_fetcher=_fetch_nothing).write_pdf())
 
 
 def sheet_html(survey: Survey, paper: str) -> str:
@@ -63,7 +64,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
     )  # fmt: skip
 
 
-def _or_words(show: Any) -> dict[str, Any]:
+def _or_words(show: Callable[[], dict[str, Any]]) -> dict[str, Any]:
     """What is to be printed, or why it cannot be: the sheet is made all the same."""
     try:
         return show()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
@@ -20,7 +21,7 @@ from rest_framework.views import APIView
 from nailwright.common.errors import Refused, body
 from nailwright.programmes import serializers
 from nailwright.programmes.models import Membership, Person
-from nailwright.programmes.policies import PERMISSIONS, programme_for
+from nailwright.programmes.policies import person_of, programme_for
 from nailwright.programmes.receiving import receive
 from nailwright_core.common.errors import CoreError
 
@@ -84,13 +85,13 @@ class TokenView(APIView):
 
     @extend_schema(operation_id="make_token", request=None, responses={201: serializers.TokenSerializer})
     def post(self, request: Request) -> Response:
-        Token.objects.filter(user=request.user).delete()
-        token = Token.objects.create(user=request.user)
+        Token.objects.filter(user=person_of(request)).delete()
+        token = Token.objects.create(user=person_of(request))
         return Response(serializers.TokenSerializer({"token": token.key}).data, status.HTTP_201_CREATED)
 
     @extend_schema(operation_id="end_token", request=None, responses={204: None})
     def delete(self, request: Request) -> Response:
-        Token.objects.filter(user=request.user).delete()
+        Token.objects.filter(user=person_of(request)).delete()
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -105,13 +106,15 @@ class SyncView(APIView):
         request=serializers.SyncRequestSerializer,
         responses={200: serializers.SyncResponseSerializer, 422: serializers.SyncRefusedSerializer},
     )
-    def post(self, request: Request, programme_id: str) -> Response:
+    def post(self, request: Request, programme_id: UUID) -> Response:
         given = request.data if isinstance(request.data, dict) else {}
-        if given.get("person") and str(given["person"]).lower() != str(request.user.pk):
-            words = f"These entries are another person's; {request.user.name} is signed in. They stay on the device."
+        if given.get("person") and str(given["person"]).lower() != str(person_of(request).pk):
+            words = (
+                f"These entries are another person's; {person_of(request).name} is signed in. They stay on the device."
+            )
             return Response(body("other_person", words), status.HTTP_409_CONFLICT)
-        programme = programme_for(request.user, programme_id, "read")
-        results = receive(request.user, programme, given.get("operations"), given.get("device_now"))
+        programme = programme_for(person_of(request), programme_id, "read")
+        results = receive(person_of(request), programme, given.get("operations"), given.get("device_now"))
         told = {"results": results, "server_time": timezone.now()}
         first = next((each["error"] for each in results if each["state"] == "refused"), None)
         if first is None:
@@ -122,10 +125,8 @@ class SyncView(APIView):
 
 def session_of(request: Request) -> dict[str, Any]:
     """The session as the screens want it."""
-    person = request.user if request.user.is_authenticated else None
+    person = request.user if isinstance(request.user, Person) else None
     memberships = Membership.objects.filter(person=person).select_related("programme") if person else []
-    for membership in memberships:
-        membership.may = [name for name, (roles, _) in PERMISSIONS.items() if membership.role in roles]
     demo = [
         {"username": each.username, "name": each.name, "role": each.memberships.all()[0].role}
         for each in (_demo_people().prefetch_related("memberships") if settings.DEMO else [])

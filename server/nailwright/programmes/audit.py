@@ -95,7 +95,7 @@ def note_change(
     Change.objects.create(
         id=act.id,
         programme=programme,
-        table=row._meta.model_name,
+        table=str(row._meta.model_name),
         row=row.pk,
         person=act.person,
         device_time=act.device_time,

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from django.http import Http404
+from rest_framework.request import Request
 
 from nailwright.common.errors import Refused
 from nailwright.programmes.models import Membership, Person, Programme, Role
@@ -43,7 +46,13 @@ def require(person: Person, programme: Programme, permission: str) -> Membership
     return membership
 
 
-def programme_for(person: Person, programme_id: object, permission: str) -> Programme:
+def person_of(request: Request) -> Person:
+    """Who asks; views that come here are open to nobody else than signed-in people."""
+    assert isinstance(request.user, Person)
+    return request.user
+
+
+def programme_for(person: Person, programme_id: UUID | str, permission: str) -> Programme:
     """The programme by its key, where the person may do ``permission`` in it.
 
     Raises:

@@ -79,8 +79,10 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
     for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
         entries = list(group)
-        many = kind is not None and kind.do_many is not None
-        answers.extend(desk.take_many(entries) if many else [desk.take(each) for each in entries])
+        if kind is not None and kind.do_many is not None:
+            answers.extend(desk.take_many([each for each in entries if isinstance(each, Entry)]))
+        else:
+            answers.extend(desk.take(each) for each in entries)
     return [_told(operation, answer) for operation, answer in zip(operations, answers, strict=True)]
 
 
@@ -154,8 +156,8 @@ class _Desk:
                 self._may[entry.kind.permission] = None
             except Refused as refused:
                 self._may[entry.kind.permission] = refused
-        if refused := self._may[entry.kind.permission]:
-            return refused
+        if may_not := self._may[entry.kind.permission]:
+            return may_not
         # an entry that names one other waits for it; one that names many does what it can
         if any(isinstance(value, str) and value.lower() in self._missing for value in entry.row.values()):
             return Waits("An entry that this one belongs to has not gone through yet.")

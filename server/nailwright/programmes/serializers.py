@@ -1,8 +1,10 @@
 """Shapes of programmes and people."""
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.programmes.models import Role
+from nailwright.programmes.models import Membership, Role
+from nailwright.programmes.policies import PERMISSIONS
 from nailwright.programmes.receiving import STATES
 
 
@@ -17,7 +19,11 @@ class MembershipSerializer(serializers.Serializer):
     programme_name = serializers.CharField(source="programme.name")
     time_zone = serializers.CharField(source="programme.time_zone")
     role = serializers.ChoiceField(Role.choices)
-    may = serializers.ListField(child=serializers.CharField())
+    may = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ListField(child=serializers.CharField()))
+    def get_may(self, membership: Membership) -> list[str]:
+        return [name for name, (roles, _) in PERMISSIONS.items() if membership.role in roles]
 
 
 class PersonSerializer(serializers.Serializer):

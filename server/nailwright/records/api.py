@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 from typing import Any
+from uuid import UUID
 
 from django.conf import settings
 from django.http import Http404, HttpResponse, StreamingHttpResponse
@@ -23,7 +24,7 @@ from nailwright.findings.serializers import read_query
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
-from nailwright.programmes.policies import programme_for, require
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.records import serializers
 from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
 from nailwright.records.columns import READ, REGISTER
@@ -41,16 +42,16 @@ class ImportsView(APIView):
     parser_classes = [MultiPartParser]
 
     @extend_schema(operation_id="imports", responses=serializers.ImportsSerializer)
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "import_rows")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "import_rows")
         rows = programme.imports.select_related("person").defer("packed", "rejects", "preview")
         return Response(serializers.ImportsSerializer({"kinds": _kinds(programme), "imports": rows}).data)
 
     @extend_schema(
         operation_id="take_file", request=serializers.UploadSerializer, responses={201: serializers.ImportSerializer}
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "import_rows")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "import_rows")
         upload = request.FILES.get("file")
         if request.META.get("nailwright.upload_too_large"):
             most = settings.MAX_UPLOAD_BYTES / 1024 / 1024
@@ -59,20 +60,20 @@ class ImportsView(APIView):
             )
         if upload is None:
             raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
-        row = take_file(request.user, programme, upload.name, upload.read())
+        row = take_file(person_of(request), programme, upload.name, upload.read())
         return Response(serializers.ImportSerializer(row).data, status.HTTP_201_CREATED)
 
 
 class ImportView(APIView):
     @extend_schema(operation_id="import", responses=serializers.ImportSerializer)
-    def get(self, request: Request, import_id: str) -> Response:
+    def get(self, request: Request, import_id: UUID) -> Response:
         reap_jobs()
         row = _import(request, import_id)
         return Response(serializers.ImportSerializer(row).data)
 
     @extend_schema(operation_id="forget_file", responses={204: None})
-    def delete(self, request: Request, import_id: str) -> Response:
-        forget_file(request.user, _import(request, import_id))
+    def delete(self, request: Request, import_id: UUID) -> Response:
+        forget_file(person_of(request), _import(request, import_id))
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -80,23 +81,23 @@ class TryView(APIView):
     @extend_schema(
         operation_id="try_file", request=serializers.AnswersSerializer, responses=serializers.ImportSerializer
     )
-    def post(self, request: Request, import_id: str) -> Response:
+    def post(self, request: Request, import_id: UUID) -> Response:
         row = _import(request, import_id)
         given = serializers.AnswersSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        return Response(serializers.ImportSerializer(try_file(request.user, row, given.validated_data)).data)
+        return Response(serializers.ImportSerializer(try_file(person_of(request), row, given.validated_data)).data)
 
 
 class BringInView(APIView):
     @extend_schema(operation_id="bring_in", request=None, responses=serializers.ImportSerializer)
-    def post(self, request: Request, import_id: str) -> Response:
-        return Response(serializers.ImportSerializer(bring_in(request.user, _import(request, import_id))).data)
+    def post(self, request: Request, import_id: UUID) -> Response:
+        return Response(serializers.ImportSerializer(bring_in(person_of(request), _import(request, import_id))).data)
 
 
 class TakeBackView(APIView):
     @extend_schema(operation_id="take_import_back", request=None, responses=serializers.ImportSerializer)
-    def post(self, request: Request, import_id: str) -> Response:
-        act = Act(new_id(), request.user, timezone.now())
+    def post(self, request: Request, import_id: UUID) -> Response:
+        act = Act(new_id(), person_of(request), timezone.now())
         return Response(serializers.ImportSerializer(take_import_back(act, _import(request, import_id))).data)
 
 
@@ -104,7 +105,7 @@ class RejectsView(APIView):
     """The lines that were not taken, as they stand in the file, each with its number, column and reason before it."""
 
     @extend_schema(operation_id="rejects_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
-    def get(self, request: Request, import_id: str) -> HttpResponse:
+    def get(self, request: Request, import_id: UUID) -> HttpResponse:
         row = _import(request, import_id)
         if not row.rejects:
             raise Http404
@@ -113,10 +114,10 @@ class RejectsView(APIView):
         return response
 
 
-def _import(request: Request, import_id: str) -> Import:
+def _import(request: Request, import_id: UUID) -> Import:
     rows = Import.objects.select_related("programme", "person", "job").defer("packed", "rejects")
     row = get_object_or_404(rows, pk=import_id)
-    require(request.user, row.programme, "import_rows")
+    require(person_of(request), row.programme, "import_rows")
     return row
 
 
@@ -147,8 +148,8 @@ class RegisterView(APIView):
         parameters=[serializers.RegisterQuerySerializer],
         responses=serializers.RegisterSerializer,
     )
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read_findings")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_findings")
         query = read_query(serializers.RegisterQuerySerializer, request.query_params)
         selection, values = query.selection(), query.validated_data
         total = values["total"]
@@ -166,7 +167,7 @@ class RowsView(APIView):
         parameters=[serializers.RowsQuerySerializer],
         responses={(200, "text/csv"): OpenApiTypes.STR},
     )
-    def get(self, request: Request, programme_id: str) -> StreamingHttpResponse:
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
         lines = csv_lines(captures_in(programme, selection))
         response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
@@ -182,7 +183,7 @@ class DataPackageView(APIView):
         parameters=[serializers.RowsQuerySerializer],
         responses={(200, "application/zip"): OpenApiTypes.BINARY},
     )
-    def get(self, request: Request, programme_id: str) -> StreamingHttpResponse:
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
         pieces = package_of(programme, selection, captures_in(programme, selection))
         response = StreamingHttpResponse(pieces, content_type="application/zip")
@@ -190,8 +191,8 @@ class DataPackageView(APIView):
         return response
 
 
-def _asked_rows(request: Request, programme_id: str) -> tuple[Programme, Selection]:
-    programme = programme_for(request.user, programme_id, "export_rows")
+def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Selection]:
+    programme = programme_for(person_of(request), programme_id, "export_rows")
     selection = read_query(serializers.RowsQuerySerializer, request.query_params).selection()
     if selection.species:
         species_table.get(selection.species)

@@ -14,8 +14,8 @@ from nailwright.programmes.models import Person
 from nailwright.records.models import Import
 from nailwright.records.reading import FileFish
 
-_FIELDS = Capture._meta.concrete_fields
-_COLUMNS = [field.column for field in _FIELDS]
+_FIELDS = {str(field.column): field for field in Capture._meta.concrete_fields}
+_COLUMNS = list(_FIELDS)
 _INSERT = f"INSERT INTO {Capture._meta.db_table} ({', '.join(f'`{column}`' for column in _COLUMNS)}) VALUES "
 _MARKS = f"({', '.join(['%s'] * len(_COLUMNS))})"
 _TEXTS = {"id", "programme_id", "run_id", "fish_id", "recorder_id", "brought_in_id"}
@@ -25,7 +25,7 @@ def insert_captures(row: Import, person: Person, now: datetime, fish: Sequence[t
     """One insert for all; the database still refuses what does not fit."""
     if not fish:
         return
-    same: dict[str, Any] = {field.column: field.get_default() for field in _FIELDS} | {
+    same: dict[str, Any] = {column: field.get_default() for column, field in _FIELDS.items()} | {
         "programme_id": row.programme_id,
         "recorder_id": person.pk,
         "server_time": _stored(now),

@@ -150,9 +150,9 @@ def _withdraw_placements(row: Import, keys: Sequence[UUID], at: datetime) -> Non
         later[kind, number] = source
     back = []
     for each in placements:
-        source = later.get((each.tag.kind, each.tag.number))
-        if source:
-            each.capture_id = source
+        since = later.get((each.tag.kind, each.tag.number))
+        if since:
+            each.capture_id = since
         else:
             each.living_tag, each.deleted_at = None, at
             each.tag.state = each.tag_before

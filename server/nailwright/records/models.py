@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import builtins
 import gzip
 
 from django.db import models
@@ -43,6 +44,6 @@ class Import(Keyed):
     class Meta:
         ordering = ["-made_at"]
 
-    def content(self) -> bytes:
+    def content(self) -> builtins.bytes:
         """The file as it was sent."""
         return gzip.decompress(self.packed)

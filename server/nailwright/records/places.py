@@ -68,8 +68,10 @@ class Places:
 
     def store_new(self) -> None:
         """Write what is new."""
-        for model, rows in ((Site, self.new_sites), (Outing, self.new_outings), (Run, self.new_runs)):
-            model.objects.bulk_create(rows)  # type: ignore[attr-defined]
+        Site.objects.bulk_create(self.new_sites)
+        Outing.objects.bulk_create(self.new_outings)
+        Run.objects.bulk_create(self.new_runs)
+        for rows in (self.new_sites, self.new_outings, self.new_runs):
             rows.clear()
 
     def store_times(self) -> None:

@@ -128,7 +128,7 @@ def _with_units(
     named = {key: bound[by_key[key]].unit for key in ("length", "mass") if key in by_key}
     options = {key: (unit,) if unit else COLUMNS[key].units for key, unit in named.items()}
     guess = guess_units(kinds, lengths, masses, options["length"], options.get("mass", ("g",)))
-    evidence = {}
+    evidence: dict[str, str] = {}
     for key, unit in (("length", guess.length), ("mass", guess.mass)):
         if key in named and not named[key] and unit:
             bound[by_key[key]] = Bound(bound[by_key[key]].header, key, unit)

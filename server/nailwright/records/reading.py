@@ -142,8 +142,8 @@ class Reader:
             if figure is not None:
                 values |= self._as_called(what, figure, given)
         values["scanned"] = given.get("scanned", Capture.Scanned.FOREIGN if reads else scanned)
-        place, at = self._place(given)
-        return FileFish(line, cells, given.get("capture_id", key), place, at, values, reads, given)
+        where, at = self._place(given)
+        return FileFish(line, cells, given.get("capture_id", key), where, at, values, reads, given)
 
     def _as_called(self, what: str, figure: float, given: Mapping[str, Any]) -> dict[str, str]:
         """The text and basis that the file holds apart, and the unit of that text: as told, or the one that gives the figure."""
@@ -172,10 +172,12 @@ class Reader:
             if not given.get(name):
                 raise CoreError("cell_empty", f"The {name} is missing.", name)
         zone = self._zones[given["water"]]
-        moment, day = given.get("device_time_utc"), given.get("date")
-        if moment is None and day is None:
-            raise CoreError("cell_empty", "The date is missing.", "date")
-        day = day or moment.astimezone(zone).date()
+        moment: datetime | None = given.get("device_time_utc")
+        day: date | None = given.get("date")
+        if day is None:
+            if moment is None:
+                raise CoreError("cell_empty", "The date is missing.", "date")
+            day = moment.astimezone(zone).date()
         at = moment or datetime.combine(day, given.get("time", _NOON), zone).astimezone(UTC)
         return (
             Place(given["water"], given["site"], day, given["gear"], given.get("outing", ""), given.get("run")),

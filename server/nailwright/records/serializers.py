@@ -113,7 +113,7 @@ class ImportSerializer(ImportLineSerializer):
 
 class ColumnKindSerializer(serializers.Serializer):
     key = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     units = serializers.ListField(child=serializers.CharField())
     choices = serializers.DictField(
         child=serializers.CharField(), help_text="What a word of this column can mean: key and how it is called"

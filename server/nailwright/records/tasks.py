@@ -14,6 +14,7 @@ from nailwright.records.models import Import
 def go_through(job_id: str, import_id: str, store: str) -> None:
     """Try a file ("try"), or bring it in ("in")."""
     row = Import.objects.select_related("programme", "job__person").get(pk=import_id)
+    assert row.job is not None
     person = row.job.person
     do_job(
         job_id,

@@ -142,8 +142,8 @@ def _met(programme: Programme) -> dict[UUID, list[_Met]]:
     """Encounters of every marked fish in order of time."""
     found: dict[UUID, list[_Met]] = defaultdict(list)
     rows = Met.objects.filter(fish__programme=programme).order_by("at", "id")
-    for fish, *told in rows.values_list("fish_id", "at", "outing_id", "site_id", "length_mm"):
-        found[fish].append(_Met(*told))
+    for fish, at, outing, site, length_mm in rows.values_list("fish_id", "at", "outing_id", "site_id", "length_mm"):
+        found[fish].append(_Met(at, outing, site, length_mm))
     return found
 
 

@@ -31,7 +31,7 @@ class JourneySerializer(serializers.Serializer):
 
 class EncounterSerializer(serializers.Serializer):
     kind = serializers.ChoiceField(Encounter.Kind.choices)
-    source = serializers.UUIDField(help_text="Key of the capture, card, return or hearing that says so")
+    source = serializers.UUIDField(help_text="Key of the capture, card, return or hearing that says so")  # type: ignore[assignment]
     at = serializers.DateTimeField()
     time_zone = serializers.CharField()
     water = serializers.CharField()

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.programmes.policies import programme_for
+from nailwright.programmes.policies import person_of, programme_for
 from nailwright.waters import serializers
 from nailwright.waters.actions import make_water
 from nailwright.waters.reaches import layers_of
@@ -16,8 +18,8 @@ from nailwright.waters.reaches import layers_of
 
 class WatersView(APIView):
     @extend_schema(operation_id="waters", responses=serializers.WaterSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.WaterSerializer(programme.waters.order_by("name"), many=True).data)
 
 
@@ -25,11 +27,11 @@ class NewWaterView(APIView):
     @extend_schema(
         operation_id="make_water", request=serializers.NewWaterSerializer, responses={201: serializers.WaterSerializer}
     )
-    def post(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "plan")
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
         given = serializers.NewWaterSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        water = make_water(request.user, programme, **given.validated_data)
+        water = make_water(person_of(request), programme, **given.validated_data)
         return Response(serializers.WaterSerializer(water).data, status.HTTP_201_CREATED)
 
 
@@ -37,6 +39,6 @@ class LayersView(APIView):
     """Lines of all waters, thinned out: the ground of a map."""
 
     @extend_schema(operation_id="layers", responses=serializers.LayerSerializer(many=True))
-    def get(self, request: Request, programme_id: str) -> Response:
-        programme = programme_for(request.user, programme_id, "read")
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.LayerSerializer(layers_of(programme), many=True).data)

@@ -38,7 +38,7 @@ def layers_of(programme: Programme) -> list[dict[str, Any]]:
     """The lines of all waters of a programme that have one, thinned out: the ground of a map."""
     found = []
     for water in programme.waters.exclude(geometry=None).order_by("name"):
-        shape = water.geometry
+        shape = water.geometry or {}
         line = shape["coordinates"][0] if shape["type"] == "Polygon" else shape["coordinates"]
         if shape["type"] in ("Polygon", "LineString"):
             kept = [line[place][:2] for place in thin(len(line), LAYER_POINTS)]

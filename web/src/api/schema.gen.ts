@@ -2359,7 +2359,7 @@ export interface components {
             programme_name: string;
             time_zone: string;
             role: components["schemas"]["RoleEnum"];
-            may: string[];
+            readonly may: string[];
         };
         Method: {
             page: string;

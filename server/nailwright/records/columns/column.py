@@ -92,7 +92,7 @@ def split_unit(header: str) -> tuple[str, str | None]:
     name = re.sub(r"([a-z])([A-Z])", r"\1 \2", header).lower()
     tokens = [token for token in re.split(r"[^a-z0-9\"']+", name) if token]
     unit = None
-    if len(tokens) > 1 and tokens[-1] in LENGTH_SPELLINGS | MASS_SPELLINGS:
+    if len(tokens) > 1 and tokens[-1] in {**LENGTH_SPELLINGS, **MASS_SPELLINGS}:
         last = tokens.pop()
         unit = LENGTH_SPELLINGS.get(last) or MASS_SPELLINGS.get(last)
     return " ".join(tokens), unit

@@ -236,7 +236,7 @@ class Questions(Column):
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> list[dict[str, str]]:
         try:
-            value = json.loads(text)
+            value: list[dict[str, str]] = json.loads(text)
         except ValueError as error:
             raise CoreError("questions_unreadable", "Expected a list in JSON.", self.key) from error
         return value

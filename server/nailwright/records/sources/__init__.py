@@ -33,7 +33,8 @@ def open_table(content: bytes) -> Table:
         raise CoreError("file_empty", "The file is empty: expected a line of column names and one line a fish.", "file")
     for decoder in DECODERS:
         if decoder.can_open(content):
-            return decoder.open_file(content)
+            table: Table = decoder.open_file(content)
+            return table
     what = next((words for start, words in _NO_TABLES.items() if content.startswith(start)), "of a kind not known here")
     tried = ", ".join(decoder.NAME for decoder in DECODERS)
     raise CoreError("file_no_table", f"This file is {what}. Tried to read it as {tried}.", "file")
