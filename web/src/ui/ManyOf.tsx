@@ -34,7 +34,7 @@ export function ManyOf({ label, items, chosen, onChange }: Props) {
           <Popover.Content
             align="start"
             sideOffset={4}
-            className="z-20 max-h-96 w-[min(26rem,92vw)] overflow-y-auto rounded-sm border border-ink bg-raised p-2 text-ink"
+            className="z-50 max-h-96 w-[min(26rem,92vw)] overflow-y-auto rounded-sm border border-ink bg-raised p-2 text-ink"
           >
             <div className="mb-1 flex justify-between gap-2 border-b border-line pb-1">
               <strong>{label}</strong>

@@ -15,8 +15,8 @@ export function Sheet({ open, onOpenChange, title, description, children }: Prop
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[94dvh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-sm border border-ink bg-paper p-5 text-ink">
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/40" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 z-40 max-h-[94dvh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-sm border border-ink bg-paper p-5 text-ink">
           <div className="mb-3 flex items-start justify-between gap-3">
             <div>
               <Dialog.Title className="text-xl font-semibold">{title}</Dialog.Title>

@@ -10,11 +10,14 @@ interface Props {
   onLeave: () => void;
 }
 
+/** The question stands below a long list: it is brought into sight. */
+const intoSight = (element: HTMLElement | null) => element?.scrollIntoView?.({ block: "nearest" });
+
 /** A stretch to keep clear of goes or shrinks only where a person says that it is meant, and why. */
 export function KeepOffQuestion({ message, busy, onConfirm, onLeave }: Props) {
   const [reason, setReason] = useState("");
   return (
-    <section role="alert" className="mt-2 max-w-3xl border-l-4 border-signal pl-3">
+    <section role="alert" ref={intoSight} className="mt-2 max-w-3xl border-l-4 border-signal pl-3">
       <p className="font-semibold text-signal">! {message}</p>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <div className="w-72">

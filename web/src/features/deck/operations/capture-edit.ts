@@ -26,11 +26,11 @@ export async function correctFish(
   evidence: string,
   questions: AnsweredQuestion[],
 ): Promise<void> {
-  const changed = changes(old, call, evidence, questions);
-  if (!Object.keys(changed).length) return;
   const shown: Capture = { ...old, ...shownChanges(old, call, evidence, questions) };
   const refused = store.refusedRecord(old.id);
   if (refused) return store.mend(refused, { row: { ...refused.row, ...calledRow(call, evidence, questions) }, shown });
+  const changed = changes(old, call, evidence, questions);
+  if (!Object.keys(changed).length) return;
   return store.add({ kind: kind.kind, reason: "corrected on deck", row: { capture: old.id, ...changed }, shown });
 }
 
