@@ -10,7 +10,7 @@ from demo.people import PEOPLE
 from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear
-from nailwright.plan.actions import lay_out
+from nailwright.plan.layout.actions import lay_out
 from nailwright.plan.models import Paper, Season, Survey, Unit
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme

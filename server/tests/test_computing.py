@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 from distributed import LocalCluster
 
-from nailwright.plan.computing import WORTH_SPREADING_S, executor_for
-from nailwright.plan.rehearsals import designs_of, estimated_seconds
+from nailwright.plan.rehearsal.computing import WORTH_SPREADING_S, executor_for
+from nailwright.plan.rehearsal.running import designs_of, estimated_seconds
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.rehearsal import MarksDesign, RemovalDesign, rehearse
 

@@ -309,7 +309,7 @@ def test_a_rehearsal_runs_in_the_worker(lead: APIClient, survey: dict[str, Any])
 def test_a_rehearsal_of_hours_asks_first(
     lead: APIClient, survey: dict[str, Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("nailwright.plan.rehearsals.estimated_seconds", lambda *_: 9000.0)
+    monkeypatch.setattr("nailwright.plan.rehearsal.running.estimated_seconds", lambda *_: 9000.0)
     body: dict[str, Any] = {"kind": "removal", "design": {"population": 90, "capture": 0.4}}
     address = f"/api/v1/surveys/{survey['id']}/rehearsals"
     asked = lead.post(address, body, format="json")

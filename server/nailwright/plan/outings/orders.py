@@ -9,11 +9,11 @@ import numpy as np
 
 from nailwright.deck.models import Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
-from nailwright.plan.kit import show_bath
+from nailwright.plan.electrofishing.settings import ambient_today, core_unit, unit_of
+from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
-from nailwright.plan.queries import ELECTRIC, checklists_for
-from nailwright.plan.settings import ambient_today, core_unit, unit_of
+from nailwright.plan.readiness import ELECTRIC, checklists_for
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import LIMIT_SETS, ambient_conductivity, most_volts, settings_table
 from nailwright_core.plan.parts import Bath, Electro
@@ -21,6 +21,8 @@ from nailwright_core.plan.wording import ELECTRIC_CAUTION, angling_lines, keep_c
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
 _WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(1))
+
+
 #: Up to here the tablet knows the ambient share of a conductivity that was read at 25 C.
 _WARMEST_C = 40
 

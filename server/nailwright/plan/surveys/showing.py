@@ -7,12 +7,13 @@ from typing import Any
 
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.signatures import unsigned_of
-from nailwright.plan.days import days_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
-from nailwright.plan.pilots import pilot_of
-from nailwright.plan.queries import checklists_asked, missing_for, progress_of
-from nailwright.plan.serializers import SurveySerializer
+from nailwright.plan.progress import progress_of
+from nailwright.plan.readiness import checklists_asked, missing_for
+from nailwright.plan.surveys.days import days_of
+from nailwright.plan.surveys.pilots import pilot_of
+from nailwright.plan.surveys.serializers import SurveySerializer
 from nailwright.waters.reaches import reach_of
 
 

@@ -1,4 +1,4 @@
-"""How much is enough: the answers of core's sample sizes for one question."""
+"""The answers of core's sample sizes for one question."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Electrofishing settings for a survey: the goal today, the table over this water's conductivities, what stands against it."""
+"""Settings for a survey: the goal today, the table over this water's conductivities, what stands against it."""
 
 from __future__ import annotations
 

@@ -11,8 +11,8 @@ from django_tasks import task
 
 from nailwright.jobs.actions import start_job
 from nailwright.jobs.working import Progress, do_job
-from nailwright.plan.computing import executor_for
 from nailwright.plan.models import Rehearsing, Survey
+from nailwright.plan.rehearsal.computing import executor_for
 from nailwright.programmes.models import Person
 from nailwright.programmes.policies import require
 from nailwright_core.common.errors import CoreError

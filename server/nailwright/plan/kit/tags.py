@@ -1,4 +1,4 @@
-"""What goes along: baths, stock, tags, and gear for fish from deep water."""
+"""Kinds of tag side by side, the smallest fish, battery, stock, shares drawn at random."""
 
 from __future__ import annotations
 
@@ -9,60 +9,12 @@ from nailwright.deck.queries import own_lines
 from nailwright.plan.models import Survey
 from nailwright.tags.models import TagState
 from nailwright_core.common import species as species_table
-from nailwright_core.deck.deep_water import choose_device, descent_plan
-from nailwright_core.deck.handling import (
-    AGENTS,
-    CAUTION,
-    check_target,
-    dose_volume_ml,
-    most_fish,
-    spare_stock_ml,
-    tank_l,
-)
-from nailwright_core.plan.parts import Bath, HandLimits, Tags
+from nailwright_core.plan.parts import Tags
 from nailwright_core.plan.tag_choice import MASSES_G, PRICES, compare_kinds, draw_shares
-from nailwright_core.plan.wording import bath_line, limits_lines
 from nailwright_core.tags.battery import battery_days, collision_loss, last_ping, most_tags
 from nailwright_core.tags.burden import minimum_length_mm
 
-_DEPTHS_M = (10, 20, 30, 40, 60, 80)
-_DEEP_FISH_G = (500, 2000, 8000)
 _LOSS = 0.2
-
-
-def show_bath(bath: Bath) -> dict[str, Any]:
-    """The recipe: litres from the tank's shape, stock in mL and in the crew's own measure, spare stock for the day.
-
-    Raises:
-        CoreError: ``target_out_of_range`` with the range, and as the core's handling.
-    """
-    agent = AGENTS[bath.agent]
-    check_target(agent, bath.purpose, bath.target_mg_l)
-    litres = tank_l(bath.shape, bath.a_cm, bath.b_cm, bath.fill_cm)
-    stock = dose_volume_ml(litres, bath.target_mg_l, agent.stock_mg_ml)
-    low, high = agent.ranges_mg_l[bath.purpose]
-    return {
-        "agent": agent.name,
-        "stock_mg_ml": agent.stock_mg_ml,
-        "litres": litres,
-        "low_mg_l": low,
-        "high_mg_l": high,
-        "stock_ml": stock,
-        "caps": stock / bath.cap_ml,
-        "spare_ml": spare_stock_ml(litres, bath.target_mg_l, agent.stock_mg_ml, bath.refills),
-        "line": bath_line(bath, agent.name, litres, stock),
-        "note": agent.note,
-        "caution": CAUTION,
-    }
-
-
-def show_limits(limits: HandLimits) -> dict[str, Any]:
-    """The limits for fish in hand in words, and what the live well holds of fish of three sizes."""
-    used = limits.limits()
-    return {
-        "well_fish": [{"fish_g": grams, "most": most_fish(limits.well_l, grams, used)} for grams in (300, 1000, 3000)],
-        "lines": limits_lines(used),
-    }
 
 
 def show_tags(survey: Survey, tags: Tags, today: date) -> dict[str, Any]:
@@ -110,31 +62,5 @@ def show_tags(survey: Survey, tags: Tags, today: date) -> dict[str, Any]:
                 "needs": each.kind.needs,
             }
             for each in verdicts
-        ],
-    }
-
-
-def show_deep(survey: Survey) -> dict[str, Any]:
-    """Release and weight by depth and size of fish, and which device."""
-    water = "sea" if survey.water.kind == "coast" else "fresh"
-    return {
-        "water": water,
-        "rows": [
-            {
-                "depth_m": depth,
-                "fish_g": grams,
-                "release_m": plan.release_depth_m,
-                "sinker_g": plan.sinker_g,
-                "pulls": plan.pulls,
-                "preset_m": plan.preset_m,
-                "excess": plan.excess,
-            }
-            for depth in _DEPTHS_M
-            for grams in _DEEP_FISH_G
-            for plan in [descent_plan(grams, depth, water)]  # type: ignore[arg-type]
-        ],
-        "devices": [
-            {"name": device.name, "fits": device.fits, "reasons": list(device.reasons)}
-            for device in choose_device(2000, 1, rough=False, firm_bottom=True, depth_m=30)
         ],
     }

@@ -11,11 +11,13 @@ from weasyprint import HTML
 
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
-from nailwright.plan.kit import show_bath, show_tags
+from nailwright.plan.electrofishing.settings import show_settings
+from nailwright.plan.kit.baths import show_bath
+from nailwright.plan.kit.tags import show_tags
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
-from nailwright.plan.queries import ELECTRIC, checklists_for, targets_of
-from nailwright.plan.settings import show_settings
+from nailwright.plan.progress import targets_of
+from nailwright.plan.readiness import ELECTRIC, checklists_for
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError

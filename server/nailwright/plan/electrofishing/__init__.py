@@ -1,0 +1,1 @@
+"""Settings of the current, held against the unit and its limits."""

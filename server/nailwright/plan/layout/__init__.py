@@ -1,0 +1,1 @@
+"""Where the sites lie along the reach."""

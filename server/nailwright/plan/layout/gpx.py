@@ -1,0 +1,36 @@
+"""The sites as GPX for the boat."""
+
+from __future__ import annotations
+
+import gpxpy.gpx
+
+from nailwright.plan.models import Survey
+from nailwright.waters.reaches import reach_of
+
+
+def gpx_of(survey: Survey) -> str:
+    """Start and end of every site as waypoints, each site as a track (GPX 1.1)."""
+    reach = reach_of(survey.water)
+    file = gpxpy.gpx.GPX()
+    file.name, file.creator = survey.name, "Nailwright"
+    for site in survey.sites.all():
+        points = reach.part(site.start_m, site.end_m)
+        for word, (lon, lat) in (("start", points[0]), ("end", points[-1])):
+            file.waypoints.append(
+                gpxpy.gpx.GPXWaypoint(
+                    round(lat, 6),
+                    round(lon, 6),
+                    name=f"{site.number} {word}",
+                    description=_km(site.start_m, site.end_m),
+                )
+            )
+        track = gpxpy.gpx.GPXTrack(name=f"Site {site.number}")
+        track.segments.append(
+            gpxpy.gpx.GPXTrackSegment([gpxpy.gpx.GPXTrackPoint(round(lat, 6), round(lon, 6)) for lon, lat in points])
+        )
+        file.tracks.append(track)
+    return file.to_xml(version="1.1")
+
+
+def _km(start_m: float, end_m: float) -> str:
+    return f"km {start_m / 1000:.2f} to {end_m / 1000:.2f}"

@@ -1,0 +1,1 @@
+"""Permits, qualifications, closed seasons."""

@@ -1,0 +1,1 @@
+"""A survey rehearsed on simulated fish."""

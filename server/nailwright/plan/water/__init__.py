@@ -1,0 +1,1 @@
+"""The water of a survey: its line and zones with past catch."""
