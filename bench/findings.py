@@ -9,7 +9,7 @@ from sklearn.mixture import GaussianMixture
 from bench.timing import seconds, show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Run
-from nailwright.findings.answers import condition_finding, size_finding
+from nailwright.findings.registry import finding_kinds
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species
@@ -56,7 +56,12 @@ def measure() -> None:
         fit_length_mass(length, mass)
         summarise_relative_weight(kind, length, mass)
 
-    size, size_alone = seconds(lambda: size_finding(programme, selection, None, 0.95)), seconds(numpy_size)
+    def compute(name: str) -> None:
+        kind_of = finding_kinds()[name]
+        question = kind_of.question({"level": 0.95})
+        kind_of.compute(selection, kind_of.rows(programme, selection, question), question)
+
+    size, size_alone = seconds(lambda: compute("size")), seconds(numpy_size)
     show(
         f"size finding over {N:,} captures",
         f"{1000 * size:,.0f} ms",
@@ -74,7 +79,7 @@ def measure() -> None:
     show(
         f"two samples of {half:,} lengths compared", f"{1000 * compared:,.0f} ms", "1,999 permutations, 2,000 resamples"
     )
-    whole, alone = seconds(lambda: condition_finding(programme, selection, 0.95)), seconds(numpy_condition)
+    whole, alone = seconds(lambda: compute("condition")), seconds(numpy_condition)
     show(
         f"condition finding over {N:,} captures",
         f"{1000 * whole:,.0f} ms",

@@ -10,7 +10,7 @@ from django.utils import timezone
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.groups import _season
-from nailwright.findings.kept import rows_mark
+from nailwright.findings.rows_mark import rows_mark
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Fish, Placement, Tag

@@ -92,4 +92,4 @@ def test_a_fish_called_now_is_in_the_finding_at_once(deck: Page, sign_in: SignIn
     expect(deck.get_by_test_id("sentence")).to_contain_text("burbot")
     programme = deck.request.get(f"/api/v1/outings/{outing}/deck").json()["outing"]["programme"]
     rows = deck.request.get(f"/api/v1/programmes/{programme}/captures.csv?species=bur&outing={outing}").text()
-    assert ",555.0,TL,measured,555,1150.0," in rows
+    assert ",555.0,TL,measured,555,mm,1150.0," in rows

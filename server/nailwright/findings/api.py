@@ -5,63 +5,79 @@ from __future__ import annotations
 from uuid import UUID
 
 from drf_spectacular.utils import extend_schema
-from rest_framework import status
+from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.findings import serializers
-from nailwright.findings.kept import KINDS, compute, keep_finding, kept_of
+from nailwright.findings import serializers as shapes
+from nailwright.findings.asking import ask
+from nailwright.findings.kept import keep_finding, kept_of
+from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.selections import selection_options
+from nailwright.jobs.models import Job
+from nailwright.jobs.serializers import JobSerializer
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright_core.common import species as species_table
 
 
 class SelectionOptionsView(APIView):
-    @extend_schema(operation_id="selection_options", responses=serializers.SelectionOptionsSerializer)
+    @extend_schema(operation_id="selection_options", responses=shapes.SelectionOptionsSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
         options = selection_options(programme)
         options["species"] = [species_table.get(code) for code in options["species"]]
-        return Response(serializers.SelectionOptionsSerializer(options).data)
+        return Response(shapes.SelectionOptionsSerializer(options).data)
 
 
-def _view(kind: str) -> type[APIView]:
+class FindingJobSerializer(serializers.Serializer):
+    """An answer that takes long: ask again when the job is done."""
+
+    job = JobSerializer()
+
+
+def _view(kind: FindingKind) -> type[APIView]:
     """The view of one kind of finding; the address holds the whole question."""
-    query_class, _, shown, _ = KINDS[kind]
 
     class FindingView(APIView):
-        @extend_schema(operation_id=f"{kind.replace('-', '_')}_finding", parameters=[query_class], responses=shown)
+        @extend_schema(
+            operation_id=f"{kind.name.replace('-', '_')}_finding",
+            parameters=[kind.query],
+            responses={200: kind.shown, 202: FindingJobSerializer},
+        )
         def get(self, request: Request, programme_id: UUID) -> Response:
             programme = programme_for(person_of(request), programme_id, "read_findings")
-            return Response(compute(programme, kind, request.query_params)[1])
+            answer = ask(person_of(request), programme, kind.name, request.query_params)
+            if isinstance(answer, Job):
+                return Response(FindingJobSerializer({"job": answer}).data, status.HTTP_202_ACCEPTED)
+            return Response(answer)
 
     return FindingView
 
 
-FINDING_VIEWS = {kind: _view(kind) for kind in KINDS}
+FINDING_VIEWS = {name: _view(kind) for name, kind in finding_kinds().items()}
 
 
 class KeptFindingsView(APIView):
     """Findings that were kept, each marked where its rows have changed since; a post keeps one."""
 
-    @extend_schema(operation_id="kept_findings", responses=serializers.KeptFindingSerializer(many=True))
+    @extend_schema(operation_id="kept_findings", responses=shapes.KeptFindingSerializer(many=True))
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        return Response(serializers.KeptFindingSerializer(kept_of(programme), many=True).data)
+        return Response(shapes.KeptFindingSerializer(kept_of(programme), many=True).data)
 
     @extend_schema(
         operation_id="keep_finding",
-        request=serializers.KeepFindingSerializer,
-        responses={201: serializers.KeptFindingSerializer},
+        request=shapes.KeepFindingSerializer,
+        responses={201: shapes.KeptFindingSerializer},
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "keep_finding")
-        given = serializers.KeepFindingSerializer(data=request.data)
+        given = shapes.KeepFindingSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         values = given.validated_data
         kept = keep_finding(
             person_of(request), programme, values["id"], values["kind"], values["query"], values["title"]
         )
-        body = serializers.KeptFindingSerializer({"finding": kept, "changed": False}).data
+        body = shapes.KeptFindingSerializer({"finding": kept, "changed": False}).data
         return Response(body, status.HTTP_201_CREATED)

@@ -1,11 +1,13 @@
-"""Findings that somebody kept."""
+"""Findings that somebody kept, and answers that need not be computed anew."""
 
 from __future__ import annotations
 
+from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed
+from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 
 
@@ -24,3 +26,20 @@ class KeptFinding(Keyed):
 
     class Meta:
         ordering = ["-kept_at"]
+
+
+class FindingAnswer(Keyed):
+    """What a finding came to for one question (``key``) and the very rows that ``mark`` marks; or the job working it out."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=24)
+    key = models.CharField(max_length=64)
+    mark = models.CharField(max_length=60)
+    address = models.TextField(blank=True)
+    result = models.JSONField(null=True, encoder=DjangoJSONEncoder)
+    job = models.ForeignKey(Job, models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["programme", "key", "mark"], name="answered_once")]
+        indexes = [models.Index(fields=["programme", "made_at"])]

@@ -9,7 +9,7 @@ from typing import Any
 from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
-from nailwright.findings.serializers import SelectionSerializer
+from nailwright.findings.asked import SelectionSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.parts import PARTS, Bound, Parts, Target, change, parts_from
 

@@ -19,8 +19,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.rows import new_id
+from nailwright.findings.asked import read_query
 from nailwright.findings.selections import Selection, captures_in
-from nailwright.findings.serializers import read_query
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme

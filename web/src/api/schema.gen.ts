@@ -1898,6 +1898,10 @@ export interface components {
              */
             date_order: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
         };
+        /** @description An answer that takes long: ask again when the job is done. */
+        FindingJob: {
+            job: components["schemas"]["Job"];
+        };
         FishStory: {
             /** Format: uuid */
             id: string;
@@ -4106,6 +4110,14 @@ export interface operations {
                     "application/json": components["schemas"]["Cohorts"];
                 };
             };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
         };
     };
     condition_finding: {
@@ -4140,6 +4152,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConditionFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
                 };
             };
         };
@@ -4189,6 +4209,14 @@ export interface operations {
                     "application/json": components["schemas"]["ConditionCompared"];
                 };
             };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
         };
     };
     size_finding: {
@@ -4224,6 +4252,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
                 };
             };
         };
@@ -4271,6 +4307,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeCompared"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
                 };
             };
         };

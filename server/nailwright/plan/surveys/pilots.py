@@ -6,9 +6,9 @@ from typing import Any
 
 from django.db.models import Q, Sum
 
+from nailwright.findings.asked import SelectionSerializer, read_query
 from nailwright.findings.queries import lengths_of
 from nailwright.findings.selections import captures_in, runs_in
-from nailwright.findings.serializers import SelectionSerializer, read_query
 from nailwright.plan.models import Survey
 from nailwright_core.common import species as species_table
 from nailwright_core.plan.effort import pilot

@@ -6,7 +6,7 @@ from rest_framework import serializers
 
 from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
-from nailwright.findings.serializers import SelectionSerializer
+from nailwright.findings.asked import SelectionSerializer
 from nailwright.plan.day_field import day_field
 from nailwright.plan.layout.serializers import PlannedSiteSerializer
 from nailwright.plan.papers.serializers import PaperSerializer, SeasonSerializer

@@ -7,6 +7,7 @@ import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { Computing } from "./Computing";
 import { Footing, Picture, Sentence } from "./FindingParts";
 import { useCohorts } from "./queries";
 import { type Selection, SPREADS, type Spread } from "./selection";
@@ -21,7 +22,7 @@ interface Props {
 /** Year-classes within the lengths; the handles above the picture may be dragged to where the means should start. */
 export function CohortsFinding({ selection, onChange }: Props) {
   const { membership } = useHere();
-  const { data: finding, error, isPlaceholderData } = useCohorts(membership.programme, selection);
+  const { finding, job, error, isPlaceholderData, again } = useCohorts(membership.programme, selection);
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 pt-3">
@@ -44,7 +45,7 @@ export function CohortsFinding({ selection, onChange }: Props) {
           <ErrorMessage failure={error} />
         </div>
       ) : !finding ? (
-        <p className="py-4 text-muted">Fitting...</p>
+        <Computing job={job} words="Fitting..." again={again} />
       ) : (
         <>
           <Sentence finding={finding} stale={isPlaceholderData} />

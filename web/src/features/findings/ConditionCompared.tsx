@@ -4,6 +4,7 @@ import { useHere } from "@/app/session";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { ErrorMessage } from "@/ui/Message";
 import { ByChoice } from "./ByChoice";
+import { Computing } from "./Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
 import { PairTable } from "./PairTable";
 import { useConditionCompared } from "./queries";
@@ -19,7 +20,7 @@ interface Props {
 /** Length-mass lines and relative weight of groups. */
 export function ConditionCompared({ selection, onChange }: Props) {
   const { membership } = useHere();
-  const { data: finding, error, isPlaceholderData } = useConditionCompared(membership.programme, selection);
+  const { finding, job, error, isPlaceholderData, again } = useConditionCompared(membership.programme, selection);
   return (
     <>
       <ByChoice by={selection.by ?? "year"} onChoose={(by) => onChange({ by: by === "year" ? undefined : by })} />
@@ -28,7 +29,7 @@ export function ConditionCompared({ selection, onChange }: Props) {
           <ErrorMessage failure={error} />
         </div>
       ) : !finding ? (
-        <p className="py-4 text-muted">Comparing...</p>
+        <Computing job={job} words="Comparing..." again={again} />
       ) : (
         <>
           <Sentence finding={finding} stale={isPlaceholderData} />

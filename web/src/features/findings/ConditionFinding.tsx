@@ -3,6 +3,7 @@ import { useHere } from "@/app/session";
 import { FishSheet } from "@/features/records";
 import { formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { Computing } from "./Computing";
 import { LengthMassChart, RelativeWeightChart, ResidualChart } from "./ConditionCharts";
 import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
 import { useConditionFinding } from "./queries";
@@ -11,14 +12,14 @@ import type { Selection } from "./selection";
 export function ConditionFinding({ selection }: { selection: Selection & { species: string } }) {
   const { membership } = useHere();
   const [opened, setOpened] = useState<string | null>(null);
-  const { data: finding, error, isPlaceholderData } = useConditionFinding(membership.programme, selection);
+  const { finding, job, error, isPlaceholderData, again } = useConditionFinding(membership.programme, selection);
   if (error)
     return (
       <div className="py-4">
         <ErrorMessage failure={error} />
       </div>
     );
-  if (!finding) return <p className="py-4 text-muted">Weighing...</p>;
+  if (!finding) return <Computing job={job} words="Weighing..." again={again} />;
   const drawn =
     finding.n_drawn < finding.n
       ? `${finding.n_drawn.toLocaleString("en")} of ${finding.n.toLocaleString("en")} drawn, every flagged one among them`

@@ -5,6 +5,7 @@ import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
 import { formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { ByChoice } from "./ByChoice";
+import { Computing } from "./Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
 import { PairTable } from "./PairTable";
 import { useSizeCompared } from "./queries";
@@ -22,7 +23,7 @@ const BOTTOM = 52;
 /** Lengths of groups as stacked panels on one axis. */
 export function SizeCompared({ selection, onChange }: Props) {
   const { membership } = useHere();
-  const { data: finding, error, isPlaceholderData } = useSizeCompared(membership.programme, selection);
+  const { finding, job, error, isPlaceholderData, again } = useSizeCompared(membership.programme, selection);
   return (
     <>
       <ByChoice by={selection.by ?? "year"} onChoose={(by) => onChange({ by: by === "year" ? undefined : by })} />
@@ -31,7 +32,7 @@ export function SizeCompared({ selection, onChange }: Props) {
           <ErrorMessage failure={error} />
         </div>
       ) : !finding ? (
-        <p className="py-4 text-muted">Comparing...</p>
+        <Computing job={job} words="Comparing..." again={again} />
       ) : (
         <>
           <Sentence finding={finding} stale={isPlaceholderData} />

@@ -4,6 +4,7 @@ import { useHere } from "@/app/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
+import { Computing } from "./Computing";
 import { countOf, EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
 import { useSizeFinding } from "./queries";
 import type { Selection } from "./selection";
@@ -15,14 +16,14 @@ interface Props {
 
 export function SizeFinding({ selection, onChange }: Props) {
   const { membership } = useHere();
-  const { data: finding, error, isPlaceholderData } = useSizeFinding(membership.programme, selection);
+  const { finding, job, error, isPlaceholderData, again } = useSizeFinding(membership.programme, selection);
   if (error)
     return (
       <div className="py-4">
         <ErrorMessage failure={error} />
       </div>
     );
-  if (!finding) return <p className="py-4 text-muted">Measuring...</p>;
+  if (!finding) return <Computing job={job} words="Measuring..." again={again} />;
   const { frequency, distribution } = finding;
   const cumulative = distribution.filter(({ name }) => name.startsWith("PSD"));
   const incremental = distribution.filter(({ name }) => !name.startsWith("PSD"));

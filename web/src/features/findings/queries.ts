@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "@/api/client";
 import type { Selection } from "./selection";
+import { useFinding } from "./use-finding";
 
 type Asked = Selection & { species: string };
 
@@ -16,67 +17,52 @@ export function useSelectionOptions(programme: string) {
   });
 }
 
-export function useSizeFinding(programme: string, selection: Selection & { species: string }) {
-  return useQuery({
-    queryKey: ["findings", "size", programme, selection],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/size", {
-          params: { path: { programme_id: programme }, query: selection },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+export function useSizeFinding(programme: string, selection: Asked) {
+  return useFinding(["size", programme, selection], () =>
+    answer(
+      api.GET("/api/v1/programmes/{programme_id}/findings/size", {
+        params: { path: { programme_id: programme }, query: selection },
+      }),
+    ),
+  );
 }
 
 export function useConditionFinding(programme: string, { bin_mm: _, ...selection }: Asked) {
-  return useQuery({
-    queryKey: ["findings", "condition", programme, selection],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/condition", {
-          params: { path: { programme_id: programme }, query: selection },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+  return useFinding(["condition", programme, selection], () =>
+    answer(
+      api.GET("/api/v1/programmes/{programme_id}/findings/condition", {
+        params: { path: { programme_id: programme }, query: selection },
+      }),
+    ),
+  );
 }
 
 export function useSizeCompared(programme: string, selection: Asked) {
-  return useQuery({
-    queryKey: ["findings", "size-compared", programme, selection],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/size-compared", {
-          params: { path: { programme_id: programme }, query: selection },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+  return useFinding(["size-compared", programme, selection], () =>
+    answer(
+      api.GET("/api/v1/programmes/{programme_id}/findings/size-compared", {
+        params: { path: { programme_id: programme }, query: selection },
+      }),
+    ),
+  );
 }
 
 export function useConditionCompared(programme: string, { bin_mm: _, ...selection }: Asked) {
-  return useQuery({
-    queryKey: ["findings", "condition-compared", programme, selection],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/condition-compared", {
-          params: { path: { programme_id: programme }, query: selection },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+  return useFinding(["condition-compared", programme, selection], () =>
+    answer(
+      api.GET("/api/v1/programmes/{programme_id}/findings/condition-compared", {
+        params: { path: { programme_id: programme }, query: selection },
+      }),
+    ),
+  );
 }
 
 export function useCohorts(programme: string, selection: Asked) {
-  return useQuery({
-    queryKey: ["findings", "cohorts", programme, selection],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/cohorts", {
-          params: { path: { programme_id: programme }, query: selection },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+  return useFinding(["cohorts", programme, selection], () =>
+    answer(
+      api.GET("/api/v1/programmes/{programme_id}/findings/cohorts", {
+        params: { path: { programme_id: programme }, query: selection },
+      }),
+    ),
+  );
 }

@@ -1,0 +1,148 @@
+"""Asking for a finding: from what was computed before of the very same rows, at once, or as a job where it takes long."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from dataclasses import asdict, dataclass
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+from django.http import QueryDict
+from django_tasks import task
+
+from nailwright.findings.asked import read_query
+from nailwright.findings.models import FindingAnswer
+from nailwright.findings.registry import FindingKind, finding_kinds
+from nailwright.findings.rows_mark import rows_mark
+from nailwright.findings.selections import Selection
+from nailwright.jobs.actions import reap_jobs, start_job
+from nailwright.jobs.models import Job
+from nailwright.jobs.working import Progress, do_job
+from nailwright.programmes.models import Person, Programme
+from nailwright_core.common.errors import CoreError
+
+#: What takes longer than this is not computed while a request waits.
+AT_ONCE_S = 2.0
+#: So many answers of a programme are kept; they can be computed anew.
+KEPT_ANSWERS = 400
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What was asked of which rows."""
+
+    kind: FindingKind
+    selection: Selection
+    question: Any
+    mark: str
+
+    @property
+    def key(self) -> str:
+        """A digest of the kind, the selection and the question."""
+        content = [self.kind.name, asdict(self.selection), asdict(self.question)]
+        return hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).hexdigest()
+
+
+def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
+    """The question as an address holds it, with a mark of the rows as they are now.
+
+    Raises:
+        CoreError: ``kind_unknown``, and what the address holds wrong.
+    """
+    found = finding_kinds().get(kind)
+    if found is None:
+        raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}; got '{kind}'.", "kind")
+    read = read_query(found.query, params)
+    selection = read.selection()
+    return Asked(found, selection, found.question(read.validated_data), rows_mark(programme, selection))
+
+
+def answer_now(programme: Programme, asked: Asked) -> dict[str, Any]:
+    """The answer, computed now where it is not there."""
+    before = _kept(programme, asked)
+    if before and before.result is not None:
+        result: dict[str, Any] = before.result
+        return result
+    return _compute(programme, asked, asked.kind.rows(programme, asked.selection, asked.question))
+
+
+def ask(person: Person, programme: Programme, kind: str, params: QueryDict) -> dict[str, Any] | Job:
+    """The answer, or the job that is working it out.
+
+    Raises:
+        CoreError: as ``read_asked`` and the finding's own; what the job failed with.
+    """
+    asked = read_asked(programme, kind, params)
+    before = _kept(programme, asked)
+    if before and before.result is not None:
+        result: dict[str, Any] = before.result
+        return result
+    if before and before.job:
+        reap_jobs()
+        before.job.refresh_from_db()
+        if before.job.state in Job.GOING:
+            return before.job
+        before.delete()  # it failed or was stopped: whoever asks again gets it anew
+        if before.job.error:
+            raise CoreError(before.job.error["code"], before.job.error["message"], before.job.error["field"])
+    rows = asked.kind.rows(programme, asked.selection, asked.question)
+    if asked.kind.seconds(rows) <= AT_ONCE_S:
+        return _compute(programme, asked, rows)
+    return _start(person, programme, asked, params)
+
+
+def _compute(programme: Programme, asked: Asked, rows: Any) -> dict[str, Any]:
+    result: dict[str, Any] = asked.kind.shown(asked.kind.compute(asked.selection, rows, asked.question)).data
+    _keep(programme, asked, result)
+    return result
+
+
+def _kept(programme: Programme, asked: Asked) -> FindingAnswer | None:
+    return (
+        FindingAnswer.objects.filter(programme=programme, key=asked.key, mark=asked.mark).select_related("job").first()
+    )
+
+
+def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
+    """Keep an answer; those of rows that have changed since, and the oldest of too many, go."""
+    FindingAnswer.objects.filter(programme=programme, key=asked.key).delete()
+    try:
+        with transaction.atomic():
+            FindingAnswer.objects.create(
+                programme=programme, kind=asked.kind.name, key=asked.key, mark=asked.mark, result=result
+            )
+    except IntegrityError:
+        return  # asked twice at the same moment: the other one is as good
+    old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
+    FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
+
+
+def _start(person: Person, programme: Programme, asked: Asked, params: QueryDict) -> Job:
+    with transaction.atomic():
+        row = FindingAnswer.objects.create(
+            programme=programme, kind=asked.kind.name, key=asked.key, mark=asked.mark, address=params.urlencode()
+        )
+        title = f"Computing {asked.kind.name.replace('-', ' ')}"
+        row.job = start_job(person, programme, "read_findings", title, compute_finding, str(row.pk))
+        row.save(update_fields=["job"])
+    return row.job
+
+
+@task()
+def compute_finding(job_id: str, answer_id: str) -> None:
+    """Work out a finding that takes long."""
+    row = FindingAnswer.objects.select_related("programme").filter(pk=UUID(answer_id)).first()
+
+    def work(progress: Progress) -> None:
+        if row is None:
+            return  # its rows have changed since, and it was asked anew
+        progress.tell(0, 1)
+        asked = read_asked(row.programme, row.kind, QueryDict(row.address))
+        rows = asked.kind.rows(row.programme, asked.selection, asked.question)
+        result = asked.kind.shown(asked.kind.compute(asked.selection, rows, asked.question)).data
+        FindingAnswer.objects.filter(pk=row.pk).update(result=result, mark=asked.mark)
+        progress.tell(1, 1)
+
+    do_job(job_id, work)

@@ -1,0 +1,12 @@
+"""The address of a finding that holds groups against each other."""
+
+from __future__ import annotations
+
+from rest_framework import serializers
+
+from nailwright.findings.asked import SizeQuerySerializer
+from nailwright.findings.groups import GROUPINGS
+
+
+class ComparedQuerySerializer(SizeQuerySerializer):
+    by = serializers.ChoiceField(GROUPINGS, default="year")

@@ -1,0 +1,1 @@
+"""The findings there are: one a module, each found by its ``KIND``."""

@@ -1,0 +1,144 @@
+"""Year-classes in the lengths."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from rest_framework import serializers
+
+from nailwright.findings.asked import SizeQuerySerializer
+from nailwright.findings.queries import Lengths, lengths_of
+from nailwright.findings.registry import FindingKind
+from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
+from nailwright.findings.telling import estimate_row, nothing_to_show
+from nailwright.programmes.models import Programme
+from nailwright_core.common import species as species_table
+from nailwright_core.findings import size_structure
+from nailwright_core.findings.cohorts import Spread
+from nailwright_core.records.wording import cohort_sentence
+
+SEED = 20240501
+
+
+METHOD = {
+    "page": "cohorts",
+    "text": "Finite mixture of normals on raw lengths by expectation-maximisation, several seeded starts, the number of cohorts by "
+    "BIC unless chosen. Standard errors from the empirical information.",
+    "sources": ["Dempster, Laird and Rubin 1977", "Schwarz 1978", "Behboodian 1970"],
+}
+
+
+@dataclass(frozen=True)
+class CohortsQuestion:
+    """Number of cohorts (by BIC where it is None), their spread, starting means (mm), width of the bins, level."""
+
+    k: int | None
+    spread: Spread
+    starts: tuple[float, ...]
+    bin_mm: float | None
+    level: float
+
+
+class CohortsQuerySerializer(SizeQuerySerializer):
+    k = serializers.IntegerField(required=False, help_text="Number of cohorts; without it BIC decides")
+    spread = serializers.ChoiceField(["free", "equal_sd", "constant_cv"], default="free")
+    start = serializers.ListField(
+        child=serializers.FloatField(min_value=1, max_value=20_000),
+        default=list,
+        max_length=6,
+        help_text="Starting means, mm",
+    )
+
+
+class CohortSerializer(serializers.Serializer):
+    mean = EstimateSerializer()
+    sd_mm = serializers.FloatField()
+    share = serializers.FloatField()
+    n = serializers.FloatField()
+
+
+class BicSerializer(serializers.Serializer):
+    k = serializers.IntegerField()
+    bic = serializers.FloatField()
+
+
+class CohortsSerializer(FindingSerializer):
+    edges = serializers.ListField(child=serializers.FloatField())
+    counts = serializers.ListField(child=serializers.IntegerField())
+    bin_mm = serializers.FloatField()
+    at_mm = serializers.ListField(child=serializers.FloatField())
+    curves = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    cohorts = CohortSerializer(many=True)
+    k = serializers.IntegerField()
+    spread = serializers.CharField()
+    bic = BicSerializer(many=True)
+    seed = serializers.IntegerField()
+
+
+def rows(programme: Programme, selection: Selection, question: CohortsQuestion) -> Lengths:
+    """The selection's lengths."""
+    return lengths_of(captures_in(programme, selection), species_table.get(selection.species), selection.estimated)
+
+
+def compute(selection: Selection, lengths: Lengths, question: CohortsQuestion) -> dict[str, Any]:
+    """Year-classes.
+
+    Raises:
+        CoreError: ``no_lengths`` and as ``fit_cohorts``.
+    """
+    kind = species_table.get(selection.species)
+    if lengths.length_mm.size == 0:
+        raise nothing_to_show(kind, "measured", lengths.left_out)
+    fit = size_structure.fit_cohorts(
+        lengths.length_mm, question.k, question.spread, SEED, list(question.starts) or None, question.level
+    )
+    width = size_structure.suggest_bin(lengths.length_mm) / 2 if question.bin_mm is None else question.bin_mm
+    frequency = size_structure.length_frequency(lengths.length_mm, width)
+    at = np.linspace(frequency.edges[0], frequency.edges[-1], 240)
+    return {
+        "sentence": cohort_sentence(kind, fit),
+        "species": kind,
+        "n": fit.n,
+        "left_out": lengths.left_out,
+        "edges": frequency.edges.tolist(),
+        "counts": frequency.counts.tolist(),
+        "bin_mm": width,
+        "at_mm": at.round(2).tolist(),
+        "curves": (fit.density(at) * fit.n * width).round(4).tolist(),
+        "cohorts": [
+            {
+                "mean": estimate_row(f"Cohort {place + 1}", "mm", mean),
+                "sd_mm": float(sd),
+                "share": float(share),
+                "n": float(n),
+            }
+            for place, (mean, sd, share, n) in enumerate(
+                zip(fit.mean_estimates, fit.sds, fit.shares, fit.n_each, strict=True)
+            )
+        ],
+        "k": fit.k,
+        "spread": fit.spread,
+        "bic": [{"k": tried, "bic": bic} for tried, bic in fit.bic_by_k.items()],
+        "seed": SEED,
+        "assumptions": fit.assumptions,
+        "method": METHOD,
+    }
+
+
+def _question(asked: dict[str, Any]) -> CohortsQuestion:
+    return CohortsQuestion(asked.get("k"), asked["spread"], tuple(asked["start"]), asked.get("bin_mm"), asked["level"])
+
+
+KIND = FindingKind(
+    name="cohorts",
+    query=CohortsQuerySerializer,
+    question=_question,
+    rows=rows,
+    compute=compute,
+    shown=CohortsSerializer,
+    seconds=lambda lengths: lengths.length_mm.size * 4e-5,
+    seed=SEED,
+)

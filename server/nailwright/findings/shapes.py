@@ -1,0 +1,50 @@
+"""Shapes that findings share."""
+
+from __future__ import annotations
+
+from rest_framework import serializers
+
+
+class SpeciesNameSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    name = serializers.CharField(source="common_name")
+    scientific_name = serializers.CharField()
+    length_type = serializers.CharField()
+
+
+class EstimateSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    unit = serializers.CharField()
+    value = serializers.FloatField(allow_null=True)
+    se = serializers.FloatField(allow_null=True)
+    lower = serializers.FloatField(allow_null=True)
+    upper = serializers.FloatField(allow_null=True)
+    level = serializers.FloatField()
+    interval = serializers.CharField()
+    n = serializers.IntegerField()
+
+
+class AssumptionSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    verdict = serializers.ChoiceField(["holds", "doubtful", "fails", "not checked"])
+    detail = serializers.CharField()
+
+
+class MethodSerializer(serializers.Serializer):
+    page = serializers.CharField()
+    text = serializers.CharField()
+    sources = serializers.ListField(child=serializers.CharField())
+
+
+class LeftOutSerializer(serializers.Serializer):
+    reason = serializers.CharField()
+    n = serializers.IntegerField()
+
+
+class FindingSerializer(serializers.Serializer):
+    sentence = serializers.CharField()
+    species = SpeciesNameSerializer()
+    n = serializers.IntegerField()
+    left_out = LeftOutSerializer(many=True)
+    assumptions = AssumptionSerializer(many=True)
+    method = MethodSerializer()

@@ -1,0 +1,45 @@
+"""How values of a finding are told."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Estimate
+from nailwright_core.common.species import Species
+
+
+def nothing_to_show(kind: Species, how: str, left_out: Any) -> CoreError:
+    """The error where a selection holds no usable fish."""
+    why = "; ".join(f"{each.n:,} {each.reason}" for each in left_out)
+    left = f" Left out: {why}." if why else ""
+    return CoreError(
+        "no_lengths", f"No {kind.common_name} in this selection was {how}.{left} Widen the selection.", "selection"
+    )
+
+
+def categories_of(kind: Species) -> list[dict[str, Any]]:
+    """Size categories with their lower limits."""
+    return [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()]
+
+
+def estimate_row(name: str, unit: str, estimate: Estimate) -> dict[str, Any]:
+    """An Estimate with its name and unit."""
+    return {
+        "name": name,
+        "unit": unit,
+        "value": number(estimate.value),
+        "se": number(estimate.se),
+        "lower": number(estimate.lower),
+        "upper": number(estimate.upper),
+        "level": estimate.level,
+        "interval": estimate.interval,
+        "n": estimate.n,
+    }
+
+
+def number(value: float) -> float | None:
+    """JSON has neither nan nor infinity."""
+    return float(value) if np.isfinite(value) else None
