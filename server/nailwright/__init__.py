@@ -1,0 +1,3 @@
+"""Nailwright's server."""
+
+__version__ = "0.2.0"

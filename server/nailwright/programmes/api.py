@@ -18,6 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright import __version__
 from nailwright.common.errors import Refused, body
 from nailwright.programmes import serializers
 from nailwright.programmes.models import Membership, Person
@@ -131,7 +132,7 @@ def session_of(request: Request) -> dict[str, Any]:
         {"username": each.username, "name": each.name, "role": each.memberships.all()[0].role}
         for each in (_demo_people().prefetch_related("memberships") if settings.DEMO else [])
     ]
-    return serializers.SessionSerializer({"person": person, "memberships": memberships, "demo_people": demo}).data
+    return serializers.SessionSerializer({"version": __version__, "person": person, "memberships": memberships, "demo_people": demo}).data
 
 
 def _demo_people() -> Any:

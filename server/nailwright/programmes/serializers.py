@@ -39,6 +39,7 @@ class DemoPersonSerializer(serializers.Serializer):
 
 
 class SessionSerializer(serializers.Serializer):
+    version = serializers.CharField(help_text="Of the server")
     person = PersonSerializer(allow_null=True)
     memberships = MembershipSerializer(many=True)
     demo_people = DemoPersonSerializer(many=True)

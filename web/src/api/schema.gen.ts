@@ -3052,6 +3052,8 @@ export interface components {
             estimated?: boolean;
         };
         Session: {
+            /** @description Of the server */
+            version: string;
             person: components["schemas"]["Person"] | null;
             memberships: components["schemas"]["Membership"][];
             demo_people: components["schemas"]["DemoPerson"][];

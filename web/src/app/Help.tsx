@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Sheet } from "@/ui/Sheet";
+import { useSession } from "./session";
 
 const KEYS: Record<string, [string, string][]> = {
   Everywhere: [
@@ -32,6 +33,7 @@ const KEYS: Record<string, [string, string][]> = {
 
 /** Every key and word in one place. */
 export function Help() {
+  const version = useSession().data?.version;
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const listener = (event: KeyboardEvent) => {
@@ -69,6 +71,7 @@ export function Help() {
             </dl>
           </section>
         ))}
+        <p className="mt-3 text-sm text-muted">Nailwright {version}</p>
       </Sheet>
     </>
   );

@@ -62,11 +62,13 @@ export class Sender {
   private async run(): Promise<void> {
     const person = this.person;
     if (!person) return;
-    const came = await this.ports.lock(() => this.sendBatch(person)).catch((failure: unknown) => {
-      console.error("sending failed", failure); // this device's own database: everything is kept, and tried again
-      this.set("no answer");
-      return "later" as const;
-    });
+    const came = await this.ports
+      .lock(() => this.sendBatch(person))
+      .catch((failure: unknown) => {
+        console.error("sending failed", failure); // this device's own database: everything is kept, and tried again
+        this.set("no answer");
+        return "later" as const;
+      });
     if (person !== this.person) return;
     clearTimeout(this.timer);
     if (came === "more") {

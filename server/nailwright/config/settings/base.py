@@ -4,6 +4,8 @@ import os
 from datetime import timedelta
 from pathlib import Path
 
+from nailwright import __version__
+
 ROOT = Path(__file__).resolve().parents[4]
 WEB_DIST = ROOT / "web" / "dist"
 
@@ -120,7 +122,7 @@ REST_FRAMEWORK = {
 SPECTACULAR_SETTINGS = {
     "TITLE": "Nailwright",
     "DESCRIPTION": "Plan the outing, work the deck, follow every tag, and find out whether the population is healthy.",
-    "VERSION": "1",
+    "VERSION": __version__,
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {

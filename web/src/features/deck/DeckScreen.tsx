@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { plural } from "@/ui/format";
@@ -23,6 +23,7 @@ import { RunSheet, SigningSheet } from "./sheets";
 import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";
+import { useDeckKeys } from "./use-deck-keys";
 import { usePedal } from "./use-pedal";
 import { useReader } from "./use-reader";
 
@@ -92,36 +93,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     input.current?.focus();
   });
 
-  // an effect event, since a key may come between a render and its effects: a stale pedal would lose seconds
-  const onKey = useEffectEvent((event: KeyboardEvent) => {
-    // a sheet takes its own keys; the Escape that closes one must not clear the line as well
-    if (event.defaultPrevented || document.querySelector("[role=dialog]")) return;
-    const last = store.view.deck.captures.at(-1);
-    const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
-    if (event.key === "F2") press();
-    else if (event.key === "F4") call.sayScanned();
-    else if (event.key === "F8") startOrEnd();
-    else if (event.key === "F9") releaseAll();
-    else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
-    else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
-    else if (event.key === "Escape") call.clear();
-    else if (repair) call.repair(repair);
-    else if (event.key === "Enter" && document.activeElement === document.body) call.enter();
-    else {
-      // whatever is typed while nothing has the focus belongs on the call line
-      if (document.activeElement === document.body && event.key.length === 1 && !event.ctrlKey && !event.altKey)
-        input.current?.focus();
-      return;
-    }
-    event.preventDefault();
-    input.current?.focus();
-  });
-  useEffect(() => {
-    if (!working) return;
-    const listener = (event: KeyboardEvent) => onKey(event);
-    window.addEventListener("keydown", listener);
-    return () => window.removeEventListener("keydown", listener);
-  }, [working]);
+  useDeckKeys({ working, store, call, input, press, startOrEnd, releaseAll, undo });
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">

@@ -18,7 +18,6 @@ export function GoPart({ survey }: { survey: Survey }) {
   const [day, setDay] = useState(survey.first);
   const [override, setOverride] = useState("");
   const incomplete = step.error instanceof ApiError && step.error.code === "plan_incomplete" ? step.error : null;
-  const chosen = survey.parts.checklists ?? [];
   const set = (parts: ChangeParts) => step.mutate({ what: "change", body: { parts } });
   // one key until it is made: a double touch makes one outing
   const [key, setKey] = useState(() => uuidv7());
@@ -34,52 +33,8 @@ export function GoPart({ survey }: { survey: Survey }) {
       <section aria-label="People and safety" className="flex flex-col gap-4">
         <Crew survey={survey} onChange={(crew) => set({ crew })} />
         <Emergency survey={survey} onChange={(emergency) => set({ emergency })} />
-        <div>
-          <h2 className="text-lg font-semibold">Checklists for each outing</h2>
-          <ul className="mt-1 flex flex-wrap items-center gap-x-4">
-            {survey.checklists.map(({ code, title, version }) => (
-              <li key={code}>
-                {title} <span className="text-sm text-muted">version {version}</span>
-              </li>
-            ))}
-            {survey.more_checklists.map(({ code, title }) => (
-              <li key={code}>
-                <label className="flex min-h-[44px] items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="size-5"
-                    disabled={!may("plan")}
-                    checked={chosen.includes(code)}
-                    onChange={() =>
-                      set({
-                        checklists: chosen.includes(code) ? chosen.filter((each) => each !== code) : [...chosen, code],
-                      })
-                    }
-                  />
-                  {title}
-                </label>
-              </li>
-            ))}
-          </ul>
-        </div>
-        <p className="flex flex-wrap gap-x-5 gap-y-1">
-          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/sheet.pdf?paper=a4`} download>
-            Field sheet (PDF, A4)
-          </a>
-          <a
-            className="underline underline-offset-4"
-            href={`/api/v1/surveys/${survey.id}/sheet.pdf?paper=letter`}
-            download
-          >
-            Field sheet (PDF, letter)
-          </a>
-          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/survey.ics`} download>
-            Calendar (iCalendar)
-          </a>
-          <a className="underline underline-offset-4" href={`/api/v1/surveys/${survey.id}/sites.gpx`} download>
-            Sites (GPX)
-          </a>
-        </p>
+        <Checklists survey={survey} onChange={(checklists) => set({ checklists })} />
+        <ToTakeAlong survey={survey.id} />
       </section>
       <section aria-label="Going out" className="flex flex-col gap-3">
         <h2 className="text-lg font-semibold">Going out</h2>
@@ -116,6 +71,65 @@ export function GoPart({ survey }: { survey: Survey }) {
         <Done survey={survey} />
       </section>
     </div>
+  );
+}
+
+interface ChecklistsProps {
+  survey: Survey;
+  onChange: (checklists: NonNullable<ChangeParts["checklists"]>) => void;
+}
+
+/** Those that gear and place ask for, and others that may be chosen. */
+function Checklists({ survey, onChange }: ChecklistsProps) {
+  const { may } = useHere();
+  const chosen = survey.parts.checklists ?? [];
+  return (
+    <div>
+      <h2 className="text-lg font-semibold">Checklists for each outing</h2>
+      <ul className="mt-1 flex flex-wrap items-center gap-x-4">
+        {survey.checklists.map(({ code, title, version }) => (
+          <li key={code}>
+            {title} <span className="text-sm text-muted">version {version}</span>
+          </li>
+        ))}
+        {survey.more_checklists.map(({ code, title }) => (
+          <li key={code}>
+            <label className="flex min-h-[44px] items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5"
+                disabled={!may("plan")}
+                checked={chosen.includes(code)}
+                onChange={() =>
+                  onChange(chosen.includes(code) ? chosen.filter((each) => each !== code) : [...chosen, code])
+                }
+              />
+              {title}
+            </label>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+const FILES = [
+  { file: "sheet.pdf?paper=a4", words: "Field sheet (PDF, A4)" },
+  { file: "sheet.pdf?paper=letter", words: "Field sheet (PDF, letter)" },
+  { file: "survey.ics", words: "Calendar (iCalendar)" },
+  { file: "sites.gpx", words: "Sites (GPX)" },
+];
+
+/** The plan on paper, in a calendar and on the boat's plotter. */
+function ToTakeAlong({ survey }: { survey: string }) {
+  return (
+    <p className="flex flex-wrap gap-x-5 gap-y-1">
+      {FILES.map(({ file, words }) => (
+        <a key={file} className="underline underline-offset-4" href={`/api/v1/surveys/${survey}/${file}`} download>
+          {words}
+        </a>
+      ))}
+    </p>
   );
 }
 

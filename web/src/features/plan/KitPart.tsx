@@ -1,20 +1,12 @@
 import { ApiError, type Schemas } from "@/api/client";
 import { Caution } from "@/ui/Caution";
 import { Field } from "@/ui/Field";
-import { formatDay, whole } from "@/ui/format";
+import { whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { BathPart } from "./BathPart";
 import { Numbers } from "./Numbers";
-import { type Survey, useKit, useSurveyStep } from "./queries";
-
-const TAG_KINDS = [
-  ["", "none"],
-  ["visible", "Visible numbered tag"],
-  ["pit", "PIT tag"],
-  ["acoustic", "Acoustic transmitter"],
-  ["radio", "Radio transmitter"],
-  ["satellite", "Satellite pop-up tag"],
-  ["archival", "Archival tag"],
-].map(([value, label]) => ({ value: value!, label: label! }));
+import { type ChangeParts, type Survey, useKit, useSurveyStep } from "./queries";
+import { TagsPart } from "./TagsPart";
 
 /** The bath with its recipe, which tag for which fish, and the way down for fish from depth. */
 export function KitPart({ survey }: { survey: Survey }) {
@@ -22,111 +14,22 @@ export function KitPart({ survey }: { survey: Survey }) {
   const { data: kit, error } = useKit(survey.id);
   const bath = survey.parts.bath!;
   const tags = survey.parts.tags!;
-  const battery = ["acoustic", "radio", "satellite"].includes(tags.kind ?? "");
   const refused = step.error instanceof ApiError ? step.error : null;
-  const size = {
-    litres: ["Litres", "", ""],
-    box: ["Length", "Width", "Filled to"],
-    cylinder: ["Diameter", "", "Filled to"],
-    half_barrel: ["Diameter", "Length", "Filled to"],
-  }[bath.shape ?? "box"]!;
+  const set = (parts: ChangeParts) => step.mutate({ what: "change", body: { parts } });
   return (
     <div>
       {(step.error ?? error) && <ErrorMessage failure={(step.error ?? error)!} />}
       <div className="grid items-start gap-x-8 gap-y-6 lg:grid-cols-2">
-        <section aria-labelledby="bath">
-          <h2 id="bath" className="mb-2 text-lg font-semibold">
-            Bath
-          </h2>
-          <Numbers
-            specs={[
-              {
-                name: "agent",
-                label: "Agent",
-                options: [
-                  { value: "", label: "none" },
-                  { value: "clove-oil", label: "Clove oil, 1:9 in ethanol" },
-                  { value: "tricaine", label: "Tricaine (MS-222), 100 g/L" },
-                ],
-              },
-              {
-                name: "purpose",
-                label: "To",
-                options: ["calm", "measure", "surgery"].map((value) => ({ value, label: value })),
-              },
-              { name: "target_mg_l", label: "Target", unit: "mg/L" },
-              {
-                name: "shape",
-                label: "Tank",
-                options: [
-                  { value: "box", label: "box" },
-                  { value: "cylinder", label: "upright cylinder" },
-                  { value: "half_barrel", label: "half barrel" },
-                  { value: "litres", label: "litres are known" },
-                ],
-              },
-              { name: "a_cm", label: size[0]!, unit: bath.shape === "litres" ? "L" : "cm" },
-              ...(size[1] ? [{ name: "b_cm", label: size[1], unit: "cm" }] : []),
-              ...(size[2] ? [{ name: "fill_cm", label: size[2], unit: "cm" }] : []),
-              { name: "refills", label: "Fillings in the day" },
-              { name: "cap_ml", label: "The crew's own measure", unit: "mL" },
-            ]}
-            values={bath}
-            error={refused}
-            onChange={(next) => step.mutate({ what: "change", body: { parts: { bath: next } } })}
-          />
-          {kit?.bath_refused && (
-            <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.bath_refused}</p>
-          )}
-          {kit?.bath && <Recipe bath={kit.bath} target={bath.target_mg_l ?? 0} cap={bath.cap_ml ?? 1} />}
+        <div>
+          <BathPart bath={bath} kit={kit} error={refused} onChange={(change) => set({ bath: change })} />
           <LimitsPart
             limits={survey.parts.limits!}
             shown={kit?.limits}
             error={refused}
-            onChange={(limits) => step.mutate({ what: "change", body: { parts: { limits } } })}
+            onChange={(limits) => set({ limits })}
           />
-        </section>
-        <section aria-labelledby="tags">
-          <h2 id="tags" className="mb-2 text-lg font-semibold">
-            Tags
-          </h2>
-          <Numbers
-            specs={[
-              { name: "kind", label: "Kind to take", options: TAG_KINDS },
-              {
-                name: "question",
-                label: "The question",
-                options: (kit?.questions ?? [tags.question]).map((value) => ({ value, label: value })),
-              },
-              { name: "n", label: "How many" },
-              { name: "fish_mm", label: "Smallest fish to tag", unit: "mm" },
-              { name: "mass_g", label: "Mass in air", unit: "g" },
-              { name: "burden", label: "Burden allowed (share)" },
-              { name: "years", label: "Years wanted" },
-              { name: "budget", label: "Budget" },
-              { name: "double", label: "Two tags (share)" },
-              { name: "high_reward", label: "High reward (share)" },
-              { name: "seed", label: "Seed of the draw" },
-              ...(battery
-                ? [
-                    { name: "capacity_mah", label: "Battery", unit: "mAh" },
-                    { name: "sleep_ua", label: "Asleep", unit: "uA" },
-                    { name: "pulse_mas", label: "One ping", unit: "mA s" },
-                    { name: "interval_s", label: "Between pings", unit: "s" },
-                    { name: "burst_s", label: "A ping lasts", unit: "s" },
-                    { name: "in_reach", label: "Tags in reach at once" },
-                  ]
-                : []),
-            ]}
-            values={tags}
-            error={refused}
-            onChange={(next) => step.mutate({ what: "change", body: { parts: { tags: next } } })}
-          />
-          {kit?.tags_refused && (
-            <p className="mt-3 border-l-4 border-signal pl-3 font-semibold text-signal">! {kit.tags_refused}</p>
-          )}
-          {kit?.tags && <Tags tags={kit.tags} n={tags.n ?? 0} battery={battery} />}
-        </section>
+        </div>
+        <TagsPart tags={tags} kit={kit} error={refused} onChange={(change) => set({ tags: change })} />
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
       {kit && <Deep deep={kit.deep} />}
@@ -227,56 +130,6 @@ function LimitsPart<T extends object>({
           />
         </div>
       </details>
-    </div>
-  );
-}
-
-function Recipe({ bath, target, cap }: { bath: Schemas["BathShown"]; target: number; cap: number }) {
-  return (
-    <div className="mt-3">
-      <p className="text-xl" data-testid="recipe">
-        <strong>{bath.stock_ml.toFixed(1)} mL</strong> of stock into {bath.litres.toFixed(0)} L gives {target} mg/L:{" "}
-        {bath.caps.toFixed(1)} of the crew's {cap} mL.
-      </p>
-      <p className="mt-1">
-        Take {bath.spare_ml.toFixed(0)} mL along. Range here {bath.low_mg_l} to {bath.high_mg_l} mg/L. {bath.note}
-      </p>
-      <Caution>{bath.caution}</Caution>
-    </div>
-  );
-}
-
-function Tags({ tags, n, battery }: { tags: Schemas["TagsShown"]; n: number; battery: boolean }) {
-  return (
-    <div className="mt-3">
-      <p className="text-xl">
-        Fish from <strong>{tags.smallest_high.toFixed(0)} mm</strong> may carry it ({tags.species}; half of them from{" "}
-        {tags.smallest_mm.toFixed(0)} mm, {tags.own_line ? "by this programme's own line" : "by the general line"}).
-      </p>
-      <p className="mt-1">
-        {whole(tags.in_stock)} of this kind in stock
-        {tags.first_number && `; take ${tags.first_number} to ${tags.last_number}`}
-        {tags.in_stock < n && <strong className="text-signal"> ! {whole(n - tags.in_stock)} are missing</strong>}.
-      </p>
-      {tags.double.length > 0 && (
-        <p className="mt-1 text-sm">
-          Two tags on fish number {tags.double.slice(0, 30).join(", ")}
-          {tags.double.length > 30 && ` and ${tags.double.length - 30} more, on the field sheet`}.
-        </p>
-      )}
-      {tags.high_reward.length > 0 && (
-        <p className="mt-1 text-sm">
-          High reward on fish number {tags.high_reward.slice(0, 30).join(", ")}
-          {tags.high_reward.length > 30 && ` and ${tags.high_reward.length - 30} more, on the field sheet`}.
-        </p>
-      )}
-      {battery && (
-        <p className="mt-1 text-sm text-muted">
-          Battery: {whole(tags.battery_days)} days, last ping about {formatDay(tags.last_ping)};{" "}
-          {(100 * tags.collision).toFixed(0)} % of pings lost to others, under 20 % up to {tags.most_in_reach} tags in
-          reach.
-        </p>
-      )}
     </div>
   );
 }

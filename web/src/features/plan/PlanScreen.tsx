@@ -42,82 +42,14 @@ export function PlanScreen() {
           </Button>
         )}
       </div>
-      {plan.surveys.length === 0 ? (
-        <Empty>No survey is planned. Begin with the question it shall answer and the water.</Empty>
-      ) : (
-        <ul className="mt-2">
-          {plan.surveys.map((survey) => (
-            <li key={survey.id} className="flex flex-wrap items-center gap-x-6 gap-y-1 border-t border-line py-3">
-              <div className="min-w-72">
-                <Link
-                  to="/plan/$survey"
-                  params={{ survey: survey.id }}
-                  className="text-lg font-semibold underline decoration-line underline-offset-4 hover:decoration-ink"
-                >
-                  {survey.name}
-                </Link>
-                <p className="text-muted">
-                  {survey.question_label}; {survey.water_name}; {survey.gear.replaceAll("_", " ")}
-                </p>
-              </div>
-              <span>
-                {formatDay(survey.first)} to {formatDay(survey.last)}
-              </span>
-              <span>
-                {survey.visits} {survey.visits === 1 ? "visit" : "visits"}
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
+      <SurveyList surveys={plan.surveys} />
       {may("plan") && (
         <div className="mt-4 flex justify-end">
           <Button onClick={() => setAdding("season")}>Enter a season</Button>
         </div>
       )}
       <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
-      <section aria-labelledby="papers" className="mt-7">
-        <div className="flex items-center justify-between">
-          <h2 id="papers" className="text-lg font-semibold">
-            People's qualifications and permits
-          </h2>
-          {may("plan") && <Button onClick={() => setAdding("paper")}>Enter a paper</Button>}
-        </div>
-        <table className="mt-1 w-full text-left">
-          <thead className="border-b border-ink text-sm">
-            <tr>
-              <th className="py-1">What</th>
-              <th>Of whom</th>
-              <th>Number</th>
-              <th>From</th>
-              <th>To</th>
-              <th>State today</th>
-              <th>
-                <span className="sr-only">Renew</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {plan.papers.map((paper) => (
-              <tr key={paper.id} className="border-b border-line">
-                <td className="py-1.5">{paper.name}</td>
-                <td>{paper.holder || "the programme"}</td>
-                <td>{paper.number}</td>
-                <td>{formatDay(paper.first)}</td>
-                <td>{formatDay(paper.last)}</td>
-                <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
-                <td className="text-right">
-                  {may("plan") && (
-                    <Button aria-label={`Renew ${paper.name}`} onClick={() => setRenewed(paper)}>
-                      Renew
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
+      <Papers papers={plan.papers} onEnter={() => setAdding("paper")} onRenew={setRenewed} />
       {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
       {adding === "season" && <NewSeason onClose={() => setAdding(null)} />}
       {(adding === "paper" || renewed) && (
@@ -131,6 +63,92 @@ export function PlanScreen() {
         />
       )}
     </main>
+  );
+}
+
+function SurveyList({ surveys }: { surveys: Schemas["Plan"]["surveys"] }) {
+  if (!surveys.length)
+    return <Empty>No survey is planned. Begin with the question it shall answer and the water.</Empty>;
+  return (
+    <ul className="mt-2">
+      {surveys.map((survey) => (
+        <li key={survey.id} className="flex flex-wrap items-center gap-x-6 gap-y-1 border-t border-line py-3">
+          <div className="min-w-72">
+            <Link
+              to="/plan/$survey"
+              params={{ survey: survey.id }}
+              className="text-lg font-semibold underline decoration-line underline-offset-4 hover:decoration-ink"
+            >
+              {survey.name}
+            </Link>
+            <p className="text-muted">
+              {survey.question_label}; {survey.water_name}; {survey.gear.replaceAll("_", " ")}
+            </p>
+          </div>
+          <span>
+            {formatDay(survey.first)} to {formatDay(survey.last)}
+          </span>
+          <span>
+            {survey.visits} {survey.visits === 1 ? "visit" : "visits"}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface PapersProps {
+  papers: readonly Paper[];
+  onEnter: () => void;
+  onRenew: (paper: Paper) => void;
+}
+
+/** People's qualifications and permits, and whether they hold today. */
+function Papers({ papers, onEnter, onRenew }: PapersProps) {
+  const { may } = useHere();
+  return (
+    <section aria-labelledby="papers" className="mt-7">
+      <div className="flex items-center justify-between">
+        <h2 id="papers" className="text-lg font-semibold">
+          People's qualifications and permits
+        </h2>
+        {may("plan") && <Button onClick={() => onEnter()}>Enter a paper</Button>}
+      </div>
+      <table className="mt-1 w-full text-left">
+        <thead className="border-b border-ink text-sm">
+          <tr>
+            <th className="py-1">What</th>
+            <th>Of whom</th>
+            <th>Number</th>
+            <th>From</th>
+            <th>To</th>
+            <th>State today</th>
+            <th>
+              <span className="sr-only">Renew</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {papers.map((paper) => (
+            <tr key={paper.id} className="border-b border-line">
+              <td className="py-1.5">{paper.name}</td>
+              <td>{paper.holder || "the programme"}</td>
+              <td>{paper.number}</td>
+              <td>{formatDay(paper.first)}</td>
+              <td>{formatDay(paper.last)}</td>
+              <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
+              <td className="text-right">
+                {may("plan") && (
+                  <Button aria-label={`Renew ${paper.name}`} onClick={() => onRenew(paper)}>
+                    Renew
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

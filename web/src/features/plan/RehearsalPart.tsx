@@ -18,7 +18,7 @@ type Row = Schemas["Rehearsal"];
 /** The planned survey on simulated fish, many times, before the money is spent. */
 export function RehearsalPart({ survey }: { survey: Survey }) {
   const { may } = useHere();
-  const { data: rows, error, refetch } = useRehearsals(survey.id);
+  const { data: rows } = useRehearsals(survey.id);
   const rehearse = useRehearse(survey.id);
   const [kind, setKind] = useState<Kind>(
     survey.question === "removal" || survey.question === "trend" ? survey.question : "marks",
@@ -39,7 +39,6 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
       confirmed: false,
     });
   const refused = rehearse.error instanceof ApiError ? rehearse.error : null;
-  const latest = rows?.[0];
   return (
     <div className="grid items-start gap-x-6 gap-y-3 lg:grid-cols-[19rem_minmax(0,1fr)]">
       <section aria-label="What is rehearsed" className="flex flex-col gap-3">
@@ -97,23 +96,32 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
           rehearse.error && <ErrorMessage failure={rehearse.error} />
         )}
       </section>
-      <div className="min-w-0">
-        {error && <ErrorMessage failure={error} />}
-        {latest?.job && isGoing(latest.job) && <JobProgress job={latest.job} of="blocks of 100" onStop={refetch} />}
-        {latest?.job?.state === "failed" && <JobProgress job={latest.job} of="" onStop={refetch} />}
-        {rows?.length === 0 && (
-          <p className="max-w-prose text-muted">
-            Nothing is rehearsed yet. A thousand surveys on simulated fish show how far off an answer may be, and how
-            often it is useless, before any money is spent.
-          </p>
-        )}
-        {rows
-          ?.filter(({ result }) => result)
-          .slice(0, 4)
-          .map((row) => (
-            <Result key={row.id} row={row} />
-          ))}
-      </div>
+      <Rehearsals survey={survey.id} />
+    </div>
+  );
+}
+
+/** What came of the last rehearsals, and how far the one that is going is. */
+function Rehearsals({ survey }: { survey: string }) {
+  const { data: rows, error, refetch } = useRehearsals(survey);
+  const latest = rows?.[0];
+  return (
+    <div className="min-w-0">
+      {error && <ErrorMessage failure={error} />}
+      {latest?.job && isGoing(latest.job) && <JobProgress job={latest.job} of="blocks of 100" onStop={refetch} />}
+      {latest?.job?.state === "failed" && <JobProgress job={latest.job} of="" onStop={refetch} />}
+      {rows?.length === 0 && (
+        <p className="max-w-prose text-muted">
+          Nothing is rehearsed yet. A thousand surveys on simulated fish show how far off an answer may be, and how
+          often it is useless, before any money is spent.
+        </p>
+      )}
+      {rows
+        ?.filter(({ result }) => result)
+        .slice(0, 4)
+        .map((row) => (
+          <Result key={row.id} row={row} />
+        ))}
     </div>
   );
 }

@@ -1,15 +1,14 @@
 // biome-ignore-all lint/a11y/useSemanticElements: a virtual table cannot be laid out as a table element
 // biome-ignore-all lint/a11y/useFocusableInteractive: rows are read, not operated; the button in each is
-import { keepPreviousData, useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState } from "react";
-import { answer, api, type Schemas } from "@/api/client";
+import { useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
 import type { Selection } from "@/features/findings/selection";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { nextSort, type Sort } from "./register-search";
+import { REGISTER_PAGE, useRegisterPages } from "./use-register-pages";
 
-const PAGE = 100;
 const ROW_PX = 32;
 const HEAD_PX = 33;
 /** No browser lays out an element taller than this; beyond it rows share pixels. */
@@ -46,7 +45,6 @@ interface Props {
 export function RegisterTable({ programme, selection, sort, deleted, onSort, onOpen }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [last, setLast] = useState({ asked: "", total: 0 });
-  const asking = JSON.stringify([programme, selection, deleted]);
   const total = last.total;
   const virtualizer = useVirtualizer({
     count: Math.min(total, Math.floor(TALLEST_PX / ROW_PX)),
@@ -61,44 +59,17 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
   const count = Math.max(1, virtualizer.options.count - items.length);
   const first = items[0]?.index ?? 0;
   const begin = stretched ? Math.round((first / count) * Math.max(0, total - items.length)) : first;
-  const pages = [...new Set(items.flatMap((_, place) => Math.floor((begin + place) / PAGE)))];
-  const found = useQueries({
-    queries: (pages.length ? pages : [0]).map((page) => ({
-      queryKey: ["register", programme, selection, sort, deleted, page],
-      queryFn: async () => {
-        const answered = await answer(
-          api.GET("/api/v1/programmes/{programme_id}/register", {
-            params: {
-              path: { programme_id: programme },
-              query: {
-                ...asked(selection),
-                sort,
-                deleted,
-                row: page * PAGE,
-                limit: PAGE,
-                // counting a million rows takes longer than a page of them
-                total: page > 0 && last.asked === asking ? last.total : undefined,
-              },
-            },
-          }),
-        );
-        return answered;
-      },
-      placeholderData: keepPreviousData,
-    })),
+  const pages = [...new Set(items.flatMap((_, place) => Math.floor((begin + place) / REGISTER_PAGE)))];
+  const { columns, rows, failure, ready } = useRegisterPages({
+    programme,
+    selection,
+    sort,
+    deleted,
+    pages,
+    total: last,
+    onTotal: setLast,
   });
-  const columns = found.find(({ data }) => data)?.data?.columns ?? [];
   const grid = { gridTemplateColumns: columns.map(({ key }) => WIDTHS[key] ?? "minmax(4rem,1fr)").join(" ") };
-  const rows = new Map<number, Schemas["RegisterRow"]>();
-  for (const [place, { data, isPlaceholderData }] of found.entries()) {
-    if (isPlaceholderData || !data) continue;
-    for (const [at, row] of data.rows.entries()) rows.set((pages[place] ?? 0) * PAGE + at, row);
-  }
-  const counted = found.find(({ data, isPlaceholderData }) => data && !isPlaceholderData)?.data?.total;
-  useEffect(() => {
-    if (counted !== undefined) setLast({ asked: asking, total: counted });
-  }, [asking, counted]);
-  const failure = found.find(({ error }) => error)?.error;
   return (
     <>
       {failure && <ErrorMessage failure={failure} />}
@@ -139,9 +110,7 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
           </div>
         </div>
       </div>
-      {found.every(({ isSuccess }) => isSuccess) && total === 0 && (
-        <Empty>No capture in this selection. Widen it on the left.</Empty>
-      )}
+      {ready && total === 0 && <Empty>No capture in this selection. Widen it on the left.</Empty>}
     </>
   );
 }
@@ -221,9 +190,4 @@ function Head({ sort, column, onSort, right, children }: HeadProps) {
       )}
     </div>
   );
-}
-
-/** What of a selection the register asks for. */
-function asked({ bin_mm: _b, by: _y, k: _k, spread: _s, start: _m, ...selection }: Selection) {
-  return selection;
 }

@@ -77,6 +77,7 @@ export function SignIn({ session }: { session: Session }) {
             Sign in
           </Button>
         </form>
+        <p className="mt-6 text-sm text-muted">Version {session.version}</p>
         {failure && (
           <div className="mt-4">
             <ErrorMessage failure={failure} />

@@ -85,39 +85,45 @@ export function TodayScreen() {
             )}
           </ul>
         </section>
-        <section aria-labelledby="recent">
-          <h2 id="recent" className="text-lg font-semibold">
-            Last outings
-          </h2>
-          <table className="mt-1 w-full text-left">
-            <thead className="text-sm text-muted">
-              <tr>
-                <th>Day</th>
-                <th>Outing</th>
-                <th className="text-right">Fish</th>
-              </tr>
-            </thead>
-            <tbody>
-              {today?.recent.map((outing) => (
-                <tr key={outing.id} className="border-t border-line">
-                  <td className="py-1.5 pr-3 whitespace-nowrap">{formatDay(outing.date)}</td>
-                  <td className="pr-3">
-                    <Link
-                      to="/deck/$outing"
-                      params={{ outing: outing.id }}
-                      className="underline decoration-line underline-offset-4 hover:decoration-ink"
-                    >
-                      {outing.name}
-                    </Link>
-                  </td>
-                  <td className="text-right">{outing.n_captures}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
+        <RecentOutings outings={today?.recent ?? []} />
       </div>
     </main>
+  );
+}
+
+function RecentOutings({ outings }: { outings: Today["recent"] }) {
+  return (
+    <section aria-labelledby="recent">
+      <h2 id="recent" className="text-lg font-semibold">
+        Last outings
+      </h2>
+      <table className="mt-1 w-full text-left">
+        <thead className="text-sm text-muted">
+          <tr>
+            <th>Day</th>
+            <th>Outing</th>
+            <th className="text-right">Fish</th>
+          </tr>
+        </thead>
+        <tbody>
+          {outings.map((outing) => (
+            <tr key={outing.id} className="border-t border-line">
+              <td className="py-1.5 pr-3 whitespace-nowrap">{formatDay(outing.date)}</td>
+              <td className="pr-3">
+                <Link
+                  to="/deck/$outing"
+                  params={{ outing: outing.id }}
+                  className="underline decoration-line underline-offset-4 hover:decoration-ink"
+                >
+                  {outing.name}
+                </Link>
+              </td>
+              <td className="text-right">{outing.n_captures}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

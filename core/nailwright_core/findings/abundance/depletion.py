@@ -1,0 +1,81 @@
+"""How many fish, from catch and effort.
+
+Leslie and Davis (1939), J. Anim. Ecol. 8, 94-113, with Ricker's (1975) midpoint. From memory of these sources.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike
+from scipy import stats
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Assumption, Estimate
+
+
+@dataclass(frozen=True)
+class DepletionEstimate:
+    """Fish before the first catch; ``q`` is the catchability, share caught by one unit of effort."""
+
+    n: Estimate
+    q: Estimate
+    assumptions: tuple[Assumption, ...]
+
+
+def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: float = 0.95) -> DepletionEstimate:
+    """Fish before the first catch, from the fall of catch per effort with the fish taken out.
+
+    Args:
+        catches, efforts: shape (s,), of each occasion; effort in any one unit.
+        ricker: count half of an occasion's own catch among those taken before it.
+
+    Raises:
+        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
+    """
+    c, f = np.asarray(catches, dtype=float), np.asarray(efforts, dtype=float)
+    if c.shape != f.shape or c.ndim != 1 or c.size < 3:
+        raise CoreError(
+            "occasions_too_few",
+            f"Expected at least 3 catches, each with its effort; got {c.size} and {f.size}.",
+            "catches",
+        )
+    if (c < 0).any() or (f <= 0).any():
+        raise CoreError("count_out_of_range", "Expected catches of 0 or more and efforts above 0.", "catches")
+    rate = c / f
+    before = np.cumsum(c) - c + (c / 2 if ricker else 0)
+    mean_k, mean_rate = float(before.mean()), float(rate.mean())
+    ss = float(((before - mean_k) ** 2).sum())
+    slope = float(((before - mean_k) * (rate - mean_rate)).sum()) / ss if ss else 0.0
+    if slope >= 0:
+        raise CoreError(
+            "no_solution",
+            "Catch per effort does not fall as fish are taken out, so nothing says how many were left.",
+            "catches",
+        )
+    q = -slope
+    value = (mean_rate - slope * mean_k) / q
+    residual = rate - (mean_rate + slope * (before - mean_k))
+    spread = float((residual**2).sum()) / (c.size - 2)
+    se_q = math.sqrt(spread / ss)
+    se = math.sqrt(spread / q**2 * (1 / c.size + (value - mean_k) ** 2 / ss))
+    t = float(stats.t.ppf(0.5 + level / 2, c.size - 2))
+    name = "t, leslie with ricker's midpoint" if ricker else "t, leslie"
+    return DepletionEstimate(
+        Estimate(value, se, max(value - t * se, float(c.sum())), value + t * se, level, name, int(c.size)),
+        Estimate(q, se_q, q - t * se_q, q + t * se_q, level, name, int(c.size)),
+        (
+            Assumption(
+                "Nothing but the catch changes the number of fish",
+                "not checked",
+                "No births, deaths or moves meanwhile.",
+            ),
+            Assumption(
+                "Catchability stays the same",
+                "doubtful" if abs(float(stats.spearmanr(before, np.abs(residual))[0])) > 0.6 else "holds",
+                "Told by whether the residuals widen or bend along the line.",
+            ),
+        ),
+    )
