@@ -2,6 +2,7 @@ import { useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { useSelectionOptions } from "@/features/findings/selecting";
+import { useReach } from "@/features/waters";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
@@ -10,7 +11,7 @@ import { ManyOf } from "@/ui/ManyOf";
 import { ErrorMessage } from "@/ui/Message";
 import { NumberField } from "@/ui/NumberField";
 import { Numbers } from "./Numbers";
-import { type Survey, usePlan, useReach, useSurveyStep } from "./queries";
+import { type Survey, usePlan, useSurveyStep } from "./queries";
 
 /** The question, when and how often, the effort, and what it is to bring. */
 export function DesignPart({ survey }: { survey: Survey }) {

@@ -1,16 +1,14 @@
 import { useState } from "react";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
+import { ReachMap, ReachStrip, useLayers, useReach, WaterPart } from "@/features/waters";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
 import { Numbers } from "./Numbers";
-import { type Survey, useLayers, useReach, useSurveyStep } from "./queries";
-import { ReachMap } from "./ReachMap";
-import { ReachStrip } from "./ReachStrip";
-import { WaterPart } from "./WaterPart";
+import { type Survey, useSurveyStep } from "./queries";
 
 const LAYOUTS = [
   { value: "systematic", label: "Systematic from a random start" },
@@ -86,7 +84,7 @@ export function SitesPart({ survey }: { survey: Survey }) {
             <ReachMap reach={reach} layers={layers} sites={survey.sites} chosen={chosen} onChoose={setChosen} />
           </>
         )}
-        {may("plan") && <WaterPart survey={survey} reach={reach} layers={layers} />}
+        {may("plan") && <WaterPart water={survey.water} kind={survey.water_kind} reach={reach} layers={layers} />}
       </div>
       {chosen !== null && <MoveSite survey={survey} number={chosen} onClose={() => setChosen(null)} />}
     </div>

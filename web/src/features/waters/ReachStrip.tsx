@@ -1,9 +1,9 @@
-import type { Reach, Survey } from "./queries";
+import type { PlannedSite, Reach } from "./queries";
 import { roundLength } from "./reach-geometry";
 
 interface Props {
   reach: Reach;
-  sites: Survey["sites"];
+  sites: readonly PlannedSite[];
   chosen: number | null;
   onChoose: (number: number) => void;
 }

@@ -1,16 +1,18 @@
 import { useRef, useState } from "react";
 import { Button } from "@/ui/Button";
 import { LineDrawing } from "./LineDrawing";
-import type { Layer, Survey, useReachStep } from "./queries";
+import type { Layer, useReachStep } from "./queries";
 
 interface Props {
-  survey: Survey;
+  water: string;
+  /** A lake has a shore, which closes; a river a centre-line. */
+  ring: boolean;
   layers: Layer[];
   step: ReturnType<typeof useReachStep>;
 }
 
 /** A water's line: brought in from a file, or drawn. */
-export function WaterLine({ survey, layers, step }: Props) {
+export function WaterLine({ water, ring, layers, step }: Props) {
   const [turn, setTurn] = useState(false);
   const [drawing, setDrawing] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -42,9 +44,9 @@ export function WaterLine({ survey, layers, step }: Props) {
       </div>
       {drawing && (
         <LineDrawing
-          water={survey.water}
+          water={water}
           layers={layers}
-          ring={survey.water_kind === "lake"}
+          ring={ring}
           busy={step.isPending}
           onKeep={(file) => step.mutate({ file, turn: false }, { onSuccess: () => setDrawing(false) })}
           onLeave={() => setDrawing(false)}

@@ -1,12 +1,12 @@
 import type { ReactNode } from "react";
 import { MapFrame, type Place } from "./MapFrame";
-import type { Layer, Reach, Survey } from "./queries";
+import type { Layer, PlannedSite, Reach } from "./queries";
 import { pointAt, stretch, svgPath } from "./reach-geometry";
 
 interface Props {
   reach: Reach;
   layers: Layer[];
-  sites: Survey["sites"];
+  sites: readonly PlannedSite[];
   chosen: number | null;
   onChoose: (number: number) => void;
 }

@@ -3,18 +3,25 @@ import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { AddStretch } from "./AddStretch";
 import { KeepOffQuestion } from "./KeepOffQuestion";
-import { type Layer, type Reach, type ReachStep, type Survey, useReachStep } from "./queries";
+import { type Layer, type Reach, type ReachStep, useReachStep } from "./queries";
 import { WaterLine } from "./WaterLine";
 
+interface Props {
+  water: string;
+  kind: string;
+  reach: Reach | undefined;
+  layers: Layer[];
+}
+
 /** The water itself: its line from a file or drawn, and stretches to keep off. */
-export function WaterPart({ survey, reach, layers }: { survey: Survey; reach: Reach | undefined; layers: Layer[] }) {
-  const step = useReachStep(survey.water);
+export function WaterPart({ water, kind, reach, layers }: Props) {
+  const step = useReachStep(water);
   const zones = reach?.zones ?? [];
   const asked = step.error instanceof ApiError && step.error.code === "keep_off_dropped" ? step.error : null;
   return (
     <details open={!reach} className="mt-3 border-t border-line pt-2">
       <summary className="cursor-pointer font-semibold">The water: its line, and where to keep off</summary>
-      <WaterLine survey={survey} layers={layers} step={step} />
+      <WaterLine water={water} ring={kind === "lake"} layers={layers} step={step} />
       <AddStretch
         lengthM={reach?.length_m ?? 0}
         busy={step.isPending}
