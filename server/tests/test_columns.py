@@ -128,7 +128,7 @@ def test_cells_that_cannot_be_read_say_why(key: str, text: str, code: str) -> No
         (",", "1.120", "g", "1120 g"),
         (",", "~46,9", "cm", "~46.9 cm"),
         (".", "18 1/2 in", "mm", "18 1/2 in"),
-        (".", '10.75"', "mm", '10.75"'),
+        (".", '17 1/4"', "mm", '17 1/4"'),
         (None, "469", "mm", "469 mm"),
     ],
 )

@@ -318,7 +318,7 @@ def test_a_workbook(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
             [],
             ["Date", "Water", "Site", "Gear", "Species", "TL_mm", "Wt_g", "PIT"],
             [date(2024, 5, 3), "ketterwick river", "K15", "Angling", "Walleye", 469.0, 1120.5, None],
-            [date(2024, 5, 4), "Ketterwick River", "K15", "Angling", "Walleye", 410, 640, "900226000123456"],
+            [date(2024, 5, 4), "Ketterwick River", "K15", "Angling", "Walleye", 410, 640, "999000000123456"],
         ]
     )
     taken = upload(content).data
@@ -329,7 +329,7 @@ def test_a_workbook(upload: Callable[..., Any], go: Callable[..., Any]) -> None:
     go(taken, "bring-in")
     assert Capture.objects.get(length_mm=469).mass_text == "1120.5 g"
     placed = Placement.objects.get()
-    assert (placed.tag.number, placed.tag.state) == ("900226000123456", TagState.PLACED)
+    assert (placed.tag.number, placed.tag.state) == ("999000000123456", TagState.PLACED)
     # the same fish as CSV has the same lines, so it is known
     lines = [
         "Date,Water,Site,Gear,Species,TL_mm,Wt_g,PIT",
@@ -364,10 +364,10 @@ def test_marks_in_a_file_become_fish_that_are_met_again(
 ) -> None:
     head = "date,water,site,gear,species,length_mm,mass_g,pit\n"
     content = head + (
-        "2024-05-03,Ketterwick River,K15,angling,walleye,469,1120,900226000123456\n"
-        "2023-05-03,Ketterwick River,K15,angling,walleye,410,640,900226000123456\n"
-        "2023-05-03,Ketterwick River,K15,angling,yep,210,110,900226000123456\n"
-        "2023-05-03,Ketterwick River,K15,angling,walleye,411,640,90022600012345\n"
+        "2024-05-03,Ketterwick River,K15,angling,walleye,469,1120,999000000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,walleye,410,640,999000000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,yep,210,110,999000000123456\n"
+        "2023-05-03,Ketterwick River,K15,angling,walleye,411,640,99900000012345\n"
     )
     result = bring(upload, go, content)["result"]
     assert (result["good"], result["bad"]) == (2, 2)
@@ -383,10 +383,10 @@ def test_marks_in_a_file_become_fish_that_are_met_again(
 def test_a_data_package_goes_out_and_in_again_unchanged(
     upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, sync: Any, run: Run, called: Any
 ) -> None:
-    Tag.objects.create(programme=run.outing.programme, kind="pit", number="900226000123456")
+    Tag.objects.create(programme=run.outing.programme, kind="pit", number="999000000123456")
     calls = [
         called(length="18 1/2 in", mass="2lb 7oz", sex="f", sex_evidence="pressure", note='=scar, "left"'),
-        called(length="~28in", mass=None),
+        called(length="~31in", mass=None),
         called(species="yep", length=None, mass=None, count=7),
         called(scanned="none"),
         called(length="900", mass="1120"),
@@ -395,7 +395,7 @@ def test_a_data_package_goes_out_and_in_again_unchanged(
     marked = calls[3]["id"]
     from .conftest import operation
 
-    tagging = operation("tag.place", capture=marked, kind="pit", number="900226000123456")
+    tagging = operation("tag.place", capture=marked, kind="pit", number="999000000123456")
     leaving = operation("release.set", captures=[marked], code="weak")
     answered = sync(tagging, leaving).data
     assert {each["state"] for each in answered["results"]} == {"stored"}, answered

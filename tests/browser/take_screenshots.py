@@ -47,7 +47,7 @@ def test_outings(sign_in: SignIn) -> None:
 
 def test_deck_day(sign_in: SignIn) -> None:
     page = open_deck(sign_in)
-    page.keyboard.type("wal 469 1120 f")
+    page.keyboard.type("wal 437 890 f")
     shoot(page, "deck-day")
 
 
@@ -87,14 +87,14 @@ def test_deck_recapture(sign_in: SignIn) -> None:
 def test_deck_tablet_upright(sign_in: SignIn) -> None:
     page = open_deck(sign_in)
     page.set_viewport_size({"width": 800, "height": 1280})
-    page.keyboard.type("wal 469 1120 f")
+    page.keyboard.type("wal 437 890 f")
     shoot(page, "deck-tablet-upright")
 
 
 def test_deck_glare(context: BrowserContext, sign_in: SignIn) -> None:
     in_theme(context, "glare")
     page = open_deck(sign_in)
-    page.keyboard.type("wal 469 1120 f")
+    page.keyboard.type("wal 437 890 f")
     shoot(page, "deck-glare")
 
 

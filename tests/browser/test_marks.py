@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
 import pytest
@@ -11,9 +12,18 @@ from .test_deck import LINE, all_sent, call, eventually, on_server
 
 
 def scan(page: Page, number: str) -> None:
-    """A reader types its digits in one burst, and Enter."""
-    page.keyboard.type(number)
-    page.keyboard.press("Enter")
+    """A reader sends its digits 4 ms apart, and Enter; the events carry these times however busy this machine is."""
+    reader = page.context.new_cdp_session(page)
+    began = time.time()
+    for place, key in enumerate([*number, "Enter"]):
+        pressed = {
+            "key": key,
+            "windowsVirtualKeyCode": 13 if key == "Enter" else ord(key),
+            "timestamp": began + 0.004 * place,
+        }
+        reader.send("Input.dispatchKeyEvent", {"type": "keyDown", "text": "\r" if key == "Enter" else key, **pressed})
+        reader.send("Input.dispatchKeyEvent", {"type": "keyUp", **pressed})
+    reader.detach()
 
 
 def deck_of(page: Page) -> dict[str, Any]:

@@ -237,7 +237,7 @@ def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -
     page.get_by_label("Name", exact=True).press("Tab")
     expect(page.get_by_role("heading", name="Walleye again")).to_be_visible()
     page.get_by_role("button", name="Take out of the plans").click()
-    expect(page.get_by_text("Walleye again is out of the plans")).to_be_visible()
+    expect(page.get_by_text("Walleye again is out of the plans; its outings stay.", exact=True)).to_be_visible()
     expect(page.get_by_role("link", name="Walleye again")).not_to_be_visible()
     page.get_by_role("button", name=re.compile("Undo")).click()
     expect(page.get_by_role("link", name="Walleye again")).to_be_visible()

@@ -56,7 +56,7 @@ class Mass:
 
 
 def parse_length(text: str, default_unit: str = "mm") -> Length:
-    """Read one length such as ``469``, ``46.9cm``, ``18 1/2 in``, ``10.75"`` or ``~28in``.
+    """Read one length such as ``437``, ``43.7cm``, ``18 1/2 in``, ``17 1/4"`` or ``~31in``.
 
     Args:
         text: what was entered; a leading ``~`` marks an estimate.
@@ -70,13 +70,13 @@ def parse_length(text: str, default_unit: str = "mm") -> Length:
             ``length_not_positive`` or ``length_too_large``, field ``length``.
     """
     amount, unit, estimated = _read("length", text, default_unit, MM_PER, LENGTH_SPELLINGS, {"ft": "in"})
-    mm = round(amount, 6)  # drops binary noise, not precision: 18 1/2 in is 469.9, 10.75 in is 273.05
+    mm = round(amount, 6)  # drops binary noise, not precision: 18 1/2 in is 469.9, 17 1/4 in is 438.15
     _check_range("length", text, mm, MAX_LENGTH_MM, "mm")
     return Length(mm, text, unit, estimated)
 
 
 def parse_mass(text: str, default_unit: str = "g") -> Mass:
-    """Read one mass such as ``1120``, ``1.12kg``, ``2lb 7oz``, ``2.45lb`` or ``~6 lb``.
+    """Read one mass such as ``890``, ``0.89kg``, ``2lb 7oz``, ``2.45lb`` or ``~9 lb``.
 
     Args:
         text: what was entered; a leading ``~`` marks an estimate.
@@ -157,7 +157,7 @@ def _read(
     compounds: Mapping[str, str],
 ) -> tuple[float, str, bool]:
     """Amount in the base unit, the first unit named, and whether it is an estimate."""
-    examples = "469, 46.9cm, 18 1/2 in, ~28in" if what == "length" else "1120, 1.12kg, 2lb 7oz, ~6 lb"
+    examples = "437, 43.7cm, 18 1/2 in, ~31in" if what == "length" else "890, 0.89kg, 2lb 7oz, ~9 lb"
     if default_unit not in factors:
         raise CoreError(
             f"{what}_unit", f"Expected a {what} unit of {', '.join(factors)}; got '{default_unit}'.", "unit"

@@ -39,7 +39,7 @@ AGENTS = {
         ),
         Agent(
             "tricaine",
-            "Tricaine (MS-222), 100 g/L",
+            "Tricaine methanesulfonate, 100 g/L",
             100.0,
             {"calm": (25.0, 50.0), "measure": (50.0, 100.0), "surgery": (75.0, 150.0)},
             "Buffer 1:1 by mass with sodium bicarbonate. 21 days before a fish may be eaten (United States label).",

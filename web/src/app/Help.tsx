@@ -21,8 +21,8 @@ const KEYS: Record<string, [string, string][]> = {
     ["F9", "all in the live well released alive"],
   ],
   "Call line": [
-    ["wal 469 1120 f", "species, length, mass, sex, in any order that has one reading"],
-    ["~28in, 18 1/2 in, 2lb 7oz", "estimates and units"],
+    ["wal 437 890 f", "species, length, mass, sex, in any order that has one reading"],
+    ["~31in, 18 1/2 in, 2lb 7oz", "estimates and units"],
     ["x14", "counted, not measured"],
     ["999000000012345, #W1001", "a PIT or T-bar number"],
     ["none", "scanned, none found"],

@@ -11,8 +11,8 @@ const SIGNALS = {
   sending: "sending",
   "no answer": "no signal, kept here",
   held: "waiting: an entry that they belong to needs you",
-  "sign in": "sign in again to send",
-  "other person": "somebody else is signed in on the server; sign in again to send",
+  "sign in": "",
+  "other person": "somebody else is signed in on the server",
 };
 
 /** How much of the record is still only on this device. */

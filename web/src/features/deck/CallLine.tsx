@@ -39,7 +39,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
           autoCapitalize="off"
           spellCheck={false}
           inputMode="text"
-          placeholder={`length in ${units.length_unit}, mass in ${units.mass_unit}, sex: 469 1120 f`}
+          placeholder={`length in ${units.length_unit}, mass in ${units.mass_unit}, sex: 437 890 f`}
           className="min-h-13 min-w-0 flex-1 bg-transparent px-3 text-2xl outline-offset-[-3px] placeholder:text-base placeholder:text-muted"
           aria-describedby={`${id}-understood`}
         />

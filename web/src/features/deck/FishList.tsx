@@ -90,7 +90,7 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete, 
           </tbody>
         </table>
         {!newest.length && (
-          <p className="py-4 text-muted">No fish yet. Call the first one as the measurer says it: wal 469 1120 f</p>
+          <p className="py-4 text-muted">No fish yet. Call the first one as the measurer says it: wal 437 890 f</p>
         )}
         {captures.length > SHOWN && (
           <p className="py-2 text-sm text-muted">

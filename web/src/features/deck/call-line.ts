@@ -68,7 +68,7 @@ const AMOUNT = /~?\s*(?:(?:\d+[ -])?\d+\/\d+|\d+(?:[.,]\d+)*|\.\d+)/y;
 const WORD = /[^\s,;]+/y;
 
 /**
- * Reads a fish the way it is called: `wal 469 1120 f`, in any order that can be read one way only.
+ * Reads a fish the way it is called: `wal 437 890 f`, in any order that can be read one way only.
  *
  * A bare number is the length first and then the mass; a unit says which it is. `~` marks an estimate, `x14` counts
  * fish that are not measured, and what follows `;` is a note. The species stays until another is called.

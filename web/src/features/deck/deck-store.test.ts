@@ -87,15 +87,15 @@ afterEach(() => {
 describe("what is done shows at once and is kept on the disk", () => {
   it("a called fish, marked unsent from the moment of Enter, with who called it", async () => {
     const store = await open();
-    const kept = keepFish(store, RUN, call("469 1120 f"), "pressure", []);
+    const kept = keepFish(store, RUN, call("437 890 f"), "pressure", []);
     const [fish] = store.view.deck.captures;
-    expect(fish).toMatchObject({ species: "wal", length_mm: 469, mass_g: 1120, sex: "f", sex_evidence: "pressure" });
+    expect(fish).toMatchObject({ species: "wal", length_mm: 437, mass_g: 890, sex: "f", sex_evidence: "pressure" });
     expect(store.view.unsent.has(fish!.id)).toBe(true);
     await kept;
     expect(await queued()).toEqual(["capture.record"]);
     const [operation] = await offline.operations.toArray();
     expect(operation).toMatchObject({ id: fish!.id, person: "me", person_name: "Ada", state: "waiting" });
-    expect(operation!.row).toMatchObject({ length: "469", length_unit: "mm", mass: "1120", mass_unit: "g", sex: "f" });
+    expect(operation!.row).toMatchObject({ length: "437", length_unit: "mm", mass: "890", mass_unit: "g", sex: "f" });
   });
 
   it("a correction, a removal and its undoing, in their order", async () => {

@@ -31,7 +31,7 @@ export function BathPart({ bath, kit, error, onChange }: Props) {
             options: [
               { value: "", label: "none" },
               { value: "clove-oil", label: "Clove oil, 1:9 in ethanol" },
-              { value: "tricaine", label: "Tricaine (MS-222), 100 g/L" },
+              { value: "tricaine", label: "Tricaine methanesulfonate, 100 g/L" },
             ],
           },
           {

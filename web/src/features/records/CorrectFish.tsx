@@ -35,12 +35,12 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
     <form onSubmit={save} className="mt-4 grid grid-cols-2 gap-3 border-t border-line pt-3" noValidate>
       <Amount
         label="Length as called"
-        hint="469, 18 1/2, ~28"
+        hint="437, 18 1/2, ~31"
         name="length"
         units={LENGTH_UNITS}
         {...{ register, at }}
       />
-      <Amount label="Mass as called" hint="1120, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
+      <Amount label="Mass as called" hint="890, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
       <Choice label="Sex" error={at("sex")} {...register("sex")}>
         <option value="u">unknown</option>
         <option value="f">female</option>

@@ -46,5 +46,6 @@ export function calledFields(call: Call, evidence: string, questions: AnsweredQu
 
 /** A fish in a few words. */
 export function fishWords(row: Record<string, unknown>): string {
-  return [row.species, row.length, row.mass, row.note && `; ${row.note}`].filter(Boolean).join(" ");
+  const sex = row.sex === "u" ? "" : row.sex;
+  return [row.species, row.length, row.mass, sex, row.note && `; ${row.note}`].filter(Boolean).join(" ");
 }
