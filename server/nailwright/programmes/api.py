@@ -132,7 +132,9 @@ def session_of(request: Request) -> dict[str, Any]:
         {"username": each.username, "name": each.name, "role": each.memberships.all()[0].role}
         for each in (_demo_people().prefetch_related("memberships") if settings.DEMO else [])
     ]
-    return serializers.SessionSerializer({"version": __version__, "person": person, "memberships": memberships, "demo_people": demo}).data
+    return serializers.SessionSerializer(
+        {"version": __version__, "person": person, "memberships": memberships, "demo_people": demo}
+    ).data
 
 
 def _demo_people() -> Any:
