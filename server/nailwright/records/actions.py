@@ -15,7 +15,8 @@ from nailwright.jobs.models import Job
 from nailwright.programmes.audit import Act, already_done
 from nailwright.programmes.models import Change, Person, Programme
 from nailwright.programmes.policies import require
-from nailwright.records.answers import Answers, answers_from
+from nailwright.records.answering import answers_from
+from nailwright.records.answers import Answers
 from nailwright.records.bringing import take_back
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django_tasks import task
 
 from nailwright.jobs.working import do_job
-from nailwright.records.answers import answers_from
+from nailwright.records.answering import answers_from
 from nailwright.records.bringing import Bringing
 from nailwright.records.models import Import
 

@@ -1,8 +1,9 @@
 import createClient from "openapi-fetch";
 import { clock } from "@/offline/clock";
-import type { components, paths } from "./schema.gen";
+import type { paths } from "./schema.gen";
+import type { Schemas } from "./schemas";
 
-export type Schemas = components["schemas"];
+export type { Schemas };
 
 /** A refusal by the server: what was expected, what was got, at which field. */
 export class ApiError extends Error {

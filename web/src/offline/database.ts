@@ -1,5 +1,5 @@
 import Dexie, { type EntityTable } from "dexie";
-import type { Schemas } from "@/api/client";
+import type { Schemas } from "@/api/schemas";
 import type { Deck, Operation } from "./operation";
 
 export interface KeptDeck {

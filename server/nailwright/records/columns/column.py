@@ -11,13 +11,11 @@ import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import Any, ClassVar
 
+from nailwright.records.answers import Answers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import LENGTH_SPELLINGS, MASS_SPELLINGS
-
-if TYPE_CHECKING:
-    from nailwright.records.answers import Answers
 
 
 @dataclass

@@ -4,18 +4,15 @@ from __future__ import annotations
 
 import json
 import re
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import Any, ClassVar
 
 from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
 from nailwright.deck.models import Capture
+from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, Draft, at_most, choice, whole
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, MM_PER
-
-if TYPE_CHECKING:
-    from nailwright.records.answers import Answers
-
 
 _NAMES = {each.code: each.common_name for each in species_table.all_species()}
 

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import Any, ClassVar
 from uuid import UUID
 
 from nailwright.deck.models import Capture, Release
+from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, Draft, choice
 from nailwright.tags.models import TagKind
 from nailwright_core.common.errors import CoreError
-
-if TYPE_CHECKING:
-    from nailwright.records.answers import Answers
 
 
 class CaptureKey(Column):

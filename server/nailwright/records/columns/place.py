@@ -4,14 +4,12 @@ from __future__ import annotations
 
 import re
 from datetime import UTC, date, datetime, time
-from typing import TYPE_CHECKING, ClassVar
+from typing import ClassVar
 
 from nailwright.deck.models import Gear
+from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, at_most, choice, number, whole
 from nailwright_core.common.errors import CoreError
-
-if TYPE_CHECKING:
-    from nailwright.records.answers import Answers
 
 
 class OutingName(Column):

@@ -1,9 +1,11 @@
 import { answer, api } from "@/api/client";
 import { clock } from "@/offline/clock";
-import type { Deck } from "@/offline/operation";
+import type { Deck, Operation } from "@/offline/operation";
 import { type Outbox, outbox } from "@/offline/outbox";
 import { sender } from "@/offline/sender";
-import type { DeckMessage } from "./deck-store";
+
+/** What tabs of one outing tell each other. */
+export type DeckMessage = { did: Operation } | { mended: Operation } | { gone: string[] };
 
 /** Everything outside that an outing on this tablet touches. */
 export interface DeckPorts {

@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from "uuid";
 import { applyOperation, subjectOf } from "@/offline/kinds";
 import type { Deck, Operation } from "@/offline/operation";
-import type { DeckPorts } from "./deck-ports";
+import type { DeckMessage, DeckPorts } from "./deck-ports";
 
 export interface DeckView {
   deck: Deck;
@@ -214,9 +214,6 @@ export class DeckStore {
     for (const listener of this.listeners) listener();
   }
 }
-
-/** What tabs of one outing tell each other. */
-export type DeckMessage = { did: Operation } | { mended: Operation } | { gone: string[] };
 
 /**
  * The deck from the server with what it may not have seen: entries that were still queued as it was asked, and those made
