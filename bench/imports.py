@@ -12,7 +12,7 @@ from nailwright.deck.models import Capture
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Person, Programme
 from nailwright.records.actions import take_file
-from nailwright.records.answers import answers_from
+from nailwright.records.answering import answers_from
 from nailwright.records.bringing import BATCH, Bringing
 from nailwright.records.models import Import
 
