@@ -35,7 +35,7 @@ class Column:
         term: its name in our own files, with the unit; empty where they do not hold it. ``unit``: in which they hold it.
         type: by Table Schema. ``description``: what it holds. ``path``: where a capture has it.
         heading: over the register's column, with the unit; empty where the register leaves it out.
-        reads: whether a file's column can be this.
+        reads: whether a file's column can be this. ``called``: whether it is part of what is called on a deck.
     """
 
     key: ClassVar[str]
@@ -49,6 +49,7 @@ class Column:
     path: ClassVar[str] = ""
     heading: ClassVar[str] = ""
     reads: ClassVar[bool] = True
+    called: ClassVar[bool] = False
 
     def resolve(self, header: str) -> tuple[int, str | None] | None:
         """How well a column's name fits, from 1, and the unit it names; None where it does not fit."""
@@ -72,7 +73,7 @@ class Column:
 
     def assign(self, draft: Draft, value: Any) -> None:
         """Put the meaning into the draft."""
-        draft.given[self.key] = value
+        (draft.call if self.called else draft.given)[self.key] = value
 
     def write(self, value: Any) -> Any:
         """A value of the record as a cell."""
@@ -83,6 +84,16 @@ class Column:
         if hasattr(value, "isoformat"):
             return value.isoformat().replace("+00:00", "Z")
         return value
+
+
+class WordColumn(Column):
+    """A column of words from a short list: ``known`` leads from each, in small letters, to its code; ``what`` names the list."""
+
+    known: ClassVar[Mapping[str, str]]
+    what: ClassVar[str]
+
+    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
+        return choice(text, self.known, self.what, self.key, answers)
 
 
 def split_unit(header: str) -> tuple[str, str | None]:

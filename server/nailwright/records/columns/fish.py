@@ -9,7 +9,7 @@ from typing import Any, ClassVar
 from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
 from nailwright.deck.models import Capture
 from nailwright.records.answers import Answers
-from nailwright.records.columns.column import Column, Draft, at_most, choice, whole
+from nailwright.records.columns.column import Column, WordColumn, at_most, choice, whole
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, MM_PER
@@ -17,26 +17,22 @@ from nailwright_core.common.quantities import G_PER, MM_PER
 _NAMES = {each.code: each.common_name for each in species_table.all_species()}
 
 
-class SpeciesCode(Column):
+class SpeciesCode(WordColumn):
     key, title, words = "species", "Species", ("species", "species code", "spp", "sp", "fish species", "taxon")
     term = "species_code"
     path = "species"
     description = "Species, short code"
     heading = "Species"
+    what = "a species"
     known: ClassVar[dict[str, str]] = {
         name.lower(): kind.code
         for kind in species_table.all_species()
         for name in (kind.code, kind.common_name, kind.scientific_name)
     }
+    called = True
 
     def resolve(self, header: str) -> tuple[int, str | None] | None:
         return (5, None) if header == "species_code" else super().resolve(header)
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a species", self.key, answers)
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["species"] = value
 
 
 class SpeciesName(Column):
@@ -57,16 +53,16 @@ class Count(Column):
     type = "integer"
     description = "Number of fish; above 1 they were counted only (fish)"
     heading = "Count"
+    called = True
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> int:
         return whole(text, 1, 100_000, self.key)
 
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["count"] = value
-
 
 class _Quantity(Column):
     """A length or mass: the cell's own text with the column's unit behind a bare number."""
+
+    called = True
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> str:
         if answers.decimal == "," and re.fullmatch(r"~?\d{1,3}(\.\d{3})*,\d+|~?\d+,\d+|~?\d{1,3}(\.\d{3})+", text):
@@ -76,9 +72,6 @@ class _Quantity(Column):
         if unit is None:
             raise CoreError("unit_unknown", f"Say in which unit the column of {self.title.lower()} is.", self.key)
         return text if text[-1:].isalpha() or text[-1:] in "\"'" else f"{text} {unit}"
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call[self.key] = value
 
 
 class LengthCell(_Quantity):
@@ -103,19 +96,15 @@ class MassCell(_Quantity):
     words = ("mass", "weight", "wt", "wgt", "wet weight", "body mass")
 
 
-class LengthType(Column):
+class LengthType(WordColumn):
     key, title, words = "length_type", "Kind of length", ("length type", "type of length")
     term = "length_type"
     path = "length_type"
     description = "TL total, TLn total with relaxed tail, FL fork, SL standard length"
     heading = "Kind"
+    what = "a kind of length (TL, TLn, FL, SL...)"
     known: ClassVar[dict[str, str]] = {kind.lower(): kind for kind in LENGTH_TYPES}
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a kind of length (TL, TLn, FL, SL...)", self.key, answers)
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["length_type"] = value
+    called = True
 
 
 class _AsCalled(Column):
@@ -158,11 +147,9 @@ class MassUnitAsCalled(_UnitAsCalled):
     description = "Unit in which the mass as called was read"
 
 
-class _Basis(Column):
+class _Basis(WordColumn):
+    what = "measured or estimated"
     known: ClassVar[dict[str, str]] = {code: code for code in Capture.Basis.values}
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "measured or estimated", self.key, answers)
 
 
 class LengthBasis(_Basis):
@@ -179,36 +166,28 @@ class MassBasis(_Basis):
     description = "measured or estimated by eye"
 
 
-class Sex(Column):
+class Sex(WordColumn):
     key, title, words = "sex", "Sex", ("sex", "gender")
     term = "sex"
     path = "sex"
     description = "f female, m male, u unknown"
     heading = "Sex"
+    what = "a sex"
     known: ClassVar[dict[str, str]] = {
         **{code: code for code in Capture.Sex.values},
         **{label.lower(): code for code, label in Capture.Sex.choices},
     }
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a sex", self.key, answers)
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["sex"] = value
+    called = True
 
 
-class SexEvidence(Column):
+class SexEvidence(WordColumn):
     key, title, words = "sex_evidence", "How the sex was told", ("sex evidence", "sexing method")
     term = "sex_evidence"
     path = "sex_evidence"
     description = "How the sex was told"
+    what = "a way to tell the sex"
     known: ClassVar[dict[str, str]] = {word: word for word in SEX_EVIDENCE if word}
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a way to tell the sex", self.key, answers)
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["sex_evidence"] = value
+    called = True
 
 
 class Note(Column):
@@ -217,12 +196,10 @@ class Note(Column):
     path = "note"
     description = "Note"
     heading = "Note"
+    called = True
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> str:
         return at_most(text, 200, self.key)
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["note"] = value
 
 
 class Questions(Column):
@@ -230,6 +207,7 @@ class Questions(Column):
     term = "questions"
     path = "questions"
     description = "Doubts raised at the call and their answers, JSON"
+    called = True
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> list[dict[str, str]]:
         try:
@@ -237,6 +215,3 @@ class Questions(Column):
         except ValueError as error:
             raise CoreError("questions_unreadable", "Expected a list in JSON.", self.key) from error
         return value
-
-    def assign(self, draft: Draft, value: Any) -> None:
-        draft.call["questions"] = value

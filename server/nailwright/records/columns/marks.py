@@ -7,7 +7,7 @@ from uuid import UUID
 
 from nailwright.deck.models import Capture, Release
 from nailwright.records.answers import Answers
-from nailwright.records.columns.column import Column, Draft, choice
+from nailwright.records.columns.column import Column, Draft, WordColumn
 from nailwright.tags.models import TagKind
 from nailwright_core.common.errors import CoreError
 
@@ -32,15 +32,13 @@ class FishKey(CaptureKey):
     description = "Key of the individual, where it carries a mark"
 
 
-class Scanned(Column):
+class Scanned(WordColumn):
     key, title, words = "scanned", "Scanned for a mark", ("scanned",)
     term = "scanned"
     path = "scanned"
     description = "none: scanned and none found; known, foreign: a mark was read; empty: not scanned"
+    what = "an outcome of a scan (none, known, foreign)"
     known: ClassVar[dict[str, str]] = {code: code for code in Capture.Scanned.values if code}
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "an outcome of a scan (none, known, foreign)", self.key, answers)
 
 
 class MarkRead(Column):
@@ -73,19 +71,17 @@ class TBarNumber(PitNumber):
     kind = TagKind.T_BAR
 
 
-class LeftAs(Column):
+class LeftAs(WordColumn):
     key, title, words = "left_as", "How it left", ("left as", "released", "fate", "disposition", "release")
     term = "left_as"
     path = "left_as"
     description = "How it left: alive, weak, dead, kept, escaped; empty: still aboard"
     heading = "Left as"
+    what = "a way of leaving"
     known: ClassVar[dict[str, str]] = {
         **{code: code for code in Release.Code.values},
         **{label.lower(): code for code, label in Release.Code.choices},
     }
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a way of leaving", self.key, answers)
 
 
 def read(draft: Draft, *scans: dict[str, str]) -> None:

@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from nailwright.deck.models import Gear
 from nailwright.records.answers import Answers
-from nailwright.records.columns.column import Column, at_most, choice, number, whole
+from nailwright.records.columns.column import Column, WordColumn, at_most, choice, number, whole
 from nailwright_core.common.errors import CoreError
 
 
@@ -158,15 +158,13 @@ class CurrentOn(Column):
         return number(text, 0, 86_400, "s", self.key, answers)
 
 
-class GearName(Column):
+class GearName(WordColumn):
     key, title, words = "gear", "Gear", ("gear", "method", "gear type")
     term = "gear"
     path = "run__gear"
     description = "Gear of the run"
+    what = "a gear"
     known: ClassVar[dict[str, str]] = {
         **{code: code for code in Gear.values},
         **{label.lower(): code for code, label in Gear.choices},
     }
-
-    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
-        return choice(text, self.known, "a gear", self.key, answers)
