@@ -15,7 +15,7 @@ N = 1_000_000
 
 def grow() -> None:
     """Doubles the captures inside the database until there are a million; only keys and times differ."""
-    columns = [field.column for field in Capture._meta.concrete_fields if field.column != "fish_id"]
+    columns = [field.column for field in Capture._meta.concrete_fields if field.column and field.column != "fish_id"]
     copied = ", ".join(
         {"id": "UUID()", "device_time": "device_time + INTERVAL FLOOR(RAND() * 1e6) SECOND"}.get(column, f"`{column}`")
         for column in columns
