@@ -6,6 +6,7 @@ import csv
 import gzip
 import io
 import json
+import random
 import zipfile
 from collections.abc import Callable
 from datetime import date, timedelta
@@ -573,3 +574,112 @@ def test_a_fish_of_inches_goes_out_and_in_with_the_unit_of_its_text(
     body = {"id": str(new_id()), "reason": "seen on the photo", "note": "scar"}
     assert biologist.post(f"/api/v1/captures/{fish.pk}", body, format="json").status_code == 200
     assert Capture.objects.get().length_mm == 469.9
+
+
+def broken_book(**changes: bytes) -> bytes:
+    """A workbook with pieces replaced, by the ends of their names."""
+    file = io.BytesIO()
+    whole = workbook([["date", "species"], ["2024-05-03", "wal"]])
+    with zipfile.ZipFile(io.BytesIO(whole)) as book, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as broken:
+        for piece in book.infolist():
+            new = next((content for end, content in changes.items() if piece.filename.endswith(f"{end}.xml")), None)
+            broken.writestr(piece.filename, book.read(piece) if new is None else new)
+    return file.getvalue()
+
+
+def sheet_of(rows: str) -> bytes:
+    space = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+    return f'<worksheet xmlns="{space}"><sheetData>{rows}</sheetData></worksheet>'.encode()
+
+
+def with_broken_sums(content: bytes, name: bytes) -> bytes:
+    """The zip with a wrong checksum wherever it stands for a piece."""
+    spoilt = bytearray(content)
+    for mark, at in ((b"PK\x03\x04", 14), (b"PK\x01\x02", 16)):
+        start = content.find(mark)
+        while start >= 0:
+            if content[start + (30 if at == 14 else 46) :].startswith(name):
+                spoilt[start + at] ^= 0xFF
+            start = content.find(mark, start + 4)
+    return bytes(spoilt)
+
+
+def locked(content: bytes) -> bytes:
+    """The zip with the flag of a password on every piece."""
+    spoilt = bytearray(content)
+    for mark, at in ((b"PK\x03\x04", 6), (b"PK\x01\x02", 8)):
+        start = content.find(mark)
+        while start >= 0:
+            spoilt[start + at] |= 1
+            start = content.find(mark, start + 4)
+    return bytes(spoilt)
+
+
+def package_with(description: bytes) -> bytes:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as package:
+        package.writestr("datapackage.json", description)
+        package.writestr("captures.csv", "species,length\nwal,400\n")
+    return file.getvalue()
+
+
+GOOD_PACKAGE = package_with(b'{"resources": [{"path": "captures.csv"}]}')
+
+
+@pytest.mark.parametrize(
+    ("content", "code"),
+    [
+        (broken_book(sheet2=sheet_of('<row r="1"><c r="A1" t="s"><v>99</v></c></row>')), "workbook_unreadable"),
+        (broken_book(sheet2=sheet_of('<row r="1"><c r="A1" t="s"><v>x</v></c></row>')), "workbook_unreadable"),
+        (locked(workbook([["a", "b"], [1, 2]])), "workbook_unreadable"),
+        (with_broken_sums(workbook([["a", "b"], [1, 2]]), b"xl/worksheets/sheet2.xml"), "workbook_unreadable"),
+        (broken_book(sheet2=sheet_of('<row r="1"><c><v>1</v></c></row><row r="400000000"><c><v>1</v></c></row>')), "no_rows"),
+        (broken_book(sheet2=sheet_of('<row r="1"><c><v>1</v></c></row><row r="30001"><c><v>1</v></c></row>')), "rows_far_apart"),
+        (package_with(b'{"resources": ' + b"[" * 100_000), "package_unreadable"),
+        (package_with(b'{"resources": [{"path": "../fish.csv"}]}'), "package_unreadable"),
+        (package_with(b'{"resources": [{"path": {}}]}'), "package_unreadable"),
+        (with_broken_sums(GOOD_PACKAGE, b"captures.csv"), "zip_unreadable"),
+        (locked(GOOD_PACKAGE), "zip_unreadable"),
+    ],
+)  # fmt: skip
+def test_damaged_files_are_told_and_not_kept(upload: Callable[..., Any], content: bytes, code: str) -> None:
+    response = upload(content)
+    assert (response.status_code, response.data["code"], response.data["field"]) == (422, code, "file")
+    assert Import.objects.count() == 0
+
+
+def test_no_byte_of_a_workbook_can_fail_the_server(upload: Callable[..., Any]) -> None:
+    """Bytes of its pieces are changed at random (seeded); whatever comes of it is taken or told."""
+    rng = random.Random(10)
+    with zipfile.ZipFile(io.BytesIO(workbook([["date", "species"], ["2024-05-03", "wal"]]))) as book:
+        pieces = {each.filename: book.read(each) for each in book.infolist()}
+    for _ in range(150):
+        name = rng.choice(sorted(pieces))
+        spoilt = bytearray(pieces[name])
+        for _ in range(rng.choice((1, 5, 30))):
+            spoilt[rng.randrange(len(spoilt))] = rng.randrange(256)
+        file = io.BytesIO()
+        with zipfile.ZipFile(file, "w") as package:
+            for each, content in pieces.items():
+                package.writestr(each, spoilt if each == name else content)
+        assert upload(file.getvalue()).status_code in (201, 422)
+
+
+def test_a_large_workbook_is_read_by_the_worker(
+    upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("nailwright.records.sources.xlsx_file._LARGE", 1000)
+    line = [date(2024, 5, 3), "Ketterwick River", "K15", "Angling", "Walleye", 469]
+    taken = upload(workbook([["Date", "Water", "Site", "Gear", "Species", "TL_mm"], line])).data
+    assert (taken["state"], taken["job"]["state"], taken["preview"]["columns"]) == ("reading", "waiting", [])
+    assert biologist.post(f"/api/v1/imports/{taken['id']}/bring-in").data["code"] == "job_going"
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    read = biologist.get(f"/api/v1/imports/{taken['id']}").data
+    assert (read["state"], read["job"]["state"], len(read["preview"]["columns"])) == ("taken", "done", 6)
+    assert go(read).data["result"]["good"] == 1
+    broken = upload(broken_book(sheet2=sheet_of('<row r="1"><c t="s"><v>99</v></c></row>'))).data
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    failed = biologist.get(f"/api/v1/imports/{broken['id']}").data
+    assert (failed["state"], failed["job"]["error"]["code"]) == ("reading", "workbook_unreadable")
+    assert biologist.post(f"/api/v1/imports/{broken['id']}/bring-in").data["code"] == "file_not_read"
+    assert biologist.delete(f"/api/v1/imports/{broken['id']}").status_code == 204

@@ -39,6 +39,8 @@ BIN_WIDTHS_MM = (1.0, 2.0, 5.0, 10.0, 12.7, 20.0, 25.0, 25.4, 50.0)
 #: Below this many stock-length fish the answer is shown, and said to say little (common practice, no source).
 FEW_STOCK_FISH = 50
 MAX_BINS = 2000
+#: Bins that a board can read and a fish can fill, mm.
+NARROWEST_BIN_MM, WIDEST_BIN_MM = 0.01, 10_000.0
 
 
 @dataclass(frozen=True)
@@ -75,12 +77,16 @@ def length_frequency(length_mm: ArrayLike, bin_mm: float, start_mm: float | None
         start_mm: lower edge of the first bin; by default the multiple of the width at or below the smallest length.
 
     Raises:
-        CoreError: ``no_lengths``, ``length_not_positive``, ``bin_not_positive``, ``bins_too_many``,
+        CoreError: ``no_lengths``, ``length_not_positive``, ``bin_out_of_range``, ``bins_too_many``,
             ``start_above_smallest``.
     """
     lengths = _lengths(length_mm)
-    if not (bin_mm > 0 and math.isfinite(bin_mm)):
-        raise CoreError("bin_not_positive", f"Expected a bin width above 0 mm; got {bin_mm}.", "bin_mm")
+    if not NARROWEST_BIN_MM <= bin_mm <= WIDEST_BIN_MM:
+        raise CoreError(
+            "bin_out_of_range",
+            f"Expected a bin width from {NARROWEST_BIN_MM:g} to {WIDEST_BIN_MM:,.0f} mm; got {bin_mm:g}.",
+            "bin_mm",
+        )
     tolerance = 1e-9  # a length on an edge belongs to the bin above it, also where the width is no binary fraction
     smallest, largest = float(lengths.min()), float(lengths.max())
     start = math.floor(smallest / bin_mm + tolerance) * bin_mm if start_mm is None else start_mm

@@ -131,20 +131,20 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
 
     Args:
         mean, variance: of catch per site (or per hour) over the sites of a pilot.
-        cv: wanted SE / mean, 0 to 1.
+        cv: wanted SE / mean, 0.001 to 1.
         frame_size: sites that there are in all, for the finite correction.
 
     Raises:
         CoreError: ``pilot_out_of_range``, ``cv_out_of_range``.
     """
-    if not mean > 0 or not variance >= 0 or not math.isfinite(variance):
+    if not mean > 1e-6 or not variance >= 0 or not math.isfinite(variance):
         raise CoreError(
             "pilot_out_of_range",
-            f"Expected a pilot mean above 0 and a variance of 0 or more; got {mean:g}, {variance:g}.",
+            f"Expected a pilot mean above 0.000001 and a variance of 0 or more; got {mean:g}, {variance:g}.",
             "mean",
         )
-    if not 0 < cv <= 1:
-        raise CoreError("cv_out_of_range", f"Expected a CV above 0 and up to 1 (100 %); got {cv:g}.", "cv")
+    if not 0.001 <= cv <= 1:
+        raise CoreError("cv_out_of_range", f"Expected a CV from 0.001 to 1 (100 %); got {cv:g}.", "cv")
     n = variance / (cv * mean) ** 2
     if frame_size is not None:
         n = n / (1 + n / frame_size)

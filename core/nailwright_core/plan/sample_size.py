@@ -29,9 +29,11 @@ def fish_for_proportion(share: float, half_width: float, level: float = 0.95) ->
     """
     if not 0 < share < 1:
         raise CoreError("share_out_of_range", f"Expected a share between 0 and 1; got {share:g}.", "share")
-    if not 0 < half_width < 0.5:
+    if not 1e-6 <= half_width < 0.5:
         raise CoreError(
-            "width_out_of_range", f"Expected a half width between 0 and 0.5; got {half_width:g}.", "half_width"
+            "width_out_of_range",
+            f"Expected a half width from 0.000001 to below 0.5; got {half_width:g}.",
+            "half_width",
         )
     z = float(special.ndtri(0.5 + level / 2))
     return math.ceil(z * z * share * (1 - share) / half_width**2 - 1e-9)
@@ -45,8 +47,10 @@ def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
     """
     if not sd > 0:
         raise CoreError("sd_out_of_range", f"Expected an SD above 0; got {sd:g}.", "sd")
-    if not half_width > 0:
-        raise CoreError("width_out_of_range", f"Expected a half width above 0; got {half_width:g}.", "half_width")
+    if not half_width >= 1e-6:
+        raise CoreError(
+            "width_out_of_range", f"Expected a half width of 0.000001 or more; got {half_width:g}.", "half_width"
+        )
     n = max(2, math.ceil((float(special.ndtri(0.5 + level / 2)) * sd / half_width) ** 2))
     if n > 10_000_000:
         raise CoreError("width_out_of_range", f"It would take {n:,} fish; ask for a wider interval.", "half_width")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
+from django.core.exceptions import SuspiciousOperation
 from django.http import Http404
 from rest_framework import exceptions, status
 from rest_framework.response import Response
@@ -46,6 +47,9 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(exc, exceptions.ValidationError):
         field, message = _first(exc.detail)
         return Response(body("invalid", message, field), status.HTTP_422_UNPROCESSABLE_ENTITY)
+    if isinstance(exc, SuspiciousOperation):
+        message = "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."
+        return Response(body("body_unreadable", message), status.HTTP_422_UNPROCESSABLE_ENTITY)
     if isinstance(exc, exceptions.APIException):
         return Response(body(str(exc.default_code), str(exc.detail)), exc.status_code)
     return None

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from django.db import models
 from django.utils import timezone
 from uuid6 import uuid7
+
+from nailwright.common.fields import check_key
+from nailwright_core.common.errors import CoreError
 
 
 def new_id() -> uuid.UUID:
@@ -14,10 +18,27 @@ def new_id() -> uuid.UUID:
     return uuid.UUID(int=uuid7().int)
 
 
+class KeyField(models.UUIDField):
+    """A key, refused in words where the database would refuse it in a failure, wherever it comes from."""
+
+    def get_db_prep_value(self, value: Any, connection: Any, prepared: bool = False) -> Any:
+        key = self.to_python(value)
+        try:
+            if key is not None:
+                check_key(key)
+        except ValueError as error:
+            raise CoreError("key_unreadable", f"Expected a UUID as RFC 9562 has them; got {key}.") from error
+        return super().get_db_prep_value(key, connection, prepared)
+
+    def deconstruct(self) -> tuple[str, str, Any, Any]:
+        name, _, args, kwargs = super().deconstruct()
+        return name, "django.db.models.UUIDField", args, kwargs  # the column is the same: nothing to migrate
+
+
 class Keyed(models.Model):
     """A row with a UUIDv7 key."""
 
-    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
+    id = KeyField(primary_key=True, default=new_id, editable=False)
 
     class Meta:
         abstract = True

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
-from nailwright.common.rows import Keyed, Recorded
+from nailwright.common.rows import Keyed, KeyField, Recorded
 from nailwright.programmes.models import Person, Programme
 from nailwright.tags.models import Fish, Scan, Tag
 from nailwright.waters.models import Site, Water
@@ -134,7 +134,7 @@ class Capture(Recorded):
     note = models.CharField(max_length=200, blank=True)
     questions = models.JSONField(default=list)
     recorder = models.ForeignKey(Person, models.PROTECT)
-    brought_in_id = models.UUIDField(null=True, db_index=True)
+    brought_in_id = KeyField(null=True, db_index=True)
 
     #: Numbers read on it and tags it was given there, where ``queries.with_marks`` has put them beside it.
     scans: list[Scan]

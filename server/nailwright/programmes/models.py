@@ -6,7 +6,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
 
-from nailwright.common.rows import Keyed, new_id
+from nailwright.common.rows import Keyed, KeyField, new_id
 
 
 class Role(models.TextChoices):
@@ -22,7 +22,7 @@ class Role(models.TextChoices):
 class Person(AbstractUser):
     """Somebody who signs in."""
 
-    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
+    id = KeyField(primary_key=True, default=new_id, editable=False)
     name = models.CharField(max_length=80)
 
 
@@ -69,7 +69,7 @@ class Change(Keyed):
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="changes")
     table = models.CharField(max_length=20)
-    row = models.UUIDField()
+    row = KeyField()
     person = models.ForeignKey(Person, models.PROTECT)
     device_time = models.DateTimeField(default=timezone.now)
     server_time = models.DateTimeField(default=timezone.now)
@@ -90,7 +90,7 @@ class Receipt(models.Model):
     device's own time.
     """
 
-    id = models.UUIDField(primary_key=True)
+    id = KeyField(primary_key=True)
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="receipts")
     person = models.ForeignKey(Person, models.PROTECT)
     kind = models.CharField(max_length=40)

@@ -34,11 +34,12 @@ def require(person: Person, programme: Programme, permission: str) -> Membership
     """The person's membership, if it allows ``permission``.
 
     Raises:
-        Refused: ``not_a_member`` or ``role_may_not``.
+        Http404: for a stranger, as if there were no such programme: not even that a key exists is told.
+        Refused: ``role_may_not``.
     """
     membership = Membership.objects.filter(programme=programme, person=person).first()
     if membership is None:
-        raise Refused("not_a_member", "You do not belong to this programme; ask its lead to add you.")
+        raise Http404
     allowed, words = PERMISSIONS[permission]
     if membership.role not in allowed:
         who = ", ".join(Role(role).label.lower() for role in Role.values if role in allowed)
@@ -56,7 +57,7 @@ def programme_for(person: Person, programme_id: UUID | str, permission: str) -> 
     """The programme by its key, where the person may do ``permission`` in it.
 
     Raises:
-        Http404: there is no such programme. Refused: as ``require``.
+        Http404: there is no such programme for this person. Refused: as ``require``.
     """
     programme = Programme.objects.filter(pk=programme_id).first()
     if programme is None:

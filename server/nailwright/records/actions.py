@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import gzip
 import hashlib
-from dataclasses import asdict
 from typing import Any
 
 from django.db import transaction
@@ -19,9 +18,9 @@ from nailwright.records.answering import answers_from
 from nailwright.records.answers import Answers
 from nailwright.records.bringing import take_back
 from nailwright.records.models import Import
-from nailwright.records.proposing import propose
-from nailwright.records.sources import open_table
-from nailwright.records.tasks import go_through
+from nailwright.records.proposing import NOT_READ, look_into
+from nailwright.records.sources import takes_long
+from nailwright.records.tasks import go_through, read_file
 from nailwright_core.common.errors import CoreError
 
 #: One row of the database must hold the packed file (its packet may have 64 MB, and packing doubles some bytes on the way).
@@ -35,8 +34,6 @@ def take_file(person: Person, programme: Programme, file_name: str, content: byt
         Refused: for whoever may not. CoreError: what is wrong with the file, field ``file``.
     """
     require(person, programme, "import_rows")
-    table = open_table(content)
-    preview, answers = propose(programme, table)
     packed = gzip.compress(content, 6)
     if len(packed) > MAX_PACKED:
         raise CoreError(
@@ -45,22 +42,26 @@ def take_file(person: Person, programme: Programme, file_name: str, content: byt
             "Bring it in as several files.",
             "file",
         )
-    sha256 = hashlib.sha256(content).hexdigest()
-    before = programme.imports.filter(sha256=sha256, state=Import.State.IN).select_related("person").first()
-    if before:
-        preview["notices"].append(
-            f"This very file was brought in on {before.in_at:%Y-%m-%d} by {before.person.name}; its fish are not added twice."
-        )
-    return Import.objects.create(
+    row = Import(
         programme=programme,
         person=person,
         file_name=file_name[-200:],
-        sha256=sha256,
+        sha256=hashlib.sha256(content).hexdigest(),
         bytes=len(content),
         packed=packed,
-        preview=preview,
-        answers=_plain(answers),
+        preview=NOT_READ,
+        answers=Answers(columns=()).kept(),
     )
+    if not takes_long(content):
+        look_into(row, content)
+        row.save(force_insert=True)
+        return row
+    row.state = Import.State.READING
+    with transaction.atomic():
+        row.save(force_insert=True)
+        row.job = start_job(person, programme, "import_rows", f"Reading {row.file_name}"[:120], read_file, str(row.pk))
+        row.save(update_fields=["job"])
+    return row
 
 
 def try_file(person: Person, row: Import, given: dict[str, Any]) -> Import:
@@ -109,6 +110,8 @@ def _go(person: Person, row: Import, given: dict[str, Any] | None, what: str) ->
     with transaction.atomic():
         locked = Import.objects.select_for_update().select_related("programme").get(pk=row.pk)
         _must_be_idle(locked)
+        if locked.state == Import.State.READING:
+            raise CoreError("file_not_read", "This file could not be read; throw it away and send it again.", "state")
         if locked.state == Import.State.IN:
             raise CoreError(
                 "file_in", "This file is in the record. Take it back first to read it in another way.", "state"
@@ -116,7 +119,7 @@ def _go(person: Person, row: Import, given: dict[str, Any] | None, what: str) ->
         answers = answers_from(locked.programme, locked.answers if given is None else given)
         answers.check()
         _check_dates(locked, answers)
-        locked.answers = _plain(answers)
+        locked.answers = answers.kept()
         locked.job = start_job(
             person,
             locked.programme,
@@ -145,9 +148,3 @@ def _check_dates(row: Import, answers: Answers) -> None:
         raise CoreError(
             "date_order_unknown", f"Dates such as {shown} may be day first or month first. Say which.", "date_order"
         )
-
-
-def _plain(answers: Answers) -> dict[str, Any]:
-    plain = asdict(answers)
-    del plain["waters"]
-    return plain

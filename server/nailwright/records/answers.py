@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
+from typing import Any
 
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
@@ -36,6 +37,12 @@ class Answers:
     new_sites: bool = True
     new_marks: bool = True
     waters: Mapping[str, str] = field(default_factory=dict)
+
+    def kept(self) -> dict[str, Any]:
+        """As they are kept beside the file."""
+        plain = asdict(self)
+        del plain["waters"]
+        return plain
 
     def check(self) -> None:
         """Refuse what leaves no fish.

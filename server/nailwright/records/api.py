@@ -13,11 +13,11 @@ from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
-from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.parsing import Form
 from nailwright.common.rows import new_id
 from nailwright.findings.asked import read_query
 from nailwright.findings.selections import Selection, captures_in
@@ -39,7 +39,7 @@ from nailwright_core.common.errors import CoreError
 class ImportsView(APIView):
     """Files that were brought in or wait for it; a post takes a new one."""
 
-    parser_classes = [MultiPartParser]
+    parser_classes = [Form]
 
     @extend_schema(operation_id="imports", responses=serializers.ImportsSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:

@@ -21,6 +21,7 @@ class Import(Keyed):
     """
 
     class State(models.TextChoices):
+        READING = "reading", "Being read"
         TAKEN = "taken", "Taken, not tried yet"
         TRIED = "tried", "Tried"
         IN = "in", "Brought in"
@@ -32,7 +33,7 @@ class Import(Keyed):
     sha256 = models.CharField(max_length=64)
     bytes = models.PositiveIntegerField()
     packed = models.BinaryField()
-    state = models.CharField(max_length=5, choices=State, default=State.TAKEN)
+    state = models.CharField(max_length=7, choices=State, default=State.TAKEN)
     preview = models.JSONField()
     answers = models.JSONField()
     result = models.JSONField(null=True)

@@ -13,6 +13,7 @@ from nailwright.records.columns import COLUMNS, READ
 from nailwright.records.columns.place import SLASHED
 from nailwright.records.models import Import
 from nailwright.records.reading import REJECT_HEADERS
+from nailwright.records.sources import open_table
 from nailwright.records.sources.table import Table
 from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
@@ -21,6 +22,27 @@ from nailwright_core.records.units import guess_units
 SAMPLE = 2000
 _SHOWN = 4
 _REMEMBERED_FROM = 20
+
+
+#: What is shown of a file that is still being read.
+NOT_READ: dict[str, Any] = {
+    "how": "Being read", "notices": [], "about": 0, "evidence": {}, "remembered": [], "columns": []
+}  # fmt: skip
+
+
+def look_into(row: Import, content: bytes) -> None:
+    """Fill a new import's preview and the answers that it starts with.
+
+    Raises:
+        CoreError: what is wrong with the file, field ``file``.
+    """
+    preview, answers = propose(row.programme, open_table(content))
+    before = row.programme.imports.filter(sha256=row.sha256, state=Import.State.IN).select_related("person").first()
+    if before:
+        preview["notices"].append(
+            f"This very file was brought in on {before.in_at:%Y-%m-%d} by {before.person.name}; its fish are not added twice."
+        )
+    row.preview, row.answers = preview, answers.kept()
 
 
 def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers]:

@@ -4,10 +4,26 @@ from __future__ import annotations
 
 from django_tasks import task
 
-from nailwright.jobs.working import do_job
+from nailwright.jobs.working import Progress, do_job
 from nailwright.records.answering import answers_from
 from nailwright.records.bringing import Bringing
 from nailwright.records.models import Import
+from nailwright.records.proposing import look_into
+
+
+@task()
+def read_file(job_id: str, import_id: str) -> None:
+    """Look into a large file: what columns it has, and how it may be read."""
+    row = Import.objects.select_related("programme").get(pk=import_id)
+
+    def work(progress: Progress) -> None:
+        progress.tell(0, 1)
+        look_into(row, row.content())
+        row.state = Import.State.TAKEN
+        row.save(update_fields=["preview", "answers", "state"])
+        progress.tell(1, 1)
+
+    do_job(job_id, work)
 
 
 @task()

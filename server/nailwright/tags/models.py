@@ -9,7 +9,7 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
-from nailwright.common.rows import Keyed, Recorded
+from nailwright.common.rows import Keyed, KeyField, Recorded
 from nailwright.programmes.models import Person, Programme
 from nailwright.waters.models import Site
 
@@ -86,7 +86,7 @@ class TagIssue(Keyed):
     tag = models.ForeignKey(Tag, models.CASCADE, related_name="issues")
     person = models.ForeignKey(Person, models.PROTECT, null=True, related_name="+")
     boat = models.CharField(max_length=60, blank=True)
-    outing_id = models.UUIDField(null=True)
+    outing_id = KeyField(null=True)
     issuer = models.ForeignKey(Person, models.PROTECT, related_name="+")
     issued_at = models.DateTimeField(default=timezone.now)
     returned_at = models.DateTimeField(null=True)
@@ -114,8 +114,8 @@ class Placement(Recorded):
 
     tag = models.ForeignKey(Tag, models.PROTECT, related_name="placements")
     fish = models.ForeignKey(Fish, models.CASCADE, related_name="placements")
-    capture_id = models.UUIDField(db_index=True)
-    living_tag = models.UUIDField(null=True, unique=True)
+    capture_id = KeyField(db_index=True)
+    living_tag = KeyField(null=True, unique=True)
     tag_before = models.CharField(max_length=10, choices=TagState, default=TagState.STOCK)
     body_site = models.CharField(max_length=8, choices=BodySite, blank=True)
     quality = models.CharField(max_length=8, choices=Quality, blank=True)
@@ -133,7 +133,7 @@ class Scan(Recorded):
         FOREIGN = "foreign", "A mark not known here"
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="scans")
-    source_id = models.UUIDField(db_index=True)
+    source_id = KeyField(db_index=True)
     kind = models.CharField(max_length=10, choices=TagKind)
     number = models.CharField(max_length=24)
     result = models.CharField(max_length=8, choices=Result)
@@ -160,8 +160,8 @@ class Encounter(Keyed):
 
     fish = models.ForeignKey(Fish, models.CASCADE, related_name="encounters")
     kind = models.CharField(max_length=8, choices=Kind)
-    source_id = models.UUIDField()
-    outing_id = models.UUIDField(null=True)
+    source_id = KeyField()
+    outing_id = KeyField(null=True)
     at = models.DateTimeField()
     at_error_s = models.FloatField(default=0)
     site = models.ForeignKey(Site, models.PROTECT, null=True, related_name="encounters")

@@ -44,7 +44,7 @@ def _geojson(text: str) -> Points:
     try:
         found = [point for line in _coordinates(json.loads(text)) for point in line]
         return [(float(point[0]), float(point[1])) for point in found]
-    except (ValueError, TypeError, KeyError, IndexError, RecursionError) as error:
+    except (ValueError, TypeError, KeyError, IndexError, OverflowError, RecursionError) as error:
         raise _unreadable("the GeoJSON holds no line of longitude and latitude") from error
 
 
@@ -112,7 +112,10 @@ _LON, _LAT = ("lon", "longitude", "long", "x"), ("lat", "latitude", "y")
 
 
 def _csv(text: str) -> Points:
-    rows = list(csv.reader(io.StringIO(text), delimiter=";" if text.count(";") > text.count(",") else ","))
+    try:
+        rows = list(csv.reader(io.StringIO(text), delimiter=";" if text.count(";") > text.count(",") else ","))
+    except csv.Error as error:
+        raise _unreadable(f"the CSV has a cell that is too long, or a quotation mark never closed ({error})") from error
     header = [cell.strip().lower() for cell in rows[0]] if rows else []
     lon = next((place for place, cell in enumerate(header) if cell in _LON), None)
     lat = next((place for place, cell in enumerate(header) if cell in _LAT), None)

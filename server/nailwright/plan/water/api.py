@@ -5,11 +5,11 @@ from __future__ import annotations
 from uuid import UUID
 
 from drf_spectacular.utils import extend_schema
-from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.parsing import Form
 from nailwright.plan.http import act_of, given, water_for
 from nailwright.plan.water import serializers
 from nailwright.plan.water.actions import change_zones
@@ -29,7 +29,7 @@ class ReachView(APIView):
 class ReachLineView(APIView):
     """A post gives the water its line, from a file."""
 
-    parser_classes = [MultiPartParser]
+    parser_classes = [Form]
 
     @extend_schema(
         operation_id="set_line", request=serializers.LineUploadSerializer, responses=serializers.ReachSerializer

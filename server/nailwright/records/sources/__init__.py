@@ -23,6 +23,11 @@ _NO_TABLES = {
 }
 
 
+def takes_long(content: bytes) -> bool:
+    """Whether opening the file is work for a job: a large workbook. Text is opened at once, whatever its size."""
+    return xlsx_file.can_open(content) and not data_package.can_open(content) and xlsx_file.takes_long(content)
+
+
 def open_table(content: bytes) -> Table:
     """The file as a table.
 

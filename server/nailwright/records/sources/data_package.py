@@ -6,7 +6,7 @@ import json
 
 from nailwright.records.sources import csv_file
 from nailwright.records.sources.table import Table
-from nailwright.records.sources.zipped import names_in, open_zip
+from nailwright.records.sources.zipped import names_in, open_zip, piece_of
 from nailwright_core.common.errors import CoreError
 
 NAME = "Data Package"
@@ -26,13 +26,14 @@ def open_file(content: bytes) -> Table:
     """
     package = open_zip(content)
     try:
-        path = json.loads(package.read(_DESCRIPTION))["resources"][0]["path"]
-        table = package.read(path)
-    except (ValueError, KeyError, IndexError, TypeError) as error:
+        path = json.loads(piece_of(package, _DESCRIPTION))["resources"][0]["path"]
+        if path not in package.namelist():
+            raise KeyError(path)
+    except (ValueError, KeyError, IndexError, TypeError, RecursionError) as error:
         raise CoreError(
             "package_unreadable",
             f"Expected {_DESCRIPTION} to name one CSV in the same zip under resources; it does not.",
             "file",
         ) from error
-    read = csv_file.open_file(table)
+    read = csv_file.open_file(piece_of(package, path))
     return Table(f"{NAME}, {path}", read.headers, read.notices, read.lines, read.about)

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import io
 import zipfile
+import zlib
 
 from nailwright_core.common.errors import CoreError
 
 MAX_UNPACKED = 400 * 1024 * 1024
 MAX_PIECE_RATIO = 250
 MAX_PIECES = 2000
+#: What unpacking a broken, locked or oddly packed piece raises.
+BROKEN = (zipfile.BadZipFile, zlib.error, EOFError, ValueError, OSError, RuntimeError, NotImplementedError)
 
 
 def open_zip(content: bytes) -> zipfile.ZipFile:
@@ -35,6 +38,20 @@ def open_zip(content: bytes) -> zipfile.ZipFile:
             "file",
         )
     return package
+
+
+def piece_of(package: zipfile.ZipFile, name: str) -> bytes:
+    """One piece of a zip.
+
+    Raises:
+        CoreError: ``zip_unreadable`` for a piece that is missing, broken or locked with a password.
+    """
+    try:
+        return package.read(name)
+    except (*BROKEN, KeyError) as error:
+        raise CoreError(
+            "zip_unreadable", f"'{name[:80]}' in the file is missing, damaged or locked. Save it again.", "file"
+        ) from error
 
 
 def names_in(content: bytes) -> set[str]:

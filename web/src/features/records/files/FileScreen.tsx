@@ -25,7 +25,7 @@ export function FileScreen() {
     <main className="px-4 py-3">
       <RecordsTabs />
       {(error ?? listError) && <ErrorMessage failure={(error ?? listError)!} />}
-      {row && files && <Reading key={row.id} row={row} kinds={files.kinds} />}
+      {row && files && <Reading key={row.id + (row.state === "reading")} row={row} kinds={files.kinds} />}
       {!row && !error && <p className="py-4 text-muted">Reading...</p>}
     </main>
   );
@@ -56,7 +56,8 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
       <div className="flex flex-wrap items-baseline gap-x-4 py-2">
         <h1 className="text-xl font-semibold">{row.file_name}</h1>
         <span className="text-muted">
-          {row.preview.how}; about {whole(row.preview.about)} lines
+          {row.preview.how}
+          {row.state !== "reading" && `; about ${whole(row.preview.about)} lines`}
         </span>
         <span className="ml-auto flex items-center gap-3">
           {!stored && (
@@ -74,7 +75,14 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
           {notice}
         </p>
       ))}
-      <div className="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      {row.state === "reading" && row.job && (
+        <div className="max-w-prose py-2">
+          <p className="mb-2">A large workbook: it is looked into first. You may leave this page meanwhile.</p>
+          <JobProgress job={row.job} of="steps" onStop={() => notify("Stopping.")} />
+          {forget.error && <ErrorMessage failure={forget.error} />}
+        </div>
+      )}
+      {row.state !== "reading" && <div className="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="min-w-0">
           <fieldset disabled={going || row.state === "in"}>
             <ColumnTable row={row} kinds={kinds} answers={answers} onChange={change} />
@@ -109,7 +117,7 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
             />
           )}
         </section>
-      </div>
+      </div>}
     </>
   );
 }

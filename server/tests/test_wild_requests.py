@@ -1,0 +1,155 @@
+"""Whatever comes, no request fails the server: every field of every endpoint with what no sane client sends.
+
+The browser tests send made-up requests from the schema over a socket; this sends the values that have once done harm.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from copy import deepcopy
+from pathlib import Path
+from typing import Any
+
+import pytest
+import yaml
+from rest_framework.test import APIClient
+
+from nailwright.common.rows import new_id
+from nailwright.deck.models import Capture, Outing, Run
+from nailwright.programmes.models import Programme
+
+from .conftest import operation
+from .test_permissions import ENDPOINTS, fish, keys, request_of  # noqa: F401 - fixtures
+
+SCHEMA = yaml.safe_load((Path(__file__).resolve().parents[1] / "openapi.yaml").read_text())
+HALF = "wal\ud83d"  # half an emoji, as a careless backspace leaves it
+NO_UUID_OF_MARIADB = "017e4337-3a80-8fff-04aa-000000000001"
+WILD: tuple[Any, ...] = (
+    HALF, "\x00", "x" * 100_000, NO_UUID_OF_MARIADB, 2**62, -1, 1e308, -1e308, 1e-320, "1e400", "nan",
+    "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-12:00", "0001-01-01", "9999-12-31", None, True, [], {}, [[HALF]],
+    {HALF: HALF},
+)  # fmt: skip
+#: Bodies that are wild as a whole.
+RAW = (
+    b"\xff\xfe", b"", b"null", b"[]", b'"x"', b"{", b'{"a": 1' + b"0" * 400 + b"}", b'{"a": 1e400}', b'{"a": NaN}',
+    b"[" * 100_000, b'{"a":' * 100_000 + b"1" + b"}" * 100_000, b'{"operations": ' + b"[" * 60 + b"]" * 60 + b"}",
+    b'{"\\ud83d": "\\ud83d", "id": "\\ud83d"}',
+)  # fmt: skip
+
+
+@pytest.fixture
+def wild(client_as: Any) -> APIClient:
+    """A lead whose client shows a failure as an answer, as a real server does."""
+    client = client_as("lead")
+    client.raise_request_exception = False
+    return client
+
+
+def sample(shape: dict[str, Any]) -> Any:
+    """A plain value of a schema's shape."""
+    if "$ref" in shape:
+        return sample(SCHEMA["components"]["schemas"][shape["$ref"].rsplit("/", 1)[-1]])
+    if "allOf" in shape or "oneOf" in shape:
+        return sample((shape.get("allOf") or shape.get("oneOf"))[0])
+    if "enum" in shape:
+        return shape["enum"][0]
+    match shape.get("type"):
+        case "object":
+            return {name: sample(each) for name, each in shape.get("properties", {}).items()}
+        case "array":
+            return [sample(shape["items"])]
+        case "integer":
+            return int(shape.get("minimum", 1))
+        case "number":
+            return float(shape.get("minimum", 1))
+        case "boolean":
+            return False
+    return {"uuid": str(new_id()), "date": "2026-05-02", "date-time": "2026-05-02T20:00:00Z"}.get(shape.get("format", ""), "x")  # fmt: skip
+
+
+def spoiled(body: Any, depth: int = 0) -> Iterator[Any]:
+    """The body with one thing in it replaced by each wild value."""
+    if not isinstance(body, dict | list) or depth > 5:
+        return
+    for place in list(body) if isinstance(body, dict) else range(len(body)):
+        for value in WILD:
+            copy = deepcopy(body)
+            copy[place] = value
+            yield copy
+        for inner in spoiled(body[place], depth + 1):
+            copy = deepcopy(body)
+            copy[place] = inner
+            yield copy
+
+
+def send(client: APIClient, method: str, address: str, body: Any) -> Any:
+    return getattr(client, method)(address, json.dumps(body), content_type="application/json")
+
+
+def must_answer(response: Any, what: Any) -> None:
+    assert response.status_code < 500, f"{response.status_code} after {what!r:.300}: {getattr(response, 'exc_info', None)}"
+    if response.status_code == 422:
+        assert set(response.json()) >= {"code", "message", "field"}
+        json.dumps(response.json(), ensure_ascii=False).encode()  # no half character comes back
+
+
+@pytest.mark.parametrize(
+    ("method", "address", "body"), [each[:3] for each in ENDPOINTS if each[0] == "post"], ids=lambda each: str(each)
+)
+def test_bodies(wild: APIClient, keys: Any, outing: Outing, method: str, address: str, body: str) -> None:  # noqa: F811
+    to = address.format(**keys)
+    for raw in RAW:
+        must_answer(wild.post(to, raw, content_type="application/json"), raw)
+    shapes = SCHEMA["paths"][address.replace("}", "_id}")]["post"].get("requestBody", {}).get("content", {})
+    if "application/json" not in shapes:
+        many = {f"field{n}": "x" for n in range(2100)}
+        must_answer(wild.post(to, many, format="multipart"), "many fields")
+        return
+    for plain in (request_of(body, outing), sample(shapes["application/json"]["schema"])):
+        for each in spoiled(plain):
+            must_answer(send(wild, method, to, each), each)
+
+
+def test_addresses(wild: APIClient, keys: Any) -> None:  # noqa: F811
+    for method, address, _, _ in ENDPOINTS:
+        odd = address.format(**dict.fromkeys(keys, NO_UUID_OF_MARIADB))
+        must_answer(wild.generic(method.upper(), odd, "{}", content_type="application/json"), odd)
+        if method == "get":
+            path = address.split("?")[0]
+            asked = SCHEMA["paths"][path.replace("}", "_id}")]["get"].get("parameters", [])
+            for name in [each["name"] for each in asked if each["in"] == "query"]:
+                for value in ("1e-320", "1e308", "1e400", "nan", "-1", "", "\x00", "\ud83d".encode("utf-16", "surrogatepass"),
+                              "9" * 400, "0001-01-01", "9999-12-31", NO_UUID_OF_MARIADB, "x" * 5000):  # fmt: skip
+                    query = {"species": "wal", "k": "2", "by": "year", name: value}
+                    must_answer(wild.get(path.format(**keys), query), (path, query))
+
+
+def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fish: Capture) -> None:  # noqa: F811
+    """Each kind of entry with each of its fields spoiled; the good entry beside it goes through all the same."""
+    here, one = str(run.outing_id), str(fish.pk)
+    rows: dict[str, dict[str, Any]] = {
+        "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
+                           "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
+        "capture.edit": {"capture": one, "length": "441", "mass": "900", "note": "x", "sex": "f", "species": "wal"},
+        "capture.delete": {"capture": one, "meant": "never_marked"},
+        "capture.restore": {"capture": one},
+        "run.start": {"outing": here, "site": str(run.site_id), "gear": "angling", "started_at": "2026-05-02T20:00:00Z",
+                      "volts": 300, "amps": 10},
+        "run.edit": {"run": str(run.pk), "ended_at": None, "current_on_s": 600, "started_at": "2026-05-02T20:00:00Z"},
+        "release.set": {"captures": [one], "code": "alive"},
+        "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
+        "water.record": {"outing": here, "temperature_c": 9, "conductivity_us_cm": 300, "at": "2026-05-02T20:00:00Z"},
+        "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
+    }  # fmt: skip
+    to = f"/api/v1/programmes/{programme.pk}/sync"
+    for kind, row in rows.items():
+        entry = operation(kind, **row) | {"reason": "", "clock_offset_s": 0.0}
+        for spoilt in spoiled(entry):
+            good = operation("water.record", outing=here, temperature_c=9)
+            response = send(wild, "post", to, {"operations": [spoilt, good], "device_now": "2026-05-02T20:00:00Z"})
+            must_answer(response, spoilt)
+            states = [each["state"] for each in response.json().get("results", [])]
+            assert states[1:] == ["stored"], (response.json(), spoilt)
+            assert states[0] != "failed" or response.json()["results"][0]["error"]["code"] == "waits", spoilt
+    assert Capture.objects.count() >= 6
