@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
@@ -93,7 +94,7 @@ def test_whose_entries_they_are_is_asked_before_anything(sync: Send, called: Cal
 @pytest.mark.parametrize(
     ("change", "code"),
     [
-        ({"row": {"note": "cut emoji \ud83d"}}, "text_unreadable"),
+        ({"row": {"note": "cut short\x00"}}, "text_unreadable"),
         ({"device_time": "0001-01-01T00:00:00+14:00"}, "time_unreadable"),
         ({"device_time": "9999-12-31T23:59:59-12:00"}, "time_unreadable"),
     ],
@@ -101,8 +102,6 @@ def test_whose_entries_they_are_is_asked_before_anything(sync: Send, called: Cal
 def test_known_triggers_are_refused_and_let_the_rest_through(
     sync: Send, called: Called, change: dict[str, Any], code: str
 ) -> None:
-    import json
-
     bad = called()
     bad = {**bad, **change, "row": {**bad["row"], **change.get("row", {})}}
     run = Run.objects.get()
@@ -112,6 +111,16 @@ def test_known_triggers_are_refused_and_let_the_rest_through(
     response = client.post(f"/api/v1/programmes/{run.outing.programme_id}/sync", body, content_type="application/json")
     assert states(response) == ["stored", "refused", "stored"]
     assert response.data["results"][1]["error"]["code"] == code and response.content
+
+
+def test_half_an_emoji_is_kept_as_a_sign_for_it_and_comes_again_as_the_same(called: Called, run: Run) -> None:
+    client = APIClient()
+    client.force_authenticate(run.recorder)
+    body = json.dumps({"operations": [called(note="scar \ud83d left")]})
+    address = f"/api/v1/programmes/{run.outing.programme_id}/sync"
+    for state in ("stored", "already"):
+        assert states(client.post(address, body, content_type="application/json")) == [state]
+    assert Capture.objects.get().note == "scar \ufffd left"
 
 
 def test_a_signatures_key_used_for_another_list_is_refused(sync: Send, outing: Outing) -> None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 from nailwright_core.common.errors import CoreError
@@ -55,6 +56,7 @@ class Mass:
     estimated: bool
 
 
+@lru_cache(maxsize=8192)  # a board and a balance give few different texts
 def parse_length(text: str, default_unit: str = "mm") -> Length:
     """Read one length such as ``437``, ``43.7cm``, ``18 1/2 in``, ``17 1/4"`` or ``~31in``.
 
@@ -75,6 +77,7 @@ def parse_length(text: str, default_unit: str = "mm") -> Length:
     return Length(mm, text, unit, estimated)
 
 
+@lru_cache(maxsize=8192)
 def parse_mass(text: str, default_unit: str = "g") -> Mass:
     """Read one mass such as ``890``, ``0.89kg``, ``2lb 7oz``, ``2.45lb`` or ``~9 lb``.
 

@@ -20,7 +20,7 @@ def read_word(row: Mapping[str, Any], field: str, longest: int = 40) -> str:
     """A text without blanks round it; empty where it is absent.
 
     Raises:
-        CoreError: ``not_a_text``, ``text_too_long``, ``text_unreadable`` for a null character or half a character.
+        CoreError: ``not_a_text``, ``text_too_long``, ``text_unreadable`` for a null character.
     """
     value = row.get(field)
     if value is None:
@@ -31,12 +31,6 @@ def read_word(row: Mapping[str, Any], field: str, longest: int = 40) -> str:
         raise CoreError("text_too_long", f"Expected {field} in at most {longest} characters; got {len(value)}.", field)
     if "\x00" in value:
         raise CoreError("text_unreadable", f"The text of {field} holds a null character.", field)
-    if not value.isascii() and any("\ud800" <= letter <= "\udfff" for letter in value):
-        raise CoreError(
-            "text_unreadable",
-            f"The text of {field} holds half a character, such as a cut emoji. Write it again.",
-            field,
-        )
     return value.strip()
 
 

@@ -8,10 +8,11 @@ from dataclasses import asdict, dataclass
 from typing import Any
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 from django.http import QueryDict
 from django_tasks import task
 
+from nailwright.common.settling import settled
 from nailwright.findings.asked import read_query
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
@@ -107,27 +108,32 @@ def _kept(programme: Programme, asked: Asked) -> FindingAnswer | None:
 
 def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
     """Keep an answer; those of rows that have changed since, and the oldest of too many, go."""
-    FindingAnswer.objects.filter(programme=programme, key=asked.key).delete()
-    try:
-        with transaction.atomic():
-            FindingAnswer.objects.create(
-                programme=programme, kind=asked.kind.name, key=asked.key, mark=asked.mark, result=result
-            )
-    except IntegrityError:
-        return  # asked twice at the same moment: the other one is as good
+    answers = FindingAnswer.objects.filter(programme=programme, key=asked.key)
+
+    def keep() -> None:
+        answers.exclude(mark=asked.mark).delete()
+        told = {"kind": asked.kind.name, "result": result}
+        FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, mark=asked.mark, defaults=told)
+
+    settled(keep, also=(IntegrityError,))  # the same may be asked twice at one moment
     old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
     FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
 
 
 def _start(person: Person, programme: Programme, asked: Asked, params: QueryDict) -> Job:
-    with transaction.atomic():
-        row = FindingAnswer.objects.create(
+    def start() -> Job:
+        before = _kept(programme, asked)
+        if before and before.job:
+            return before.job  # somebody else asked a moment ago
+        row = before or FindingAnswer.objects.create(
             programme=programme, kind=asked.kind.name, key=asked.key, mark=asked.mark, address=params.urlencode()
         )
         title = f"Computing {asked.kind.name.replace('-', ' ')}"
         row.job = start_job(person, programme, "read_findings", title, compute_finding, str(row.pk))
         row.save(update_fields=["job"])
-    return row.job
+        return row.job
+
+    return settled(start, also=(IntegrityError,))
 
 
 @task()

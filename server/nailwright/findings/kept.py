@@ -5,13 +5,16 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.db import IntegrityError
 from django.db.models import QuerySet
 from django.http import QueryDict
 
+from nailwright.common.settling import settled
 from nailwright.findings.asking import answer_now, read_asked
 from nailwright.findings.models import KeptFinding
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.receiving import key_taken
 from nailwright_core.common.errors import CoreError
 
 
@@ -21,25 +24,30 @@ def keep_finding(
     """Compute a finding and keep it with everything that is needed to see it again.
 
     Raises:
-        CoreError: ``kind_unknown``, and as the finding itself.
+        CoreError: ``kind_unknown``, ``key_taken``, and as the finding itself.
     """
     require(person, programme, "keep_finding")
-    existing = KeptFinding.objects.filter(pk=key, programme=programme).first()
-    if existing:
-        return existing
     asked = read_asked(programme, kind, _as_address(query))
     result = answer_now(programme, asked)
-    return KeptFinding.objects.create(
-        id=key,
-        programme=programme,
-        kind=kind,
-        title=title,
-        query=query,
-        result=result,
-        seed=asked.kind.seed,
-        rows_mark=asked.mark,
-        keeper=person,
-    )
+
+    def keep() -> KeptFinding:
+        existing = KeptFinding.objects.filter(pk=key).first()
+        return existing or KeptFinding.objects.create(
+            id=key,
+            programme=programme,
+            kind=kind,
+            title=title,
+            query=query,
+            result=result,
+            seed=asked.kind.seed,
+            rows_mark=asked.mark,
+            keeper=person,
+        )
+
+    kept = settled(keep, also=(IntegrityError,))
+    if kept.programme_id != programme.pk:
+        raise key_taken("kept finding")
+    return kept
 
 
 def kept_of(programme: Programme) -> list[dict[str, Any]]:

@@ -32,7 +32,7 @@ class Waits:
 #: True: stored; False: there was nothing left to do; Waits: not done yet, or not wholly.
 Outcome = bool | Waits
 Do = Callable[[Act, Programme, Row], Outcome]
-DoMany = Callable[[Programme, Sequence[tuple[Act, Row]]], Sequence[bool | CoreError]]
+DoMany = Callable[[Programme, Sequence[tuple[Act, Row]], bool], Sequence[bool | CoreError]]
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ class Kind:
         name: such as "capture.edit".
         permission: what of ``policies`` the sender needs.
         do: does it; called inside a transaction, with an act whose time is put right.
-        do_many: where many at once are worth a path of their own: an answer for each.
+        do_many: where many at once are worth a path of their own: an answer for each; told whether all should be new.
     """
 
     name: str

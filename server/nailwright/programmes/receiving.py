@@ -13,12 +13,15 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from typing import Any
+from uuid import UUID
 
-from django.db import transaction
+from django.db import IntegrityError
 from django.utils import timezone
 
 from nailwright.common.errors import Refused
 from nailwright.common.fields import read_id, read_time, read_word
+from nailwright.common.inserting import insert_rows
+from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.operations import Kind, Outcome, Row, Waits, kinds
@@ -93,25 +96,35 @@ def once(act: Act, programme: Programme, kind: str, row: Mapping[str, Any], do: 
         CoreError: ``key_used``; and whatever ``do`` raises.
     """
     digest = _digest(kind, None, row)
-    with transaction.atomic():
+
+    def at_most_once() -> None:
         if _known(act.person, kind, digest, Receipt.objects.filter(pk=act.id).first()):
             return
         do()
         Receipt.objects.create(id=act.id, programme=programme, person=act.person, kind=kind, digest=digest)
+
+    settled(at_most_once, also=(IntegrityError,))
+
+
+class _Known(Exception):
+    """Some entries may have been before; nothing was stored."""
 
 
 class _Desk:
     """Takes the entries of one request."""
 
     def __init__(self, person: Person, programme: Programme, entries: Sequence[Entry]) -> None:
-        self._person, self._programme = person, programme
-        self._receipts = Receipt.objects.in_bulk([each.act.id for each in entries])
+        self._person, self._programme, self._now = person, programme, timezone.now()
+        self._keys = [each.act.id for each in entries]
+        self._receipts: dict[UUID, Receipt] | None = None
+        #: Entries of this request that are in.
+        self._stored: dict[UUID, Entry] = {}
         self._may: dict[str, Refused | None] = {}
         #: Keys of entries of this request that are not in: what names one of them waits.
         self._missing: set[str] = set()
 
     def take(self, entry: Entry | CoreError) -> Answer:
-        answer = entry if isinstance(entry, CoreError) else self._before(entry)
+        answer = entry if isinstance(entry, CoreError) else self._before(entry, self._look_up())
         if answer is None:
             assert isinstance(entry, Entry)
             answer = self._do(entry)
@@ -120,33 +133,65 @@ class _Desk:
         return answer
 
     def take_many(self, entries: Sequence[Entry]) -> list[Answer]:
-        """Entries of kinds that have a path for many; where anything is odd with them, one by one."""
-        answers: list[Answer | None] = [self._before(each) for each in entries]
-        keys = [each.act.id for each in entries]
-        fresh = [place for place, answer in enumerate(answers) if answer is None]
-        if len(fresh) < 2 or len(set(keys)) < len(keys):
-            return [self.take(each) for each in entries]
-        kind = entries[fresh[0]].kind
-        assert kind.do_many is not None
-        try:
-            with transaction.atomic():
-                done = kind.do_many(self._programme, [(entries[place].act, entries[place].row) for place in fresh])
-                stored = [entries[place] for place, each in zip(fresh, done, strict=True) if isinstance(each, bool)]
-                Receipt.objects.bulk_create([self._receipt(each) for each in stored])
-        except Exception:
-            log.warning("%d entries of kind %s did not go through together", len(fresh), kind.name, exc_info=True)
-            return [self.take(each) for each in entries]
-        self._receipts |= {each.act.id: self._receipt(each) for each in stored}
-        for place, answer in zip(fresh, done, strict=True):
-            answers[place] = answer
-            if isinstance(answer, CoreError):
-                self._missing.add(str(keys[place]))
-        return [each for each in answers if each is not None]
+        """Entries of kinds that have a path for many; where anything is odd with them, one by one.
 
-    def _before(self, entry: Entry) -> Answer | None:
+        Most entries come for the first time: receipts are looked up only where the insert says that one is there.
+        """
+        if len(entries) < 2 or len({each.act.id for each in entries}) < len(entries):
+            return [self.take(each) for each in entries]
+        if self._receipts is None:
+            try:
+                return self._do_many(entries, {}, new=True)
+            except (IntegrityError, _Known):
+                pass  # some of it has been before, or is refused where it may have been before
+            except Exception:
+                return self._one_by_one(entries)
+        try:
+            return self._do_many(entries, self._look_up(), new=False)
+        except Exception:
+            return self._one_by_one(entries)
+
+    def _one_by_one(self, entries: Sequence[Entry]) -> list[Answer]:
+        log.warning("%d entries of kind %s did not go through together", len(entries), entries[0].kind.name, exc_info=True)
+        return [self.take(each) for each in entries]
+
+    def _do_many(self, entries: Sequence[Entry], receipts: Mapping[UUID, Receipt], new: bool) -> list[Answer]:
+        """All at once. Where they are taken for ``new`` and one is not simply stored, nothing is, and ``_Known`` is raised."""
+        before = [self._before(each, receipts) for each in entries]
+        fresh = [entry for entry, answer in zip(entries, before, strict=True) if answer is None]
+        do_many = entries[0].kind.do_many
+        assert do_many is not None
+
+        def do() -> list[bool | CoreError]:
+            done = do_many(self._programme, [(each.act, each.row) for each in fresh], new)
+            if new and not all(said is True for said in done):
+                raise _Known
+            stored = [each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)]
+            insert_rows(Receipt, [self._receipt_of(each) for each in stored])
+            return list(done)
+
+        done = settled(do) if fresh else []
+        self._stored |= {
+            each.act.id: each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)
+        }
+        said = iter(done)
+        told = [next(said) if answer is None else answer for answer in before]
+        self._missing.update(
+            str(entry.act.id) for entry, answer in zip(entries, told, strict=True) if not isinstance(answer, bool)
+        )
+        return told
+
+    def _look_up(self) -> dict[UUID, Receipt]:
+        if self._receipts is None:
+            self._receipts = Receipt.objects.in_bulk(self._keys)
+        return self._receipts
+
+    def _before(self, entry: Entry, receipts: Mapping[UUID, Receipt]) -> Answer | None:
         """The answer, where it follows before the entry is done."""
         try:
-            if _known(self._person, entry.kind.name, entry.digest, self._receipts.get(entry.act.id)):
+            before = self._stored.get(entry.act.id)
+            receipt = Receipt(**self._receipt_of(before)) if before else receipts.get(entry.act.id)
+            if _known(self._person, entry.kind.name, entry.digest, receipt):
                 return False
         except CoreError as taken:
             return taken
@@ -164,14 +209,14 @@ class _Desk:
         return None
 
     def _do(self, entry: Entry) -> Answer:
-        try:
-            with transaction.atomic():
-                outcome = entry.kind.do(entry.act, self._programme, entry.row)
-                if not isinstance(outcome, Waits):
-                    receipt = self._receipt(entry)
-                    receipt.save(force_insert=True)
-                    self._receipts[entry.act.id] = receipt
+        def do() -> Outcome:
+            outcome = entry.kind.do(entry.act, self._programme, entry.row)
+            if not isinstance(outcome, Waits):
+                insert_rows(Receipt, [self._receipt_of(entry)])
             return outcome
+
+        try:
+            outcome = settled(do)
         except (CoreError, Refused) as refused:
             return refused
         except Exception:
@@ -184,16 +229,20 @@ class _Desk:
                 return taken
             log.exception("entry %s of kind %s failed", entry.act.id, entry.kind.name)
             return Waits("The server could not keep this entry. It stays on the device and is sent again.")
+        if not isinstance(outcome, Waits):
+            self._stored[entry.act.id] = entry
+        return outcome
 
-    def _receipt(self, entry: Entry) -> Receipt:
-        return Receipt(
-            id=entry.act.id,
-            programme=self._programme,
-            person=self._person,
-            kind=entry.kind.name,
-            digest=entry.digest,
-            clock_offset_s=entry.act.clock_offset_s,
-        )
+    def _receipt_of(self, entry: Entry) -> dict[str, Any]:
+        return {
+            "id": entry.act.id,
+            "programme_id": self._programme.pk,
+            "person_id": self._person.pk,
+            "kind": entry.kind.name,
+            "digest": entry.digest,
+            "clock_offset_s": entry.act.clock_offset_s,
+            "server_time": self._now,
+        }
 
 
 def _known(person: Person, kind: str, digest: str, receipt: Receipt | None) -> bool:

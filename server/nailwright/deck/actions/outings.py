@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
+from nailwright.common.settling import settled
 from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Gear, Outing, Run
@@ -34,27 +35,24 @@ def open_outing(
     require(person, programme, "open_outing")
     if water.programme_id != programme.pk:
         raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
-    made = Outing(
-        id=outing_id,
-        programme=programme,
-        water=water,
-        date=day,
-        gear=gear,
-        name=name or f"{water.name}, {Gear(gear).label.lower()}",
-        checklists=list(needed_for(gear)),
-        **(units or {}),
-    )
-    existing = Outing.objects.filter(pk=outing_id).first()
-    if existing is None:
-        try:
-            with transaction.atomic():
-                made.save(force_insert=True)
-            return made
-        except IntegrityError:  # a second touch was a moment faster
-            existing = Outing.objects.get(pk=outing_id)
-    if existing.programme_id != programme.pk:
+
+    def open_it() -> Outing:
+        existing = Outing.objects.filter(pk=outing_id).first()
+        return existing or Outing.objects.create(
+            id=outing_id,
+            programme=programme,
+            water=water,
+            date=day,
+            gear=gear,
+            name=name or f"{water.name}, {Gear(gear).label.lower()}",
+            checklists=list(needed_for(gear)),
+            **(units or {}),
+        )
+
+    outing = settled(open_it, also=(IntegrityError,))  # a second touch may be a moment faster
+    if outing.programme_id != programme.pk:
         raise key_taken("outing")
-    return existing
+    return outing
 
 
 def close_outing(act: Act, outing: Outing) -> Outing:

@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
+from nailwright.common.inserting import insert_rows
 from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Run
@@ -26,18 +27,25 @@ MARKS_DISAGREE = "marks_disagree"
 Calls = Sequence[tuple[Act, Mapping[str, Any]]]
 
 
-def record_captures(programme: Programme, calls: Calls) -> list[bool | CoreError]:
+def record_captures(programme: Programme, calls: Calls, new: bool = False) -> list[bool | CoreError]:
     """Keep called fish: one insert for all that can be read, an error for each that cannot.
+
+    Args:
+        new: whether none of them should be there; then it is the insert that says so.
 
     Returns:
         For each call True where it is now stored, False where it had been before, or the CoreError that refused it.
+
+    Raises:
+        IntegrityError: one is there, in spite of ``new``, or came at the same moment.
     """
     runs = _runs_by_key(programme, calls)
     boards: dict[UUID, Board] = {}
     with transaction.atomic():
-        there = dict(Capture.objects.filter(pk__in=[act.id for act, _ in calls]).values_list("pk", "programme_id"))
+        keys = [] if new else [act.id for act, _ in calls]
+        there = dict(Capture.objects.filter(pk__in=keys).values_list("pk", "programme_id"))
         outcomes: list[bool | CoreError] = []
-        fresh: dict[UUID, Capture] = {}
+        fresh: dict[UUID, dict[str, Any]] = {}
         read: dict[UUID, tuple[Read, ...]] = {}
         now = timezone.now()
         for act, row in calls:
@@ -52,43 +60,45 @@ def record_captures(programme: Programme, calls: Calls) -> list[bool | CoreError
                 values = read_call(row, boards[run.outing_id])
                 scanned, numbers = read_scans(row)
                 check_counted(values["count"], None, None, len(numbers))
-                fresh[act.id] = Capture(
-                    id=act.id,
-                    programme=programme,
-                    run=run,
-                    recorder=act.person,
-                    device_time=act.device_time,
-                    server_time=now,
-                    scanned=scanned if scanned != "number" else Capture.Scanned.FOREIGN,
+                fresh[act.id] = {
+                    "id": act.id,
+                    "programme_id": programme.pk,
+                    "run_id": run.pk,
+                    "recorder_id": act.person.pk,
+                    "device_time": act.device_time,
+                    "server_time": now,
+                    "scanned": scanned if scanned != "number" else Capture.Scanned.FOREIGN,
                     **values,
-                )
+                }
                 if numbers:
                     read[act.id] = numbers
                 outcomes.append(True)
             except CoreError as refused:
                 outcomes.append(refused)
         scans = _recognise(programme, fresh, read)
-        Capture.objects.bulk_create(fresh.values())
-        Scan.objects.bulk_create(scans)
-        renew_encounters([capture.pk for capture in fresh.values() if capture.fish_id])
+        insert_rows(Capture, list(fresh.values()))
+        if scans:
+            Scan.objects.bulk_create(scans)
+        if met := [key for key, cells in fresh.items() if cells.get("fish_id")]:
+            renew_encounters(met)
     return outcomes
 
 
 def _recognise(
-    programme: Programme, fresh: Mapping[UUID, Capture], read: Mapping[UUID, tuple[Read, ...]]
+    programme: Programme, fresh: Mapping[UUID, dict[str, Any]], read: Mapping[UUID, tuple[Read, ...]]
 ) -> list[Scan]:
     """Give each scanned capture the fish that carries its numbers, where one does; and the scans' own rows."""
     known = fish_by_number(programme, {(each.kind, each.number) for reads in read.values() for each in reads})
     scans: list[Scan] = []
     for key, reads in read.items():
-        capture = fresh[key]
-        capture.scanned, capture.fish_id, disagree = whose(reads, known)
+        cells = fresh[key]
+        cells["scanned"], cells["fish_id"], disagree = whose(reads, known)
         if disagree:
-            capture.questions = [*capture.questions, {"code": MARKS_DISAGREE, "answer": "not asked"}]
+            cells["questions"] = [*cells["questions"], {"code": MARKS_DISAGREE, "answer": "not asked"}]
         scans.extend(
             scan_rows(
-                programme, reads, known, source_id=key, recorder=capture.recorder, device_time=capture.device_time,
-                server_time=capture.server_time,
+                programme, reads, known, source_id=key, recorder_id=cells["recorder_id"],
+                device_time=cells["device_time"], server_time=cells["server_time"],
             )
         )  # fmt: skip
     return scans
