@@ -101,13 +101,10 @@ reach_mariadb() {
   export MYSQL_PWD="${NAILWRIGHT_DB_PASSWORD:-}"
 }
 
-# Rows and checksum of every table of DB_NAME, one line each.
-table_sums() {
-  local table
-  for table in $(mariadb "${DB_OPTIONS[@]}" -N -e 'SHOW TABLES' "$DB_NAME" | sort); do
-    printf '%s\t%s\t%s\n' "$table" "$(mariadb "${DB_OPTIONS[@]}" -N -e "SELECT COUNT(*) FROM \`$table\`" "$DB_NAME")" \
-      "$(mariadb "${DB_OPTIONS[@]}" -N -e "CHECKSUM TABLE \`$table\` EXTENDED" "$DB_NAME" | cut -f2)"
-  done
+# Everything in DB_NAME as it stands at one moment, the same text for the same rows.
+dump() {
+  mariadb-dump "${DB_OPTIONS[@]}" --single-transaction --quick --no-tablespaces --hex-blob --order-by-primary --skip-comments \
+    "$DB_NAME"
 }
 
 build_web() {

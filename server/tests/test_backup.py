@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import gzip
 import os
 import subprocess
+import sys
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 
 import MySQLdb
 import pytest
 from django.conf import settings
+from django.db import connections
 
 from nailwright.deck.models import Capture, Run
 
@@ -52,7 +56,7 @@ def test_backup_and_restore(run: Run, tmp_path: Path, empty_database: str) -> No
     assert run_command("backup", file, source).returncode == 2  # never over another backup
     restored = run_command("restore", file, empty_database)
     assert restored.returncode == 0, restored.stderr + restored.stdout
-    assert "every table has the rows and the checksum" in restored.stdout
+    assert "every table has the rows and the sum" in restored.stdout
     # a second time the database is not empty: refused, and nothing changed
     again = run_command("restore", file, empty_database)
     assert again.returncode == 1 and "nothing was changed" in again.stderr
@@ -65,3 +69,72 @@ def test_a_damaged_backup_is_refused(tmp_path: Path, empty_database: str) -> Non
     refused = run_command("restore", file, empty_database)
     assert refused.returncode == 1 and "nothing was changed" in refused.stderr
     assert run_command("restore", tmp_path / "absent", empty_database).returncode == 2
+
+
+def tables_in(database: str) -> int:
+    server = settings.DATABASES["default"]
+    with MySQLdb.connect(
+        host=server["HOST"], port=int(server["PORT"]), user=server["USER"], password=server["PASSWORD"]
+    ) as connection:
+        cursor = connection.cursor()
+        return int(cursor.execute(f"SHOW TABLES IN {database}"))
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_backup_while_entries_come_in_restores_as_it_was(run: Run, tmp_path: Path, empty_database: str) -> None:
+    source = settings.DATABASES["default"]["NAME"]
+    writing, over = threading.Event(), threading.Event()
+
+    def write() -> None:
+        try:
+            while not over.is_set():
+                Capture.objects.create(programme=run.outing.programme, run=run, species="wal", recorder=run.recorder)
+                writing.set()
+        finally:
+            connections.close_all()
+
+    crew = threading.Thread(target=write)
+    crew.start()
+    try:
+        assert writing.wait(10)
+        kept = run_command("backup", tmp_path / "kept.sql.gz", source)
+    finally:
+        over.set()
+        crew.join()
+    assert kept.returncode == 0, kept.stderr
+    restored = run_command("restore", tmp_path / "kept.sql.gz", empty_database)
+    assert restored.returncode == 0, restored.stderr + restored.stdout
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_is_no_whole_backup_changes_nothing(run: Run, tmp_path: Path, empty_database: str) -> None:
+    kept = tmp_path / "kept.sql.gz"
+    assert run_command("backup", kept, settings.DATABASES["default"]["NAME"]).returncode == 0
+    text = gzip.decompress(kept.read_bytes())
+    lines = text.splitlines(keepends=True)
+    touched = tmp_path / "touched"
+    wrong = {
+        "empty": b"",
+        "no table": b"-- end of backup\n",
+        "cut short": b"".join(lines[: len(lines) // 2]),
+        "another row": text.replace(b"Tarn study", b"Tarn Study"),
+        "a table less": b"".join(line for line in lines if b"deck_release" not in line),
+    }
+    for name, content in wrong.items():
+        file = tmp_path / f"{name}.gz"
+        file.write_bytes(gzip.compress(content))
+        refused = run_command("restore", file, empty_database)
+        assert refused.returncode == 1 and "Nothing was changed" in refused.stderr, name
+    # a command for the client's shell, in a file whose sums are right; and one that fails half way
+    for name, line in {"shell": f"\\! touch {touched}\n", "fails": "INSERT INTO no_such_table VALUES (1);\n"}.items():
+        body = b"".join(each for each in lines if not each.startswith(b"-- "))
+        half = body.index(b"DROP TABLE", len(body) // 2)
+        sums = ROOT / "bin" / "dump_sums.py"
+        written = subprocess.run(
+            [sys.executable, sums, "write"], input=body[:half] + line.encode() + body[half:], capture_output=True, check=True
+        )
+        file = tmp_path / f"{name}.gz"
+        file.write_bytes(gzip.compress(written.stdout))
+        failed = run_command("restore", file, empty_database)
+        assert failed.returncode == 1 and "empty again" in failed.stderr, (name, failed.stderr)
+        assert tables_in(empty_database) == 0 and not touched.exists()
