@@ -7,22 +7,16 @@ from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
 from django.core.exceptions import SuspiciousOperation
-from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from rest_framework import exceptions, status
 from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
+from nailwright.common.database import NOT_NOW, RETRY_AFTER_S, note_failure
 from nailwright_core.common.errors import CoreError
 
 
 log = logging.getLogger(__name__)
-#: What is told where the database does not answer, and after how many seconds to ask again.
-NOT_NOW = (
-    "not_now",
-    "The server's database does not answer just now. Nothing is lost: what a tablet keeps is sent again by itself. Try again in a moment.",
-)
-RETRY_AFTER_S = 5
 
 
 class Refused(Exception):
@@ -58,9 +52,10 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(exc, exceptions.ValidationError):
         field, message = _first(exc.detail)
         return Response(body("invalid", message, field), status.HTTP_422_UNPROCESSABLE_ENTITY)
-    if isinstance(exc, OperationalError | InterfaceError):
-        log.error("the database did not answer %s", context["request"].path, exc_info=exc)
-        return Response(body(*NOT_NOW), status.HTTP_503_SERVICE_UNAVAILABLE, headers={"Retry-After": str(RETRY_AFTER_S)})
+    if note_failure(exc):
+        log.error("the database did not answer", exc_info=exc)
+        again = {"Retry-After": str(RETRY_AFTER_S)}
+        return Response(NOT_NOW, status.HTTP_503_SERVICE_UNAVAILABLE, headers=again)
     if isinstance(exc, SuspiciousOperation):
         message = "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."
         return Response(body("body_unreadable", message), status.HTTP_422_UNPROCESSABLE_ENTITY)

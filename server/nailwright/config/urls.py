@@ -16,3 +16,4 @@ urlpatterns = [
     re_path(r"^api/", views.no_such_endpoint),
     re_path(r"^.*$", views.application),
 ]
+handler500 = "nailwright.config.views.failed"

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import sys
+
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
+from nailwright.common.database import not_now, note_failure
 from nailwright.common.errors import body
+from nailwright.common.request_log import request_number
 
 
 def application(request: HttpRequest) -> HttpResponseBase:
@@ -23,6 +27,20 @@ def application(request: HttpRequest) -> HttpResponseBase:
 def no_such_endpoint(request: HttpRequest) -> JsonResponse:
     """An unknown address below /api/."""
     return JsonResponse(body("not_found", f"No endpoint at {request.path}."), status=404)
+
+
+def failed(request: HttpRequest) -> HttpResponseBase:
+    """What went wrong unforeseen: it is in the log under the number that is told here. Never of the database's making alone."""
+    error = sys.exc_info()[1]
+    if isinstance(error, Exception) and note_failure(error):
+        return not_now()
+    told = (
+        f"Something went wrong that was not foreseen. Nothing that is kept on a tablet is lost. Try again; if it stays, tell "
+        f"whoever looks after the server this number: {request_number()}."
+    )
+    if request.path.startswith("/api/"):
+        return JsonResponse(body("server_failed", told), status=500)
+    return HttpResponse(told, status=500, content_type="text/plain; charset=utf-8")
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:

@@ -1,5 +1,9 @@
 """Where gunicorn enters."""
 
+import os
+
 from django.core.wsgi import get_wsgi_application
 
+# Beyond this a request is told that the database does not answer, instead of holding its thread.
+os.environ.setdefault("NAILWRIGHT_DB_TIMEOUT_S", "10")
 application = get_wsgi_application()

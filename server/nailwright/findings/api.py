@@ -40,6 +40,8 @@ def _view(kind: FindingKind) -> type[APIView]:
     """The view of one kind of finding; the address holds the whole question."""
 
     class FindingView(APIView):
+        heavy = True
+
         @extend_schema(
             operation_id=f"{kind.name.replace('-', '_')}_finding",
             parameters=[kind.query],
@@ -60,6 +62,8 @@ FINDING_VIEWS = {name: _view(kind) for name, kind in finding_kinds().items()}
 
 class KeptFindingsView(APIView):
     """Findings that were kept, each marked where its rows have changed since; a post keeps one."""
+
+    heavy = True
 
     @extend_schema(operation_id="kept_findings", responses=shapes.KeptFindingSerializer(many=True))
     def get(self, request: Request, programme_id: UUID) -> Response:

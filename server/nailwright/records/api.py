@@ -39,6 +39,7 @@ from nailwright_core.common.errors import CoreError
 class ImportsView(APIView):
     """Files that were brought in or wait for it; a post takes a new one."""
 
+    heavy = True
     parser_classes = [Form]
 
     @extend_schema(operation_id="imports", responses=serializers.ImportsSerializer)
@@ -143,6 +144,8 @@ def _kinds(programme: Programme) -> list[dict[str, Any]]:
 class RegisterView(APIView):
     """A page of the register, and how many rows there are in all."""
 
+    heavy = True
+
     @extend_schema(
         operation_id="register",
         parameters=[serializers.RegisterQuerySerializer],
@@ -162,6 +165,8 @@ class RegisterView(APIView):
 class RowsView(APIView):
     """The rows behind a finding: every capture of the selection, used or left out."""
 
+    heavy = True
+
     @extend_schema(
         operation_id="captures_csv",
         parameters=[serializers.RowsQuerySerializer],
@@ -177,6 +182,8 @@ class RowsView(APIView):
 
 class DataPackageView(APIView):
     """The same rows as a Data Package: their columns and units described beside them."""
+
+    heavy = True
 
     @extend_schema(
         operation_id="captures_zip",

@@ -20,9 +20,23 @@ export class ApiError extends Error {
 export const api = createClient<paths>({
   baseUrl: location.origin,
   credentials: "same-origin",
-  // looked up at each call, so that tests can stand in for the network
-  fetch: (request) => fetch(request),
+  fetch: patiently,
 });
+
+const MOST_TRIES = 8;
+
+/** Asks; what the server is too busy to read out at this moment is asked for again when it says so. */
+async function patiently(request: Request): Promise<Response> {
+  for (let tries = 1; ; tries++) {
+    // looked up at each call, so that tests can stand in for the network
+    const response = await fetch(request.method === "GET" ? request.clone() : request);
+    const again = Number(response.headers.get("Retry-After"));
+    if (response.status !== 503 || request.method !== "GET" || !again || tries === MOST_TRIES) return response;
+    const { code } = await response.clone().json().catch(() => ({}));
+    if (code !== "busy") return response;
+    await new Promise((resolve) => setTimeout(resolve, again * 1000 * (0.5 + Math.random())));
+  }
+}
 
 api.use({
   onRequest({ request }) {

@@ -31,10 +31,13 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "nailwright.common.request_log.RequestLog",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "nailwright.common.database.DatabaseGuard",
+    "nailwright.common.room.Room",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -69,6 +72,7 @@ ROOT_URLCONF = "nailwright.config.urls"
 WSGI_APPLICATION = "nailwright.config.wsgi.application"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]  # printed sheets
 
+DB_TIMEOUT_S = os.environ.get("NAILWRIGHT_DB_TIMEOUT_S", "")
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
@@ -84,6 +88,9 @@ DATABASES = {
             # Strict mode: the database refuses what does not fit instead of storing something else.
             "init_command": "SET sql_mode='STRICT_ALL_TABLES', innodb_strict_mode=1",
             "isolation_level": "read committed",
+            "connect_timeout": 5,
+            # A server waits so long for an answer (wsgi says how long); a worker's statements may take their time.
+            **{name: int(DB_TIMEOUT_S) for name in ("read_timeout", "write_timeout") if DB_TIMEOUT_S},
         },
     }
 }
@@ -140,6 +147,44 @@ SPECTACULAR_SETTINGS = {
         "TagKindEnum": "nailwright.tags.models.TagKind",
         "PlannedTagKindEnum": "nailwright_core.plan.parts.TAG_KINDS",
         "EncounterKindEnum": "nailwright.tags.models.Encounter.Kind",
+    },
+}
+
+# Findings, exports and the like in each process of a server (common.room): so many at once, so many waiting, for so long.
+HEAVY_AT_ONCE = 2
+HEAVY_WAITING = 4
+HEAVY_WAIT_S = 10
+
+# One JSON object a line: to the file that NAILWRIGHT_LOG names, or else to standard error.
+LOG_FILE = os.environ.get("NAILWRIGHT_LOG", "")
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "filters": {"in_request": {"()": "nailwright.common.request_log.InRequest"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "%(levelname)s %(name)s %(message)s %(request_id)s",
+            "rename_fields": {"levelname": "level", "name": "logger"},
+            "timestamp": "at",
+        }
+    },
+    "handlers": {
+        "out": {
+            "formatter": "json",
+            "filters": ["in_request"],
+            **(
+                {"class": "logging.handlers.WatchedFileHandler", "filename": LOG_FILE}
+                if LOG_FILE
+                else {"class": "logging.StreamHandler"}
+            ),
+        }
+    },
+    "root": {"handlers": ["out"], "level": "WARNING"},
+    "loggers": {
+        "nailwright": {"level": "INFO"},
+        "django": {"handlers": [], "propagate": True},
+        "django.request": {"level": "ERROR"},  # every refusal has its line among the requests already
     },
 }
 

@@ -33,6 +33,8 @@ class SurveyOutingView(APIView):
 class SurveySheetView(APIView):
     """The field sheet, printed."""
 
+    heavy = True
+
     @extend_schema(
         operation_id="survey_sheet",
         parameters=[OpenApiParameter("paper", enum=["a4", "letter"], default="a4")],
