@@ -6,10 +6,12 @@ import django
 
 django.setup()
 
-from bench import browser, findings, imports, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
+from bench import browser, crowd, deck, findings, imports, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
 
 PARTS = {
     "sync": sync.measure,
+    "crowd": crowd.measure,
+    "deck": deck.measure,
     "imports": imports.measure,
     "browser": browser.measure,
     "findings": findings.measure,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import timedelta
 
 import pytest
@@ -15,7 +16,7 @@ from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.tags.queries import marks_for_deck
-from nailwright.waters.models import Site
+from nailwright.waters.models import Site, Water
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, geodesic_m
 
 
@@ -35,21 +36,29 @@ def marked(programme: Programme, run: Run) -> Fish:
     return fish
 
 
-def test_distances_are_cores_and_both_ways_alike(programme: Programme, site: Site) -> None:
-    places = {"K15": (10.0, 20.0), "K40": (10.2, 20.1)}
-    site.geometry = {"type": "Point", "coordinates": [20.0, 10.0]}
+def test_distances_on_the_tablet_are_cores(programme: Programme, site: Site) -> None:
+    places = {"K15": (44.9, -31.6), "K40": (45.1, -31.5)}
+    site.geometry = {"type": "Point", "coordinates": [-31.6, 44.9]}
     site.save()
-    far = Site.objects.create(water=site.water, name="K40", geometry={"type": "Point", "coordinates": [20.1, 10.2]})
+    Site.objects.create(water=site.water, name="K40", geometry={"type": "Point", "coordinates": [-31.5, 45.1]})
     Site.objects.create(water=site.water, name="nowhere")
-    rows = {each["name"]: each for each in marks_for_deck(programme)["sites"]}
+    other = Water.objects.create(programme=programme, name="Other", kind="lake")
+    Site.objects.create(water=other, name="O1", geometry={"type": "Point", "coordinates": [-31.5, 45.1]})
+    rows = {each["name"]: each for each in marks_for_deck(programme, site.water)["sites"]}
     wanted = float(geodesic_m(*places["K15"], *places["K40"]))
-    assert rows["K15"]["distances_m"][str(far.pk)] == pytest.approx(wanted, abs=0.5)
-    assert rows["K40"]["distances_m"][str(site.pk)] == rows["K15"]["distances_m"][str(far.pk)]
-    assert rows["K15"]["distances_m"][str(site.pk)] == 0 and rows["nowhere"]["distances_m"] == {}
+    apart = math.hypot(rows["K15"]["east_m"] - rows["K40"]["east_m"], rows["K15"]["north_m"] - rows["K40"]["north_m"])
+    assert apart == pytest.approx(wanted, abs=1.5)
+    assert rows["nowhere"]["east_m"] is None and "O1" not in rows  # no fish was met there
+
+
+def test_a_fish_from_another_water_names_its_site(programme: Programme, marked: Fish) -> None:
+    other = Water.objects.create(programme=programme, name="Other", kind="lake")
+    (place,) = marks_for_deck(programme, other)["sites"]
+    assert (place["name"], place["water"], place["east_m"]) == ("K15", "Ketterwick River", None)
 
 
 def test_growth_counts_from_the_last_measured_length(programme: Programme, marked: Fish) -> None:
-    (fish,) = marks_for_deck(programme)["fish"]
+    (fish,) = marks_for_deck(programme, Water.objects.get())["fish"]
     assert fish["times_met"] == 2
     assert fish["last"]["days"] == pytest.approx(10, abs=0.05)
     assert fish["last"]["length_mm"] == 400 and fish["last"]["months"] == pytest.approx(100 / DAYS_PER_MONTH, abs=0.01)
@@ -57,7 +66,7 @@ def test_growth_counts_from_the_last_measured_length(programme: Programme, marke
 
 def test_a_tag_taken_from_its_fish_is_known_no_more(programme: Programme, marked: Fish) -> None:
     Placement.objects.update(living_tag=None)
-    assert marks_for_deck(programme)["fish"] == []
+    assert marks_for_deck(programme, Water.objects.get())["fish"] == []
 
 
 @pytest.mark.parametrize("geometry", [None, {}, {"type": "LineString", "coordinates": [[1, 2], [3, 4]]}])

@@ -126,4 +126,4 @@ def test_outings_count_fish_and_not_those_taken_out(crew: APIClient, run: Run, o
             programme=outing.programme, run=run, species="wal", recorder=run.recorder, deleted_at=deleted
         )
     (row,) = crew.get(f"/api/v1/programmes/{outing.programme_id}/outings").data
-    assert (row["n_runs"], row["n_captures"]) == (1, 1)
+    assert (row["n_runs"], row["n_fish"]) == (1, 1)

@@ -302,3 +302,17 @@ def test_the_same_fish_sent_by_two_connections_at_once_is_one_fish(
         thread.join(30)
     assert [answer.status_code for answer in answers] == [200, 200]
     assert Capture.objects.count() == 150
+
+
+def test_the_deck_tells_a_fish_as_the_desk_does(
+    sync: Callable[..., Any], called: Callable[..., Any], crew: APIClient, outing: Outing
+) -> None:
+    """Written below the ORM for speed, in the very shape that the schema has."""
+    fish = called(scanned="number", scans=[{"kind": "pit", "number": "999000000000777"}], note="scar; \u00b5")
+    other = called(length="510", sex="f", questions=[{"code": "mass_far", "answer": "yes"}])
+    assert sync(fish, other, operation("release.set", captures=[other["id"]], code="alive")).status_code == 200
+    assert sync(operation("tag.place", capture=other["id"], kind="tbar", number="W1001")).status_code in (200, 422)
+    told = {each["id"]: each for each in crew.get(f"/api/v1/outings/{outing.pk}/deck").json()["captures"]}
+    assert set(told) == {fish["id"], other["id"]}
+    for key, row in told.items():
+        assert row == crew.get(f"/api/v1/captures/{key}").json()["capture"]

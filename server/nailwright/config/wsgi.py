@@ -7,3 +7,6 @@ from django.core.wsgi import get_wsgi_application
 # Beyond this a request is told that the database does not answer, instead of holding its thread.
 os.environ.setdefault("NAILWRIGHT_DB_TIMEOUT_S", "10")
 application = get_wsgi_application()
+
+# All that a request may need is read before the first one comes, not while somebody waits for it.
+import nailwright.config.urls  # noqa: E402, F401

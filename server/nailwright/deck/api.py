@@ -6,10 +6,12 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
+import orjson
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
+from rest_framework.renderers import BaseRenderer
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -85,8 +87,19 @@ class OutingStateView(APIView):
         return Response(_outing(action(act, outing)))
 
 
+class _Json(BaseRenderer):
+    """JSON of plain values, many of them: several times faster than the standard encoder (bin/bench)."""
+
+    media_type, format, charset = "application/json", "json", None
+
+    def render(self, data: Any, accepted_media_type: Any = None, renderer_context: Any = None) -> bytes:
+        return orjson.dumps(data, default=str)
+
+
 class DeckView(APIView):
     """Everything the Deck needs to work an outing with no signal."""
+
+    renderer_classes = [_Json]
 
     @extend_schema(operation_id="deck", responses=serializers.DeckSerializer)
     def get(self, request: Request, outing_id: UUID) -> Response:

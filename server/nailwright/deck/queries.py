@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
 import numpy as np
 from django.core.cache import cache
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery, Sum
+from django.db.models.functions import Coalesce
 
+from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.call import Board
-from nailwright.deck.models import Capture, Outing
+from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Placement, Scan
@@ -31,13 +34,13 @@ OWN_LINE_SECONDS = 600
 
 
 def outings_of(programme: Programme) -> QuerySet[Outing]:
-    """Outings, newest first, each with its numbers of runs and fish."""
+    """Outings, newest first, each with its numbers of runs and of fish (counted ones by their count)."""
+    runs = Run.present.filter(outing=OuterRef("pk")).order_by().values("outing").annotate(n=Count("pk")).values("n")
+    here = Capture.present.filter(run__outing=OuterRef("pk"), run__deleted_at=None)
+    fish = here.order_by().values("run__outing").annotate(n=Sum("count")).values("n")
     return (
         programme.outings.select_related("water")
-        .annotate(
-            n_runs=Count("runs", filter=Q(runs__deleted_at=None), distinct=True),
-            n_captures=Count("runs__captures", filter=Q(runs__captures__deleted_at=None)),
-        )
+        .annotate(n_runs=Coalesce(Subquery(runs), 0), n_fish=Coalesce(Subquery(fish), 0))
         .order_by("-date", "-server_time")
     )
 
@@ -89,20 +92,49 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "slips": [
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
-        "marks": marks_for_deck(outing.programme),
+        "marks": marks_for_deck(outing.programme, outing.water),
         "checklists": checklists_of(outing),
         "orders": outing.orders,
         "targets": outing.targets.order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None),
-        "captures": captures_of(outing),
+        "captures": called_rows(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
     }
 
 
-def captures_of(outing: Outing) -> list[Capture]:
-    """An outing's fish with their marks and how they left, in the order in which they were called."""
-    found = Capture.present.filter(run__outing=outing, run__deleted_at=None).select_related("release")
-    return with_marks(found.order_by("device_time", "id"))
+#: What the Deck shows of a fish, as ``serializers.CaptureSerializer`` has it.
+_SHOWN = (
+    "id", "run_id", "species", "count", "length_mm", "length_type", "length_basis", "length_text", "length_unit", "mass_g",
+    "mass_basis", "mass_text", "mass_unit", "sex", "sex_evidence", "note", "questions", "fish_id", "scanned",
+)  # fmt: skip
+
+
+def called_rows(outing: Outing) -> list[dict[str, Any]]:
+    """An outing's fish with their marks and how they left, in the order in which they were called.
+
+    Plain values in the shape of ``CaptureSerializer``, read below the ORM: an outing may have many thousands (bin/bench).
+    """
+    called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
+    rows = called.order_by("device_time", "id").values_list(
+        *_SHOWN, Moment("device_time"), "release__code", "release__deleted_at"
+    )
+    names = [name.removesuffix("_id") for name in _SHOWN]
+    found: dict[str, dict[str, Any]] = {}
+    for *cells, device_time, code, taken_back in read_rows(rows):
+        told = dict(zip(names, cells, strict=True))
+        told["questions"] = json.loads(told["questions"]) if told["questions"] != "[]" else []
+        told["device_time"] = device_time
+        told["release"] = code if code and taken_back is None else ""
+        told["scans"], told["placed"] = [], []
+        found[told["id"]] = told
+    keys = called.order_by().values("pk")
+    scans = Scan.present.filter(source_id__in=keys).order_by("device_time", "id")
+    for source, kind, number, result in read_rows(scans.values_list("source_id", "kind", "number", "result")):
+        found[source]["scans"].append({"kind": kind, "number": number, "result": result})
+    placed = Placement.present.filter(capture_id__in=keys).order_by("device_time", "id")
+    for capture, kind, number in read_rows(placed.values_list("capture_id", "tag__kind", "tag__number")):
+        found[capture]["placed"].append({"kind": kind, "number": number})
+    return list(found.values())
 
 
 def with_marks(captures: Iterable[Capture]) -> list[Capture]:

@@ -17,12 +17,12 @@ class OutingSerializer(serializers.ModelSerializer):
     water_name = serializers.CharField(source="water.name")
     time_zone = serializers.CharField(source="water.time_zone")
     n_runs = serializers.IntegerField()
-    n_captures = serializers.IntegerField()
+    n_fish = serializers.IntegerField()
 
     class Meta:
         model = Outing
         fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "state",
-                  "length_unit", "mass_unit", "n_runs", "n_captures"]  # fmt: skip
+                  "length_unit", "mass_unit", "n_runs", "n_fish"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 
@@ -234,14 +234,22 @@ class DeckSerializer(serializers.Serializer):
     checklists = OutingChecklistSerializer(many=True)
     orders = serializers.SerializerMethodField()
     targets = TargetSerializer(many=True)
-    marks = DeckMarksSerializer()
+    marks = serializers.SerializerMethodField()
     sites = SiteSerializer(many=True)
     species = DeckSpeciesSerializer(many=True)
     units = UnitsSerializer()
     slips = SlipSerializer(many=True)
     runs = RunSerializer(many=True)
-    captures = CaptureSerializer(many=True)
+    captures = serializers.SerializerMethodField()
     water_readings = WaterReadingSerializer(many=True)
+
+    @extend_schema_field(DeckMarksSerializer)
+    def get_marks(self, deck: dict[str, Any]) -> Any:
+        return deck["marks"]  # plain values already
+
+    @extend_schema_field(CaptureSerializer(many=True))
+    def get_captures(self, deck: dict[str, Any]) -> Any:
+        return deck["captures"]  # plain values already
 
     @extend_schema_field(OrdersSerializer(allow_null=True))
     def get_orders(self, deck: dict[str, Any]) -> Any:

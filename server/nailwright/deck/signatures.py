@@ -25,5 +25,5 @@ def _shown(now: Checklist, signature: Signature | None) -> dict[str, Any]:
 
 def unsigned_of(outing: Outing) -> list[str]:
     """Codes of checklists that are neither signed nor passed over."""
-    answered = set(outing.signatures.values_list("checklist", flat=True))
+    answered = {each.checklist for each in outing.signatures.all()}
     return [code for code in outing.checklists if code not in answered]

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 from typing import Any
+from uuid import UUID
 
-from django.db.models import Q, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet, Sum
 from django.utils import timezone
 
-from nailwright.deck.actions.releases import count_aboard
-from nailwright.deck.models import Capture, Outing, Target
+from nailwright.deck.actions.releases import aboard_of
+from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.queries import marked, outings_of
 from nailwright.deck.signatures import unsigned_of
 from nailwright.programmes.models import Programme
@@ -21,14 +22,28 @@ RECENT_DAYS = 60
 
 def today_of(programme: Programme) -> dict[str, Any]:
     """The home screen of a programme."""
-    outings = list(outings_of(programme).filter(state=Outing.State.OPEN))
+    outings = list(
+        outings_of(programme).filter(state=Outing.State.OPEN).prefetch_related("targets", "signatures", "runs")
+    )
+    aboard = _aboard(outings)
+    done = _done(outings)
     return {
         "outings": [
             {
                 "outing": outing,
-                "aboard": count_aboard(outing),
-                "current_on_s": outing.runs.filter(deleted_at=None).aggregate(total=Sum("current_on_s"))["total"] or 0,
-                "targets": [_progress(target) for target in outing.targets.order_by("what", "species")],
+                "aboard": aboard.get(outing.pk, 0),
+                "current_on_s": sum(run.current_on_s or 0 for run in _runs(outing)),
+                "targets": [
+                    {
+                        "species": species_table.get(target.species).common_name,
+                        "what": target.what,
+                        "from_mm": target.from_mm,
+                        "reach": target.reach,
+                        "wanted": target.wanted,
+                        "done": done[target.pk],
+                    }
+                    for target in sorted(outing.targets.all(), key=lambda each: (each.what, each.species))
+                ],
             }
             for outing in outings
         ],
@@ -47,28 +62,40 @@ def today_of(programme: Programme) -> dict[str, Any]:
     }
 
 
-def _progress(target: Target) -> dict[str, Any]:
-    captures = Capture.present.filter(run__outing=target.outing_id, run__deleted_at=None)
-    return {
-        "species": species_table.get(target.species).common_name,
-        "what": target.what,
-        "from_mm": target.from_mm,
-        "reach": target.reach,
-        "wanted": target.wanted,
-        "done": count_done(captures, target.species, target.what, target.from_mm, target.reach),
-    }
+def _runs(outing: Outing) -> list[Run]:
+    return [run for run in outing.runs.all() if run.deleted_at is None]
+
+
+def _aboard(outings: list[Outing]) -> dict[UUID, int]:
+    """Fish still in the live well, by outing."""
+    counted = aboard_of(outings).values_list("run__outing").annotate(fish=Sum("count")).order_by()
+    return {outing: int(fish or 0) for outing, fish in counted}
+
+
+def _done(outings: list[Outing]) -> dict[UUID, int]:
+    """How far each target is, in one question for all of them."""
+    targets = [target for outing in outings for target in outing.targets.all()]
+    called = Capture.present.filter(run__outing__in={each.outing_id for each in targets}, run__deleted_at=None)
+    counts = called.aggregate(
+        **{
+            f"n{place}": Count("pk", filter=Q(run__outing=each.outing_id) & _towards(each.species, each.what, each.from_mm, each.reach))
+            for place, each in enumerate(targets)
+        }
+    )
+    return {each.pk: counts[f"n{place}"] for place, each in enumerate(targets)}
+
+
+def _towards(species: str, what: str, from_mm: float | None, reach: str) -> Q:
+    """What counts towards a target; a fish with two tags is one marked fish."""
+    wanted = Q(species=species) & (Q(length_basis="measured") if what == Target.What.MEASURED else Q(marked()))
+    if from_mm is not None:
+        wanted &= Q(length_mm__gte=from_mm)
+    return wanted & Q(run__site__reach=reach) if reach else wanted
 
 
 def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, reach: str = "") -> int:
-    """How many of the captures count towards a target; a fish with two tags is one marked fish."""
-    wanted = captures.filter(species=species)
-    if from_mm is not None:
-        wanted = wanted.filter(length_mm__gte=from_mm)
-    if reach:
-        wanted = wanted.filter(run__site__reach=reach)
-    if what == Target.What.MEASURED:
-        return wanted.filter(length_basis="measured").count()
-    return wanted.filter(marked()).count()
+    """How many of the captures count towards a target."""
+    return captures.filter(_towards(species, what, from_mm, reach)).count()
 
 
 def _stale(outings: list[Outing]) -> list[dict[str, Any]]:
@@ -88,7 +115,7 @@ def _stale(outings: list[Outing]) -> list[dict[str, Any]]:
 
 def _unsigned(outings: list[Outing]) -> list[dict[str, Any]]:
     """Outings on which current flowed although a checklist was neither signed nor passed over: another tablet's work."""
-    worked = [outing for outing in outings if outing.runs.filter(deleted_at=None, current_on_s__gt=0).exists()]
+    worked = [outing for outing in outings if any((run.current_on_s or 0) > 0 for run in _runs(outing))]
     return [
         {
             "code": "checklists_unsigned",

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.queries import read_below_orm
+from nailwright.findings.queries import read_rows
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
@@ -56,7 +56,7 @@ def _rows(programme: Programme, selection: Selection, kind: Species, weighed: bo
     if weighed:
         usable["mass_basis__in"] = bases
     wanted = captures_in(programme, selection).filter(**usable).values_list("run_id", "sex", "length_mm", "mass_g")
-    return read_below_orm(wanted)
+    return read_rows(wanted)
 
 
 def _grouped(rows: list[tuple[Any, ...]], by: str) -> dict[str, list[tuple[Any, ...]]]:

@@ -10,11 +10,10 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from django.core.exceptions import EmptyResultSet
-from django.db import connection
 from django.db.models import Count, Q, QuerySet, Sum
 from numpy.typing import NDArray
 
+from nailwright.common.below_orm import read_rows
 from nailwright.deck.models import Capture
 from nailwright_core.common.species import Species
 
@@ -68,7 +67,7 @@ def pairs_of(captures: QuerySet[Capture], kind: Species, estimated: bool) -> Pai
     bases = ("measured", "estimated") if estimated else ("measured",)
     usable = Q(length_type=kind.length_type, length_basis__in=bases, mass_basis__in=bases)
     wanted = captures.filter(usable).values_list("id", "length_mm", "mass_g")
-    rows = read_below_orm(wanted)
+    rows = read_rows(wanted)
     keys, lengths, masses = zip(*rows, strict=True) if rows else ((), (), ())
     left: dict[str, int] = {}
     others = captures.exclude(usable & Q(length_mm__isnull=False, mass_g__isnull=False))
@@ -83,17 +82,6 @@ def pairs_of(captures: QuerySet[Capture], kind: Species, estimated: bool) -> Pai
             reason = _why_not(length_basis, length_type, kind, estimated) or "mass estimated, not weighed"
         left[reason] = left.get(reason, 0) + int(fish)
     return Pairs(keys, np.array(lengths, dtype=float), np.array(masses, dtype=float), _left_out(left))
-
-
-def read_below_orm(wanted: QuerySet[Any, Any]) -> list[tuple[Any, ...]]:
-    """Rows of a ``values_list`` as the database gives them; none where the filter can match nothing."""
-    try:
-        statement = wanted.query.sql_with_params()
-    except EmptyResultSet:
-        return []
-    with connection.cursor() as cursor:
-        cursor.execute(*statement)
-        return list(cursor.fetchall())
 
 
 def _why_not(basis: str, length_type: str, kind: Species, estimated: bool) -> str | None:

@@ -20,7 +20,7 @@ from django.utils import timezone
 
 from nailwright.common.errors import Refused
 from nailwright.common.fields import read_id, read_time, read_word
-from nailwright.common.inserting import insert_rows
+from nailwright.common.below_orm import insert_rows
 from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from nailwright.common.inserting import insert_rows
+from nailwright.common.below_orm import insert_rows
 from nailwright.deck.models import Capture, Run
 from nailwright.programmes.models import Person
 from nailwright.records.models import Import

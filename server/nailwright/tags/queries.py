@@ -5,22 +5,19 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
-import numpy as np
-from django.db.models import Value
-from django.db.models.functions import Coalesce
 from django.utils import timezone
 
+from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, TagState
-from nailwright.waters.models import Site
+from nailwright.waters.models import Site, Water
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounter, Journey, journeys
-from nailwright_core.waters.geodesics import geodesic_m
+from nailwright_core.waters.geodesics import local_plane
 
 
 def encounters_of(fish_ids: Iterable[UUID]) -> dict[UUID, list[tuple[Met, Encounter]]]:
@@ -89,89 +86,94 @@ def _known(value: float) -> float | None:
     return None if math.isnan(value) else round(value, 3)
 
 
-def marks_for_deck(programme: Programme) -> dict[str, Any]:
-    """Every number a reader may meet: fish with their last encounter, tags in stock, and how far apart sites lie.
+def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:
+    """Every number a reader may meet: fish with their last encounter, tags in stock, and the sites that this may need.
 
-    Distances and spans of time are worked out here, so that the tablet only looks them up.
+    Spans of time are worked out here; of the outing's own water the sites' places are told, so that the tablet has their
+    distances, and of other waters only the names of sites where a fish was last met. Plain values, as
+    ``DeckMarksSerializer`` has them: a programme may have many thousands of marked fish (bin/bench).
     """
-    carried: dict[UUID, list[dict[str, str]]] = defaultdict(list)
+    carried: dict[str, list[dict[str, str]]] = defaultdict(list)
     placed = Placement.present.filter(tag__programme=programme).exclude(living_tag=None)
-    for fish, kind, number in placed.values_list("fish_id", "tag__kind", "tag__number"):
+    for fish, kind, number in read_rows(placed.values_list("fish_id", "tag__kind", "tag__number").order_by()):
         carried[fish].append({"kind": kind, "number": number})
     met = _met(programme)
-    sites = list(Site.objects.filter(water__programme=programme).select_related("water"))
+    now = timezone.now()
+    fish_told = [
+        {
+            "id": fish,
+            "species": species,
+            "marks": carried[fish],
+            "times_met": len(met[fish]),
+            "last": _last(met[fish], now),
+        }
+        for fish, species in read_rows(Fish.objects.filter(programme=programme).values_list("id", "species"))
+        if fish in carried and fish in met
+    ]
+    there = {each["last"]["site"] for each in fish_told}
+    sites = Site.objects.filter(water__programme=programme).select_related("water")
     return {
-        "stock": list(
-            programme.tags.filter(state=TagState.STOCK)
+        "stock": [
+            {"kind": kind, "number": number, "batch": batch or ""}
+            for kind, number, batch in programme.tags.filter(state=TagState.STOCK)
             .order_by("kind", "number")
-            .values("kind", "number", batch_name=Coalesce("batch__name", Value("")))
-        ),
-        "fish": [
-            {
-                "id": fish,
-                "species": species,
-                "marks": carried[fish],
-                "times_met": len(met[fish]),
-                "last": _last(met[fish]),
-            }
-            for fish, species in Fish.objects.filter(pk__in=carried).values_list("pk", "species")
-            if met[fish]
+            .values_list("kind", "number", "batch__name")
         ],
-        "sites": [
-            {
-                "id": site.pk,
-                "name": site.name,
-                "water": site.water.name,
-                "river_km": site.river_km,
-                "distances_m": distances,
-            }
-            for site, distances in zip(sites, _distances(sites), strict=True)
-        ],
+        "fish": fish_told,
+        "sites": _sites([each for each in sites if each.water_id == water.pk or str(each.pk) in there], water),
     }
 
 
-@dataclass(frozen=True)
-class _Met:
-    at: datetime
-    outing: UUID | None
-    site: UUID | None
+def _sites(sites: list[Site], water: Water) -> list[dict[str, Any]]:
+    """Sites as the deck wants them; those of ``water`` with metres east and north in a plane of its own."""
+    here = [site for site in sites if site.water_id == water.pk and site.position[0] is not None]
+    at: dict[UUID, tuple[float, float]] = {}
+    if here:
+        east, north = local_plane(*zip(*(site.position for site in here), strict=True))
+        at = {site.pk: (round(x), round(y)) for site, x, y in zip(here, east, north, strict=True)}
+    return [
+        {
+            "id": str(site.pk),
+            "name": site.name,
+            "water": site.water.name,
+            "river_km": site.river_km,
+            "east_m": at[site.pk][0] if site.pk in at else None,
+            "north_m": at[site.pk][1] if site.pk in at else None,
+        }
+        for site in sites
+    ]
+
+
+class _Met(NamedTuple):
+    at: datetime  # in UTC, without saying so
+    outing: str | None
+    site: str | None
     length_mm: float | None
 
 
-def _met(programme: Programme) -> dict[UUID, list[_Met]]:
-    """Encounters of every marked fish in order of time."""
-    found: dict[UUID, list[_Met]] = defaultdict(list)
+def _met(programme: Programme) -> dict[str, list[_Met]]:
+    """Encounters of every marked fish in order of time, by the fish's key."""
+    found: dict[str, list[_Met]] = defaultdict(list)
     rows = Met.objects.filter(fish__programme=programme).order_by("at", "id")
-    for fish, at, outing, site, length_mm in rows.values_list("fish_id", "at", "outing_id", "site_id", "length_mm"):
+    for fish, at, outing, site, length_mm in read_rows(
+        rows.values_list("fish_id", "at", "outing_id", "site_id", "length_mm")
+    ):
         found[fish].append(_Met(at, outing, site, length_mm))
     return found
 
 
-def _last(met: list[_Met]) -> dict[str, Any]:
+def _last(met: list[_Met], now: datetime) -> dict[str, Any]:
     last = met[-1]
     measured = next((each for each in reversed(met) if each.length_mm is not None), None)
     return {
-        "at": last.at,
+        "at": f"{last.at.isoformat()}Z",
         "outing": last.outing,
         "site": last.site,
-        "days": round(_days_since(last.at), 2),
+        "days": round(_days_since(last.at, now), 2),
         "length_mm": measured.length_mm if measured else None,
-        "months": round(_days_since(measured.at) / DAYS_PER_MONTH, 4) if measured else None,
+        "months": round(_days_since(measured.at, now) / DAYS_PER_MONTH, 4) if measured else None,
     }
 
 
-def _days_since(moment: datetime) -> float:
-    return (timezone.now() - moment).total_seconds() / SECONDS_PER_DAY
-
-
-def _distances(sites: list[Site]) -> list[dict[str, float]]:
-    """For each site the distance to every site with a position, m."""
-    places = [site.position for site in sites]
-    known = [place for place, (lat, _) in enumerate(places) if lat is not None]
-    lat, lon = np.array([places[place] for place in known], dtype=float).reshape(-1, 2).T
-    metres = geodesic_m(lat[:, None], lon[:, None], lat[None, :], lon[None, :]).round(0)
-    rows = {
-        place: {str(sites[other].pk): value for other, value in zip(known, row, strict=True)}
-        for place, row in zip(known, metres.tolist(), strict=True)
-    }
-    return [rows.get(place, {}) for place in range(len(sites))]
+def _days_since(moment: datetime, now: datetime) -> float:
+    return (now.replace(tzinfo=None) - moment).total_seconds() / SECONDS_PER_DAY

@@ -50,7 +50,7 @@ class FishStorySerializer(serializers.Serializer):
 
 
 class StockedTagSerializer(MarkSerializer):
-    batch = serializers.CharField(source="batch_name")
+    batch = serializers.CharField()
 
 
 class LastEncounterSerializer(serializers.Serializer):
@@ -67,7 +67,8 @@ class KnownSiteSerializer(serializers.Serializer):
     name = serializers.CharField()
     water = serializers.CharField()
     river_km = serializers.FloatField(allow_null=True)
-    distances_m = serializers.DictField(child=serializers.FloatField(), help_text="To each site, by its key")
+    east_m = serializers.FloatField(allow_null=True, help_text="In a plane of the outing's water; nothing on others")
+    north_m = serializers.FloatField(allow_null=True)
 
 
 class MarkedFishSerializer(serializers.Serializer):

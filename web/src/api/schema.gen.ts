@@ -1621,13 +1621,13 @@ export interface components {
             checklists: components["schemas"]["OutingChecklist"][];
             readonly orders: components["schemas"]["Orders"] | null;
             targets: components["schemas"]["Target"][];
-            marks: components["schemas"]["DeckMarks"];
+            readonly marks: components["schemas"]["DeckMarks"];
             sites: components["schemas"]["Site"][];
             species: components["schemas"]["DeckSpecies"][];
             units: components["schemas"]["Units"];
             slips: components["schemas"]["Slip"][];
             runs: components["schemas"]["Run"][];
-            captures: components["schemas"]["Capture"][];
+            readonly captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
         };
         DeckMarks: {
@@ -1977,13 +1977,14 @@ export interface components {
             readonly good: number;
         };
         /**
-         * @description * `taken` - Taken, not tried yet
+         * @description * `reading` - Being read
+         *     * `taken` - Taken, not tried yet
          *     * `tried` - Tried
          *     * `in` - Brought in
          *     * `back` - Taken back
          * @enum {string}
          */
-        ImportStateEnum: "taken" | "tried" | "in" | "back";
+        ImportStateEnum: "reading" | "taken" | "tried" | "in" | "back";
         Imports: {
             kinds: components["schemas"]["ColumnKind"][];
             imports: components["schemas"]["ImportLine"][];
@@ -2125,10 +2126,13 @@ export interface components {
             water: string;
             /** Format: double */
             river_km: number | null;
-            /** @description To each site, by its key */
-            distances_m: {
-                [key: string]: number;
-            };
+            /**
+             * Format: double
+             * @description In a plane of the outing's water; nothing on others
+             */
+            east_m: number | null;
+            /** Format: double */
+            north_m: number | null;
         };
         LastEncounter: {
             /** Format: date-time */

@@ -36,6 +36,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",  # a deck of thousands of fish goes to a tablet over a thin signal
     "nailwright.common.database.DatabaseGuard",
     "nailwright.common.room.Room",
     "django.contrib.sessions.middleware.SessionMiddleware",

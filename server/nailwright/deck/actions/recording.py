@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
-from nailwright.common.inserting import insert_rows
+from nailwright.common.below_orm import insert_rows
 from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Run

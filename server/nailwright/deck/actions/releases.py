@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.db.models import Q, QuerySet, Sum
@@ -17,15 +17,15 @@ from nailwright_core.common.errors import CoreError
 MAX_AT_ONCE = 1000
 
 
-def aboard(outing: Outing) -> QuerySet[Capture]:
-    """Captures of an outing that have not left."""
+def aboard_of(outings: Iterable[Outing]) -> QuerySet[Capture]:
+    """Captures of outings that have not left."""
     left = Q(release__isnull=False, release__deleted_at=None)
-    return Capture.present.filter(run__outing=outing, run__deleted_at=None).exclude(left)
+    return Capture.present.filter(run__outing__in=list(outings), run__deleted_at=None).exclude(left)
 
 
 def count_aboard(outing: Outing) -> int:
     """Fish still in the live well."""
-    return int(aboard(outing).aggregate(fish=Sum("count"))["fish"] or 0)
+    return int(aboard_of([outing]).aggregate(fish=Sum("count"))["fish"] or 0)
 
 
 def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:

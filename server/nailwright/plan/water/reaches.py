@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Count, Q
+from django.db.models import Count, Q, Sum
 
 from nailwright.deck.models import Capture
 from nailwright.waters.models import Water
@@ -35,7 +35,7 @@ def _sites(water: Water, reach: Reach) -> list[dict[str, Any]]:
     caught = dict(
         Capture.present.filter(run__site__water=water, run__deleted_at=None)
         .values_list("run__site")
-        .annotate(n=Count("pk"))
+        .annotate(n=Sum("count"))
         .order_by()
     )
     runs = dict(water.sites.annotate(n=Count("runs", filter=Q(runs__deleted_at=None))).values_list("pk", "n"))

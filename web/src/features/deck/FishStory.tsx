@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatDay, formatMm, plural } from "@/ui/format";
-import { type MarkTable, markText, type Recognised } from "./marks";
+import { type MarkTable, markText, type Recognised, metresBetween } from "./marks";
 import { Key } from "./RunBar";
 import type { CallState } from "./use-call";
 
@@ -97,9 +97,10 @@ function Distance({
   site: string | undefined;
 }) {
   const there = last.site === null ? undefined : table.sites.get(last.site);
-  const metres = site ? there?.distances_m[site] : undefined;
+  const here = site === undefined ? undefined : table.sites.get(site);
+  const metres = there && here && metresBetween(there, here);
   if (metres === undefined) return null;
-  const [then, now] = [there?.river_km, site ? table.sites.get(site)?.river_km : null];
+  const [then, now] = [there?.river_km, here?.river_km];
   const along =
     then != null && now != null && then !== now
       ? `, ${Math.abs(now - then).toFixed(1)} km ${now > then ? "up" : "down"} the river`

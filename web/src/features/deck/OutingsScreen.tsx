@@ -43,7 +43,7 @@ export function OutingsScreen() {
             <strong className="text-xl">{outing.name}</strong>
             <span>{formatDay(outing.date)}</span>
             <span className="text-muted">
-              {outing.n_runs} runs, {outing.n_captures} fish so far
+              {outing.n_runs} runs, {outing.n_fish} fish so far
             </span>
             <span className="ml-auto font-semibold underline underline-offset-4">Work the deck</span>
           </Link>
@@ -81,7 +81,7 @@ export function OutingsScreen() {
               </td>
               <td className="pr-4 text-muted">{outing.gear.replace("_", " ")}</td>
               <td className="text-right">{outing.n_runs}</td>
-              <td className="text-right">{outing.n_captures}</td>
+              <td className="text-right">{outing.n_fish}</td>
             </tr>
           ))}
         </tbody>

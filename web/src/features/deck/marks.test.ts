@@ -19,7 +19,7 @@ const marks = {
       last: { at: "2025-10-12T22:00:00Z", outing: "o", site: "s1", days: 365, length_mm: 400, months: 12 },
     },
   ],
-  sites: [{ id: "s1", name: "K15", water: "Ketterwick River", river_km: 15, distances_m: { s1: 0 } }],
+  sites: [{ id: "s1", name: "K15", water: "Ketterwick River", river_km: 15, east_m: 0, north_m: 0 }],
 };
 
 describe("a number is", () => {

@@ -114,7 +114,7 @@ export function emptyDeck(): Schemas["Deck"] {
       length_unit: "mm",
       mass_unit: "g",
       n_runs: 1,
-      n_captures: 0,
+      n_fish: 0,
     },
     sites: [],
     checklists: [],

@@ -118,7 +118,7 @@ function RecentOutings({ outings }: { outings: Today["recent"] }) {
                   {outing.name}
                 </Link>
               </td>
-              <td className="text-right">{outing.n_captures}</td>
+              <td className="text-right">{outing.n_fish}</td>
             </tr>
           ))}
         </tbody>
@@ -134,7 +134,7 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
         <h2 className="text-xl font-semibold">{outing.name}</h2>
         <span>{formatDay(outing.date)}</span>
         <span className="text-muted">
-          {plural(outing.n_runs, "run")}, {plural(outing.n_captures, "call")}
+          {plural(outing.n_runs, "run")}, {plural(outing.n_fish, "fish", "fish")}
         </span>
         <span className="text-muted">{formatSeconds(current_on_s)} min:s current on</span>
         <span className={aboard ? "font-semibold" : "text-muted"}>{aboard} in the live well</span>

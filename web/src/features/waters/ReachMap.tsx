@@ -83,7 +83,7 @@ function FixedSites({ reach, place }: Drawn) {
         stroke="var(--ink)"
         strokeWidth="1.2"
       >
-        <title>{`${site.name}: ${site.fish} calls in ${site.runs} runs so far`}</title>
+        <title>{`${site.name}: ${site.fish} fish in ${site.runs} runs so far`}</title>
       </circle>
     );
   });

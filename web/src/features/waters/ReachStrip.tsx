@@ -56,7 +56,7 @@ export function ReachStrip({ reach, sites, chosen, onChoose }: Props) {
             stroke="var(--muted)"
             strokeWidth="5"
           >
-            <title>{`${site.name}: ${site.fish} calls so far`}</title>
+            <title>{`${site.name}: ${site.fish} fish so far`}</title>
           </line>
         </g>
       ))}
@@ -97,7 +97,7 @@ export function ReachStrip({ reach, sites, chosen, onChoose }: Props) {
         </g>
       ))}
       <text x={LEFT} y={14} fontSize="13" fill="var(--muted)">
-        past calls by fixed site (highest {most.toLocaleString("en")})
+        fish so far by fixed site (highest {most.toLocaleString("en")})
       </text>
     </svg>
   );

@@ -1,4 +1,4 @@
-"""Storing many rows at once below the ORM: building models and preparing each value took longer than all else (bin/bench)."""
+"""Many rows at once below the ORM: building models and preparing each value took longer than all else (bin/bench)."""
 
 from __future__ import annotations
 
@@ -10,7 +10,9 @@ from itertools import repeat
 from typing import Any
 from uuid import UUID
 
+from django.core.exceptions import EmptyResultSet
 from django.db import connection, models
+from django.db.models import Func, QuerySet
 
 
 def insert_rows(model: type[models.Model], rows: Sequence[Mapping[str, Any]]) -> None:
@@ -39,13 +41,40 @@ def insert_rows(model: type[models.Model], rows: Sequence[Mapping[str, Any]]) ->
         cursor.execute(f"INSERT INTO {model._meta.db_table} ({listed}) VALUES ({lines})")
 
 
+def read_rows(wanted: QuerySet[Any, Any]) -> list[tuple[Any, ...]]:
+    """Rows of a ``values_list`` as the database gives them: keys and JSON as text, times in UTC without saying so.
+
+    None where the filter can match nothing.
+    """
+    try:
+        statement = wanted.query.sql_with_params()
+    except EmptyResultSet:
+        return []
+    with connection.cursor() as cursor:
+        cursor.execute(*statement)
+        return list(cursor.fetchall())
+
+
+class Moment(Func):
+    """A time as text in UTC, ``2026-06-01T21:30:00.000000Z``, put together by the database."""
+
+    function = "DATE_FORMAT"
+    template = "%(function)s(%(expressions)s, '%%%%Y-%%%%m-%%%%dT%%%%H:%%%%i:%%%%s.%%%%fZ')"
+    output_field = models.CharField()
+
+
 @cache
 def _columns(model: type[models.Model]) -> tuple[tuple[str, Any], ...]:
     """Columns with what is stored where nothing is said; what every row has to say has none."""
     return tuple(
-        (str(field.column), None if callable(field.default) and field.default is not list else field.get_default())
+        (str(field.column), None if field.has_default() and _made_anew(field.default) else field.get_default())
         for field in model._meta.concrete_fields
     )
+
+
+def _made_anew(default: Any) -> bool:
+    """Whether each row would have one of its own, such as a key or the time."""
+    return callable(default) and default is not list
 
 
 def _quoted(value: Any, text: Callable[[str], bytes]) -> str:
