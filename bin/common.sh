@@ -1,6 +1,6 @@
 # Sourced by the commands in bin/: where things are, and the project's own MariaDB.
 set -euo pipefail
-ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd -P)"
 VAR="$ROOT/var"
 export PATH="$PATH:/usr/sbin:/sbin"  # where Debian keeps mariadbd, also for those who are not root
 PYTHON="$ROOT/.venv/bin/python"
@@ -38,6 +38,22 @@ for port in (int(sys.argv[1]), 0):
 PY
 }
 
+# Ends what an earlier command of ours left running when it was killed: the process of PID_FILE, if it is our own account's and
+# has ARGUMENT word for word on its command line. Never another one's.
+end_left_behind() { # PID_FILE ARGUMENT
+  local pid
+  [ -f "$1" ] && pid="$(cat "$1")" && [ -n "$pid" ] || return 0
+  [ -O "/proc/$pid" ] && tr '\0' '\n' < "/proc/$pid/cmdline" 2> /dev/null | grep -qxF -e "$2" || return 0
+  say "An earlier Nailwright was killed and left process $pid running ($(cat "/proc/$pid/comm")); ending it."
+  kill -TERM "$pid" 2> /dev/null || true
+  local tries=0
+  while [ -d "/proc/$pid" ] && ! grep -q '^State:.Z' "/proc/$pid/status" 2> /dev/null; do
+    tries=$((tries + 1))
+    [ "$tries" -lt 300 ] || { say "It does not end by itself. End it with: kill -9 $pid" >&2; return 1; }
+    sleep 0.2
+  done
+}
+
 # Starts a MariaDB of the project's own on loopback. Sets DB_PID and exports NAILWRIGHT_DB_*.
 # The socket lies in a short temporary folder: a socket's path may have about 100 characters, a checkout's may be longer.
 start_mariadb() { # DATA_FOLDER PREFERRED_PORT [OPTION...]
@@ -45,15 +61,18 @@ start_mariadb() { # DATA_FOLDER PREFERRED_PORT [OPTION...]
   port="$(free_port "$1")"; shift
   mkdir -p "$home"
   local account; account="$(id -un)"
-  if [ ! -d "$home/data/mysql" ]; then
-    rm -rf "$home/data"
-    mariadb-install-db --no-defaults --user="$account" --datadir="$home/data" --skip-test-db > "$home/install.log" 2>&1 \
-      || { say "MariaDB could not make its data folder; see $home/install.log" >&2; return 1; }
-  fi
   exec 9> "$home/lock"
-  flock -n 9 || { say "Another Nailwright already uses $home. Stop it first." >&2; return 1; }
+  flock -n 9 || { say "Another Nailwright already uses $home. Stop it first (Ctrl-C where it was started)." >&2; return 1; }
+  end_left_behind "$home/pid" "--pid-file=$home/pid" || return 1
   DB_SOCKET_FOLDER="$(mktemp -d)"
   DB_SOCKET="$DB_SOCKET_FOLDER/s"
+  if [ ! -d "$home/data/mysql" ]; then
+    rm -rf "$home/data"
+    # by way of the temporary folder, whose name has no space: the script that makes it cannot bear one
+    ln -s "$home" "$DB_SOCKET_FOLDER/home"
+    mariadb-install-db --no-defaults --user="$account" --datadir="$DB_SOCKET_FOLDER/home/data" --skip-test-db \
+      > "$home/install.log" 2>&1 || { say "MariaDB could not make its data folder; see $home/install.log" >&2; return 1; }
+  fi
   # In a session of its own, so that Ctrl-C reaches it only through stop_mariadb, after the server has let go of it.
   setsid mariadbd --no-defaults --user="$account" --datadir="$home/data" --socket="$DB_SOCKET" --pid-file="$home/pid" \
     --bind-address=127.0.0.1 --port="$port" --character-set-server=utf8mb4 --max-allowed-packet=64M \

@@ -35,11 +35,29 @@ def test_a_shift_is_found_and_measured() -> None:
     assert compare_lengths(lengths(400, 300, 1), lengths(440, 300, 2), seed=0, categories=CATEGORIES) == found
 
 
-def test_both_ways_of_drawing_agree(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_drawn_and_counted_permutations_agree(monkeypatch: pytest.MonkeyPatch) -> None:
     a, b = lengths(400, 60, 1), lengths(415, 70, 2)
-    few = compare_lengths(a, b).ks_p
-    monkeypatch.setattr(length_comparison, "MANY_FISH", 0)
-    assert compare_lengths(a, b).ks_p == pytest.approx(few, abs=0.05)
+    counted = compare_lengths(a, b)
+    monkeypatch.setattr(length_comparison, "COUNTED_UP_TO", 0)
+    assert compare_lengths(a, b).ks_p == pytest.approx(counted.ks_p, abs=0.06)
+
+
+def test_a_p_that_no_draw_reached_is_at_most_that(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Also where the bound spares the draws: it lies above the counted p."""
+    far = lengths(400, 300, 1), lengths(440, 300, 2)
+    near = lengths(400, 300, 1), lengths(424, 300, 2)
+    counted = [compare_lengths(*each).ks_p for each in (far, near)]
+    monkeypatch.setattr(length_comparison, "COUNTED_UP_TO", 0)
+    for pair, exact in zip((far, near), counted, strict=True):
+        drawn = compare_lengths(*pair)
+        assert drawn.ks_p_at_most and exact <= drawn.ks_p <= 1 / 2000
+
+
+def test_the_bound_lies_above_the_counted_p() -> None:
+    for shift in (5, 10, 20, 30):
+        a, b = lengths(400, 500, 1), lengths(400 + shift, 700, 2)
+        found = compare_lengths(a, b)
+        assert found.ks_p <= length_comparison._tail_bound(500, 700, found.ks)
 
 
 def test_equal_samples_do_not_differ() -> None:

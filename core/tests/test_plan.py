@@ -16,11 +16,13 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
 from nailwright_core.plan.electrofishing import (
     SALMONID_BACKPACK,
+    LimitSet,
     Unit,
     ambient_conductivity,
     conductivity_steps,
     duty,
     field_rings_cm,
+    held_within,
     matched_power,
     median_r100,
     most_volts,
@@ -131,9 +133,26 @@ def test_an_agencys_limits_can_be_switched_on() -> None:
     )
 
 
+@pytest.mark.parametrize("limits", [None, SALMONID_BACKPACK])
+@pytest.mark.parametrize("unit", [Unit(1200, 50, 9000), Unit(600, 4, 9000), Unit(1200, 50, 300)])
+def test_no_row_and_no_step_passes_a_limit_or_the_unit(unit: Unit, limits: LimitSet | None) -> None:
+    share = duty(60, 4)
+    waters = conductivity_steps(20, 900, 150, limits)
+    assert limits is None or {100.0, 300.0} <= set(waters)
+    for goal in settings_table(waters, 3000, 80):
+        held = held_within(goal, unit, share, limits)
+        assert held.volts <= most_volts(unit, goal.ambient_us_cm, limits)
+        assert held.amps <= unit.max_amps * (1 + 1e-9) and held.mean_watts(share) <= unit.max_watts * (1 + 1e-9)
+        assert held.volts == pytest.approx(held.amps * held.resistance_ohm)
+        assert all(step.volts <= held.volts for step in ramp_up(held.volts))
+        # lowered only where something stands against the goal
+        assert (held == goal) == (not problems(goal, unit, 60, 4, limits))
+
+
 def test_working_up_and_pulse_rates() -> None:
-    steps = ramp_up(312, 300)
-    assert [step.volts for step in steps] == sorted(step.volts for step in steps) and steps[-1].volts == 300
+    steps = ramp_up(306)
+    assert [step.volts for step in steps] == [150, 200, 250, 300]  # never rounded up
+    assert [step.volts for step in ramp_up(12)] == [6, 8, 10, 12]
     assert (
         pulse_advice("sturgeon", False)[0] == 30 == pulse_advice("other", True)[0]
         and pulse_advice("other", False)[0] == 60
@@ -206,7 +225,7 @@ def test_what_past_lengths_say() -> None:
 def test_the_highest_volts_are_the_lower_of_unit_and_limits() -> None:
     # NMFS (2000) backpack limits among protected salmonids, from memory: 1,100 V below 100 uS/cm, 800 to 300, 400 above
     strong, weak = Unit(1200, 20, 5000), Unit(600, 20, 5000)
-    assert [most_volts(strong, water, SALMONID_BACKPACK) for water in (50, 99.9, 100, 299, 300, 2000)] == [
+    assert [most_volts(strong, water, SALMONID_BACKPACK) for water in (50, 99.9, 100, 300, 300.1, 2000)] == [
         1100,
         1100,
         800,

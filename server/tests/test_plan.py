@@ -138,6 +138,10 @@ def test_the_ground_of_the_map_is_every_water_with_a_line(lead: APIClient, progr
         ('{"type": "LineString"}', "line_unreadable"),
         ("{", "line_unreadable"),
         (b"\xff\xfe\x00\x01", "line_unreadable"),
+        ('{"type": "LineString", "coordinates": [[1' + "0" * 400 + ", 1], [2, 2]]}", "line_unreadable"),
+        ('{"type": "LineString", "coordinates": ' + "[" * 100_000, "line_unreadable"),
+        ("lon,lat\n" + "9" * 200_000 + ",44\n", "line_unreadable"),
+        ("lon,lat\n1e999,44\n1e999,45\n", "line_unreadable"),
         (csv_text([[-31.6, 44.9]]), "line_too_short"),
         (csv_text([[0, 0], [1, 1], [1, 0], [0, 1]]), "line_crosses_itself"),
         (csv_text([[-31.6, 144.9], [-31.6, 144.8]]), "coordinates_swapped"),
@@ -306,15 +310,31 @@ def test_a_rehearsal_runs_in_the_worker(lead: APIClient, survey: dict[str, Any])
         assert lead.post(address, wrong, format="json").data["code"] == code
 
 
+@pytest.mark.django_db(transaction=True)
 def test_a_rehearsal_of_hours_asks_first(
     lead: APIClient, survey: dict[str, Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("nailwright.plan.rehearsal.running.estimated_seconds", lambda *_: 9000.0)
+    monkeypatch.setattr("nailwright.plan.rehearsal.running.estimated_seconds", lambda *_: [9000.0])
     body: dict[str, Any] = {"kind": "removal", "design": {"population": 90, "capture": 0.4}}
     address = f"/api/v1/surveys/{survey['id']}/rehearsals"
-    asked = lead.post(address, body, format="json")
-    assert asked.data["code"] == "takes_long" and "2.5 hours" in asked.data["message"]
-    assert lead.post(address, {**body, "confirmed": True}, format="json").status_code == 201
+
+    def rehearsed(**more: object) -> dict[str, Any]:
+        """Begun at once; how long it would take is tried by the worker."""
+        assert lead.post(address, {**body, **more}, format="json").status_code == 201
+        call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+        newest: dict[str, Any] = lead.get(address).data[0]
+        return newest
+
+    asked = rehearsed()
+    assert asked["job"]["error"]["code"] == "takes_long" and "2.5 hours" in asked["job"]["error"]["message"]
+    assert asked["estimate"] == [9000.0] and asked["result"] is None
+    monkeypatch.undo()
+    assert rehearsed(confirmed=True)["result"]["designs"]
+    sweep = rehearsed(choice="population", values=[50, 90])
+    assert len(sweep["estimate"]) == len(sweep["result"]["designs"]) == 2
+    for each in sweep["result"]["designs"]:
+        width = round(each["edges"][1] - each["edges"][0], 9)
+        assert all(edge == pytest.approx(round(edge / width) * width, abs=1e-6) for edge in each["edges"])
 
 
 @pytest.fixture
@@ -754,6 +774,9 @@ def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, 
     assert lead.get(address).data["pilot"]["selection"] == {
         "species": "yep", "outing": [], "water": [], "site": [], "reach": [], "gear": [], "sex": [], "estimated": False,
     }  # fmt: skip
-    run.outing.water_readings.create(ambient_us_cm=200, recorder=run.recorder)
+    for hours, us_cm in ((-5, 900), (-1, 200), (1, 400)):  # the one nearest before the run counts, none after it
+        run.outing.water_readings.create(
+            ambient_us_cm=us_cm, recorder=run.recorder, device_time=run.started_at + timedelta(hours=hours)
+        )
     readings = lead.get(f"/api/v1/programmes/{programme.pk}/units").data["readings"]
     assert [each["r100_ohm"] for each in readings] == [75.0] * 3

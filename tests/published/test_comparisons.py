@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import combinations
+
 import numpy as np
 import pandas as pd
 import pytest
@@ -44,14 +46,31 @@ def test_em_on_raw_lengths_against_scikit_learn(seed: int, k: int, spread: str, 
     assert ours.bic == pytest.approx(theirs.bic(lengths[:, None]), abs=0.1)
 
 
-def test_ks_distance_and_p_against_scipy() -> None:
-    """Without ties the permutation p agrees with SciPy's exact one within its own error."""
+@pytest.mark.parametrize(("n_a", "n_b", "shift"), [(2, 3, 60), (35, 45, 22), (200, 150, 9), (900, 1300, 6)])
+def test_ks_distance_and_p_against_scipy(n_a: int, n_b: int, shift: float) -> None:
+    """Without ties the counted permutations give SciPy's exact p."""
     rng = np.random.default_rng(7)
-    a, b = rng.normal(300, 40, 35), rng.normal(322, 40, 45)
+    a, b = rng.normal(300, 40, n_a), rng.normal(300 + shift, 40, n_b)
     theirs = stats.ks_2samp(a, b, method="exact")
     ours = compare_lengths(a, b)
     assert ours.ks == pytest.approx(theirs.statistic)
-    assert ours.ks_p == pytest.approx(theirs.pvalue, abs=4 * np.sqrt(theirs.pvalue / 2000))
+    assert ours.ks_p == pytest.approx(theirs.pvalue, rel=1e-6) and not ours.ks_p_at_most
+
+
+def test_ks_with_ties_against_every_permutation() -> None:
+    """Few enough fish to write all permutations down."""
+    a, b = [300.0, 300, 310, 320, 320], [310.0, 320, 320, 330, 330, 330]
+    pooled = np.array([*a, *b])
+    values = np.unique(pooled)
+
+    def distance(chosen: tuple[int, ...]) -> float:
+        first = np.zeros(pooled.size, dtype=bool)
+        first[list(chosen)] = True
+        return float(max(abs(np.mean(pooled[first] <= v) - np.mean(pooled[~first] <= v)) for v in values))
+
+    seen = distance(tuple(range(len(a))))
+    every = [distance(chosen) for chosen in combinations(range(pooled.size), len(a))]
+    assert compare_lengths(a, b).ks_p == pytest.approx(np.mean([each >= seen - 1e-12 for each in every]), abs=1e-12)
 
 
 def test_ks_with_ties_against_scipys_permutation_test() -> None:

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -40,10 +40,10 @@ class Unit:
 
 @dataclass(frozen=True)
 class LimitSet:
-    """One agency's limits. ``volts`` pairs a conductivity (uS/cm, exclusive upper end) with the highest volts below it."""
+    """One agency's limits. ``volts`` holds steps: a conductivity (uS/cm), whether it still belongs to its step, highest volts."""
 
     name: str
-    volts: tuple[tuple[float, float], ...]
+    volts: tuple[tuple[float, bool, float], ...]
     max_hz: float
     max_pulse_ms: float
     max_water_c: float
@@ -51,13 +51,19 @@ class LimitSet:
 
     def most_volts(self, ambient_us_cm: float) -> float:
         """Highest volts at a conductivity."""
-        return next(volts for below, volts in self.volts if ambient_us_cm < below)
+        return next(
+            volts for end, with_end, volts in self.volts if ambient_us_cm < end or (with_end and ambient_us_cm == end)
+        )
+
+    def step_ends(self) -> tuple[float, ...]:
+        """Conductivities at which the limit changes: rows of a table, so that no water between two of them is let off."""
+        return tuple(end for end, _, _ in self.volts if math.isfinite(end))
 
 
 #: Backpack work among protected salmonids in the western United States (NMFS 2000), from memory: verify locally.
 SALMONID_BACKPACK = LimitSet(
     "Backpack among protected salmonids, western United States (2000)",
-    ((100.0, 1100.0), (300.0, 800.0), (math.inf, 400.0)),
+    ((100.0, False, 1100.0), (300.0, True, 800.0), (math.inf, True, 400.0)),
     70.0,
     5.0,
     18.0,
@@ -173,13 +179,17 @@ def settings_table(
     return tuple(settings_for(each, matched_power_w, r100_ohm, fish_us_cm) for each in conductivities_us_cm)
 
 
-def conductivity_steps(low_us_cm: float, high_us_cm: float, today_us_cm: float, n: int = 9) -> tuple[float, ...]:
-    """Conductivities for a settings table: n in equal ratios, a margin beyond what a water showed, and today's.
+def conductivity_steps(
+    low_us_cm: float, high_us_cm: float, today_us_cm: float, limits: LimitSet | None = None, n: int = 9
+) -> tuple[float, ...]:
+    """Conductivities for a settings table: n in equal ratios, a margin beyond what a water showed, today's, and where a limit
+    that was chosen changes.
 
     The margin (0.7 below, 1.5 above) is ours, no source.
     """
     low, high = max(min(low_us_cm, today_us_cm) * 0.7, 5 * LOWEST_US_CM), max(high_us_cm, today_us_cm) * 1.5
-    return tuple(sorted({*np.geomspace(low, high, n).tolist(), today_us_cm}))
+    changes = [each for each in (limits.step_ends() if limits else ()) if low <= each <= high]
+    return tuple(sorted({*np.geomspace(low, high, n).tolist(), today_us_cm, *changes}))
 
 
 def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
@@ -206,6 +216,20 @@ def duty(pulse_hz: float, pulse_width_ms: float) -> float:
             "pulse_width_ms",
         )
     return share
+
+
+def held_within(settings: Settings, unit: Unit, share: float, limits: LimitSet | None = None) -> Settings:
+    """The settings, lowered in volts until the unit can hold them at this duty and the limits allow them."""
+    resistance = settings.resistance_ohm
+    volts = min(
+        settings.volts,
+        most_volts(unit, settings.ambient_us_cm, limits),
+        unit.max_amps * resistance,
+        math.sqrt(unit.max_watts / share * resistance),
+    )
+    if volts >= settings.volts:
+        return settings
+    return replace(settings, volts=volts, amps=volts / resistance, watts=volts * volts / resistance)
 
 
 def most_volts(unit: Unit, ambient_us_cm: float, limits: LimitSet | None = None) -> float:
@@ -268,9 +292,12 @@ class RampStep:
     watch: str
 
 
-def ramp_up(goal_volts: float, max_volts: float, start_share: float = 0.5, steps: int = 4) -> tuple[RampStep, ...]:
-    """Start low and raise until fish are drawn and recover quickly, then stop (common practice, no source)."""
-    top = min(goal_volts, max_volts)
+def ramp_up(volts: float, start_share: float = 0.5, steps: int = 4) -> tuple[RampStep, ...]:
+    """Start low and raise until fish are drawn and recover quickly, then stop (common practice, no source).
+
+    Args:
+        volts: the goal as unit and limits let it be (``held_within``); no step is above it.
+    """
     shares = np.linspace(start_share, 1.0, steps)
     watch = (
         "Are fish drawn to the anode? Do they right themselves within seconds?",
@@ -279,8 +306,13 @@ def ramp_up(goal_volts: float, max_volts: float, start_share: float = 0.5, steps
         "The goal. Do not raise further; log volts, amps and how fish answer.",
     )
     return tuple(
-        RampStep(round(float(top * share), -1), watch[min(place, len(watch) - 1)]) for place, share in enumerate(shares)
+        RampStep(_down_to_tens(float(volts * share)), watch[min(place, len(watch) - 1)])
+        for place, share in enumerate(shares)
     )
+
+
+def _down_to_tens(volts: float) -> float:
+    return math.floor(volts / 10 + 1e-9) * 10.0 if volts >= 20 else volts
 
 
 _LARGE_MM = 600.0

@@ -120,6 +120,8 @@ class Rehearsing(Keyed):
     values = models.JSONField(default=list)
     replicates = models.PositiveIntegerField()
     seed = models.PositiveIntegerField()
+    confirmed = models.BooleanField(default=False, help_text="Whether it shall run however long it takes")
+    estimate = models.JSONField(null=True, help_text="Seconds of one process for each design, from a trial")
     result = models.JSONField(null=True)
     job = models.ForeignKey(Job, models.SET_NULL, null=True)
     made_at = models.DateTimeField(default=timezone.now)

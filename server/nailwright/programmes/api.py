@@ -6,13 +6,12 @@ from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.utils import timezone
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
-from rest_framework.authtoken.models import Token
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -21,9 +20,11 @@ from rest_framework.views import APIView
 from nailwright import __version__
 from nailwright.common.errors import Refused, body
 from nailwright.programmes import serializers
-from nailwright.programmes.models import Membership, Person
+from nailwright.programmes.models import ApiToken, Membership, Person
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright.programmes.receiving import receive
+from nailwright.programmes.signing_in import sign_in_with
+from nailwright.programmes.tokens import make_token
 from nailwright_core.common.errors import CoreError
 
 
@@ -43,14 +44,8 @@ class SessionView(APIView):
     def post(self, request: Request) -> Response:
         given = serializers.SignInSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        person = authenticate(request._request, **given.validated_data)
-        if getattr(request._request, "axes_locked_out", False):
-            raise Refused("too_many_tries", "Too many wrong passwords. Wait a quarter of an hour, then try again.")
-        if person is None:
-            raise CoreError(
-                "sign_in_failed", "Name and password do not go together. Check both and try again.", "password"
-            )
-        login(request, person)
+        person = sign_in_with(request._request, **given.validated_data)
+        login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         return Response(session_of(request))
 
     @extend_schema(operation_id="sign_out", responses={200: serializers.SessionSerializer})
@@ -84,15 +79,21 @@ class DemoSessionView(APIView):
 class TokenView(APIView):
     """The token with which a program speaks to the API as this person. Making one ends the one before."""
 
-    @extend_schema(operation_id="make_token", request=None, responses={201: serializers.TokenSerializer})
+    @extend_schema(
+        operation_id="make_token",
+        request=serializers.NewTokenSerializer,
+        responses={201: serializers.TokenSerializer},
+    )
     def post(self, request: Request) -> Response:
-        Token.objects.filter(user=person_of(request)).delete()
-        token = Token.objects.create(user=person_of(request))
-        return Response(serializers.TokenSerializer({"token": token.key}).data, status.HTTP_201_CREATED)
+        given = serializers.NewTokenSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        key, row = make_token(person_of(request), **given.validated_data)
+        told = {"token": key, "scope": row.scope, "ends_at": row.ends_at}
+        return Response(serializers.TokenSerializer(told).data, status.HTTP_201_CREATED)
 
     @extend_schema(operation_id="end_token", request=None, responses={204: None})
     def delete(self, request: Request) -> Response:
-        Token.objects.filter(user=person_of(request)).delete()
+        ApiToken.objects.filter(person=person_of(request)).delete()
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -101,6 +102,8 @@ class SyncView(APIView):
 
     Entries of somebody else than who is signed in are not taken at all (409): they wait for their own person.
     """
+
+    scope = "record"
 
     @extend_schema(
         operation_id="sync",

@@ -26,6 +26,29 @@ class Person(AbstractUser):
     name = models.CharField(max_length=80)
 
 
+class ApiToken(Keyed):
+    """A token of a person's, by the digest of what they were shown once."""
+
+    class Scope(models.TextChoices):
+        READ = "read", "Read"
+        RECORD = "record", "Read and send entries"
+        ALL = "all", "Do whatever its person may"
+
+    digest = models.CharField(max_length=64, unique=True)
+    person = models.OneToOneField(Person, models.CASCADE, related_name="api_token")
+    scope = models.CharField(max_length=6, choices=Scope, default=Scope.READ)
+    made_at = models.DateTimeField(default=timezone.now)
+    ends_at = models.DateTimeField()
+
+
+class WrongPassword(models.Model):
+    """One failed try to sign in; kept for as long as it counts."""
+
+    at = models.DateTimeField(default=timezone.now, db_index=True)
+    name = models.CharField(max_length=150)
+    address = models.CharField(max_length=45)
+
+
 class Programme(Keyed):
     """One study with its people, waters and fish; everything else belongs to one."""
 

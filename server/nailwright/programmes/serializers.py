@@ -3,9 +3,10 @@
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.programmes.models import Membership, Role
+from nailwright.programmes.models import ApiToken, Membership, Role
 from nailwright.programmes.policies import PERMISSIONS
 from nailwright.programmes.receiving import STATES
+from nailwright.programmes.tokens import LONGEST_DAYS
 
 
 class ErrorSerializer(serializers.Serializer):
@@ -50,7 +51,14 @@ class SignInSerializer(serializers.Serializer):
     password = serializers.CharField(max_length=200, trim_whitespace=False)
 
 
+class NewTokenSerializer(serializers.Serializer):
+    scope = serializers.ChoiceField(ApiToken.Scope.choices, default=ApiToken.Scope.READ)
+    days = serializers.IntegerField(min_value=1, max_value=LONGEST_DAYS, default=90)
+
+
 class TokenSerializer(serializers.Serializer):
+    scope = serializers.ChoiceField(ApiToken.Scope.choices)
+    ends_at = serializers.DateTimeField()
     token = serializers.CharField(help_text="Send it as the header Authorization: Token ...; it is shown this once.")
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import math
 from collections.abc import Iterator
 from typing import Any
 from xml.etree.ElementTree import Element
@@ -33,11 +34,10 @@ def line_from(content: bytes) -> Points:
     except UnicodeDecodeError as error:
         raise _unreadable("it is not text") from error
     start = text.lstrip()[:1]
-    if start in ("{", "["):
-        return _geojson(text)
-    if start == "<":
-        return _xml(text)
-    return _csv(text)
+    points = _geojson(text) if start in ("{", "[") else _xml(text) if start == "<" else _csv(text)
+    if not all(math.isfinite(lon) and math.isfinite(lat) for lon, lat in points):
+        raise _unreadable("a point is no number that could be a place")
+    return points
 
 
 def _geojson(text: str) -> Points:

@@ -2208,6 +2208,8 @@ export interface components {
             ks_p: number;
             /** Format: double */
             p_holm: number;
+            /** @description Whether p is only known to be at most that */
+            p_at_most: boolean;
             median_difference: components["schemas"]["Estimate"];
             /** Format: double */
             category_p: number | null;
@@ -2442,6 +2444,12 @@ export interface components {
             effort_s?: number;
             revisit_years?: number | null;
         };
+        NewTokenRequest: {
+            /** @default read */
+            scope?: components["schemas"]["TokenScopeEnum"];
+            /** @default 90 */
+            days?: number;
+        };
         NewWaterRequest: {
             name: string;
             kind: components["schemas"]["WaterKindEnum"];
@@ -2538,7 +2546,7 @@ export interface components {
             readonly length_unit: string;
             readonly mass_unit: string;
             n_runs: number;
-            n_captures: number;
+            n_fish: number;
         };
         OutingChecklist: {
             code: string;
@@ -2860,6 +2868,8 @@ export interface components {
             values: number[];
             replicates: number;
             seed: number;
+            /** @description Seconds of one process for each design */
+            estimate: number[] | null;
             /** Format: date-time */
             made_at: string;
             result: components["schemas"]["RehearsalResult"] | null;
@@ -3445,9 +3455,19 @@ export interface components {
             recent: components["schemas"]["Outing"][];
         };
         Token: {
+            scope: components["schemas"]["TokenScopeEnum"];
+            /** Format: date-time */
+            ends_at: string;
             /** @description Send it as the header Authorization: Token ...; it is shown this once. */
             token: string;
         };
+        /**
+         * @description * `read` - Read
+         *     * `record` - Read and send entries
+         *     * `all` - Do whatever its person may
+         * @enum {string}
+         */
+        TokenScopeEnum: "read" | "record" | "all";
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -5209,7 +5229,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewTokenRequest"];
+            };
+        };
         responses: {
             201: {
                 headers: {

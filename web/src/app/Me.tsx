@@ -1,18 +1,29 @@
 import { useState } from "react";
-import { answer, api } from "@/api/client";
+import { answer, api, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
+import { Choices } from "@/ui/Choices";
+import { Field } from "@/ui/Field";
+import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { useHere } from "./session";
 
+type Scope = Schemas["TokenScopeEnum"];
+
 /** Who one is, and the token with which a program may speak for one. */
 export function Me() {
   const { person, membership } = useHere();
   const [open, setOpen] = useState(false);
-  const [token, setToken] = useState<string | null>(null);
+  const [token, setToken] = useState<{ token: string; until: string } | null>(null);
   const [failure, setFailure] = useState<Error | null>(null);
-  const make = () => answer(api.POST("/api/v1/token")).then(({ token }) => setToken(token), setFailure);
+  const [scope, setScope] = useState<Scope>("read");
+  const [days, setDays] = useState("90");
+  const make = () =>
+    answer(api.POST("/api/v1/token", { body: { scope, days: Number(days) } })).then(({ token, ends_at }) => {
+      setFailure(null);
+      setToken({ token, until: formatDay(ends_at) });
+    }, setFailure);
   const end = () =>
     answer(api.DELETE("/api/v1/token")).then(() => {
       setToken(null);
@@ -36,10 +47,23 @@ export function Me() {
           Everything a screen does can be done by a program with a token, and no more than you may do. Making one ends
           the one before.
         </p>
+        <div className="mt-3 flex flex-col gap-3">
+          <Choices
+            label="It may"
+            options={[
+              { value: "read" as const, label: "read" },
+              { value: "record" as const, label: "read and send entries" },
+              { value: "all" as const, label: "all that I may" },
+            ]}
+            chosen={scope}
+            onChoose={setScope}
+          />
+          <Field label="for days (1 to 366)" inputMode="numeric" value={days} onChange={(event) => setDays(event.target.value)} />
+        </div>
         {failure && <ErrorMessage failure={failure} />}
         {token && (
           <p className="mt-3 border border-ink bg-raised p-2">
-            Shown this once: <code className="break-all select-all">{token}</code>
+            Shown this once, good until {token.until}: <code className="break-all select-all">{token.token}</code>
             <span className="block text-sm text-muted">Send it as the header Authorization: Token …</span>
           </p>
         )}

@@ -5,6 +5,7 @@ from datetime import timedelta
 from pathlib import Path
 
 from nailwright import __version__
+from nailwright.common.address import read_networks
 
 ROOT = Path(__file__).resolve().parents[4]
 WEB_DIST = ROOT / "web" / "dist"
@@ -15,8 +16,6 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.messages",
     "rest_framework",
-    "rest_framework.authtoken",
-    "axes",
     "drf_spectacular",
     "django_tasks",
     "django_tasks_db",
@@ -45,14 +44,8 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
 ]
 
-# Ten wrong passwords for one name from one address, and that pair waits a quarter of an hour.
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
-AXES_FAILURE_LIMIT = 10
-AXES_COOLOFF_TIME = timedelta(minutes=15)
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_VERBOSE = False
-SILENCED_SYSTEM_CHECKS = ["axes.W002"]  # its middleware would answer in HTML; our sign-in answers for it
+#: Proxies whose word about the sender's address is believed (common.address): none, where nothing is said.
+TRUSTED_PROXIES = read_networks(os.environ.get("NAILWRIGHT_TRUSTED_PROXIES", ""))
 
 # Nothing but our own: no script, style, font or connection from elsewhere, and nobody frames us.
 CONTENT_SECURITY_POLICY = {
@@ -119,9 +112,12 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [
         "rest_framework.authentication.SessionAuthentication",
-        "rest_framework.authentication.TokenAuthentication",
+        "nailwright.programmes.tokens.ByToken",
     ],
-    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_PERMISSION_CLASSES": [
+        "rest_framework.permissions.IsAuthenticated",
+        "nailwright.programmes.tokens.WithinScope",
+    ],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["nailwright.common.parsing.Body"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
@@ -134,6 +130,7 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
+        "TokenScopeEnum": "nailwright.programmes.models.ApiToken.Scope",
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
         "OperationStateEnum": "nailwright.programmes.receiving.STATES",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",

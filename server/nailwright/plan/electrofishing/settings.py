@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from datetime import datetime
 from typing import Any
+from uuid import UUID
 
 from django.db.models import Max, Min
 
@@ -18,6 +21,7 @@ from nailwright_core.plan.electrofishing import (
     conductivity_steps,
     duty,
     field_rings_cm,
+    held_within,
     problems,
     pulse_advice_for,
     r100_from_reading,
@@ -89,17 +93,21 @@ def show_settings(survey: Survey, electro: Electro) -> dict[str, Any]:
         return [each.message for each in found]
 
     low, high = conductivity_range(survey.water, ambient)
-    rows = settings_table(conductivity_steps(low, high, ambient), electro.goal_w, unit.r100_ohm)
+    rows = settings_table(conductivity_steps(low, high, ambient, limits), electro.goal_w, unit.r100_ohm)
     hz, why = pulse_advice_for([species_table.get(code) for code in survey.species])
-    rings = field_rings_cm(min(goal.volts, unit.max_volts), electro.anode_radius_cm)
+    # what is shown to be set never passes the unit or the limits; what keeps it from the goal stands beside it
+    held = held_within(goal, core_unit(unit), share, limits)
+    rings = field_rings_cm(held.volts, electro.anode_radius_cm)
     return {
         "unit": unit,
         "ambient_us_cm": ambient,
         "specific_us_cm": specific,
         "duty": share,
-        "goal": _row(goal, share, against(goal), ambient),
-        "table": [_row(row, share, against(row), ambient) for row in rows],
-        "ramp": [{"volts": step.volts, "watch": step.watch} for step in ramp_up(goal.volts, unit.max_volts)],
+        "goal": _row(held, share, against(goal), ambient),
+        "table": [
+            _row(held_within(row, core_unit(unit), share, limits), share, against(row), ambient) for row in rows
+        ],
+        "ramp": [{"volts": step.volts, "watch": step.watch} for step in ramp_up(held.volts)],
         "advice_hz": hz,
         "advice": why,
         "limits": limits.name if limits else "",
@@ -129,11 +137,10 @@ def r100_readings(programme: Programme, gear: str) -> list[dict[str, Any]]:
         .select_related("outing")
         .order_by("-started_at")[:40]
     )
-    readings = dict(
-        WaterReading.present.filter(outing__in={run.outing_id for run in runs}, ambient_us_cm__gt=0)
-        .order_by("device_time")
-        .values_list("outing", "ambient_us_cm")
-    )
+    readings: dict[UUID, list[tuple[datetime, float]]] = defaultdict(list)
+    read = WaterReading.present.filter(outing__in={run.outing_id for run in runs}, ambient_us_cm__gt=0)
+    for outing, at, us_cm in read.order_by("device_time").values_list("outing", "device_time", "ambient_us_cm"):
+        readings[outing].append((at, float(us_cm or 0)))
     return [
         {
             "date": run.outing.date,
@@ -143,5 +150,10 @@ def r100_readings(programme: Programme, gear: str) -> list[dict[str, Any]]:
             "r100_ohm": r100_from_reading(run.volts, run.amps, us_cm),
         }
         for run in runs
-        if run.volts and run.amps and (us_cm := readings.get(run.outing_id))
+        if run.volts and run.amps and (us_cm := _read_before(readings[run.outing_id], run.started_at))
     ]
+
+
+def _read_before(readings: list[tuple[datetime, float]], began: datetime) -> float | None:
+    """The reading nearest before a run; one that was taken after it says nothing of the water it was fished in."""
+    return next((us_cm for at, us_cm in reversed(readings) if at <= began), None)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from typing import Any
 
@@ -15,7 +16,14 @@ from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.readiness import ELECTRIC, checklists_for
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.electrofishing import LIMIT_SETS, ambient_conductivity, most_volts, settings_table
+from nailwright_core.plan.electrofishing import (
+    LIMIT_SETS,
+    ambient_conductivity,
+    duty,
+    held_within,
+    most_volts,
+    settings_table,
+)
 from nailwright_core.plan.parts import Bath, Electro
 from nailwright_core.plan.wording import ELECTRIC_CAUTION, angling_lines, keep_clear_line, limits_lines
 
@@ -76,12 +84,17 @@ def _electro_orders(survey: Survey, electro: Electro) -> dict[str, Any]:
     unit = unit_of(survey.programme, electro.unit)
     limits = LIMIT_SETS.get(electro.limits)
     today = ambient_today(electro)
-    rows = settings_table(sorted((*_WATERS_US_CM, today)), electro.goal_w, unit.r100_ohm)
+    share = duty(electro.pulse_hz, electro.pulse_width_ms)
+    waters = sorted({*_WATERS_US_CM, today, *(limits.step_ends() if limits else ())})
+    rows = [
+        held_within(row, core_unit(unit), share, limits)
+        for row in settings_table(waters, electro.goal_w, unit.r100_ohm)
+    ]
     return {
         "goals": [
             {
                 "us_cm": row.ambient_us_cm,
-                "volts": round(row.volts),
+                "volts": math.floor(row.volts),
                 "amps": round(row.amps, 1),
                 "most_volts": most_volts(core_unit(unit), row.ambient_us_cm, limits),
             }

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 import time
 from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 from django_tasks import task
+from numpy.typing import NDArray
 
 from nailwright.jobs.actions import start_job
 from nailwright.jobs.working import Progress, do_job
@@ -34,7 +36,9 @@ KINDS: dict[str, type[Design]] = {"marks": MarksDesign, "removal": RemovalDesign
 #: Longer work than this is asked about before it is begun.
 LONG_S = 90.0
 MOST_DESIGNS = 40
-_BINS = 40
+#: Replicates of a trial, and how long all trials together may take, s.
+_TRIAL, _TRIALS_S = BLOCK, 3.0
+_BINS, _FEWEST_BINS = 40, 8
 
 
 def designs_of(kind: str, design: dict[str, Any], choice: str, values: list[float]) -> list[Design]:
@@ -65,12 +69,23 @@ def designs_of(kind: str, design: dict[str, Any], choice: str, values: list[floa
     return found
 
 
-def estimated_seconds(designs: list[Design], replicates: int) -> float:
-    """How long it would take one process, from one small trial of the costliest design."""
-    costliest = max(designs, key=lambda each: getattr(each, "population", 0) + getattr(each, "catch", 0))
+def estimated_seconds(designs: list[Design], replicates: int) -> list[float]:
+    """How long each design would take one process, from small trials; where these take long, by its fish."""
+    each_s: list[float] = []
     began = time.perf_counter()
-    rehearse(costliest, BLOCK)
-    return (time.perf_counter() - began) / BLOCK * replicates * len(designs)
+    for design in designs:
+        if time.perf_counter() - began < _TRIALS_S:
+            trial = time.perf_counter()
+            rehearse(design, _TRIAL)
+            each_s.append((time.perf_counter() - trial) / _TRIAL * replicates)
+        else:
+            each_s.append(each_s[-1] * _load(design) / _load(designs[len(each_s) - 1]))
+    return each_s
+
+
+def _load(design: Design) -> float:
+    """What its cost goes with."""
+    return float(getattr(design, "population", 0) + getattr(design, "catch", 0) + 1)
 
 
 def start_rehearsal(
@@ -84,20 +99,13 @@ def start_rehearsal(
     seed: int,
     confirmed: bool,
 ) -> Rehearsing:
-    """Put a rehearsal before the worker.
+    """Put a rehearsal before the worker, which first tries how long it would take.
 
     Raises:
-        CoreError: as ``designs_of``; ``takes_long`` with an estimate, where it was not confirmed.
+        CoreError: as ``designs_of``.
     """
     require(person, survey.programme, "plan")
-    designs = designs_of(kind, design, choice, values)
-    took = estimated_seconds(designs, replicates)
-    if took > LONG_S and not confirmed:
-        raise CoreError(
-            "takes_long",
-            f"This would take about {_span(took)} on one process. Take fewer replicates or values, or say that it shall run.",
-            "replicates",
-        )
+    designs_of(kind, design, choice, values)
     row = Rehearsing.objects.create(
         survey=survey,
         person=person,
@@ -107,6 +115,7 @@ def start_rehearsal(
         values=values,
         replicates=replicates,
         seed=seed,
+        confirmed=confirmed,
     )
     row.job = start_job(person, survey.programme, "plan", f"Rehearsing {survey.name}"[:120], run_rehearsal, str(row.pk))
     row.save(update_fields=["job"])
@@ -130,7 +139,16 @@ def _rehearse(row: Rehearsing, progress: Progress) -> None:
     designs = designs_of(row.kind, row.design, row.choice, row.values)
     blocks = n_blocks(len(designs), row.replicates)
     found: list[Rehearsal] = []
-    with executor_for(estimated_seconds(designs, row.replicates)) as executor:
+    row.estimate = [round(each, 2) for each in estimated_seconds(designs, row.replicates)]
+    row.save(update_fields=["estimate"])
+    took = sum(row.estimate)
+    if took > LONG_S and not row.confirmed:
+        raise CoreError(
+            "takes_long",
+            f"This would take about {_span(took)} on one process. Take fewer replicates or values, or say that it shall run.",
+            "replicates",
+        )
+    with executor_for(took) as executor:
         for done, complete in rehearse_sweep(designs, row.replicates, row.seed, executor=executor):
             progress.tell(done, blocks)
             if complete:
@@ -144,8 +162,7 @@ def _rehearse(row: Rehearsing, progress: Progress) -> None:
 def _shown(rehearsal: Rehearsal) -> dict[str, Any]:
     """A rehearsal with its answers counted into bins."""
     known = rehearsal.answers[np.isfinite(rehearsal.answers)]
-    low, high = np.quantile(known, [0.005, 0.995]) if known.size else (0.0, 1.0)
-    counts, edges = np.histogram(known, bins=_BINS, range=(float(low), float(max(high, low + 1e-9))))
+    counts, edges = _binned(known)
     return {
         "design": asdict(rehearsal.design),
         "truth": rehearsal.truth,
@@ -162,6 +179,28 @@ def _shown(rehearsal: Rehearsal) -> dict[str, Any]:
         "counts": counts.tolist(),
         "edges": [float(edge) for edge in edges],
     }
+
+
+def _binned(answers: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """Answers in bins of a round width, without the half per cent at either end.
+
+    Wide enough that each holds several of the values that can be had at all: few recaptures give few different answers.
+    """
+    if not answers.size:
+        return np.zeros(1, dtype=np.int64), np.array([0.0, 1.0])
+    low, high = np.quantile(answers, [0.005, 0.995])
+    shown = answers[(answers >= low) & (answers <= high)]
+    n = min(_BINS, max(_FEWEST_BINS, np.unique(shown.round(9)).size // 3))
+    width = _round_up(max(float(high - low), abs(float(high)) * 1e-6, 1e-9) / n)
+    first, last = math.floor(low / width), math.floor(high / width) + 1
+    edges = np.array([float(f"{place * width:.10g}") for place in range(first, last + 1)])
+    return np.histogram(shown, bins=edges)[0], edges
+
+
+def _round_up(width: float) -> float:
+    """The next of 1, 2, 5 times a power of ten."""
+    power = 10.0 ** math.floor(math.log10(width))
+    return next(step * power for step in (1, 2, 5, 10) if step * power >= width * (1 - 1e-9))
 
 
 def _finite(value: float) -> float | None:

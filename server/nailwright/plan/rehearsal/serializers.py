@@ -47,6 +47,9 @@ class RehearsalSerializer(serializers.Serializer):
     values = serializers.ListField(child=serializers.FloatField())
     replicates = serializers.IntegerField()
     seed = serializers.IntegerField()
+    estimate = serializers.ListField(
+        child=serializers.FloatField(), allow_null=True, help_text="Seconds of one process for each design"
+    )
     made_at = serializers.DateTimeField()
     result = RehearsalResultSerializer(allow_null=True)
     job = JobSerializer(allow_null=True)

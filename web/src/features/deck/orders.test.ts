@@ -40,15 +40,24 @@ const reading = (
 });
 
 it("takes the goal of the water as it was read last, by ratio; a reading without ambient conductivity is none", () => {
-  expect(goalNow(deck())).toEqual({ goal: ORDERS.electro!.goals[1], read: false });
+  expect(goalNow(deck())).toEqual({ goal: { ...ORDERS.electro!.goals[1], volts: 300 }, read: false });
   const read = deck({ water_readings: [reading(110), reading(290), reading(null)] });
   expect(goalNow(read)).toEqual({ goal: ORDERS.electro!.goals[3], read: true }); // 400/290 is nearer than 290/200
   // read at 25 C only: ambient by the share at 9.4 C, 1.02^(9 - 25); with no temperature it says nothing
   const specific = (...more: [number, number | null]) => goalNow(deck({ water_readings: [reading(null, ...more)] }))!;
   expect(specific(560, 9.4)).toEqual({ goal: ORDERS.electro!.goals[3], read: true }); // 408
   expect(specific(280, 9.4)).toEqual({ goal: ORDERS.electro!.goals[2], read: true }); // 204
-  expect(specific(560, null)).toEqual({ goal: ORDERS.electro!.goals[1], read: false });
+  expect(specific(560, null)).toEqual({ goal: { ...ORDERS.electro!.goals[1], volts: 300 }, read: false });
   expect(goalNow(emptyDeck())).toBeNull();
+});
+
+it("gives a water between two rows the stricter limit of the two", () => {
+  const most = (us_cm: number) => (us_cm > 200 ? 400 : 800);
+  const goals = [100, 200, 210, 400].map((us_cm) => ({ us_cm, volts: 600, amps: 5, most_volts: most(us_cm) }));
+  const at = (us_cm: number) =>
+    goalNow(deck({ orders: { ...ORDERS, electro: { ...ORDERS.electro!, goals } }, water_readings: [reading(us_cm)] }))!.goal;
+  expect([at(200).most_volts, at(201).most_volts, at(150).most_volts, at(900).most_volts]).toEqual([800, 400, 800, 400]);
+  expect(at(201).volts).toBe(400);
 });
 
 it("says which settings the plan does not allow, and nothing without a plan", () => {

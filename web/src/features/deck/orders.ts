@@ -20,7 +20,12 @@ export function goalNow({ orders, water_readings }: Deck): { goal: Schemas["Goal
   const read = water_readings.map(ambient).findLast((us_cm) => us_cm !== null);
   const wanted = read ?? today_us_cm;
   const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
-  const goal = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
+  const nearest = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
+  // a water between two rows gets the stricter limit of the two
+  const below = goals.findLast(({ us_cm }) => us_cm <= wanted) ?? nearest;
+  const above = goals.find(({ us_cm }) => us_cm >= wanted) ?? nearest;
+  const strictest = Math.min(below.most_volts, above.most_volts);
+  const goal = { ...nearest, volts: Math.min(nearest.volts, strictest), most_volts: strictest };
   return { goal, read: read != null };
 }
 

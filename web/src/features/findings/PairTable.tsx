@@ -3,6 +3,8 @@ interface Row {
   second: string;
   difference: string;
   p: number;
+  /** Whether p is only known to be at most that. */
+  atMost?: boolean;
 }
 
 /** Every pair of groups: how the second differs from the first, and p corrected for the number of pairs. */
@@ -19,14 +21,14 @@ export function PairTable({ caption, unit, rows }: { caption: string; unit: stri
         </tr>
       </thead>
       <tbody>
-        {rows.map(({ first, second, difference, p }) => (
+        {rows.map(({ first, second, difference, p, atMost }) => (
           <tr key={`${first} ${second}`} className="border-t border-line">
             <td className="py-1 pr-3">
               {second} against {first}
             </td>
             <td className="pr-3 text-right whitespace-nowrap">{difference}</td>
             <td className={`text-right whitespace-nowrap ${p < 0.05 ? "font-semibold" : "text-muted"}`}>
-              {p < 0.001 ? "< 0.001" : p.toFixed(3)}
+              {p < 0.001 ? "< 0.001" : `${atMost ? "at most " : ""}${p.toFixed(3)}`}
               {p < 0.05 && " *"}
             </td>
           </tr>

@@ -51,11 +51,12 @@ export function SizeCompared({ selection, onChange }: Props) {
               <PairTable
                 caption="Pairs"
                 unit="median, mm"
-                rows={finding.pairs.map(({ first, second, median_difference: each, p_holm }) => ({
+                rows={finding.pairs.map(({ first, second, median_difference: each, p_holm, p_at_most }) => ({
                   first,
                   second,
                   difference: formatInterval(each.value, each.lower, each.upper, 0),
                   p: p_holm,
+                  atMost: p_at_most,
                 }))}
               />
             </div>

@@ -85,31 +85,40 @@ export function RehearsalPart({ survey }: { survey: Survey }) {
             </Button>
           </div>
         )}
-        {refused?.code === "takes_long" ? (
-          <div>
-            <ErrorMessage failure={refused} />
-            <Button onClick={() => rehearse.mutate({ ...rehearse.variables!, confirmed: true })}>
-              Run it all the same
-            </Button>
-          </div>
-        ) : (
-          rehearse.error && <ErrorMessage failure={rehearse.error} />
-        )}
+        {rehearse.error && <ErrorMessage failure={rehearse.error} />}
       </section>
-      <Rehearsals survey={survey.id} />
+      <Rehearsals
+        survey={survey.id}
+        onRunAllTheSame={({ kind, design, choice, values, replicates, seed }) =>
+          rehearse.mutate({ kind: kind as Kind, design, choice, values, replicates, seed, confirmed: true })
+        }
+      />
     </div>
   );
 }
 
 /** What came of the last rehearsals, and how far the one that is going is. */
-function Rehearsals({ survey }: { survey: string }) {
+function Rehearsals({ survey, onRunAllTheSame }: { survey: string; onRunAllTheSame: (row: Row) => void }) {
   const { data: rows, error, refetch } = useRehearsals(survey);
   const latest = rows?.[0];
   return (
     <div className="min-w-0">
       {error && <ErrorMessage failure={error} />}
-      {latest?.job && isGoing(latest.job) && <JobProgress job={latest.job} of="blocks of 100" onStop={refetch} />}
-      {latest?.job?.state === "failed" && <JobProgress job={latest.job} of="" onStop={refetch} />}
+      {latest?.job && isGoing(latest.job) && (
+        <>
+          <JobProgress job={latest.job} of="blocks of 100" onStop={refetch} />
+          <Estimate row={latest} />
+        </>
+      )}
+      {latest?.job?.state === "failed" && (
+        <div className="mb-3">
+          <JobProgress job={latest.job} of="" onStop={refetch} />
+          <Estimate row={latest} />
+          {latest.job.error?.code === "takes_long" && (
+            <Button onClick={() => onRunAllTheSame(latest)}>Run it all the same</Button>
+          )}
+        </div>
+      )}
       {rows?.length === 0 && (
         <p className="max-w-prose text-muted">
           Nothing is rehearsed yet. A thousand surveys on simulated fish show how far off an answer may be, and how
@@ -123,6 +132,23 @@ function Rehearsals({ survey }: { survey: string }) {
           <Result key={row.id} row={row} />
         ))}
     </div>
+  );
+}
+
+const span = (seconds: number) =>
+  seconds < 100 ? `${seconds < 10 ? seconds.toFixed(1) : seconds.toFixed(0)} s` : `${Math.ceil(seconds / 60)} min`;
+
+/** What it will take, from small trials before it starts: in all, and each point of a sweep. */
+function Estimate({ row }: { row: Row }) {
+  if (!row.estimate) return <p className="text-sm text-muted">Trying how long it takes...</p>;
+  const all = row.estimate.reduce((sum, each) => sum + each, 0);
+  return (
+    <p className="text-sm text-muted">
+      About {span(all)} on one process
+      {row.estimate.length > 1 &&
+        `: ${row.estimate.map((each, at) => `${row.values[at]} ${span(each)}`).join(", ")}`}
+      .
+    </p>
   );
 }
 
@@ -173,14 +199,23 @@ function One({ done, kind }: { done: Done; kind: Kind }) {
   );
 }
 
+/** Ends of the axis on whole bins, so that their labels are round and fit. */
+function ends({ edges, truth }: Done): { min: number; max: number } {
+  const width = edges[1]! - edges[0]!;
+  const whole = (bins: number) => Number((bins * width).toPrecision(9));
+  return {
+    min: Math.min(edges[0]!, whole(Math.floor(truth / width))),
+    max: Math.max(edges.at(-1)!, whole(Math.ceil(truth / width))),
+  };
+}
+
 function Answers({ done, kind }: { done: Done; kind: Kind }) {
   const option = useCallback(
     (palette: Palette) => ({
-      grid: { left: 62, right: 16, top: 26, bottom: 46 },
+      grid: { left: 62, right: 28, top: 26, bottom: 46 },
       xAxis: axis(kind === "trend" ? "Estimated yearly change (share)" : "Estimated number of fish", palette, {
         type: "value",
-        min: Math.min(done.edges[0]!, done.truth),
-        max: Math.max(done.edges.at(-1)!, done.truth),
+        ...ends(done),
         splitLine: { show: false },
       }),
       yAxis: axis("Surveys", palette, { type: "value" }),

@@ -213,6 +213,7 @@ describe("rehearsal", () => {
     replicates: 1000,
     seed: 1,
     made_at: "2027-01-01T00:00:00Z",
+    estimate: [1.5],
     job: null,
   };
 
@@ -255,15 +256,15 @@ describe("rehearsal", () => {
     expect(words()).toContain("From fish marked 300 on.");
     expect(words()).toContain("[Rehearsed surveys by fish marked: 3 rows]");
   });
-  it("asks before it takes long", async () => {
+  it("asks before it takes long, and tells what each point costs", async () => {
+    const error = { code: "takes_long", message: "This would take about 2.5 hours on one process.", field: "replicates" };
+    const job = { id: "j", title: "", state: "failed" as const, done: 0, total: 0, stop_asked: false, error };
+    rehearsals = [{ ...row, choice: "marks", values: [50, 300], estimate: [1.25, 9000], result: null, job }];
     await shown(<RehearsalPart survey={survey} />);
-    refuse = { code: "takes_long", message: "This would take about 2.5 hours on one process.", field: "replicates" };
-    press("Rehearse");
-    await settle();
     expect(words()).toContain("about 2.5 hours");
-    refuse = null;
+    expect(words()).toContain("About 151 min on one process: 50 1.3 s, 300 150 min.");
     press("Run it all the same");
     await settle();
-    expect(sent.at(-1)!.body).toMatchObject({ confirmed: true, choice: "" });
+    expect(sent.at(-1)!.body).toMatchObject({ confirmed: true, choice: "marks", values: [50, 300] });
   });
 });

@@ -7,7 +7,13 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { RecordsTabs } from "../RecordsTabs";
 import { LARGEST_MB, useFiles, useUpload } from "./queries";
 
-const STATES = { taken: "not tried yet", tried: "tried, nothing stored", in: "in the record", back: "taken back" };
+const STATES = {
+  reading: "being read",
+  taken: "not tried yet",
+  tried: "tried, nothing stored",
+  in: "in the record",
+  back: "taken back",
+};
 
 /** Files that were brought in or wait for it, and the place where a new one goes. */
 export function FilesScreen() {
