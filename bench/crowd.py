@@ -51,7 +51,11 @@ def measure() -> None:
         for turn in count():
             if over.is_set():
                 return
-            asked: dict[str, Any] = {"species": "wal", "level": f"{0.6 + (number * 1000 + turn) % 39000 / 100_000:.5f}", "k": 2}
+            asked: dict[str, Any] = {
+                "species": "wal",
+                "level": f"{0.6 + (number * 1000 + turn) % 39000 / 100_000:.5f}",
+                "k": 2,
+            }
             answer = http.get(f"{base}/findings/{_FINDINGS[(number + turn) % len(_FINDINGS)]}", params=asked)
             if answer.status_code == 503:
                 time.sleep(float(answer.headers["Retry-After"]))
@@ -81,7 +85,11 @@ def measure() -> None:
         server.wait(20)
     show("a tablet's entry, p95, alone", f"{_p95(alone) * 1000:,.0f} ms")
     told = f"{answered} findings read meanwhile"
-    show(f"... beside {READERS} readers of findings", f"{_p95(beside) * 1000:,.0f} ms", f"median {_median(beside):,.0f} ms; {told}")
+    show(
+        f"... beside {READERS} readers of findings",
+        f"{_p95(beside) * 1000:,.0f} ms",
+        f"median {_median(beside):,.0f} ms; {told}",
+    )
 
 
 def _tablet(http: requests.Session, base: str, run: str, seconds: float) -> list[float]:

@@ -44,7 +44,9 @@ def measure() -> None:
         told = client.get(address)
         assert told.status_code == 200
         taken = seconds(lambda: client.get(address), 5)
-        show(f"deck of {FISH:,} fish, {what}", f"{taken * 1000:,.0f} ms", f"{len(told.content) / 1e6:.2f} MB on the way")
+        show(
+            f"deck of {FISH:,} fish, {what}", f"{taken * 1000:,.0f} ms", f"{len(told.content) / 1e6:.2f} MB on the way"
+        )
 
     show_deck("none marked")
     insert_rows(Tag, [

@@ -28,7 +28,7 @@ def run_command(name: str, file: Path, database: str) -> subprocess.CompletedPro
 @pytest.fixture
 def empty_database() -> Iterator[str]:
     server = settings.DATABASES["default"]
-    name = "nailwright_restored"
+    name = f"nailwright_restored_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     connection = MySQLdb.connect(
         host=server["HOST"], port=int(server["PORT"]), user=server["USER"], password=server["PASSWORD"]
     )
@@ -131,7 +131,10 @@ def test_what_is_no_whole_backup_changes_nothing(run: Run, tmp_path: Path, empty
         half = body.index(b"DROP TABLE", len(body) // 2)
         sums = ROOT / "bin" / "dump_sums.py"
         written = subprocess.run(
-            [sys.executable, sums, "write"], input=body[:half] + line.encode() + body[half:], capture_output=True, check=True
+            [sys.executable, sums, "write"],
+            input=body[:half] + line.encode() + body[half:],
+            capture_output=True,
+            check=True,
         )
         file = tmp_path / f"{name}.gz"
         file.write_bytes(gzip.compress(written.stdout))

@@ -11,6 +11,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Run
 from nailwright.findings.models import KeptFinding
+from nailwright.programmes.models import Programme
 
 
 @pytest.fixture
@@ -91,3 +92,30 @@ def test_what_cannot_be_kept(keep: Any, fish: list[Capture], kind: str, query: d
     response = keep(kind, **query)
     assert (response.status_code, response.data["code"]) == (422, code)
     assert KeptFinding.objects.count() == 0
+
+
+def test_a_selection_too_long_for_an_address_has_a_short_key(
+    client_as: Callable[[str], APIClient], programme: Programme, run: Run
+) -> None:
+    for mm in (310, 410, 480):
+        Capture.objects.create(
+            programme=programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
+            recorder=run.recorder,
+        )  # fmt: skip
+    lead = client_as("lead")
+    base = f"/api/v1/programmes/{programme.pk}"
+    query = {"species": "wal", "outing": [str(run.outing_id), *(str(new_id()) for _ in range(120))]}
+    first, again = (lead.post(f"{base}/selections", {"query": query}, format="json").data["key"] for _ in range(2))
+    assert first == again and len(first) == 16
+    assert lead.get(f"{base}/selections/{first}").data["query"] == query
+    spelt = lead.get(f"{base}/findings/size", {**query, "bin_mm": 20}).data
+    short = lead.get(f"{base}/findings/size", {"chosen": first, "bin_mm": 20}).data
+    assert spelt == short and short["n"] == 3
+    assert lead.get(f"{base}/register", {"chosen": first}).data["total"] == 3
+    assert b"410" in b"".join(lead.get(f"{base}/captures.csv", {"chosen": first}).streaming_content)
+    # what stands beside the key goes first
+    assert lead.get(f"{base}/register", {"chosen": first, "species": "yep"}).data["total"] == 0
+    unknown = lead.get(f"{base}/findings/size", {"chosen": "0" * 16})
+    assert (unknown.status_code, unknown.data["code"]) == (422, "selection_unknown")
+    for wrong in ({"species": "wal", "sex": ["x"]}, {"species": "wal", "outing": {"a": 1}}, {"first": "x"}):
+        assert lead.post(f"{base}/selections", {"query": wrong}, format="json").status_code == 422

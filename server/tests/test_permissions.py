@@ -15,6 +15,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.config.urls import urlpatterns
 from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
 from nailwright.programmes.models import Programme, Role
@@ -52,6 +53,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/register", None, READING),
     ("get", "/api/v1/programmes/{programme}/kept-findings", None, READING),
+    ("post", "/api/v1/programmes/{programme}/selections", "selection", READING),
+    ("get", "/api/v1/programmes/{programme}/selections/{selection}", None, READING),
     ("post", "/api/v1/programmes/{programme}/kept-findings", "keep", {"lead", "biologist"}),
     ("post", "/api/v1/captures/{capture}/deleted", "deleted", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
@@ -143,7 +146,8 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         **days,
     )  # fmt: skip
     PlannedSite.objects.create(survey=survey, number=1, start_m=0, end_m=500)
-    plan = {"survey": survey.pk, "water": water.pk, "paper": paper.pk}
+    selection = keep_selection(programme, {"species": "wal"}).key
+    plan = {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
 
@@ -158,6 +162,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "sync": {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]},
         "close": {"id": str(new_id()), "state": "closed"},
         "reopen": {"id": str(new_id()), "state": "open"},
+        "selection": {"query": {"species": "wal", "sex": ["f"]}},
         "keep": {"id": str(new_id()), "kind": "size", "query": {"species": "wal"}},
         "deleted": {"id": str(new_id()), "deleted": True, "reason": "called twice"},
         "correction": {"id": str(new_id()), "reason": "misheard", "length": "400"},
@@ -236,7 +241,7 @@ def test_the_table_above_names_every_endpoint() -> None:
     routes = {str(each.pattern) for patterns in included for each in patterns}
     tested = {address.split("?")[0].removeprefix("/api/v1/") for _, address, _, _ in ENDPOINTS}
     for route in routes:
-        route = re.sub(r"<uuid:(\w+)_id>", r"{\1}", route)
+        route = re.sub(r"<uuid:(\w+)_id>", r"{\1}", route).replace("<slug:key>", "{selection}")
         assert route in tested | OPEN | OWN, f"{route} is not in the table of endpoints"
 
 

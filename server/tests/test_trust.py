@@ -131,7 +131,9 @@ def test_the_sender_is_told_by_trusted_proxies_only(rf: RequestFactory, settings
     settings.TRUSTED_PROXIES = read_networks("10.0.0.0/8, 127.0.0.1")
     assert address("203.0.113.9", "192.0.2.1") == "203.0.113.9"
     assert address("127.0.0.1", "192.0.2.1") == "192.0.2.1"
-    assert address("10.1.2.3", "6.6.6.6, 192.0.2.1, 10.9.9.9") == "192.0.2.1"  # what the sender wrote itself is not believed
+    assert (
+        address("10.1.2.3", "6.6.6.6, 192.0.2.1, 10.9.9.9") == "192.0.2.1"
+    )  # what the sender wrote itself is not believed
     assert address("10.1.2.3") == "10.1.2.3" and address("10.1.2.3", "nonsense") == "nonsense"
 
 
@@ -139,7 +141,9 @@ def test_ten_wrong_tries_behind_a_proxy_lock_out_nobody_else(member: Person, set
     settings.TRUSTED_PROXIES = read_networks("127.0.0.1")
     assert tries(11, HTTP_X_FORWARDED_FOR="198.51.100.5")[-1] == "too_many_tries"
     right = {"username": "tove", "password": "walleye at dusk"}
-    assert APIClient().post("/api/v1/session", right, format="json", HTTP_X_FORWARDED_FOR="192.0.2.7").status_code == 200
+    assert (
+        APIClient().post("/api/v1/session", right, format="json", HTTP_X_FORWARDED_FOR="192.0.2.7").status_code == 200
+    )
 
 
 @pytest.mark.parametrize("path", ["/", "/api/v1/session"])

@@ -68,6 +68,10 @@ def sample(shape: dict[str, Any]) -> Any:
     return {"uuid": str(new_id()), "date": "2026-05-02", "date-time": "2026-05-02T20:00:00Z"}.get(shape.get("format", ""), "x")  # fmt: skip
 
 
+def in_schema(address: str) -> str:
+    return address.replace("}", "_id}").replace("{selection_id}", "{key}")
+
+
 def spoiled(body: Any, depth: int = 0) -> Iterator[Any]:
     """The body with one thing in it replaced by each wild value."""
     if not isinstance(body, dict | list) or depth > 5:
@@ -88,7 +92,9 @@ def send(client: APIClient, method: str, address: str, body: Any) -> Any:
 
 
 def must_answer(response: Any, what: Any) -> None:
-    assert response.status_code < 500, f"{response.status_code} after {what!r:.300}: {getattr(response, 'exc_info', None)}"
+    assert response.status_code < 500, (
+        f"{response.status_code} after {what!r:.300}: {getattr(response, 'exc_info', None)}"
+    )
     if response.status_code == 422:
         assert set(response.json()) >= {"code", "message", "field"}
         json.dumps(response.json(), ensure_ascii=False).encode()  # no half character comes back
@@ -101,7 +107,7 @@ def test_bodies(wild: APIClient, keys: Any, outing: Outing, method: str, address
     to = address.format(**keys)
     for raw in RAW:
         must_answer(wild.post(to, raw, content_type="application/json"), raw)
-    shapes = SCHEMA["paths"][address.replace("}", "_id}")]["post"].get("requestBody", {}).get("content", {})
+    shapes = SCHEMA["paths"][in_schema(address)]["post"].get("requestBody", {}).get("content", {})
     if "application/json" not in shapes:
         many = {f"field{n}": "x" for n in range(2100)}
         must_answer(wild.post(to, many, format="multipart"), "many fields")
@@ -117,7 +123,7 @@ def test_addresses(wild: APIClient, keys: Any) -> None:  # noqa: F811
         must_answer(wild.generic(method.upper(), odd, "{}", content_type="application/json"), odd)
         if method == "get":
             path = address.split("?")[0]
-            asked = SCHEMA["paths"][path.replace("}", "_id}")]["get"].get("parameters", [])
+            asked = SCHEMA["paths"][in_schema(path)]["get"].get("parameters", [])
             for name in [each["name"] for each in asked if each["in"] == "query"]:
                 for value in ("1e-320", "1e308", "1e400", "nan", "-1", "", "\x00", "\ud83d".encode("utf-16", "surrogatepass"),
                               "9" * 400, "0001-01-01", "9999-12-31", NO_UUID_OF_MARIADB, "x" * 5000):  # fmt: skip

@@ -69,7 +69,7 @@ class Server:
 @pytest.fixture(scope="session")
 def demo_database() -> str:
     """A database of the browser tests' own with fresh demo data, made by the commands that bin/start uses."""
-    name = "nailwright_browser"
+    name = f"nailwright_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     settings_of = settings.DATABASES["default"]
     with MySQLdb.connect(
         host=settings_of["HOST"],

@@ -15,7 +15,6 @@ from rest_framework.views import set_rollback
 from nailwright.common.database import NOT_NOW, RETRY_AFTER_S, note_failure
 from nailwright_core.common.errors import CoreError
 
-
 log = logging.getLogger(__name__)
 
 
@@ -57,7 +56,9 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
         again = {"Retry-After": str(RETRY_AFTER_S)}
         return Response(NOT_NOW, status.HTTP_503_SERVICE_UNAVAILABLE, headers=again)
     if isinstance(exc, SuspiciousOperation):
-        message = "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."
+        message = (
+            "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."
+        )
         return Response(body("body_unreadable", message), status.HTTP_422_UNPROCESSABLE_ENTITY)
     if isinstance(exc, exceptions.APIException):
         return Response(body(str(exc.default_code), str(exc.detail)), exc.status_code)

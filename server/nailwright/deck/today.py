@@ -78,7 +78,9 @@ def _done(outings: list[Outing]) -> dict[UUID, int]:
     called = Capture.present.filter(run__outing__in={each.outing_id for each in targets}, run__deleted_at=None)
     counts = called.aggregate(
         **{
-            f"n{place}": Count("pk", filter=Q(run__outing=each.outing_id) & _towards(each.species, each.what, each.from_mm, each.reach))
+            f"n{place}": Count(
+                "pk", filter=Q(run__outing=each.outing_id) & _towards(each.species, each.what, each.from_mm, each.reach)
+            )
             for place, each in enumerate(targets)
         }
     )

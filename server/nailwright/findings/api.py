@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers, status
 from rest_framework.request import Request
@@ -13,6 +14,8 @@ from rest_framework.views import APIView
 from nailwright.findings import serializers as shapes
 from nailwright.findings.asking import ask
 from nailwright.findings.kept import keep_finding, kept_of
+from nailwright.findings.long_selections import keep_selection
+from nailwright.findings.models import LongSelection
 from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.selections import selection_options
 from nailwright.jobs.models import Job
@@ -28,6 +31,30 @@ class SelectionOptionsView(APIView):
         options = selection_options(programme)
         options["species"] = [species_table.get(code) for code in options["species"]]
         return Response(shapes.SelectionOptionsSerializer(options).data)
+
+
+class SelectionsView(APIView):
+    """A post keeps a selection that is too long for an address under a short key."""
+
+    @extend_schema(
+        operation_id="keep_selection",
+        request=shapes.NewSelectionSerializer,
+        responses={201: shapes.LongSelectionSerializer},
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_findings")
+        given = shapes.NewSelectionSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        kept = keep_selection(programme, given.validated_data["query"])
+        return Response(shapes.LongSelectionSerializer(kept).data, status.HTTP_201_CREATED)
+
+
+class SelectionView(APIView):
+    @extend_schema(operation_id="selection", responses=shapes.LongSelectionSerializer)
+    def get(self, request: Request, programme_id: UUID, key: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_findings")
+        kept = get_object_or_404(LongSelection, programme=programme, key=key)
+        return Response(shapes.LongSelectionSerializer(kept).data)
 
 
 class FindingJobSerializer(serializers.Serializer):

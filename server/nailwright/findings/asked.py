@@ -24,6 +24,9 @@ class SelectionSerializer(serializers.Serializer):
     first = serializers.DateField(required=False, help_text="First day, YYYY-MM-DD")
     last = serializers.DateField(required=False, help_text="Last day, YYYY-MM-DD")
     estimated = serializers.BooleanField(default=False, help_text="Also lengths and masses judged by eye")
+    chosen = serializers.CharField(
+        max_length=16, required=False, help_text="Key of a selection that is too long for an address"
+    )
 
     def selection(self) -> Selection:
         values = self.validated_data
@@ -39,6 +42,10 @@ class SelectionSerializer(serializers.Serializer):
             last=values.get("last"),
             estimated=values["estimated"],
         )
+
+
+class AnySpeciesSerializer(SelectionSerializer):
+    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
 
 
 class ConditionQuerySerializer(SelectionSerializer):

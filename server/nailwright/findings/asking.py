@@ -14,6 +14,7 @@ from django_tasks import task
 
 from nailwright.common.settling import settled
 from nailwright.findings.asked import read_query
+from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.rows_mark import rows_mark
@@ -55,7 +56,7 @@ def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
     found = finding_kinds().get(kind)
     if found is None:
         raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}; got '{kind}'.", "kind")
-    read = read_query(found.query, params)
+    read = read_query(found.query, spelled_out(programme, params))
     selection = read.selection()
     return Asked(found, selection, found.question(read.validated_data), rows_mark(programme, selection))
 

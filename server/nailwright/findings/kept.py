@@ -7,15 +7,14 @@ from uuid import UUID
 
 from django.db import IntegrityError
 from django.db.models import QuerySet
-from django.http import QueryDict
 
 from nailwright.common.settling import settled
 from nailwright.findings.asking import answer_now, read_asked
+from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.receiving import key_taken
-from nailwright_core.common.errors import CoreError
 
 
 def keep_finding(
@@ -27,7 +26,7 @@ def keep_finding(
         CoreError: ``kind_unknown``, ``key_taken``, and as the finding itself.
     """
     require(person, programme, "keep_finding")
-    asked = read_asked(programme, kind, _as_address(query))
+    asked = read_asked(programme, kind, as_address(query))
     result = answer_now(programme, asked)
 
     def keep() -> KeptFinding:
@@ -57,18 +56,4 @@ def kept_of(programme: Programme) -> list[dict[str, Any]]:
 
 
 def _changed(kept: KeptFinding) -> bool:
-    return read_asked(kept.programme, kept.kind, _as_address(kept.query)).mark != kept.rows_mark
-
-
-def _as_address(query: dict[str, Any]) -> QueryDict:
-    """The question as an address holds it: lists repeat their key."""
-    address = QueryDict(mutable=True)
-    for name, value in query.items():
-        address.setlist(str(name)[:40], [_text(each) for each in (value if isinstance(value, list) else [value])])
-    return address
-
-
-def _text(value: Any) -> str:
-    if isinstance(value, dict | list):
-        raise CoreError("query_unreadable", "Expected the question as plain names and values.", "query")
-    return str(value).lower() if isinstance(value, bool) else str(value)
+    return read_asked(kept.programme, kept.kind, as_address(kept.query)).mark != kept.rows_mark

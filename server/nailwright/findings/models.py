@@ -43,3 +43,14 @@ class FindingAnswer(Keyed):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "key", "mark"], name="answered_once")]
         indexes = [models.Index(fields=["programme", "made_at"])]
+
+
+class LongSelection(Keyed):
+    """A selection too long for an address, under a key that follows from what it says."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
+    key = models.CharField(max_length=16)
+    query = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["programme", "key"], name="selection_once")]

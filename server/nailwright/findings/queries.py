@@ -7,7 +7,6 @@ all the rest of the finding (bin/bench).
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from django.db.models import Count, Q, QuerySet, Sum

@@ -7,6 +7,14 @@ from rest_framework import serializers
 from nailwright.findings.shapes import SpeciesNameSerializer
 
 
+class NewSelectionSerializer(serializers.Serializer):
+    query = serializers.DictField(help_text="A selection as an address would hold it, with lists as lists")
+
+
+class LongSelectionSerializer(NewSelectionSerializer):
+    key = serializers.CharField(help_text="Goes into an address as chosen=..., in place of what it stands for")
+
+
 class KeepFindingSerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Key of the kept finding; sending it twice keeps it once.")
     kind = serializers.CharField(max_length=24)

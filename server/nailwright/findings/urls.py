@@ -10,5 +10,7 @@ urlpatterns = [
         for kind, view in api.FINDING_VIEWS.items()
     ),
     path("programmes/<uuid:programme_id>/kept-findings", api.KeptFindingsView.as_view()),
+    path("programmes/<uuid:programme_id>/selections", api.SelectionsView.as_view()),
+    path("programmes/<uuid:programme_id>/selections/<slug:key>", api.SelectionView.as_view()),
     path("programmes/<uuid:programme_id>/selection-options", api.SelectionOptionsView.as_view()),
 ]

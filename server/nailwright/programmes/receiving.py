@@ -18,9 +18,9 @@ from uuid import UUID
 from django.db import IntegrityError
 from django.utils import timezone
 
+from nailwright.common.below_orm import insert_rows
 from nailwright.common.errors import Refused
 from nailwright.common.fields import read_id, read_time, read_word
-from nailwright.common.below_orm import insert_rows
 from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
@@ -152,7 +152,9 @@ class _Desk:
             return self._one_by_one(entries)
 
     def _one_by_one(self, entries: Sequence[Entry]) -> list[Answer]:
-        log.warning("%d entries of kind %s did not go through together", len(entries), entries[0].kind.name, exc_info=True)
+        log.warning(
+            "%d entries of kind %s did not go through together", len(entries), entries[0].kind.name, exc_info=True
+        )
         return [self.take(each) for each in entries]
 
     def _do_many(self, entries: Sequence[Entry], receipts: Mapping[UUID, Receipt], new: bool) -> list[Answer]:
@@ -171,9 +173,7 @@ class _Desk:
             return list(done)
 
         done = settled(do) if fresh else []
-        self._stored |= {
-            each.act.id: each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)
-        }
+        self._stored |= {each.act.id: each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)}
         said = iter(done)
         told = [next(said) if answer is None else answer for answer in before]
         self._missing.update(

@@ -36,9 +36,7 @@ def sign_in_with(request: HttpRequest, username: str, password: str) -> Person:
     if not isinstance(person, Person):
         WrongPassword.objects.create(name=name, address=address)
         WrongPassword.objects.filter(at__lt=timezone.now() - 2 * WINDOW).delete()
-        raise CoreError(
-            "sign_in_failed", "Name and password do not go together. Check both and try again.", "password"
-        )
+        raise CoreError("sign_in_failed", "Name and password do not go together. Check both and try again.", "password")
     own.delete()
     return person
 

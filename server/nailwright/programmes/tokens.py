@@ -30,7 +30,9 @@ class ByToken(TokenAuthentication):
     """``Authorization: Token ...``"""
 
     def authenticate_credentials(self, key: str) -> tuple[Person, ApiToken]:
-        token = ApiToken.objects.select_related("person").filter(digest=_digest(key), ends_at__gt=timezone.now()).first()
+        token = (
+            ApiToken.objects.select_related("person").filter(digest=_digest(key), ends_at__gt=timezone.now()).first()
+        )
         if token is None or not token.person.is_active:
             raise AuthenticationFailed
         return token.person, token

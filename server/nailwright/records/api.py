@@ -19,7 +19,8 @@ from rest_framework.views import APIView
 
 from nailwright.common.parsing import Form
 from nailwright.common.rows import new_id
-from nailwright.findings.asked import read_query
+from nailwright.findings.asked import AnySpeciesSerializer, read_query
+from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
@@ -153,7 +154,7 @@ class RegisterView(APIView):
     )
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        query = read_query(serializers.RegisterQuerySerializer, request.query_params)
+        query = read_query(serializers.RegisterQuerySerializer, spelled_out(programme, request.query_params))
         selection, values = query.selection(), query.validated_data
         total = values["total"]
         if total is None:
@@ -169,7 +170,7 @@ class RowsView(APIView):
 
     @extend_schema(
         operation_id="captures_csv",
-        parameters=[serializers.RowsQuerySerializer],
+        parameters=[AnySpeciesSerializer],
         responses={(200, "text/csv"): OpenApiTypes.STR},
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
@@ -187,7 +188,7 @@ class DataPackageView(APIView):
 
     @extend_schema(
         operation_id="captures_zip",
-        parameters=[serializers.RowsQuerySerializer],
+        parameters=[AnySpeciesSerializer],
         responses={(200, "application/zip"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
@@ -200,7 +201,7 @@ class DataPackageView(APIView):
 
 def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Selection]:
     programme = programme_for(person_of(request), programme_id, "export_rows")
-    selection = read_query(serializers.RowsQuerySerializer, request.query_params).selection()
+    selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
     if selection.species:
         species_table.get(selection.species)
     return programme, selection

@@ -7,7 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.asked import AnySpeciesSerializer
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.records.columns import READ
 from nailwright.records.models import Import
@@ -133,8 +133,7 @@ class CellField(serializers.Field):
         return value
 
 
-class RegisterQuerySerializer(SelectionSerializer):
-    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
+class RegisterQuerySerializer(AnySpeciesSerializer):
     sort = serializers.ChoiceField([sign + name for name in SORTS for sign in ("", "-")], default="-time")
     row = serializers.IntegerField(min_value=0, max_value=100_000_000, default=0, help_text="Where the page begins")
     limit = serializers.IntegerField(min_value=1, max_value=MOST_ROWS, default=100)
@@ -146,10 +145,6 @@ class RegisterQuerySerializer(SelectionSerializer):
         allow_null=True,
         help_text="As an earlier page said; counted without it",
     )
-
-
-class RowsQuerySerializer(SelectionSerializer):
-    species = serializers.CharField(max_length=8, required=False, default="", allow_blank=True)
 
 
 class RegisterColumnSerializer(serializers.Serializer):

@@ -535,6 +535,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/selections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post keeps a selection that is too long for an address under a short key. */
+        post: operations["keep_selection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/selections/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["selection"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/sync": {
         parameters: {
             query?: never;
@@ -2312,6 +2345,14 @@ export interface components {
             /** @default false */
             turn?: boolean;
         };
+        LongSelection: {
+            /** @description A selection as an address would hold it, with lists as lists */
+            query: {
+                [key: string]: unknown;
+            };
+            /** @description Goes into an address as chosen=..., in place of what it stands for */
+            key: string;
+        };
         MakeOutingRequest: {
             /**
              * Format: uuid
@@ -2426,6 +2467,12 @@ export interface components {
             first_day: string;
             /** @description MM-DD */
             last_day: string;
+        };
+        NewSelectionRequest: {
+            /** @description A selection as an address would hold it, with lists as lists */
+            query: {
+                [key: string]: unknown;
+            };
         };
         NewSurveyRequest: {
             /** Format: uuid */
@@ -3033,6 +3080,8 @@ export interface components {
              * @default false
              */
             estimated?: boolean;
+            /** @description Key of a selection that is too long for an address */
+            chosen?: string;
         };
         SelectionOptions: {
             species: components["schemas"]["SpeciesName"][];
@@ -3064,6 +3113,8 @@ export interface components {
              * @default false
              */
             estimated?: boolean;
+            /** @description Key of a selection that is too long for an address */
+            chosen?: string;
         };
         Session: {
             /** @description Of the server */
@@ -3990,6 +4041,8 @@ export interface operations {
     captures_csv: {
         parameters: {
             query?: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4025,6 +4078,8 @@ export interface operations {
     captures_zip: {
         parameters: {
             query?: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4095,6 +4150,8 @@ export interface operations {
         parameters: {
             query: {
                 bin_mm?: number;
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4149,6 +4206,8 @@ export interface operations {
     condition_finding: {
         parameters: {
             query: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4204,6 +4263,8 @@ export interface operations {
                  *     * `sex` - sex
                  */
                 by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4249,6 +4310,8 @@ export interface operations {
         parameters: {
             query: {
                 bin_mm?: number;
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4304,6 +4367,8 @@ export interface operations {
                  *     * `sex` - sex
                  */
                 by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also lengths and masses judged by eye */
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
@@ -4603,6 +4668,8 @@ export interface operations {
     register: {
         parameters: {
             query?: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
                 /** @description Also fish that were taken out */
                 deleted?: boolean;
                 /** @description Also lengths and masses judged by eye */
@@ -4693,6 +4760,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SelectionOptions"];
+                };
+            };
+        };
+    };
+    keep_selection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSelectionRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongSelection"];
+                };
+            };
+        };
+    };
+    selection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongSelection"];
                 };
             };
         };

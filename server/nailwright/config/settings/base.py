@@ -1,7 +1,6 @@
 """What every surrounding shares. The database comes from the environment that bin/start and bin/test set."""
 
 import os
-from datetime import timedelta
 from pathlib import Path
 
 from nailwright import __version__

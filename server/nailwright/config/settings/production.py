@@ -37,7 +37,8 @@ SECRET_KEY = _varied(
     16,
 )
 ALLOWED_HOSTS = [
-    _host(host.strip().lower()) for host in _needed("NAILWRIGHT_HOSTS", "the host names, with commas between").split(",")
+    _host(host.strip().lower())
+    for host in _needed("NAILWRIGHT_HOSTS", "the host names, with commas between").split(",")
 ]
 _varied(
     "NAILWRIGHT_DB_PASSWORD",

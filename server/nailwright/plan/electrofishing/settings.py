@@ -104,9 +104,7 @@ def show_settings(survey: Survey, electro: Electro) -> dict[str, Any]:
         "specific_us_cm": specific,
         "duty": share,
         "goal": _row(held, share, against(goal), ambient),
-        "table": [
-            _row(held_within(row, core_unit(unit), share, limits), share, against(row), ambient) for row in rows
-        ],
+        "table": [_row(held_within(row, core_unit(unit), share, limits), share, against(row), ambient) for row in rows],
         "ramp": [{"volts": step.volts, "watch": step.watch} for step in ramp_up(held.volts)],
         "advice_hz": hz,
         "advice": why,

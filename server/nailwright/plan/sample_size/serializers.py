@@ -9,7 +9,9 @@ class EnoughQuerySerializer(serializers.Serializer):
     catch_mean = serializers.FloatField(min_value=-1e9, max_value=1e9, default=20)
     catch_variance = serializers.FloatField(min_value=-1e9, max_value=1e9, default=200)
     cv = serializers.FloatField(min_value=-1e9, max_value=1e9, default=0.2)
-    frame_size = serializers.IntegerField(min_value=1, max_value=1_000_000, required=False, allow_null=True, default=None)
+    frame_size = serializers.IntegerField(
+        min_value=1, max_value=1_000_000, required=False, allow_null=True, default=None
+    )
     psd = serializers.FloatField(min_value=-1e9, max_value=1e9, default=60)
     psd_half = serializers.FloatField(min_value=-1e9, max_value=1e9, default=8)
     psd_other = serializers.FloatField(min_value=-1e9, max_value=1e9, default=45)
