@@ -11,6 +11,7 @@ from django.db import transaction
 
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
+from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
@@ -85,7 +86,6 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         (Scan, marking.scans),
         (Release, releases),
         (Target, list(_targets(ground, tonight))),
-        (Signature, list(_signatures(ground, tonight))),
     ):
         model.objects.bulk_create(rows, batch_size=2000)
     rebuild_encounters()
@@ -94,8 +94,10 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         ground.people["lead"],
         ground.waters["Ketterwick River"],
         Keys(np.random.default_rng(SEED + 4)),
-        today,
+        tonight,
     )
+    Signature.objects.bulk_create(_signatures(ground, tonight))
+    keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
     return ground.programme
 
 

@@ -2,26 +2,30 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, datetime, time, timedelta
 
 from demo.basin import DAM_KM, RIVER_KM
 from demo.keys import Keys
 from demo.people import PEOPLE
+from demo.season import TARGETS
 from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Gear
+from nailwright.deck.models import Gear, Outing
 from nailwright.plan.layout.actions import lay_out
 from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.plan.outings.orders import give_orders
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
 from nailwright.waters.models import Water, Zone
 
 _STAND_OFF_M = 400
+_LAYOUT = {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 700, "gap_m": 3100, "seed": 7}
 LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])
 
 
-def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, today: date) -> None:
-    """Write them all."""
+def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, tonight: Outing) -> None:
+    """Write them all; tonight's outing goes out by the autumn's plan."""
+    today = tonight.date
     made = datetime.combine(today, time(8), UTC)
     dam = DAM_KM * 1000
     _write_zones(river, keys, dam, made)
@@ -60,9 +64,9 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
     survey = Survey.objects.create(
         id=keys.at(made), programme=programme, water=river, person=person, name="Walleye by marks, lower river", question="marks",
         species=["wal", "nop"], gear=Gear.BOAT, first=first, last=first + timedelta(days=28), visits=4, effort_s=900,
-        revisit_years=5,
+        revisit_years=3,
         parts={
-            "layout": {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 1000, "gap_m": 3000, "seed": 7},
+            "layout": _LAYOUT,
             "electro": {"unit": str(boat.pk), "goal_w": 2600, "pulse_hz": 30, "pulse_width_ms": 4, "conductivity": 178,
                         "read_as": "ambient", "temperature_c": 9},
             "bath": {"agent": "clove-oil", "purpose": "measure", "target_mg_l": 30, "shape": "box", "a_cm": 80, "b_cm": 50,
@@ -76,6 +80,26 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
         },
     )  # fmt: skip
     lay_out(Act(new_id(), person, survey.made_at), survey)
+    autumn = Survey.objects.create(
+        id=keys.at(made), programme=programme, water=river, person=person, name="Autumn nights, lower river", question="size",
+        species=["wal"], gear=Gear.BOAT, first=today - timedelta(days=4), last=today + timedelta(days=10), visits=3, effort_s=900,
+        revisit_years=3,
+        parts={
+            "layout": _LAYOUT,
+            "electro": {"unit": str(boat.pk), "goal_w": 2600, "pulse_hz": 60, "pulse_width_ms": 4, "conductivity": 178,
+                        "read_as": "ambient", "temperature_c": 9},
+            "tags": {"kind": "pit", "n": 60, "mass_g": 0.1, "fish_mm": 250, "question": "abundance"},
+            "targets": [
+                {"species": species, "what": what, "wanted": 3 * wanted, "from_mm": from_mm}
+                for species, what, wanted, from_mm in TARGETS
+            ],
+            "crew": [LEAD, CREW],
+            "emergency": survey.parts["emergency"],
+        },
+    )  # fmt: skip
+    lay_out(Act(new_id(), person, autumn.made_at), autumn)
+    autumn.outings.add(tonight)
+    give_orders(autumn, tonight)
 
 
 def _write_zones(river: Water, keys: Keys, dam: float, made: datetime) -> None:

@@ -86,21 +86,26 @@ def test_lanes_and_wells() -> None:
 
 def test_a_shoal_from_thirty_metres() -> None:
     plan = descent_plan(2000, 30)
-    assert plan.release_depth_m == 22.5 and plan.pulls == 37
+    assert plan.release_depth_m == 22.5 and plan.pulls is None and plan.lets_go_m is None
     assert plan.sinker_g > 2000 * 0.05 * 2.9  # at least what its gas lifts
-    assert plan.preset_m == 15.24 and plan.excess == pytest.approx(expansion(30) / expansion(22.5) - 1)
+    assert plan.excess == pytest.approx(expansion(30) / expansion(22.5) - 1)
+    own = descent_plan(2000, 30, lets_go_at_m=(12, 20, 40))
+    assert own.lets_go_m == 20 and own.lets_go_excess == pytest.approx(expansion(30) / expansion(20) - 1)
     assert descent_plan(100, 8).sinker_g == pytest.approx(453.59, abs=0.01)  # never under the legal 16 oz
     assert descent_plan(2000, 30, strong_current=True).sinker_g == pytest.approx(plan.sinker_g * 2 / 1.5)
 
 
-def test_forty_pulls_of_two_feet_reach_eighty_feet() -> None:
-    """Common practice: 40 pulls of 2 ft are 80 ft, 24.4 m."""
-    assert descent_plan(2000, 24.384 / 0.75).pulls == 40
+def test_line_is_counted_in_the_crews_own_pulls() -> None:
+    assert descent_plan(2000, 40, pull_m=0.75).pulls == 40  # 30 m
+    assert descent_plan(2000, 40, pull_m=0.76).pulls == 40 and descent_plan(2000, 40, pull_m=0.7).pulls == 43
+    with pytest.raises(CoreError, match="pull"):
+        descent_plan(2000, 40, pull_m=9)
 
 
 def test_too_shallow_water_is_named() -> None:
-    shallow = descent_plan(2000, 60, bottom_m=14)
-    assert shallow.preset_m is None and any("too shallow" in note for note in shallow.notes)
+    shallow = descent_plan(2000, 60, bottom_m=14, lets_go_at_m=(15,))
+    assert shallow.lets_go_m is None and any("No device lets go" in note for note in shallow.notes)
+    assert any("too shallow" in note for note in shallow.notes)
     assert shallow.excess > 1
 
 
@@ -112,10 +117,15 @@ def test_devices_come_with_reasons() -> None:
     calm = choose_device(800, 6, rough=False, firm_bottom=True, depth_m=40)
     assert calm[0].code == "cage" and "several" in " ".join(calm[0].reasons)
     heavy = {
-        each.code: each for each in choose_device(9000, 1, rough=True, firm_bottom=False, depth_m=70, predators=True)
+        each.code: each
+        for each in choose_device(
+            9000, 1, rough=True, firm_bottom=False, depth_m=70, predators=True, lets_go_at_m=(25, 50)
+        )
     }
     assert heavy["pressure-clamp"].fits and not heavy["cage"].fits and not heavy["tug-clamp"].fits
     assert all(each.reasons for each in heavy.values())
+    none = {each.code: each for each in choose_device(9000, 1, False, True, 30)}["pressure-clamp"]
+    assert not none.fits and "no depth is entered" in none.reasons[0]
 
 
 @pytest.mark.parametrize(

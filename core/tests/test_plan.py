@@ -223,7 +223,7 @@ def test_what_past_lengths_say() -> None:
 
 
 def test_the_highest_volts_are_the_lower_of_unit_and_limits() -> None:
-    # NMFS (2000) backpack limits among protected salmonids, from memory: 1,100 V below 100 uS/cm, 800 to 300, 400 above
+    # NMFS (2000) backpack limits among protected salmonids, from memory: 1,100 V below 100 µS/cm, 800 to 300, 400 above
     strong, weak = Unit(1200, 20, 5000), Unit(600, 20, 5000)
     assert [most_volts(strong, water, SALMONID_BACKPACK) for water in (50, 99.9, 100, 300, 300.1, 2000)] == [
         1100,

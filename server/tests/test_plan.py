@@ -595,7 +595,7 @@ def test_orders_say_what_the_plan_could_not_give(lead: APIClient, ready: str, un
     lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
     outing = Outing.objects.get(name__startswith="Marks, spring")
     assert any("50 to 100 mg/L; got 500" in line for line in outing.orders["lines"])
-    assert any("uS/cm; got 0" in line for line in outing.orders["lines"]) and outing.orders["electro"] is None
+    assert any("µS/cm; got 0" in line for line in outing.orders["lines"]) and outing.orders["electro"] is None
 
 
 def test_a_survey_is_planned_again_on_its_very_sites(lead: APIClient, ready: str) -> None:
@@ -677,7 +677,7 @@ def test_the_field_sheet_is_one_or_two_pages(
     for word in (
         "Marks, spring",
         "Long River",
-        "uS/cm",
+        "µS/cm",
         "mg/L",
         "licensed leader decide",
         "Scan before you tag",

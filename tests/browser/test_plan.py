@@ -41,15 +41,15 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
 
     # settings: the water of today, and one that is too much for the unit
     part(page, "Settings")
-    expect(page.get_by_test_id("goal")).to_contain_text("Today at 178 uS/cm: 241 V, 11.3 A")
-    page.get_by_label("Conductivity (uS/cm)").fill("900")
-    page.get_by_label("Conductivity (uS/cm)").press("Enter")
+    expect(page.get_by_test_id("goal")).to_contain_text("Today at 178 µS/cm: 241 V, 11.3 A")
+    page.get_by_label("Conductivity (µS/cm)").fill("900")
+    page.get_by_label("Conductivity (µS/cm)").press("Enter")
     expect(page.get_by_text(re.compile(r"A above 16 A"))).to_be_visible()
-    page.get_by_label("Conductivity (uS/cm)").fill("0")
-    page.get_by_label("Conductivity (uS/cm)").press("Enter")
-    expect(page.get_by_role("alert").first).to_contain_text("Expected a conductivity from 1 to 60,000 uS/cm; got 0")
-    page.get_by_label("Conductivity (uS/cm)").fill("178")
-    page.get_by_label("Conductivity (uS/cm)").press("Enter")
+    page.get_by_label("Conductivity (µS/cm)").fill("0")
+    page.get_by_label("Conductivity (µS/cm)").press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("Expected a conductivity from 1 to 60,000 µS/cm; got 0")
+    page.get_by_label("Conductivity (µS/cm)").fill("178")
+    page.get_by_label("Conductivity (µS/cm)").press("Enter")
     expect(page.get_by_test_id("goal")).to_contain_text("178")
 
     # rehearsal, in the worker

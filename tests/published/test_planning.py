@@ -31,12 +31,12 @@ from nailwright_core.waters.reach import reach_from
 
 
 def test_power_ratios() -> None:
-    """Kolz (1989); Miranda and Dolan (2003): fish of 115 uS/cm."""
+    """Kolz (1989); Miranda and Dolan (2003): fish of 115 µS/cm."""
     assert power_ratio([50, 115, 200, 500]).round(2).tolist() == [1.18, 1.0, 1.08, 1.64]
 
 
 def test_ambient_from_specific() -> None:
-    """Reynolds (1996): 200 at 25 C is 148.6 uS/cm in water of 10 C."""
+    """Reynolds (1996): 200 at 25 C is 148.6 µS/cm in water of 10 C."""
     assert ambient_conductivity(200, 10) == pytest.approx(148.6, abs=0.05)
     assert specific_conductance(ambient_conductivity(200, 10), 10) == pytest.approx(200)
 

@@ -7,6 +7,7 @@ water. Standard atmosphere: ISO 2533. Practice as marked: common practice, no so
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -19,7 +20,6 @@ DENSITY = {"sea": 1025.0, "fresh": 1000.0}
 GAS_SHARE = {"sea": 0.05, "fresh": 0.07}
 #: kg/m3: lead, steel, concrete.
 WEIGHT_DENSITY = {"lead": 11_340.0, "steel": 7_850.0, "concrete": 2_400.0}
-PRESETS_M = (15.24, 30.48, 45.72)  # 50, 100 and 150 ft
 MAX_DEPTH_M = 500.0
 _PER_OUNCE_G = 453.59237 / 16
 
@@ -61,9 +61,9 @@ class DescentPlan:
         release_depth_m: where to let it go, and ``excess`` the gas it still has too much there, a share of neutral.
         lift_n: upward force at the surface if no gas was lost.
         sinker_g: weight in air that takes it down, with the margin; never under the legal minimum.
-        preset_m: the deepest preset of a pressure release that is above the bottom and no deeper than the capture; None
-            where the water is too shallow for any. ``preset_excess`` is the gas excess there.
-        pulls: pulls of line to the release depth.
+        lets_go_m: the deepest at which one of the crew's devices lets go that is above the bottom and no deeper than the
+            capture; None where there is none. ``lets_go_excess`` is the gas excess there.
+        pulls: pulls of line to the release depth; None where the crew's pull is not measured.
         goal_s, limit_s: from deck to going down.
         notes: what to mind, in words.
     """
@@ -72,9 +72,9 @@ class DescentPlan:
     excess: float
     lift_n: float
     sinker_g: float
-    preset_m: float | None
-    preset_excess: float | None
-    pulls: int
+    lets_go_m: float | None
+    lets_go_excess: float | None
+    pulls: int | None
     goal_s: float
     limit_s: float
     notes: tuple[str, ...]
@@ -89,14 +89,17 @@ def descent_plan(
     weight: str = "lead",
     strong_current: bool = False,
     legal_minimum_g: float = 16 * _PER_OUNCE_G,
-    pull_m: float = 0.6096,
+    lets_go_at_m: Sequence[float] = (),
+    pull_m: float | None = None,
     gas_share: float | None = None,
 ) -> DescentPlan:
     """How deep, with what weight, and how many pulls of line.
 
     Args:
         mass_g: mass of the fish. depth_m: where it was caught. bottom_m: depth of the water where it goes down.
-        legal_minimum_g: the least weight the programme set, commonly 16 oz. pull_m: line in one pull, 2 ft.
+        legal_minimum_g: the least weight the programme set, commonly 16 oz.
+        lets_go_at_m: depths at which the crew's pressure-triggered devices let go.
+        pull_m: line in one pull of this crew, measured once.
 
     Release at three quarters of the capture depth or deeper, and above the bottom (common practice, no source).
 
@@ -107,7 +110,7 @@ def descent_plan(
         raise CoreError("mass_not_positive", f"Expected a fish of more than 0 g; got {mass_g:g} g.", "mass_g")
     if weight not in WEIGHT_DENSITY:
         raise CoreError("weight_unknown", f"Expected {', '.join(WEIGHT_DENSITY)}; got '{weight}'.", "weight")
-    if not 0.1 <= pull_m <= 5:
+    if pull_m is not None and not 0.1 <= pull_m <= 5:
         raise CoreError("pull_out_of_range", f"Expected a pull of 0.1 to 5 m; got {pull_m:g} m.", "pull_m")
     bottom = depth_m if bottom_m is None else bottom_m
     if not bottom > 0:
@@ -123,23 +126,23 @@ def descent_plan(
     def excess(depth: float) -> float:
         return at_depth / pressure_pa(depth, water, altitude_m) - 1
 
-    presets = [preset for preset in PRESETS_M if preset < bottom and preset <= max(depth_m, PRESETS_M[0])]
-    preset = max(presets, default=None)
+    lets_go = max((each for each in lets_go_at_m if each < bottom and each <= depth_m), default=None)
     notes = []
     if excess(release) > 0.5:
         notes.append(
             f"At {release:.0f} m it still has {excess(release):.0%} more gas than it is neutral with: the water here is too "
             "shallow for this fish. Go back to deeper water if you can."
         )
-    if preset is None:
-        notes.append("The water is too shallow for a pressure release; use a cage or a hook that is tugged off.")
-    elif excess(preset) > 0.5:
-        notes.append(f"A release preset to {preset:.0f} m lets it go with {excess(preset):.0%} gas too much.")
+    if lets_go_at_m and lets_go is None:
+        notes.append("No device lets go above this bottom and this depth; use a cage or a hook that is tugged off.")
+    elif lets_go is not None and excess(lets_go) > 0.5:
+        notes.append(f"The device that lets go at {lets_go:.0f} m leaves it {excess(lets_go):.0%} gas too much.")
     if strong_current:
         notes.append("In strong current 3 to 4 lb (1.4 to 1.8 kg) are used (common practice).")
     return DescentPlan(
-        release, excess(release), lift, max(needed, legal_minimum_g), preset,
-        None if preset is None else excess(preset), math.ceil(release / pull_m - 1e-9), 120.0, 300.0, tuple(notes),
+        release, excess(release), lift, max(needed, legal_minimum_g), lets_go,
+        None if lets_go is None else excess(lets_go),
+        None if pull_m is None else math.ceil(release / pull_m - 1e-9), 120.0, 300.0, tuple(notes),
     )  # fmt: skip
 
 
@@ -154,7 +157,13 @@ class Device:
 
 
 def choose_device(
-    mass_g: float, n_fish: int, rough: bool, firm_bottom: bool, depth_m: float, predators: bool = False
+    mass_g: float,
+    n_fish: int,
+    rough: bool,
+    firm_bottom: bool,
+    depth_m: float,
+    predators: bool = False,
+    lets_go_at_m: Sequence[float] = (),
 ) -> tuple[Device, ...]:
     """Devices, those that fit first, each with reasons (common practice, no source).
 
@@ -184,8 +193,9 @@ def choose_device(
         ),
         (
             "pressure-clamp", "Pressure-triggered clamp",
-            [(depth_m > PRESETS_M[0], "the shallowest preset is 15 m"), (not several, "one fish at a time"),
-             (True, "large fish, any bottom")],
+            [(any(each <= depth_m for each in lets_go_at_m),
+              f"none lets go above {min(lets_go_at_m):g} m" if lets_go_at_m else "no depth is entered at which one lets go"),
+             (not several, "one fish at a time"), (True, "large fish, any bottom")],
         ),
     ]  # fmt: skip
     found = []

@@ -1,6 +1,6 @@
 """Electrofishing settings for today's water.
 
-Power transfer: Kolz (1989), US Fish Wildl. Tech. Rep. 22; effective conductivity of fish 115 uS/cm: Miranda and Dolan
+Power transfer: Kolz (1989), US Fish Wildl. Tech. Rep. 22; effective conductivity of fish 115 µS/cm: Miranda and Dolan
 (2003), Trans. Am. Fish. Soc. 132, 1179-1185; conductivity and temperature: Reynolds (1996), Fisheries Techniques, ch. 8.
 All from memory of these sources. Volts, amps and watts are peak values; mean power is peak times duty.
 
@@ -40,7 +40,7 @@ class Unit:
 
 @dataclass(frozen=True)
 class LimitSet:
-    """One agency's limits. ``volts`` holds steps: a conductivity (uS/cm), whether it still belongs to its step, highest volts."""
+    """One agency's limits. ``volts`` holds steps: a conductivity (µS/cm), whether it still belongs to its step, highest volts."""
 
     name: str
     volts: tuple[tuple[float, bool, float], ...]
@@ -97,7 +97,7 @@ class Problem:
 
 
 def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
-    """Ambient conductivity, uS/cm, from specific conductance at 25 C: Ca = Cs 1.02^(T - 25).
+    """Ambient conductivity, µS/cm, from specific conductance at 25 C: Ca = Cs 1.02^(T - 25).
 
     Raises:
         CoreError: ``conductivity_out_of_range``, ``temperature_out_of_range``.
@@ -107,7 +107,7 @@ def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
 
 
 def specific_conductance(ambient_us_cm: float, temperature_c: float) -> float:
-    """Specific conductance at 25 C, uS/cm, from ambient conductivity.
+    """Specific conductance at 25 C, µS/cm, from ambient conductivity.
 
     Raises:
         CoreError: as ``ambient_conductivity``.
@@ -129,7 +129,7 @@ def power_ratio(ambient_us_cm: ArrayLike, fish_us_cm: float = FISH_US_CM) -> NDA
 
 
 def r100_from_reading(volts: float, amps: float, ambient_us_cm: float) -> float:
-    """A boat's resistance in water of 100 uS/cm, ohm, from one logged reading: (V / I) Ca / 100.
+    """A boat's resistance in water of 100 µS/cm, ohm, from one logged reading: (V / I) Ca / 100.
 
     Raises:
         CoreError: ``reading_out_of_range``, ``conductivity_out_of_range``.
@@ -163,7 +163,7 @@ def settings_for(
         )
     if not 0 < r100_ohm <= 100_000:
         raise CoreError(
-            "resistance_out_of_range", f"Expected a resistance above 0 ohm at 100 uS/cm; got {r100_ohm:g}.", "r100_ohm"
+            "resistance_out_of_range", f"Expected a resistance above 0 ohm at 100 µS/cm; got {r100_ohm:g}.", "r100_ohm"
         )
     resistance = r100_ohm * 100 / ambient_us_cm
     watts = matched_power_w * ratio
@@ -193,7 +193,7 @@ def conductivity_steps(
 
 
 def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
-    """The middle of the resistances that logged (volts, amps, uS/cm) give, ohm; None without readings.
+    """The middle of the resistances that logged (volts, amps, µS/cm) give, ohm; None without readings.
 
     Raises:
         CoreError: as ``r100_from_reading``.
@@ -280,7 +280,7 @@ def problems(
         above("rate_beyond_limits", f"{limits.name}:", pulse_hz, limits.max_hz, "Hz", "Lower the rate.")
         above("pulse_beyond_limits", f"{limits.name}:", pulse_width_ms, limits.max_pulse_ms, "ms", "Shorten the pulse.")
         if water_c is not None:
-            above("water_too_warm", f"{limits.name}: water of", water_c, limits.max_water_c, "C", "Do not fish today.")
+            above("water_too_warm", f"{limits.name}: water of", water_c, limits.max_water_c, "°C", "Do not fish today.")
     return tuple(found)
 
 
@@ -359,7 +359,7 @@ def _temperature(celsius: float) -> float:
     if not -2 <= celsius <= 45:
         raise CoreError(
             "temperature_out_of_range",
-            f"Expected a water temperature from -2 to 45 C; got {celsius:g}.",
+            f"Expected a water temperature from -2 to 45 °C; got {celsius:g}.",
             "temperature_c",
         )
     return celsius
@@ -371,7 +371,7 @@ def _check_conductivity(us_cm: ArrayLike, field: str) -> None:
         worst = values[~((values >= LOWEST_US_CM) & (values <= HIGHEST_US_CM))].flat[0]
         raise CoreError(
             "conductivity_out_of_range",
-            f"Expected a conductivity from {LOWEST_US_CM:g} to {HIGHEST_US_CM:,.0f} uS/cm; got {worst:,g}. Is the meter set "
-            "to uS/cm, not mS/cm?",
+            f"Expected a conductivity from {LOWEST_US_CM:g} to {HIGHEST_US_CM:,.0f} µS/cm; got {worst:,g}. Is the meter set "
+            "to µS/cm, not mS/cm?",
             field,
         )

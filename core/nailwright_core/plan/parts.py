@@ -78,9 +78,9 @@ class Electro:
     goal_w: float = _number(3000.0, 1, 100_000, "W", "Power in matched water")
     pulse_hz: float = _number(30.0, 1, 1000, "Hz")
     pulse_width_ms: float = _number(4.0, 0.05, 100, "ms")
-    conductivity: float = _number(180.0, -_ANY, _ANY, "uS/cm", "As it was read")
+    conductivity: float = _number(180.0, -_ANY, _ANY, "µS/cm", "As it was read")
     read_as: str = _choice("ambient", READINGS)
-    temperature_c: float = _number(10.0, -_ANY, _ANY, "C")
+    temperature_c: float = _number(10.0, -_ANY, _ANY, "°C")
     limits: str = _choice("", ("", *LIMIT_SETS))
     anode_radius_cm: float = _number(15.0, 1, 200, "cm")
 
@@ -116,7 +116,7 @@ class HandLimits:
     well_g_l: float = _limit(_LIMITS.well_g_l, "g/L")
     well_minutes: float = _limit(_LIMITS.well_minutes, "min")
     well_oxygen_mg_l: float = _limit(_LIMITS.well_oxygen_mg_l, "mg/L")
-    well_degrees: float = _limit(_LIMITS.well_degrees, "C")
+    well_degrees: float = _limit(_LIMITS.well_degrees, "°C")
     air_goal_s: float = _limit(_LIMITS.air_goal_s, "s")
     air_warn_s: float = _limit(_LIMITS.air_warn_s, "s")
     air_alarm_s: float = _limit(_LIMITS.air_alarm_s, "s")
@@ -156,6 +156,21 @@ class Tags:
     interval_s: float = _number(120.0, 1, 1e5, "s")
     burst_s: float = _number(3.3, 0.01, 60, "s")
     in_reach: int = _whole(10, 1, 5000)
+
+
+@dataclass(frozen=True)
+class DeepWater:
+    """What this crew has for sending fish down again."""
+
+    lets_go_m: float | None = _number(None, 1, 500, "m", "Where its device lets go", optional=True)
+    lets_go_second_m: float | None = _number(None, 1, 500, "m", optional=True)
+    lets_go_third_m: float | None = _number(None, 1, 500, "m", optional=True)
+    pull_m: float | None = _number(None, 0.1, 5, "m", "One pull of line, measured once", optional=True)
+
+    def depths_m(self) -> tuple[float, ...]:
+        """Depths at which a device lets go, the shallowest first."""
+        given = (self.lets_go_m, self.lets_go_second_m, self.lets_go_third_m)
+        return tuple(sorted(each for each in given if each is not None))
 
 
 @dataclass(frozen=True)
@@ -205,6 +220,7 @@ PARTS: Mapping[str, type[Any]] = {
     "bath": Bath,
     "limits": HandLimits,
     "tags": Tags,
+    "deep": DeepWater,
     "angling": Angling,
     "emergency": Emergency,
 }
@@ -219,6 +235,7 @@ class Parts:
     bath: Bath = Bath()
     limits: HandLimits = HandLimits()
     tags: Tags = Tags()
+    deep: DeepWater = DeepWater()
     angling: Angling = Angling()
     emergency: Emergency = Emergency()
     targets: tuple[Target, ...] = ()

@@ -16,7 +16,7 @@ def limits_lines(limits: Limits) -> list[str]:
     """Limits for fish in hand."""
     return [
         f"Live well: at most {limits.well_fish} large fish or {limits.well_g_l:g} g/L, oxygen {limits.well_oxygen_mg_l:g} mg/L "
-        f"or more, within {limits.well_degrees:g} C of the water, {limits.well_minutes:g} min.",
+        f"or more, within {limits.well_degrees:g} °C of the water, {limits.well_minutes:g} min.",
         f"Out of water: goal under {limits.air_goal_s:g} s, never over {limits.air_alarm_s:g} s at a time.",
         f"Bath: still within {limits.induction_goal_s / 60:g} min; {limits.induction_alarm_s / 60:g} min means a wrong dose.",
         f"Recovery: upright within {limits.recovery_goal_s / 60:g} min; look at the fish at {limits.recovery_warn_s / 60:g}.",

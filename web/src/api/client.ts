@@ -32,7 +32,10 @@ async function patiently(request: Request): Promise<Response> {
     const response = await fetch(request.method === "GET" ? request.clone() : request);
     const again = Number(response.headers.get("Retry-After"));
     if (response.status !== 503 || request.method !== "GET" || !again || tries === MOST_TRIES) return response;
-    const { code } = await response.clone().json().catch(() => ({}));
+    const { code } = await response
+      .clone()
+      .json()
+      .catch(() => ({}));
     if (code !== "busy") return response;
     await new Promise((resolve) => setTimeout(resolve, again * 1000 * (0.5 + Math.random())));
   }

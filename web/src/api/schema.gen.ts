@@ -1251,6 +1251,28 @@ export interface components {
              */
             cap_ml?: number;
         };
+        ChangeDeepPartRequest: {
+            /**
+             * Format: double
+             * @description Where its device lets go, m
+             */
+            lets_go_m?: number | null;
+            /**
+             * Format: double
+             * @description m
+             */
+            lets_go_second_m?: number | null;
+            /**
+             * Format: double
+             * @description m
+             */
+            lets_go_third_m?: number | null;
+            /**
+             * Format: double
+             * @description One pull of line, measured once, m
+             */
+            pull_m?: number | null;
+        };
         ChangeElectroPartRequest: {
             /** @description Key of the control box */
             unit?: string | null;
@@ -1271,13 +1293,13 @@ export interface components {
             pulse_width_ms?: number;
             /**
              * Format: double
-             * @description As it was read, uS/cm
+             * @description As it was read, µS/cm
              */
             conductivity?: number;
             read_as?: components["schemas"]["ReadAsEnum"];
             /**
              * Format: double
-             * @description C
+             * @description °C
              */
             temperature_c?: number;
             limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
@@ -1342,7 +1364,7 @@ export interface components {
             well_oxygen_mg_l?: number;
             /**
              * Format: double
-             * @description C
+             * @description °C
              */
             well_degrees?: number;
             /**
@@ -1393,6 +1415,7 @@ export interface components {
             bath?: components["schemas"]["ChangeBathPartRequest"];
             limits?: components["schemas"]["ChangeLimitsPartRequest"];
             tags?: components["schemas"]["ChangeTagsPartRequest"];
+            deep?: components["schemas"]["ChangeDeepPartRequest"];
             angling?: components["schemas"]["ChangeAnglingPartRequest"];
             emergency?: components["schemas"]["ChangeEmergencyPartRequest"];
             targets?: components["schemas"]["ChangePlanTargetRequest"][];
@@ -1685,6 +1708,28 @@ export interface components {
             rows: components["schemas"]["DeepRow"][];
             devices: components["schemas"]["Device"][];
         };
+        DeepPart: {
+            /**
+             * Format: double
+             * @description Where its device lets go, m
+             */
+            lets_go_m: number | null;
+            /**
+             * Format: double
+             * @description m
+             */
+            lets_go_second_m: number | null;
+            /**
+             * Format: double
+             * @description m
+             */
+            lets_go_third_m: number | null;
+            /**
+             * Format: double
+             * @description One pull of line, measured once, m
+             */
+            pull_m: number | null;
+        };
         DeepRow: {
             /** Format: double */
             depth_m: number;
@@ -1694,9 +1739,9 @@ export interface components {
             release_m: number;
             /** Format: double */
             sinker_g: number;
-            pulls: number;
+            pulls: number | null;
             /** Format: double */
-            preset_m: number | null;
+            lets_go_m: number | null;
             /** Format: double */
             excess: number;
         };
@@ -1787,13 +1832,13 @@ export interface components {
             pulse_width_ms: number;
             /**
              * Format: double
-             * @description As it was read, uS/cm
+             * @description As it was read, µS/cm
              */
             conductivity: number;
             read_as: components["schemas"]["ReadAsEnum"];
             /**
              * Format: double
-             * @description C
+             * @description °C
              */
             temperature_c: number;
             limits: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
@@ -1844,7 +1889,7 @@ export interface components {
              * @description Median of the readings
              */
             r100_ohm: number | null;
-            /** @description Resistance at 100 uS/cm from past boat runs */
+            /** @description Resistance at 100 µS/cm from past boat runs */
             readings: components["schemas"]["R100Reading"][];
         };
         EmergencyPart: {
@@ -2288,7 +2333,7 @@ export interface components {
             well_oxygen_mg_l: number;
             /**
              * Format: double
-             * @description C
+             * @description °C
              */
             well_degrees: number;
             /**
@@ -2676,6 +2721,7 @@ export interface components {
             bath: components["schemas"]["BathPart"];
             limits: components["schemas"]["LimitsPart"];
             tags: components["schemas"]["TagsPart"];
+            deep: components["schemas"]["DeepPart"];
             angling: components["schemas"]["AnglingPart"];
             emergency: components["schemas"]["EmergencyPart"];
             targets: components["schemas"]["PlanTarget"][];

@@ -12,7 +12,7 @@ import { useHere } from "./session";
 type Scope = Schemas["TokenScopeEnum"];
 
 /** Who one is, and the token with which a program may speak for one. */
-export function Me() {
+export function Me({ children }: { children?: React.ReactNode }) {
   const { person, membership } = useHere();
   const [open, setOpen] = useState(false);
   const [token, setToken] = useState<{ token: string; until: string } | null>(null);
@@ -31,7 +31,11 @@ export function Me() {
     }, setFailure);
   return (
     <>
-      <button type="button" className="min-h-8 cursor-pointer text-sm hover:underline" onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="min-h-[44px] cursor-pointer text-sm hover:underline"
+        onClick={() => setOpen(true)}
+      >
         {person.name}, <span className="text-muted">{membership.role}</span>
       </button>
       <Sheet
@@ -43,6 +47,7 @@ export function Me() {
         title={person.name}
         description={`${membership.role} of ${membership.programme_name}`}
       >
+        {children}
         <p>
           Everything a screen does can be done by a program with a token, and no more than you may do. Making one ends
           the one before.
@@ -58,7 +63,12 @@ export function Me() {
             chosen={scope}
             onChoose={setScope}
           />
-          <Field label="for days (1 to 366)" inputMode="numeric" value={days} onChange={(event) => setDays(event.target.value)} />
+          <Field
+            label="for days (1 to 366)"
+            inputMode="numeric"
+            value={days}
+            onChange={(event) => setDays(event.target.value)}
+          />
         </div>
         {failure && <ErrorMessage failure={failure} />}
         {token && (

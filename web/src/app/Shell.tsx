@@ -1,5 +1,5 @@
-import { Link, Outlet, useNavigate } from "@tanstack/react-router";
-import { lazy, Suspense } from "react";
+import { Link, Outlet, useLocation, useNavigate } from "@tanstack/react-router";
+import { lazy, Suspense, useId } from "react";
 import { answer, api } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
@@ -18,7 +18,7 @@ const sayWhoIsHere = () => notify("Somebody signed in or out in another tab: the
 export function Shell() {
   const { data: session, error, isPending } = useSession();
   useOtherTabs(sayWhoIsHere);
-  if (isPending) return null;
+  if (isPending) return <Frame />;
   if (error)
     return (
       <main className="p-6">
@@ -27,7 +27,7 @@ export function Shell() {
     );
   if (!session.person)
     return (
-      <Suspense fallback={null}>
+      <Suspense fallback={<Frame />}>
         <SignIn session={session} />
       </Suspense>
     );
@@ -39,6 +39,15 @@ export function Shell() {
       <Outlet />
       <Notices />
     </HereProvider>
+  );
+}
+
+/** The bar before it is known who is here: as index.html shows it too, so that nothing jumps. */
+function Frame() {
+  return (
+    <header className="flex min-h-12 items-center gap-2 border-b border-line px-4 font-semibold tracking-wide">
+      <Mark /> Nailwright
+    </header>
   );
 }
 
@@ -55,11 +64,11 @@ function Header() {
     void navigate({ to: "/" });
   };
   return (
-    <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4">
+    <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 max-sm:gap-x-2 max-sm:px-2">
       <span className="flex items-center gap-2 font-semibold tracking-wide">
-        <Mark /> Nailwright
+        <Mark /> <span className="max-lg:sr-only">Nailwright</span>
       </span>
-      <nav aria-label="Stages of the work" className="flex gap-1">
+      <nav aria-label="Stages of the work" className="flex flex-wrap gap-1">
         <Stage to="/">Today</Stage>
         <Stage to="/plan">Plan</Stage>
         <Stage to="/deck">Deck</Stage>
@@ -80,26 +89,41 @@ function Header() {
           ))}
         </select>
       ) : (
-        <span className="text-sm text-muted">{membership.programme_name}</span>
+        <span className="text-sm text-muted max-lg:hidden">{membership.programme_name}</span>
       )}
       <span className="ml-auto" />
       <Unsent />
-      <ThemeChoice />
+      <span className="max-lg:hidden">
+        <ThemeChoice />
+      </span>
       <Help />
-      <Me />
-      <Button onClick={signOut}>Sign out</Button>
+      <Me>
+        <div className="mb-4 flex flex-wrap items-center gap-3 border-b border-line pb-4 lg:hidden">
+          <ThemeChoice />
+          <Button large onClick={signOut}>
+            Sign out
+          </Button>
+        </div>
+      </Me>
+      <span className="max-lg:hidden">
+        <Button large onClick={signOut}>
+          Sign out
+        </Button>
+      </span>
     </header>
   );
 }
 
 function Stage({ to, children }: { to: "/" | "/plan" | "/deck" | "/findings/$kind" | "/records"; children: string }) {
+  const { pathname } = useLocation();
+  const stage = to.split("/$")[0]!;
+  const here = stage === "/" ? pathname === "/" : pathname.startsWith(stage);
   return (
     <Link
       to={to}
       params={{ kind: "size" }}
-      className="border-b-3 border-transparent px-2 pt-3 pb-2 hover:border-line"
-      activeProps={{ className: "border-ink! font-semibold" }}
-      activeOptions={{ exact: to === "/", includeSearch: false }}
+      aria-current={here ? "page" : undefined}
+      className={`inline-flex min-h-[44px] items-end border-b-3 px-2 pb-2 hover:border-line ${here ? "border-ink font-semibold" : "border-transparent"}`}
     >
       {children}
     </Link>
@@ -108,16 +132,17 @@ function Stage({ to, children }: { to: "/" | "/plan" | "/deck" | "/findings/$kin
 
 function ThemeChoice() {
   const theme = useTheme();
+  const where = useId();
   return (
     <fieldset className="flex rounded-sm border border-line" aria-label="Light on the screen">
       {THEMES.map((each) => (
         <label
           key={each}
-          className={`cursor-pointer px-2 py-1 text-sm has-focus-visible:outline-3 has-focus-visible:outline-ink ${theme === each ? "bg-ink text-on-ink" : ""}`}
+          className={`inline-flex min-h-[44px] cursor-pointer items-center px-2.5 text-sm has-focus-visible:outline-3 has-focus-visible:outline-ink ${theme === each ? "bg-ink text-on-ink" : ""}`}
         >
           <input
             type="radio"
-            name="theme"
+            name={`theme-${where}`}
             className="sr-only"
             checked={theme === each}
             onChange={() => setTheme(each)}

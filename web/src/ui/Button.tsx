@@ -3,7 +3,7 @@ import type { ButtonHTMLAttributes } from "react";
 interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
   /** ink: the one thing to do here; signal: a person must act; plain: everything else. */
   look?: "plain" | "ink" | "signal";
-  /** Touched with wet gloves: at least 44 px. */
+  /** With larger words; every button is at least 44 px, for wet gloves. */
   large?: boolean;
 }
 
@@ -14,11 +14,11 @@ const LOOKS = {
 };
 
 export function Button({ look = "plain", large = false, className = "", type = "button", ...rest }: Props) {
-  const size = large ? "min-h-[44px] min-w-[44px] px-3 text-base" : "min-h-8 px-2.5";
+  const size = large ? "px-3 text-base" : "px-2.5";
   return (
     <button
       type={type}
-      className={`inline-flex cursor-pointer touch-manipulation items-center justify-center gap-1.5 rounded-sm border whitespace-nowrap select-none disabled:cursor-default disabled:opacity-50 ${size} ${LOOKS[look]} ${className}`}
+      className={`inline-flex cursor-pointer touch-manipulation items-center justify-center gap-1.5 rounded-sm border whitespace-nowrap select-none min-h-[44px] min-w-[44px] disabled:cursor-default disabled:opacity-50 ${size} ${LOOKS[look]} ${className}`}
       {...rest}
     />
   );

@@ -1,35 +1,64 @@
 import { useState } from "react";
 import { Field } from "./Field";
+import { formatDay } from "./format";
+import { addDays, readDay } from "./read-day";
 
 interface Props {
   label: string;
-  /** YYYY-MM-DD, or nothing. */
-  value: string;
-  onDay: (day: string) => void;
+  /** YYYY-MM-DD, or nothing; without it the field keeps its own, for a form. */
+  value?: string;
+  defaultValue?: string;
+  onDay?: (day: string) => void;
+  /** Under which a form sends it, as YYYY-MM-DD. */
+  name?: string;
+  required?: boolean;
+  error?: string;
 }
 
 /**
- * A day that counts once it is whole.
- *
- * While a year is typed the browser tells of 0002, 0020, 0202: those are shown, and wait until the year is one that can be
- * meant, or the field is left.
+ * A day, typed and shown as days are written everywhere here: 25 Nov 2026. It counts once it is whole; the arrow keys go a day
+ * on or back.
  */
-export function DayField({ label, value, onDay }: Props) {
+export function DayField({ label, value, defaultValue = "", onDay, name, required, error }: Props) {
+  const [own, setOwn] = useState(defaultValue);
   const [typed, setTyped] = useState<string | null>(null);
-  const tell = (day: string) => day !== value && onDay(day);
+  const day = value ?? own;
+  const tell = (next: string) => {
+    if (next === day) return;
+    setOwn(next);
+    onDay?.(next);
+  };
+  const read = typed === null ? day : readDay(typed);
+  const wrong = typed !== null && typed.trim() !== "" && read === null;
   return (
-    <Field
-      label={label}
-      type="date"
-      value={typed ?? value}
-      onChange={({ target }) => {
-        setTyped(target.value);
-        if (target.value >= "1900") tell(target.value);
-      }}
-      onBlur={() => {
-        if (typed !== null) tell(typed);
-        setTyped(null);
-      }}
-    />
+    <>
+      <Field
+        label={label}
+        inputMode="text"
+        autoComplete="off"
+        placeholder="25 Nov 2026"
+        required={required}
+        error={error}
+        hint={wrong ? "Write it as 25 Nov 2026 or 2026-11-25." : undefined}
+        value={typed ?? (day ? formatDay(day) : "")}
+        onChange={({ target }) => {
+          setTyped(target.value);
+          const whole = readDay(target.value);
+          if (whole) tell(whole);
+        }}
+        onBlur={() => {
+          if (typed !== null && !typed.trim()) tell("");
+          if (!wrong) setTyped(null);
+        }}
+        onKeyDown={(event) => {
+          const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+          if (!step || !read) return;
+          event.preventDefault();
+          setTyped(null);
+          tell(addDays(read, step));
+        }}
+      />
+      {name && <input type="hidden" name={name} value={wrong ? "" : day} />}
+    </>
   );
 }

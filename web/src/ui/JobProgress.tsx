@@ -21,7 +21,7 @@ export function JobProgress({ job, of, onStop }: { job: Job; of: string; onStop:
   return (
     <div className="flex flex-wrap items-center gap-3" role="status">
       <progress
-        className="h-3 w-64 accent-(--ink)"
+        className="h-3 w-64"
         aria-label={job.title}
         value={known ? job.done : undefined}
         max={known ? job.total : undefined}

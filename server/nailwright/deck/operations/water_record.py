@@ -11,9 +11,9 @@ from nailwright.programmes.operations import Kind, Row
 from nailwright_core.common.errors import CoreError
 
 WATER_NUMBERS = {
-    "temperature_c": (-2, 40, "C"),
-    "ambient_us_cm": (1, 100_000, "uS/cm"),
-    "specific_us_cm": (1, 100_000, "uS/cm"),
+    "temperature_c": (-2, 40, "°C"),
+    "ambient_us_cm": (1, 100_000, "µS/cm"),
+    "specific_us_cm": (1, 100_000, "µS/cm"),
     "oxygen_mg_l": (0, 30, "mg/L"),
     "secchi_m": (0, 80, "m"),
 }

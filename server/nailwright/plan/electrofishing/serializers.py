@@ -32,7 +32,7 @@ class R100ReadingSerializer(serializers.Serializer):
 class ElectroUnitsSerializer(serializers.Serializer):
     units = ElectroUnitSerializer(many=True)
     r100_ohm = serializers.FloatField(allow_null=True, help_text="Median of the readings")
-    readings = R100ReadingSerializer(many=True, help_text="Resistance at 100 uS/cm from past boat runs")
+    readings = R100ReadingSerializer(many=True, help_text="Resistance at 100 µS/cm from past boat runs")
 
 
 class SettingsRowSerializer(serializers.Serializer):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.plan.models import Survey
+from nailwright.plan.parts import parts_of
 from nailwright_core.deck.deep_water import choose_device, descent_plan
 
 _DEPTHS_M = (10, 20, 30, 40, 60, 80)
@@ -15,6 +16,8 @@ _DEEP_FISH_G = (500, 2000, 8000)
 
 def show_deep(survey: Survey) -> dict[str, Any]:
     """Release and weight by depth and size of fish, and which device."""
+    deep = parts_of(survey.parts).deep
+    depths = deep.depths_m()
     water = "sea" if survey.water.kind == "coast" else "fresh"
     return {
         "water": water,
@@ -25,15 +28,15 @@ def show_deep(survey: Survey) -> dict[str, Any]:
                 "release_m": plan.release_depth_m,
                 "sinker_g": plan.sinker_g,
                 "pulls": plan.pulls,
-                "preset_m": plan.preset_m,
+                "lets_go_m": plan.lets_go_m,
                 "excess": plan.excess,
             }
             for depth in _DEPTHS_M
             for grams in _DEEP_FISH_G
-            for plan in [descent_plan(grams, depth, water)]  # type: ignore[arg-type]
+            for plan in [descent_plan(grams, depth, water, lets_go_at_m=depths, pull_m=deep.pull_m)]  # type: ignore[arg-type]
         ],
         "devices": [
             {"name": device.name, "fits": device.fits, "reasons": list(device.reasons)}
-            for device in choose_device(2000, 1, rough=False, firm_bottom=True, depth_m=30)
+            for device in choose_device(2000, 1, rough=False, firm_bottom=True, depth_m=30, lets_go_at_m=depths)
         ],
     }

@@ -64,8 +64,8 @@ class DeepRowSerializer(serializers.Serializer):
     fish_g = serializers.FloatField()
     release_m = serializers.FloatField()
     sinker_g = serializers.FloatField()
-    pulls = serializers.IntegerField()
-    preset_m = serializers.FloatField(allow_null=True)
+    pulls = serializers.IntegerField(allow_null=True)
+    lets_go_m = serializers.FloatField(allow_null=True)
     excess = serializers.FloatField()
 
 

@@ -148,7 +148,7 @@ const FishRow = memo(function FishRow({
         {onRelease ? (
           <select
             aria-label={`How ${species} ${capture.length_text} left`}
-            className="min-h-8 max-w-22 bg-transparent text-sm"
+            className="min-h-[44px] w-22 bg-transparent text-sm"
             value={capture.release}
             onChange={(event) => onRelease(capture, event.target.value as Release)}
           >

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatDay, formatMm, plural } from "@/ui/format";
-import { type MarkTable, markText, type Recognised, metresBetween } from "./marks";
+import { type MarkTable, markText, metresBetween, type Recognised } from "./marks";
 import { Key } from "./RunBar";
 import type { CallState } from "./use-call";
 

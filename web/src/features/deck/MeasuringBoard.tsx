@@ -10,7 +10,7 @@ const MM_PER_INCH = 25.4;
 
 interface Props {
   species: Schemas["DeckSpecies"];
-  captures: Schemas["Capture"][];
+  captures: Pick<Schemas["Capture"], "id" | "species" | "length_mm" | "length_basis">[];
   /** Length being typed, mm. */
   preview: number | null;
   doubted: boolean;

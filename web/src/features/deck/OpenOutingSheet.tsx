@@ -2,11 +2,12 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { Controller, useForm } from "react-hook-form";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
@@ -32,7 +33,7 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
     queryKey: ["waters", membership.programme],
     queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/waters", path)),
   });
-  const { register, handleSubmit, formState } = useForm({
+  const { register, control, handleSubmit, formState } = useForm({
     resolver: zodResolver(form),
     defaultValues: {
       water: "",
@@ -73,7 +74,13 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
             ))}
           </Choice>
         </div>
-        <Field label="Day" type="date" error={errors.date?.message} {...register("date")} />
+        <Controller
+          control={control}
+          name="date"
+          render={({ field }) => (
+            <DayField label="Day" value={field.value} onDay={field.onChange} error={errors.date?.message} />
+          )}
+        />
         <Choice label="Gear" {...register("gear")}>
           <option value="boat_electrofishing">Boat electrofishing</option>
           <option value="backpack_electrofishing">Backpack electrofishing</option>

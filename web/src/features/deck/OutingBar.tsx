@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
@@ -43,32 +43,53 @@ export function OutingBar({ store, view, working, onSign }: Props) {
       setFailure(error as Error);
     }
   };
+  const going = view.deck.runs.some(({ ended_at }) => ended_at === null);
+  // what kept the outing from being closed may have been put right
+  useEffect(() => setFailure(null), [going, captures]);
+  // upright there is little room above the board: while a run goes, the outing is told in one line
+  const [unfolded, setUnfolded] = useState(false);
+  const folded = going && !unfolded ? "max-lg:hidden" : "";
   const fish = captures.reduce((sum, { count = 1 }) => sum + count, 0);
   const water = water_readings.at(-1);
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5 whitespace-nowrap lg:flex-nowrap">
-        <Link to="/deck" className="underline decoration-line underline-offset-4 hover:decoration-ink">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2">
+        <Link
+          to="/deck"
+          className={`inline-flex min-h-[44px] items-center underline decoration-line underline-offset-4 hover:decoration-ink ${folded}`}
+        >
           All outings
         </Link>
-        <h1 className="truncate font-semibold" title={outing.name}>
+        <h1 className="min-w-0 truncate font-semibold max-lg:flex-1" title={outing.name}>
           {outing.name}
         </h1>
-        <span className="text-muted">{formatDay(outing.date)}</span>
+        <span className={`text-muted ${folded}`}>{formatDay(outing.date)}</span>
         <span className="text-muted">{plural(fish, "fish", "fish")}</span>
-        {water && <span className="truncate text-muted">Water {waterText(water)}</span>}
+        {water && <span className={`truncate text-muted ${folded}`}>Water {waterText(water)}</span>}
         <span className="ml-auto" />
+        {going && (
+          <Button className="lg:hidden" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
+            {unfolded ? "Fold" : "Outing"}
+          </Button>
+        )}
         {working && unsigned > 0 && (
           <Button look="signal" onClick={onSign}>
             ! {plural(unsigned, "checklist")} to sign
           </Button>
         )}
         {(orders || targets.length > 0 || checklists.length > 0) && (
-          <Button onClick={() => setSheet("orders")}>{orders ? "Plan and limits" : "Targets"}</Button>
+          <Button className={folded} onClick={() => setSheet("orders")}>
+            {orders ? "Plan and limits" : "Targets"}
+          </Button>
         )}
-        {working && <Button onClick={() => setSheet("water")}>Water reading</Button>}
+        {working && (
+          <Button className={folded} onClick={() => setSheet("water")}>
+            Water reading
+          </Button>
+        )}
         {working && may("close_outing") && (
           <Button
+            className={folded}
             onClick={() => setState("closed")}
             disabled={view.unsent.size > 0}
             title={view.unsent.size ? "Waits until everything is sent" : undefined}

@@ -39,8 +39,8 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
     beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
   );
   return (
-    <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-1.5">
-      <div>
+    <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 py-1 max-sm:px-2">
+      <div className="max-lg:flex max-lg:flex-wrap max-lg:items-center max-lg:gap-x-4">
         <p>
           <strong>Run {run.number}</strong> at <strong>{site?.name}</strong>
           {site?.river_km != null && <span className="text-muted"> km {site.river_km}</span>}
@@ -52,7 +52,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
             : "Angling"}{" "}
           <button
             type="button"
-            className="cursor-pointer underline underline-offset-2"
+            className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center justify-center underline underline-offset-2"
             onClick={() => setEditing(true)}
           >
             Edit
@@ -63,7 +63,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
       {electric && (
         <>
           <PedalClock run={run} pedal={pedal} />
-          <p className="max-w-[17rem] text-sm leading-tight text-muted">
+          <p className="text-sm leading-tight text-muted max-lg:order-last max-lg:w-full lg:max-w-[17rem]">
             No hand in the water with current on. Stop for people or animals near. The trained leader and local rules
             decide.
           </p>

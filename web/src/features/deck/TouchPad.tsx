@@ -101,7 +101,11 @@ export function TouchPad({ state, species, focusLine }: Props) {
               ))}
             </select>
           </label>
-          <Button large aria-label="Erase last character" onClick={() => setLine(Array.from(line).slice(0, -1).join(""))}>
+          <Button
+            large
+            aria-label="Erase last character"
+            onClick={() => setLine(Array.from(line).slice(0, -1).join(""))}
+          >
             <Delete size={20} />
           </Button>
           <Button large look="ink" onClick={state.enter}>

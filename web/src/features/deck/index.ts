@@ -1,2 +1,3 @@
 export { DeckScreen } from "./DeckScreen";
+export { MeasuringBoard } from "./MeasuringBoard";
 export { OutingsScreen } from "./OutingsScreen";

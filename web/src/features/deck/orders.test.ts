@@ -55,8 +55,11 @@ it("gives a water between two rows the stricter limit of the two", () => {
   const most = (us_cm: number) => (us_cm > 200 ? 400 : 800);
   const goals = [100, 200, 210, 400].map((us_cm) => ({ us_cm, volts: 600, amps: 5, most_volts: most(us_cm) }));
   const at = (us_cm: number) =>
-    goalNow(deck({ orders: { ...ORDERS, electro: { ...ORDERS.electro!, goals } }, water_readings: [reading(us_cm)] }))!.goal;
-  expect([at(200).most_volts, at(201).most_volts, at(150).most_volts, at(900).most_volts]).toEqual([800, 400, 800, 400]);
+    goalNow(deck({ orders: { ...ORDERS, electro: { ...ORDERS.electro!, goals } }, water_readings: [reading(us_cm)] }))!
+      .goal;
+  expect([at(200).most_volts, at(201).most_volts, at(150).most_volts, at(900).most_volts]).toEqual([
+    800, 400, 800, 400,
+  ]);
   expect(at(201).volts).toBe(400);
 });
 

@@ -6,10 +6,10 @@ import { ConditionCompared } from "./ConditionCompared";
 import { ConditionFinding } from "./ConditionFinding";
 import { KeptFindings } from "./KeptFindings";
 import { useSelectionOptions } from "./queries";
-import { SelectionPanel } from "./SelectionPanel";
+import { SelectionPanel, selectionGrid, useFolded } from "./SelectionPanel";
 import { SizeCompared } from "./SizeCompared";
 import { SizeFinding } from "./SizeFinding";
-import { changed, type Selection } from "./selection";
+import { useAddressSelection } from "./use-address-selection";
 
 const route = getRouteApi("/findings/$kind");
 const KINDS = {
@@ -27,7 +27,13 @@ export function FindingsScreen() {
   const { kind } = route.useParams();
   const search = route.useSearch();
   const navigate = route.useNavigate();
-  const { data: options, error } = useSelectionOptions(membership.programme);
+  const { data: options, error: failure } = useSelectionOptions(membership.programme);
+  const address = useAddressSelection(membership.programme, search, (next) =>
+    navigate({ search: next, replace: true }),
+  );
+  const { selection: chosen, change, ready } = address;
+  const [folded, setFolded] = useFolded();
+  const error = failure ?? address.error;
   if (error)
     return (
       <main className="p-6">
@@ -35,20 +41,23 @@ export function FindingsScreen() {
       </main>
     );
   if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
-  const selection = { ...search, species: search.species ?? options.species[0]?.code ?? "" };
-  const change = (part: Partial<Selection>) => navigate({ search: changed(search, part), replace: true });
+  if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
+  const selection = { ...chosen, species: chosen.species ?? options.species[0]?.code ?? "" };
+  const kept = kind === "kept";
   return (
-    <main className="grid gap-x-6 px-4 py-3 md:grid-cols-[15.5rem_minmax(0,1fr)]">
-      <SelectionPanel options={options} selection={selection} onChange={change} />
-      <div>
-        <nav aria-label="Findings" className="flex gap-1 border-b border-line">
+    <main className={`px-4 py-3 ${kept ? "" : selectionGrid(folded)}`}>
+      {!kept && (
+        <SelectionPanel options={options} selection={selection} onChange={change} folded={folded} onFold={setFolded} />
+      )}
+      <div className="min-w-0">
+        <nav aria-label="Findings" className="flex gap-1 overflow-x-auto border-b border-line">
           {Object.entries(KINDS).map(([each, label]) => (
             <Link
               key={each}
               to="/findings/$kind"
               params={{ kind: each }}
               search={search}
-              className="border-b-3 border-transparent px-3 pt-1 pb-1.5"
+              className="inline-flex min-h-[44px] items-end whitespace-nowrap border-b-3 border-transparent px-3 pb-1.5"
               activeProps={{ className: "border-ink! font-semibold" }}
               activeOptions={{ includeSearch: false }}
             >

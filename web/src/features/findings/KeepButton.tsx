@@ -7,6 +7,9 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import type { Selection } from "./selection";
 
+/** The question spelt out: what is kept shall not hang on another row. */
+const withoutKey = ({ chosen: _, ...query }: Selection) => query as Record<string, unknown>;
+
 /** Keeps the finding in sight: question, answer, seed, and a mark of the rows behind it. */
 export function KeepButton({ kind, selection }: { kind: string; selection: Selection }) {
   const { membership } = useHere();
@@ -16,7 +19,7 @@ export function KeepButton({ kind, selection }: { kind: string; selection: Selec
       answer(
         api.POST("/api/v1/programmes/{programme_id}/kept-findings", {
           params: { path: { programme_id: membership.programme } },
-          body: { id: uuidv7(), kind, query: { ...selection }, title: "" },
+          body: { id: uuidv7(), kind, query: withoutKey(selection), title: "" },
         }),
       ),
     onSuccess: () => {

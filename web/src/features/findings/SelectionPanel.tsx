@@ -1,10 +1,11 @@
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
-import type { Selection } from "./selection";
+import { inWords, type Selection } from "./selection";
 
 interface Props {
   options: Schemas["SelectionOptions"];
@@ -12,10 +13,39 @@ interface Props {
   onChange: (part: Partial<Selection>) => void;
   /** Whether "all species" may be chosen. */
   everySpecies?: boolean;
+  /** Whether it is told in one line; without a way to fold it, it is open. */
+  folded?: boolean;
+  onFold?: (folded: boolean) => void;
+}
+
+/** Where a panel stands beside what it selects; folded, or where the screen is narrow, above it. */
+export const selectionGrid = (folded: boolean) =>
+  folded ? "" : "md:grid md:grid-cols-[15.5rem_minmax(0,1fr)] md:gap-x-6";
+
+/** Whether the panel is folded: as it was left, and at first where there is no room beside it. */
+export function useFolded() {
+  const [folded, setFolded] = useState(() => {
+    const left = localStorage.getItem("selection-folded");
+    return left === null ? !matchMedia("(min-width: 900px)").matches : left === "yes";
+  });
+  const fold = (now: boolean) => {
+    localStorage.setItem("selection-folded", now ? "yes" : "no");
+    setFolded(now);
+  };
+  return [folded, fold] as const;
 }
 
 /** Which fish: every choice goes into the address. */
-export function SelectionPanel({ options, selection, onChange, everySpecies = false }: Props) {
+export function SelectionPanel({ options, selection, onChange, everySpecies = false, folded = false, onFold }: Props) {
+  if (folded && onFold)
+    return (
+      <section aria-label="Selection" className="flex flex-wrap items-center gap-x-3 gap-y-1 pb-2">
+        <span>{inWords(selection, options)}</span>
+        <Button large onClick={() => onFold(false)}>
+          Change
+        </Button>
+      </section>
+    );
   const waters = options.waters.filter(({ id }) => !selection.water || selection.water.includes(id));
   const sites = waters.flatMap((water) => water.sites);
   const reaches = [...new Set(sites.map(({ reach }) => reach).filter(Boolean))];
@@ -26,7 +56,12 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
       (!selection.last || date <= selection.last),
   );
   return (
-    <section aria-label="Selection" className="flex flex-col gap-2.5 md:border-r md:border-line md:pr-5">
+    <section aria-label="Selection" className="flex flex-col gap-2.5 pb-3 md:border-r md:border-line md:pr-5">
+      {onFold && (
+        <Button large onClick={() => onFold(true)}>
+          Fold the selection
+        </Button>
+      )}
       <Choice
         label="Species"
         value={selection.species ?? ""}
@@ -63,7 +98,11 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
       />
       <ManyOf
         label="Outings"
-        items={outings.map(({ id, name, date }) => ({ value: id, label: `${formatDay(date)} ${name}` }))}
+        items={outings.map(({ id, name, date }) => ({
+          value: id,
+          label: `${formatDay(date)} ${name}`,
+          group: date.slice(0, 4),
+        }))}
         chosen={selection.outing ?? []}
         onChange={(outing) => onChange({ outing })}
       />
@@ -86,7 +125,7 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
       <label className="flex min-h-[44px] items-center gap-2">
         <input
           type="checkbox"
-          className="size-5 accent-(--ink)"
+          className="size-5"
           checked={selection.estimated ?? false}
           onChange={(event) => onChange({ estimated: event.target.checked })}
         />

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "@/api/client";
-import type { Selection } from "./selection";
+import { asAddress, type Selection } from "./selection";
 import { useFinding } from "./use-finding";
 
 type Asked = Selection & { species: string };
@@ -21,7 +21,7 @@ export function useSizeFinding(programme: string, selection: Asked) {
   return useFinding(["size", programme, selection], () =>
     answer(
       api.GET("/api/v1/programmes/{programme_id}/findings/size", {
-        params: { path: { programme_id: programme }, query: selection },
+        params: { path: { programme_id: programme }, query: asAddress(selection) },
       }),
     ),
   );
@@ -31,7 +31,7 @@ export function useConditionFinding(programme: string, { bin_mm: _, ...selection
   return useFinding(["condition", programme, selection], () =>
     answer(
       api.GET("/api/v1/programmes/{programme_id}/findings/condition", {
-        params: { path: { programme_id: programme }, query: selection },
+        params: { path: { programme_id: programme }, query: asAddress(selection) },
       }),
     ),
   );
@@ -41,7 +41,7 @@ export function useSizeCompared(programme: string, selection: Asked) {
   return useFinding(["size-compared", programme, selection], () =>
     answer(
       api.GET("/api/v1/programmes/{programme_id}/findings/size-compared", {
-        params: { path: { programme_id: programme }, query: selection },
+        params: { path: { programme_id: programme }, query: asAddress(selection) },
       }),
     ),
   );
@@ -51,7 +51,7 @@ export function useConditionCompared(programme: string, { bin_mm: _, ...selectio
   return useFinding(["condition-compared", programme, selection], () =>
     answer(
       api.GET("/api/v1/programmes/{programme_id}/findings/condition-compared", {
-        params: { path: { programme_id: programme }, query: selection },
+        params: { path: { programme_id: programme }, query: asAddress(selection) },
       }),
     ),
   );
@@ -61,7 +61,7 @@ export function useCohorts(programme: string, selection: Asked) {
   return useFinding(["cohorts", programme, selection], () =>
     answer(
       api.GET("/api/v1/programmes/{programme_id}/findings/cohorts", {
-        params: { path: { programme_id: programme }, query: selection },
+        params: { path: { programme_id: programme }, query: asAddress(selection) },
       }),
     ),
   );

@@ -1,3 +1,6 @@
+import type { Schemas } from "@/api/client";
+import { formatDay } from "@/ui/format";
+
 /** A selection as it stands in the address, so that whoever gets the address sees the same finding. */
 export interface Selection {
   species?: string;
@@ -17,6 +20,8 @@ export interface Selection {
   k?: number;
   spread?: Spread;
   start?: number[];
+  /** The key under which this selection is kept, where it is too long for an address. */
+  chosen?: string;
 }
 
 export const GROUPINGS = ["year", "season", "water", "reach", "site", "gear", "sex"] as const;
@@ -29,7 +34,7 @@ const LISTS = ["outing", "water", "site", "reach", "gear", "sex"] as const;
 /** Takes from an address what is a selection and leaves the rest. */
 export function readSelection(search: Record<string, unknown>): Selection {
   const selection: Record<string, unknown> = {};
-  for (const key of ["species", "first", "last"])
+  for (const key of ["species", "first", "last", "chosen"])
     if (typeof search[key] === "string" && search[key]) selection[key] = search[key];
   for (const key of LISTS) {
     const list = [search[key]].flat().filter((each) => typeof each === "string" && each);
@@ -53,10 +58,75 @@ export function changed(selection: Selection, part: Partial<Selection>): Selecti
   return readSelection({ ...selection, ...part });
 }
 
+/** What of a selection says which fish, without what is asked of them. */
+export function fishOf({ bin_mm: _b, by: _y, k: _k, spread: _s, start: _m, ...selection }: Selection): Selection {
+  return selection;
+}
+
+/** The selection as an address holds it: where it is kept under a key, the key in place of what it stands for. */
+export function asAddress<T extends Selection>(selection: T): T {
+  if (!selection.chosen) return selection;
+  const {
+    outing: _o,
+    water: _w,
+    site: _i,
+    reach: _r,
+    gear: _g,
+    sex: _x,
+    first: _f,
+    last: _l,
+    estimated: _e,
+    ...rest
+  } = selection;
+  return rest as T;
+}
+
 /** The query of the address that gives the rows behind a finding. */
-export function rowsQuery({ bin_mm: _b, by: _y, k: _k, spread: _s, start: _m, ...selection }: Selection): string {
+export function rowsQuery(selection: Selection): string {
   const query = new URLSearchParams();
-  for (const [key, value] of Object.entries(selection))
+  for (const [key, value] of Object.entries(asAddress(fishOf(selection))))
     for (const each of [value].flat()) query.append(key, String(each));
   return query.toString();
+}
+
+/** Most characters of a selection that stands in an address by itself; servers refuse lines of some thousands. */
+export const LONGEST_IN_ADDRESS = 1800;
+
+/** The selection in words: "walleye, Lower river, since 1 Jan 2024". */
+export function inWords(selection: Selection, options: Schemas["SelectionOptions"]): string {
+  const named = (chosen: string[] | undefined, items: { id: string; name: string }[], many: string) => {
+    if (!chosen?.length) return "";
+    const names = items.filter(({ id }) => chosen.includes(id)).map(({ name }) => name);
+    return chosen.length <= 2 ? names.join(" and ") : `${chosen.length} ${many}`;
+  };
+  const { first, last } = selection;
+  const days =
+    first && last
+      ? `${formatDay(first)} to ${formatDay(last)}`
+      : first
+        ? `since ${formatDay(first)}`
+        : last
+          ? `until ${formatDay(last)}`
+          : "";
+  const sexes = { f: "females", m: "males", u: "sex unknown" };
+  return [
+    options.species.find(({ code }) => code === selection.species)?.name ?? "all species",
+    named(selection.water, options.waters, "waters"),
+    selection.reach?.join(" and ") ?? "",
+    named(
+      selection.site,
+      options.waters.flatMap(({ sites }) => sites),
+      "sites",
+    ),
+    named(selection.outing, options.outings, "outings"),
+    options.gears
+      .filter(({ code }) => selection.gear?.includes(code as never))
+      .map(({ label }) => label.toLowerCase())
+      .join(" and "),
+    selection.sex?.map((each) => sexes[each]).join(" and ") ?? "",
+    days,
+    selection.estimated ? "also judged by eye" : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
 }

@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from "uuid";
 import { ApiError } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { DoneOf } from "@/ui/DoneOf";
 import { Field } from "@/ui/Field";
 import { formatDay, plural, targetWords } from "@/ui/format";
@@ -53,7 +54,7 @@ export function GoPart({ survey }: { survey: Survey }) {
         ))}
         {may("open_outing") && (
           <div className="flex flex-wrap items-end gap-3">
-            <Field label="Day of the outing" type="date" value={day} onChange={(event) => setDay(event.target.value)} />
+            <DayField label="Day of the outing" value={day} onDay={setDay} />
             <Button large look="ink" onClick={go} disabled={step.isPending || !survey.sites.length}>
               Make the outing
             </Button>

@@ -32,7 +32,7 @@ export function KitPart({ survey }: { survey: Survey }) {
         <TagsPart tags={tags} kit={kit} error={refused} onChange={(change) => set({ tags: change })} />
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
-      {kit && <Deep deep={kit.deep} />}
+      {kit && <Deep survey={survey} deep={kit.deep} />}
       {survey.gear === "angling" && kit && <Angling survey={survey} rodHours={kit.rod_hours} />}
     </div>
   );
@@ -114,7 +114,7 @@ function LimitsPart<T extends object>({
               { name: "well_g_l", label: "Load", unit: "g/L" },
               { name: "well_minutes", label: "Time in it", unit: "min" },
               { name: "well_oxygen_mg_l", label: "Oxygen at least", unit: "mg/L" },
-              { name: "well_degrees", label: "Apart from the water", unit: "C" },
+              { name: "well_degrees", label: "Apart from the water", unit: "°C" },
               { name: "air_goal_s", label: "Out of water, goal", unit: "s" },
               { name: "air_warn_s", label: "Out of water, warning", unit: "s" },
               { name: "air_alarm_s", label: "Out of water, alarm", unit: "s" },
@@ -174,10 +174,25 @@ function Kinds({ kinds }: { kinds: Schemas["TagKindShown"][] }) {
   );
 }
 
-function Deep({ deep }: { deep: Schemas["Deep"] }) {
+function Deep({ survey, deep }: { survey: Survey; deep: Schemas["Deep"] }) {
+  const step = useSurveyStep(survey.id);
+  const refused = step.error instanceof ApiError ? step.error : null;
   return (
     <details className="mt-6">
       <summary className="cursor-pointer text-lg font-semibold">Fish from deep water: weight and release</summary>
+      <div className="mt-2 max-w-2xl">
+        <Numbers
+          specs={[
+            { name: "lets_go_m", label: "Your device lets go at", unit: "m", optional: true },
+            { name: "lets_go_second_m", label: "a second at", unit: "m", optional: true },
+            { name: "lets_go_third_m", label: "a third at", unit: "m", optional: true },
+            { name: "pull_m", label: "One pull of line, as you measured it", unit: "m", optional: true },
+          ]}
+          values={survey.parts.deep!}
+          error={refused}
+          onChange={(change) => step.mutate({ what: "change", body: { parts: { deep: change } } })}
+        />
+      </div>
       <div className="mt-2 grid gap-6 lg:grid-cols-2">
         <table className="w-full text-right">
           <thead className="border-b border-ink text-sm">
@@ -186,7 +201,8 @@ function Deep({ deep }: { deep: Schemas["Deep"] }) {
               <th>Fish (g)</th>
               <th>Release at (m)</th>
               <th>Weight (g)</th>
-              <th>Pulls of 2 ft</th>
+              <th>Device at (m)</th>
+              <th>Pulls of line</th>
               <th>Gas left too much</th>
             </tr>
           </thead>
@@ -197,7 +213,8 @@ function Deep({ deep }: { deep: Schemas["Deep"] }) {
                 <td>{whole(row.fish_g)}</td>
                 <td>{row.release_m.toFixed(0)}</td>
                 <td>{whole(row.sinker_g)}</td>
-                <td>{row.pulls}</td>
+                <td>{row.lets_go_m ?? "none"}</td>
+                <td>{row.pulls ?? "?"}</td>
                 <td>{(100 * row.excess).toFixed(0)} %</td>
               </tr>
             ))}

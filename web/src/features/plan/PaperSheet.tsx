@@ -1,6 +1,7 @@
 import type { FormEvent } from "react";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
@@ -45,8 +46,8 @@ export function PaperSheet({ people, paper, onClose }: { people: string[]; paper
           ))}
         </Choice>
         <Field label="Number" name="number" maxLength={60} defaultValue={paper?.number} />
-        <Field label="Valid from" name="first" type="date" required defaultValue={paper?.first} />
-        <Field label="Valid to" name="last" type="date" required defaultValue={paper?.last} />
+        <DayField label="Valid from" name="first" required defaultValue={paper?.first} />
+        <DayField label="Valid to" name="last" required defaultValue={paper?.last} />
         {keep.error && (
           <div className="col-span-2">
             <ErrorMessage failure={keep.error} />

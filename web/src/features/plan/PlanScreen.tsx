@@ -4,6 +4,7 @@ import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { useSelectionOptions } from "@/features/findings/selecting";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
@@ -212,8 +213,8 @@ function NewSurvey({ onClose }: { onClose: () => void }) {
               </option>
             ))}
           </Choice>
-          <Field label="First day" name="first" type="date" required />
-          <Field label="Last day" name="last" type="date" required />
+          <DayField label="First day" name="first" required />
+          <DayField label="Last day" name="last" required />
           <Field label="Visits" name="visits" type="number" min={1} max={60} defaultValue={1} />
         </div>
         {newWater && (
@@ -271,8 +272,8 @@ function NewSeason({ onClose }: { onClose: () => void }) {
           <option value="spawning">spawning</option>
         </Choice>
         <Field label="What" name="name" required maxLength={120} />
-        <Field label="First day (any year)" name="first" type="date" required />
-        <Field label="Last day (any year)" name="last" type="date" required />
+        <DayField label="First day (any year)" name="first" required />
+        <DayField label="Last day (any year)" name="last" required />
         {make.error && (
           <div className="col-span-2">
             <ErrorMessage failure={make.error} />

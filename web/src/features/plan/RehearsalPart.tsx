@@ -145,9 +145,7 @@ function Estimate({ row }: { row: Row }) {
   return (
     <p className="text-sm text-muted">
       About {span(all)} on one process
-      {row.estimate.length > 1 &&
-        `: ${row.estimate.map((each, at) => `${row.values[at]} ${span(each)}`).join(", ")}`}
-      .
+      {row.estimate.length > 1 && `: ${row.estimate.map((each, at) => `${row.values[at]} ${span(each)}`).join(", ")}`}.
     </p>
   );
 }

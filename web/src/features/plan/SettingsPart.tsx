@@ -42,7 +42,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
                 { value: "salmonid-backpack", label: "backpack, protected salmonids" },
               ],
             },
-            { name: "conductivity", label: "Conductivity", unit: "uS/cm" },
+            { name: "conductivity", label: "Conductivity", unit: "µS/cm" },
             {
               name: "read_as",
               label: "read as",
@@ -66,7 +66,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
         {entering && <UnitSheet gear={survey.gear} r100={median} onClose={() => setEntering(false)} />}
         {settings && (
           <p className="text-sm text-muted">
-            {settings.unit.name}: {settings.unit.r100_ohm} ohm at 100 uS/cm
+            {settings.unit.name}: {settings.unit.r100_ohm} ohm at 100 µS/cm
             {median !== undefined && `; ${readings.length} past boat runs say ${median.toFixed(0)} ohm (median)`}. Start
             at {settings.advice_hz} Hz: {settings.advice}
           </p>
@@ -82,7 +82,7 @@ function Shown({ settings }: { settings: Settings }) {
   return (
     <div className="min-w-0">
       <p className="text-xl leading-snug" data-testid="goal">
-        Today at {goal.us_cm.toFixed(0)} uS/cm: <strong>{goal.volts.toFixed(0)} V</strong>, {goal.amps.toFixed(1)} A,{" "}
+        Today at {goal.us_cm.toFixed(0)} µS/cm: <strong>{goal.volts.toFixed(0)} V</strong>, {goal.amps.toFixed(1)} A,{" "}
         {goal.watts.toFixed(0)} W peak ({goal.mean_watts.toFixed(0)} W mean at {(100 * settings.duty).toFixed(0)} %
         duty).
       </p>
@@ -96,7 +96,7 @@ function Shown({ settings }: { settings: Settings }) {
         <table className="w-full self-start text-right">
           <thead className="border-b border-ink text-sm">
             <tr>
-              <th>uS/cm</th>
+              <th>µS/cm</th>
               <th>V</th>
               <th>A</th>
               <th>W peak</th>
@@ -145,7 +145,7 @@ function Curves({ settings }: { settings: Settings }) {
   const option = useCallback(
     (palette: Palette) => ({
       grid: { left: 62, right: 58, top: 26, bottom: 46 },
-      xAxis: axis("Ambient conductivity (uS/cm)", palette, {
+      xAxis: axis("Ambient conductivity (µS/cm)", palette, {
         type: "log",
         min: table[0]!.us_cm,
         max: table.at(-1)!.us_cm,

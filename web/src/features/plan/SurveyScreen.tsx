@@ -2,7 +2,7 @@ import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { lazy, Suspense, useState } from "react";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
-import { Field } from "@/ui/Field";
+import { DayField } from "@/ui/DayField";
 import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
@@ -117,7 +117,7 @@ function Whole({ survey }: { survey: Survey }) {
           description="The same choices and the same sites from another day on, so that the years can be compared."
         >
           <div className="grid gap-3">
-            <Field label="First day" type="date" value={first} onChange={(event) => setFirst(event.target.value)} />
+            <DayField label="First day" value={first} onDay={setFirst} />
             {again.error && <ErrorMessage failure={again.error} />}
             <Button large look="ink" disabled={!first || again.isPending} onClick={plan}>
               Begin the plan

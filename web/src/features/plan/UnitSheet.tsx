@@ -11,7 +11,7 @@ const FIGURES = ["max_volts", "max_amps", "max_watts", "max_hz", "max_duty", "r1
 
 interface Props {
   gear: Survey["gear"];
-  /** Resistance at 100 uS/cm that past runs say, ohm. */
+  /** Resistance at 100 µS/cm that past runs say, ohm. */
   r100?: number;
   onClose: () => void;
 }
@@ -86,7 +86,7 @@ export function UnitSheet({ gear, r100, onClose }: Props) {
           inputMode="decimal"
         />
         <Field
-          label="Resistance at 100 uS/cm"
+          label="Resistance at 100 µS/cm"
           unit="ohm"
           name="r100_ohm"
           error={at("r100_ohm")}

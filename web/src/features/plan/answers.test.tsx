@@ -164,7 +164,7 @@ describe("settings", () => {
   it("say volts, amps and watts for today, and what the unit cannot", async () => {
     await shown(<SettingsPart survey={survey} />);
     expect(document.querySelector("[data-testid=goal]")?.textContent).toBe(
-      "Today at 178 uS/cm: 241 V, 11.3 A, 2726 W peak (327 W mean at 12 % duty).",
+      "Today at 178 µS/cm: 241 V, 11.3 A, 2726 W peak (327 W mean at 12 % duty).",
     );
     expect(words()).toContain("! The goal of 11.3 A is 1.3 A above 10 A.");
     expect(words()).toContain("3 past boat runs say 37 ohm (median)");
@@ -257,7 +257,11 @@ describe("rehearsal", () => {
     expect(words()).toContain("[Rehearsed surveys by fish marked: 3 rows]");
   });
   it("asks before it takes long, and tells what each point costs", async () => {
-    const error = { code: "takes_long", message: "This would take about 2.5 hours on one process.", field: "replicates" };
+    const error = {
+      code: "takes_long",
+      message: "This would take about 2.5 hours on one process.",
+      field: "replicates",
+    };
     const job = { id: "j", title: "", state: "failed" as const, done: 0, total: 0, stop_asked: false, error };
     rehearsals = [{ ...row, choice: "marks", values: [50, 300], estimate: [1.25, 9000], result: null, job }];
     await shown(<RehearsalPart survey={survey} />);

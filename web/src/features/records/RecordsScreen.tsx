@@ -1,7 +1,14 @@
 import { getRouteApi } from "@tanstack/react-router";
 import { useState } from "react";
 import { useHere } from "@/app/session";
-import { changed, rowsQuery, type Selection, SelectionPanel, useSelectionOptions } from "@/features/findings/selecting";
+import {
+  rowsQuery,
+  SelectionPanel,
+  selectionGrid,
+  useAddressSelection,
+  useFolded,
+  useSelectionOptions,
+} from "@/features/findings/selecting";
 import { ErrorMessage } from "@/ui/Message";
 import { FishSheet } from "./FishSheet";
 import { RecordsTabs } from "./RecordsTabs";
@@ -16,7 +23,14 @@ export function RecordsScreen() {
   const search = route.useSearch();
   const navigate = route.useNavigate();
   const [opened, setOpened] = useState<string | null>(null);
-  const { data: options, error } = useSelectionOptions(membership.programme);
+  const { data: options, error: failure } = useSelectionOptions(membership.programme);
+  const { sort, deleted, ...inAddress } = search;
+  const address = useAddressSelection(membership.programme, inAddress, (next) =>
+    navigate({ search: { ...next, sort, deleted }, replace: true }),
+  );
+  const { selection, change, ready } = address;
+  const [folded, setFolded] = useFolded();
+  const error = failure ?? address.error;
   if (error)
     return (
       <main className="p-6">
@@ -24,22 +38,27 @@ export function RecordsScreen() {
       </main>
     );
   if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
-  const { sort, deleted, ...selection } = search;
-  const change = (part: Partial<Selection>) =>
-    navigate({ search: { ...changed(selection, part), sort, deleted }, replace: true });
+  if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
   const arrange = (part: Partial<RegisterSearch>) => navigate({ search: { ...search, ...part }, replace: true });
   return (
     <main className="px-4 py-3">
       <RecordsTabs />
-      <div className="grid gap-x-6 pt-3 md:grid-cols-[15.5rem_minmax(0,1fr)]">
-        <SelectionPanel options={options} selection={selection} onChange={change} everySpecies />
+      <div className={`pt-3 ${selectionGrid(folded)}`}>
+        <SelectionPanel
+          options={options}
+          selection={selection}
+          onChange={change}
+          folded={folded}
+          onFold={setFolded}
+          everySpecies
+        />
         <div className="flex min-w-0 flex-col">
           <div className="flex flex-wrap items-center gap-x-6 gap-y-1 pb-2">
             <h1 className="sr-only">Register</h1>
             <label className="flex min-h-[44px] items-center gap-2">
               <input
                 type="checkbox"
-                className="size-5 accent-(--ink)"
+                className="size-5"
                 checked={deleted ?? false}
                 onChange={(event) => arrange({ deleted: event.target.checked || undefined })}
               />

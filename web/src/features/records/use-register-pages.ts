@@ -1,7 +1,7 @@
 import { keepPreviousData, useQueries } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import type { Selection } from "@/features/findings/selection";
+import { asAddress, fishOf, type Selection } from "@/features/findings/selection";
 import type { Sort } from "./register-search";
 
 export const REGISTER_PAGE = 100;
@@ -30,7 +30,7 @@ export function useRegisterPages({ programme, selection, sort, deleted, pages, t
             params: {
               path: { programme_id: programme },
               query: {
-                ...asked(selection),
+                ...asAddress(fishOf(selection)),
                 sort,
                 deleted,
                 row: page * REGISTER_PAGE,
@@ -61,9 +61,4 @@ export function useRegisterPages({ programme, selection, sort, deleted, pages, t
     failure: found.find(({ error }) => error)?.error,
     ready: found.every(({ isSuccess }) => isSuccess),
   };
-}
-
-/** What of a selection the register asks for. */
-function asked({ bin_mm: _b, by: _y, k: _k, spread: _s, start: _m, ...selection }: Selection) {
-  return selection;
 }

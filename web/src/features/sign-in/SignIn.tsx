@@ -10,13 +10,30 @@ import { Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { z } from "@/ui/z";
+import { BoardAtWork } from "./BoardAtWork";
 
-const ROLES: Record<Schemas["RoleEnum"], string> = {
-  lead: "answers for the programme, its people and permits",
-  biologist: "designs the survey and draws the findings",
-  crew: "measures, records and releases on the deck",
-  volunteer: "tags fish from a small boat",
-  viewer: "reads findings and reports",
+/** What somebody does, and what to try as them in five minutes. */
+const ROLES: Record<Schemas["RoleEnum"], { does: string; tries: string }> = {
+  lead: {
+    does: "answers for the programme, its people and permits",
+    tries: "Plan: open the spring survey, and look what still stands against going out.",
+  },
+  biologist: {
+    does: "designs the survey and draws the findings",
+    tries: "Findings: condition of the lower river's walleye, by year; then open a fish from its point.",
+  },
+  crew: {
+    does: "measures, records and releases on the deck",
+    tries: "Today: Work the deck, and type 437 890 f and Enter. Then 43 890: it asks.",
+  },
+  volunteer: {
+    does: "tags fish from a small boat",
+    tries: "Today: see what tonight's outing has and still wants.",
+  },
+  viewer: {
+    does: "reads findings and reports",
+    tries: "Findings: the sentence first, then what it rests on.",
+  },
 };
 
 const form = z.object({
@@ -48,7 +65,10 @@ export function SignIn({ session }: { session: Session }) {
   });
   const enter = (call: Promise<Session>) => call.then(setSession, setFailure);
   return (
-    <main className="mx-auto grid max-w-5xl gap-10 px-6 py-14 md:grid-cols-2">
+    <main className="mx-auto grid max-w-6xl gap-x-10 gap-y-6 px-6 py-6 max-sm:px-3 md:grid-cols-[4fr_5fr]">
+      <div className="-mx-4 md:col-span-2">
+        <BoardAtWork />
+      </div>
       <section>
         <UnsentHere />
         <h1 className="text-4xl font-semibold">Nailwright</h1>
@@ -56,7 +76,7 @@ export function SignIn({ session }: { session: Session }) {
           Plan the outing, work the deck, and find out whether the population is healthy.
         </p>
         <form
-          className="mt-8 flex max-w-sm flex-col gap-3"
+          className="mt-4 flex max-w-sm flex-col gap-3"
           onSubmit={handleSubmit((body) => enter(answer(api.POST("/api/v1/session", { body }))))}
           noValidate
         >
@@ -103,7 +123,8 @@ export function SignIn({ session }: { session: Session }) {
                   <strong className="w-24 capitalize">{each.role}</strong>
                   <span>
                     {each.name}
-                    <span className="block text-sm text-muted">{ROLES[each.role]}</span>
+                    <span className="block text-sm text-muted">{ROLES[each.role].does}</span>
+                    <span className="block text-sm">{ROLES[each.role].tries}</span>
                   </span>
                 </button>
               </li>

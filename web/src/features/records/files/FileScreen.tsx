@@ -82,42 +82,46 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
           {forget.error && <ErrorMessage failure={forget.error} />}
         </div>
       )}
-      {row.state !== "reading" && <div className="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
-        <div className="min-w-0">
-          <fieldset disabled={going || row.state === "in"}>
-            <ColumnTable row={row} kinds={kinds} answers={answers} onChange={change} />
-          </fieldset>
-          {!going && row.state !== "back" && <Rejects row={row} />}
-        </div>
-        <section aria-label="The whole file" className="lg:sticky lg:top-2">
-          <fieldset disabled={going || row.state === "in"}>
-            <WholeFile row={row} kinds={kinds} answers={answers} onChange={change} />
-          </fieldset>
-          <div className="mt-3 flex flex-wrap items-center gap-3">
-            {row.state !== "in" && (
-              <Button large look={tried === answers ? "plain" : "ink"} disabled={going} onClick={tryIt}>
-                {tried ? "Try it again" : "Try it, store nothing"}
-              </Button>
+      {row.state !== "reading" && (
+        <div className="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
+          <div className="min-w-0">
+            <fieldset disabled={going || row.state === "in"}>
+              <ColumnTable row={row} kinds={kinds} answers={answers} onChange={change} />
+            </fieldset>
+            {!going && row.state !== "back" && <Rejects row={row} />}
+          </div>
+          <section aria-label="The whole file" className="lg:sticky lg:top-2">
+            <fieldset disabled={going || row.state === "in"}>
+              <WholeFile row={row} kinds={kinds} answers={answers} onChange={change} />
+            </fieldset>
+            <div className="mt-3 flex flex-wrap items-center gap-3">
+              {row.state !== "in" && (
+                <Button large look={tried === answers ? "plain" : "ink"} disabled={going} onClick={tryIt}>
+                  {tried ? "Try it again" : "Try it, store nothing"}
+                </Button>
+              )}
+            </div>
+            <div className="mt-3 flex flex-col gap-2">
+              {step.error && <ErrorMessage failure={step.error} />}
+              {forget.error && <ErrorMessage failure={forget.error} />}
+              {row.job && !step.isPending && (
+                <JobProgress job={row.job} of="lines" onStop={() => notify("Stopping.")} />
+              )}
+            </div>
+            {row.result && !going && row.job?.state === "done" && (
+              <Outcome
+                row={row}
+                kinds={kinds}
+                answers={answers}
+                current={tried === answers}
+                onChange={change}
+                onBringIn={() => step.mutate({ what: "bring-in" })}
+                onTakeBack={() => step.mutate({ what: "take-back" })}
+              />
             )}
-          </div>
-          <div className="mt-3 flex flex-col gap-2">
-            {step.error && <ErrorMessage failure={step.error} />}
-            {forget.error && <ErrorMessage failure={forget.error} />}
-            {row.job && !step.isPending && <JobProgress job={row.job} of="lines" onStop={() => notify("Stopping.")} />}
-          </div>
-          {row.result && !going && row.job?.state === "done" && (
-            <Outcome
-              row={row}
-              kinds={kinds}
-              answers={answers}
-              current={tried === answers}
-              onChange={change}
-              onBringIn={() => step.mutate({ what: "bring-in" })}
-              onTakeBack={() => step.mutate({ what: "take-back" })}
-            />
-          )}
-        </section>
-      </div>}
+          </section>
+        </div>
+      )}
     </>
   );
 }

@@ -44,7 +44,7 @@ export function Outcome({ row, kinds, answers, current, onChange, onBringIn, onT
           <label className="flex min-h-9 items-center gap-2">
             <input
               type="checkbox"
-              className="size-5 accent-(--ink)"
+              className="size-5"
               checked={answers.mixed_dates ?? false}
               onChange={(event) => onChange({ ...answers, mixed_dates: event.target.checked })}
             />

@@ -100,7 +100,7 @@ function Tick({ label, checked, onChange }: { label: string; checked: boolean; o
     <label className="flex min-h-9 items-center gap-2">
       <input
         type="checkbox"
-        className="size-5 shrink-0 accent-(--ink)"
+        className="size-5 shrink-0"
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
       />

@@ -1,0 +1,29 @@
+"""Findings that the demo's biologist kept; the rows behind one of them have changed since."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from demo.keys import Keys
+from demo.truth import LOWER_RIVER
+from nailwright.deck.actions.corrections import correct_capture
+from nailwright.deck.models import Capture
+from nailwright.findings.kept import keep_finding
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Person, Programme
+
+KEPT: tuple[tuple[str, dict[str, object]], ...] = (
+    ("condition", {"species": "wal", "reach": [LOWER_RIVER]}),
+    ("size", {"species": "yep"}),
+    ("size", {"species": "wal", "reach": [LOWER_RIVER]}),
+)
+
+
+def keep_findings(programme: Programme, person: Person, keys: Keys, now: datetime) -> None:
+    """Keep them; then a perch's length is put right, as one was found swapped on the sheet."""
+    for kind, query in KEPT:
+        keep_finding(person, programme, keys.at(now), kind, query, "")
+    fish = Capture.present.filter(programme=programme, species="yep", length_basis="measured").order_by("id")[0]
+    act = Act(keys.at(now), person, now, "digits swapped on the sheet")
+    assert fish.length_mm is not None
+    correct_capture(act, programme, fish.pk, {"length": str(round(fish.length_mm) + 9), "length_unit": "mm"}, desk=True)
