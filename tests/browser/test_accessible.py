@@ -73,7 +73,7 @@ def test_every_screen_in_every_theme(context: BrowserContext, sign_in: Callable[
     page.keyboard.type("wal 46 1000")
     page.keyboard.press("Enter")
     found["deck"] = problems(page)
-    page.keyboard.press("F8" if page.get_by_text("No run is going.").is_visible() else "F1")
+    page.keyboard.press("F8" if page.get_by_text("No run is going.").first.is_visible() else "F1")
     expect(page.get_by_role("dialog")).to_be_visible()
     found["sheet"] = problems(page)
     assert not {name: each for name, each in found.items() if each}

@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { formatInches, formatMm } from "@/ui/format";
-import { type Band, bands, boardScale, pile, type Scale } from "./board";
+import { type Band, type Brick, bands, boardScale, pile, type Scale } from "./board";
 
 const HEIGHT = 236;
 const TOP = 34;
@@ -39,6 +39,7 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
   const tallest = bricks.reduce((most, { level }) => Math.max(most, level + 1), 0);
   const brick = Math.min(14, (FLOOR - TOP - 14) / Math.max(tallest, 1));
   const last = fish.at(-1);
+  const newest = bricks.at(-1);
 
   return (
     <div ref={frame} className="px-4 pt-1.5">
@@ -50,19 +51,19 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
         className="block select-none"
       >
         <Background species={species} scale={scale} width={width} />
-        {bricks.map(({ id, bin, level, estimated }) => (
+        {/* thousands of fish are two shapes, not thousands: only the newest is one of its own */}
+        <path d={outlines(bricks, false, scale, brick)} fill="var(--data)" />
+        <path d={outlines(bricks, true, scale, brick)} fill="none" stroke="var(--ink)" />
+        {newest && (
           <rect
-            key={id}
-            data-fish={id}
-            x={scale.x(bin * scale.binMm) + 0.75}
-            y={FLOOR - (level + 1) * brick + 1}
-            width={scale.x(scale.binMm) - 1.5}
-            height={Math.max(1, brick - 1.5)}
-            fill={estimated ? "none" : id === last?.id ? "var(--ink)" : "var(--data)"}
-            stroke={id === last?.id || estimated ? "var(--ink)" : "none"}
-            className={id === last?.id ? "drop-in" : undefined}
+            key={newest.id}
+            data-newest={newest.id}
+            {...brickAt(newest, scale, brick)}
+            fill={newest.estimated ? "none" : "var(--ink)"}
+            stroke="var(--ink)"
+            className="drop-in"
           />
-        ))}
+        )}
         {last && (
           <Tick
             scale={scale}
@@ -80,6 +81,24 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
       </svg>
     </div>
   );
+}
+
+const brickAt = ({ bin, level }: Brick, scale: Scale, height: number) => ({
+  x: scale.x(bin * scale.binMm) + 0.75,
+  y: FLOOR - (level + 1) * height + 1,
+  width: scale.x(scale.binMm) - 1.5,
+  height: Math.max(1, height - 1.5),
+});
+
+/** All fish but the newest, measured or judged by eye, as one outline. */
+function outlines(bricks: Brick[], estimated: boolean, scale: Scale, tall: number): string {
+  let path = "";
+  for (const each of bricks.slice(0, -1)) {
+    if (each.estimated !== estimated) continue;
+    const { x, y, width, height } = brickAt(each, scale, tall);
+    path += `M${x.toFixed(1)} ${y.toFixed(1)}h${width.toFixed(1)}v${height.toFixed(1)}h${(-width).toFixed(1)}z`;
+  }
+  return path;
 }
 
 /** What does not change from fish to fish. */

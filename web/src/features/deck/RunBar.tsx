@@ -37,28 +37,26 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
   const { volts, amps, pulse_hz } = run;
   const beyond = Object.values(
     beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
-  );
+  ).filter(Boolean);
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 py-1 max-sm:px-2">
-      <div className="max-lg:flex max-lg:flex-wrap max-lg:items-center max-lg:gap-x-4">
-        <p>
-          <strong>Run {run.number}</strong> at <strong>{site?.name}</strong>
-          {site?.river_km != null && <span className="text-muted"> km {site.river_km}</span>}
-          <span className="text-muted"> since {formatTime(run.started_at, outing.time_zone)}</span>
-        </p>
-        <p className="text-sm text-muted">
-          {electric
-            ? `${show(run.volts, "V")}, ${show(run.amps, "A")}, ${show(run.pulse_hz, "Hz")}, ${show(run.pulse_width_ms, "ms")}`
-            : "Angling"}{" "}
-          <button
-            type="button"
-            className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center justify-center underline underline-offset-2"
-            onClick={() => setEditing(true)}
-          >
-            Edit
-          </button>
-        </p>
-        {beyond.length > 0 && <p className="text-sm font-semibold text-signal">! {beyond.join(" ")}</p>}
+      <div className="flex items-center gap-x-3">
+        <div className="max-lg:flex max-lg:flex-wrap max-lg:gap-x-4">
+          <p>
+            <strong>Run {run.number}</strong> at <strong>{site?.name}</strong>
+            {site?.river_km != null && <span className="text-muted"> km {site.river_km}</span>}
+            <span className="text-muted"> since {formatTime(run.started_at, outing.time_zone)}</span>
+          </p>
+          <p className="text-sm text-muted">
+            {electric
+              ? `${show(run.volts, "V")}, ${show(run.amps, "A")}, ${show(run.pulse_hz, "Hz")}, ${show(run.pulse_width_ms, "ms")}`
+              : "Angling"}
+          </p>
+          {beyond.length > 0 && <p className="text-sm font-semibold text-signal">! {beyond.join(" ")}</p>}
+        </div>
+        <Button className="border-0 bg-transparent underline underline-offset-2" onClick={() => setEditing(true)}>
+          Edit
+        </Button>
       </div>
       {electric && (
         <>

@@ -120,7 +120,7 @@ export function SignIn({ session }: { session: Session }) {
                   className="flex min-h-14 w-full cursor-pointer items-baseline gap-3 px-1 py-2 text-left hover:bg-wash"
                   onClick={() => enter(answer(api.POST("/api/v1/session/demo", { body: { username: each.username } })))}
                 >
-                  <strong className="w-24 capitalize">{each.role}</strong>
+                  <strong className="w-24 shrink-0 capitalize">{each.role}</strong>
                   <span>
                     {each.name}
                     <span className="block text-sm text-muted">{ROLES[each.role].does}</span>
