@@ -97,7 +97,7 @@ def _tablet(http: requests.Session, base: str, run: str, seconds: float) -> list
     taken: list[float] = []
     end = time.monotonic() + seconds
     while time.monotonic() < end:
-        fish = {"id": str(new_id()), "kind": "capture.record", "device_time": timezone.now().isoformat(),
+        fish: Any = {"id": str(new_id()), "kind": "capture.record", "device_time": timezone.now().isoformat(),
                 "row": {"run": run, "species": "wal", "length": "437", "mass": "890"}}  # fmt: skip
         began = time.monotonic()
         http.post(f"{base}/sync", json={"operations": [fish]}, timeout=60).raise_for_status()

@@ -30,14 +30,14 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     page.get_by_label("Gap between sites (m)").fill("4000")
     page.get_by_label("Gap between sites (m)").press("Enter")
     page.get_by_role("button", name="Lay the sites out").click()
-    expect(page.get_by_text("6 sites. The same seed")).to_be_visible()
-    page.get_by_role("button", name=re.compile("^2 km 5.00 to 6.00")).click()
+    expect(page.get_by_text("7 sites. The same seed")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^2 km 4.70 to 5.40")).click()
     page.get_by_label("Start it at (km)").fill("5.4")
     page.get_by_role("button", name="Move the site").click()
     expect(page.get_by_role("alert")).to_contain_text("Say in a few words why")
     page.get_by_label("Why it is moved").fill("log jam at the landing")
     page.get_by_role("button", name="Move the site").click()
-    expect(page.get_by_role("button", name=re.compile("^2 km 5.40 to 6.40"))).to_contain_text("moved")
+    expect(page.get_by_role("button", name=re.compile("^2 km 5.40 to 6.10"))).to_contain_text("moved")
 
     # settings: the water of today, and one that is too much for the unit
     part(page, "Settings")
@@ -230,7 +230,8 @@ def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -
     expect(page.get_by_role("heading", name="Walleye by marks, lower river, 2031")).to_be_visible()
     part(page, "Question and targets")
     page.get_by_label("Last day").focus()
-    page.keyboard.type("06182032", delay=40)  # key by key, as a person does: the year passes through 0002, 0020, 0203
+    page.keyboard.press("Control+A")
+    page.keyboard.type("18 Jun 2032", delay=40)  # key by key, as a person does: the year passes through 2, 20, 203
     expect(page.get_by_text("to 18 Jun 2032")).to_be_visible()
     expect(page.get_by_role("alert")).not_to_be_visible()
     page.get_by_label("Name", exact=True).fill("Walleye again")

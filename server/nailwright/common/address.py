@@ -22,7 +22,7 @@ def read_networks(text: str) -> list[Network]:
 def address_of(request: HttpRequest) -> str:
     """The sender's address. Behind trusted proxies it is the last one that none of them has: whatever stands further left was
     written by the sender."""
-    here = request.META.get("REMOTE_ADDR", "")
+    here = str(request.META.get("REMOTE_ADDR", ""))
     for told in reversed(request.META.get("HTTP_X_FORWARDED_FOR", "").split(",")):
         if not told.strip() or not _trusted(here):
             break

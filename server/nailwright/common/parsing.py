@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import math
-from typing import Any, BinaryIO
+from typing import IO, Any
 
 from django.core.exceptions import RequestDataTooBig
 from rest_framework.exceptions import ParseError
@@ -29,7 +29,7 @@ class Body(BaseParser):
     media_type = "application/json"
     renderer_class = JSONRenderer
 
-    def parse(self, stream: BinaryIO, media_type: Any = None, parser_context: Any = None) -> Any:
+    def parse(self, stream: IO[Any], media_type: Any = None, parser_context: Any = None) -> Any:
         try:
             text = stream.read().decode("utf-8")
             return whole(json.loads(text, parse_constant=_no_number, parse_int=_whole_number, parse_float=_number))
@@ -44,7 +44,8 @@ class Form(MultiPartParser):
 
     def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
         read = super().parse(stream, media_type, parser_context)
-        for upload in read.files.values():
+        files: Any = read.files
+        for upload in files.values():
             upload.name = whole_text(upload.name or "")
         return read
 

@@ -38,7 +38,8 @@ class Room:
             self._leave(request)
             raise
         if response.streaming:
-            response._resource_closers.append(lambda: self._leave(request))  # held until the last row has gone
+            held: Any = response
+            held._resource_closers.append(lambda: self._leave(request))  # until the last row has gone
         else:
             self._leave(request)
         return response

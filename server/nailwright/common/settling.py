@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable
 from typing import TypeVar
 
-from django.db import IntegrityError, OperationalError, connection, transaction
+from django.db import OperationalError, connection, transaction
 
 T = TypeVar("T")
 _TRIES = 5
@@ -33,7 +33,7 @@ def settled(do: Callable[[], T], also: tuple[type[Exception], ...] = ()) -> T:
         try:
             with transaction.atomic():
                 return do()
-        except (OperationalError, IntegrityError, *also) as error:
+        except Exception as error:
             if not left or not (is_conflict(error) or isinstance(error, also)):
                 raise
             time.sleep(random.uniform(0.01, 0.05) * (_TRIES - left))

@@ -9,8 +9,8 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
+from nailwright.common.below_orm import read_rows
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.queries import read_rows
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError

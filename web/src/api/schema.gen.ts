@@ -3329,6 +3329,10 @@ export interface components {
             /** Format: uuid */
             programme: string;
             parts: components["schemas"]["Parts"];
+            /** @description Parts of which somebody has chosen something; the others are as they begin */
+            answered: string[];
+            /** @description Rehearsals that have an answer */
+            rehearsed: number;
             sites: components["schemas"]["PlannedSite"][];
             days: components["schemas"]["DayEvent"][];
             /** @description What stands against going out on the first day */

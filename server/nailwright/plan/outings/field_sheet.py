@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from django.template.loader import render_to_string
 from django.utils import timezone
-from weasyprint import HTML
+from django.utils.safestring import mark_safe
+from weasyprint import HTML, URLFetcher
 
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
@@ -15,6 +18,7 @@ from nailwright.plan.electrofishing.settings import show_settings
 from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.kit.tags import show_tags
 from nailwright.plan.models import Survey
+from nailwright.plan.outings.sheet_drawings import map_of, strip_of
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
 from nailwright.plan.readiness import ELECTRIC, checklists_for
@@ -23,12 +27,14 @@ from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import limits_lines
 
+#: The screens' own font, so that paper and tablet read alike (SIL Open Font License, beside it).
+_FONT = Path(__file__).parent / "fonts" / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 PAPERS = {"a4": "A4", "letter": "letter"}
 
 
 def sheet_of(survey: Survey, paper: str) -> bytes:
     """The field sheet as PDF, paper "a4" or "letter". Nothing is fetched from outside while it is made."""
-    return bytes(HTML(string=sheet_html(survey, paper), url_fetcher=_fetch_nothing).write_pdf())
+    return bytes(HTML(string=sheet_html(survey, paper), url_fetcher=URLFetcher(allowed_protocols={"data"})).write_pdf())
 
 
 def sheet_html(survey: Survey, paper: str) -> str:
@@ -40,6 +46,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
         "plan/sheet.html",
         {
             "paper": PAPERS[paper],
+            "font": base64.b64encode(_FONT.read_bytes()).decode(),
             "survey": survey,
             "gear": Gear(survey.gear).label,
             "species": [
@@ -47,6 +54,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
                 for code in survey.species
             ],
             "sites": list(_sites(survey)),
+            **_drawings(survey),
             "closed": survey.water.zones.exclude(kind="zone"),
             "settings": _or_words(lambda: show_settings(survey, parts.electro)) if survey.gear in ELECTRIC else None,
             "angling": parts.angling if survey.gear == Gear.ANGLING else None,
@@ -61,7 +69,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "crew": parts.crew,
             "emergency": parts.emergency,
             "effort_min": survey.effort_s / 60,
-            "rows": range(24),
+            "rows": range(15),
         },
     )  # fmt: skip
 
@@ -92,5 +100,15 @@ def _sites(survey: Survey) -> Any:
         }
 
 
-def _fetch_nothing(url: str, *_: Any, **__: Any) -> Any:
-    raise ValueError(f"The sheet asked for {url}; it must hold all it needs.")
+def _drawings(survey: Survey) -> dict[str, Any]:
+    """The strip and the map, where sites are laid out on a line."""
+    sites = list(survey.sites.all())
+    if not sites:
+        return {}
+    reach = reach_of(survey.water)
+    layout = parts_of(survey.parts).layout
+    from_m, to_m = layout.from_km * 1000, (layout.to_km or reach.length_m / 1000) * 1000
+    closed = survey.water.zones.exclude(kind="zone")
+    strip = strip_of(reach, sites, closed, from_m, min(to_m, reach.length_m))
+    drawn = map_of(reach, sites, from_m, min(to_m, reach.length_m))
+    return {"strip": mark_safe(strip), "map": mark_safe(drawn)}

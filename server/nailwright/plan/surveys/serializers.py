@@ -137,6 +137,11 @@ class PilotSerializer(serializers.Serializer):
 class SurveySerializer(SurveyLineSerializer):
     programme = serializers.UUIDField(source="programme_id")
     parts = PartsSerializer()
+    answered = serializers.ListField(
+        child=serializers.CharField(),
+        help_text="Parts of which somebody has chosen something; the others are as they begin",
+    )
+    rehearsed = serializers.IntegerField(help_text="Rehearsals that have an answer")
     sites = PlannedSiteSerializer(many=True)
     days = DayEventSerializer(many=True)
     against = serializers.ListField(

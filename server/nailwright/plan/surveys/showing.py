@@ -38,6 +38,8 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             **shown,
             "id": survey.pk,
             "parts": _without_none(asdict(parts_of(survey.parts))),
+            "answered": [name for name, kept in survey.parts.items() if kept],
+            "rehearsed": survey.rehearsals.exclude(result=None).count(),
             "sites": _sites(survey),
             "days": days_of(survey),
             "against": missing_for(survey, survey.first),

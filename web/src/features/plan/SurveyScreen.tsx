@@ -10,6 +10,7 @@ import { Sheet } from "@/ui/Sheet";
 import { DesignPart } from "./DesignPart";
 import { GoPart } from "./GoPart";
 import { KitPart } from "./KitPart";
+import { partStates } from "./part-states";
 import { type Survey, usePlanAgain, useSurvey, useTakeOut } from "./queries";
 import { SitesPart } from "./SitesPart";
 import { PARTS, type Part } from "./survey-search";
@@ -35,6 +36,7 @@ export function SurveyScreen() {
   const { part = "sites" } = route.useSearch();
   const { data: survey, error } = useSurvey(id);
   const { may } = useHere();
+  const states = survey && partStates(survey);
   return (
     <main className="px-4 py-3">
       <div className="flex flex-wrap items-baseline gap-x-4">
@@ -63,6 +65,12 @@ export function SurveyScreen() {
             className={`border-b-2 pb-1 ${each === part ? "border-ink font-semibold" : "border-transparent hover:border-line"}`}
           >
             {NAMES[each]}
+            {states?.[each] && (
+              <span className={`block text-sm font-normal ${states[each].waits ? "text-signal" : "text-muted"}`}>
+                {states[each].waits && "! "}
+                {states[each].words}
+              </span>
+            )}
           </Link>
         ))}
       </nav>
