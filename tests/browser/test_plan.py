@@ -210,8 +210,8 @@ def test_a_new_water_is_drawn_on_the_map(sign_in: Callable[..., Page]) -> None:
     page.get_by_role("button", name="Keep it as the line").click()
     expect(page.get_by_role("alert").filter(has_text="crosses or touches itself")).to_be_visible()
     last = page.locator("[data-point='5']")
-    at = last.bounding_box()
-    assert at
+    at, box = last.bounding_box(), drawing.bounding_box()  # the page may have been scrolled
+    assert at and box
     page.mouse.move(at["x"] + 7, at["y"] + 7)
     page.mouse.down()
     page.mouse.move(box["x"] + box["width"] * 0.41, box["y"] + box["height"] * 0.35, steps=4)
