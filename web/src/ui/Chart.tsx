@@ -80,13 +80,13 @@ export function Chart({ label, height, option, data, attach }: Props) {
   return (
     <div className="relative">
       <div ref={frame} role="img" aria-label={label} style={{ height }} className="w-full" />
-      <p className="flex gap-3 text-sm text-muted">
+      <p className="flex items-center gap-3 text-sm text-muted">
         Take home:
         {(["svg", "png", "csv"] as const).map((kind) => (
           <button
             key={kind}
             type="button"
-            className="cursor-pointer underline underline-offset-2"
+            className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center justify-center underline underline-offset-2"
             onClick={() => save(kind)}
           >
             {kind === "csv" ? "data (CSV)" : kind.toUpperCase()}
@@ -106,7 +106,14 @@ export function axis(name: string, palette: Palette, more: object = {}) {
     nameTextStyle: { color: palette.ink, fontSize: 13 },
     axisLine: { show: true, lineStyle: { color: palette.ink } },
     axisTick: { show: true, lineStyle: { color: palette.ink } },
-    axisLabel: { color: palette.ink, fontSize: 12 },
+    axisLabel: {
+      color: palette.ink,
+      fontSize: 12,
+      hideOverlap: true,
+      // the ends of an axis are the data's own figures: told in at most six places, and inside the picture
+      formatter: (value: number | string) =>
+        typeof value === "number" ? Number(value.toPrecision(6)).toLocaleString("en") : value,
+    },
     splitLine: { lineStyle: { color: palette.line, opacity: 0.5 } },
     ...more,
   };

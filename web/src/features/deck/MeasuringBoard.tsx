@@ -131,10 +131,18 @@ function CategoryBand({ band, place, scale }: { band: Band; place: number; scale
       <rect x={x} y={TOP} width={scale.x(band.to) - x} height={FLOOR - TOP} fill={`var(--band-${place + 1})`} />
       <line x1={x} x2={x} y1={TOP} y2={FLOOR} stroke="var(--muted)" strokeDasharray="2 3" />
       <text x={x + 4} y={TOP + 13} fontSize="12" fill="var(--muted)">
-        {band.name} {band.from}
+        {fitting(band, scale.x(band.to) - x)}
       </text>
     </g>
   );
+}
+
+const LETTER_PX = 6.6;
+
+/** A band's name and limit, or as much of it as its width can hold. */
+function fitting({ name, from }: Band, width: number): string {
+  const whole = `${name} ${from}`;
+  return [whole, name, String(from)].find((words) => words.length * LETTER_PX + 6 <= width) ?? "";
 }
 
 /** The last visit's lengths as an outline, so that cohorts can be told again. */

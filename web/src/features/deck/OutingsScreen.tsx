@@ -61,7 +61,7 @@ export function OutingsScreen() {
           <tr>
             <th className="py-1">Day</th>
             <th>Outing</th>
-            <th>Gear</th>
+            <th className="max-sm:hidden">Gear</th>
             <th className="text-right">Runs</th>
             <th className="text-right">Fish</th>
           </tr>
@@ -79,7 +79,7 @@ export function OutingsScreen() {
                   {outing.name}
                 </Link>
               </td>
-              <td className="pr-4 text-muted">{outing.gear.replace("_", " ")}</td>
+              <td className="pr-4 text-muted max-sm:hidden">{outing.gear.replace("_", " ")}</td>
               <td className="text-right">{outing.n_runs}</td>
               <td className="text-right">{outing.n_fish}</td>
             </tr>

@@ -37,8 +37,11 @@ export function TouchPad({ state, species, focusLine }: Props) {
   const callSex = (sex: "f" | "m" | "u") =>
     setLine(`${line.replace(/\s+[fmu](?=\s|$)/g, "").trimEnd()} ${sex}`.trimStart());
   return (
-    <section aria-label="Touch pad" className="grid content-start gap-2 border-t border-line pt-2">
-      <fieldset className="flex flex-wrap gap-1.5" aria-label="Species">
+    <section
+      aria-label="Touch pad"
+      className="grid grid-cols-[minmax(0,1fr)] content-start gap-2 border-t border-line pt-2"
+    >
+      <fieldset className="flex min-w-0 flex-wrap gap-1.5" aria-label="Species">
         {species.map(({ code, name }) => (
           <Button
             key={code}
@@ -52,7 +55,7 @@ export function TouchPad({ state, species, focusLine }: Props) {
           </Button>
         ))}
       </fieldset>
-      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)_minmax(0,4fr)] gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-[minmax(0,5fr)_minmax(0,4fr)_minmax(0,4fr)]">
         <div className="grid grid-cols-3 gap-1.5">
           {KEYS.map((key) => (
             <Button key={key} large className="text-xl" onClick={() => type(key === "space" ? " " : key)}>
@@ -60,9 +63,9 @@ export function TouchPad({ state, species, focusLine }: Props) {
             </Button>
           ))}
         </div>
-        <div className="grid grid-cols-2 gap-1.5">
+        <div className="grid grid-cols-4 gap-1.5 sm:grid-cols-2">
           {EXTRAS.map(({ text, label }) => (
-            <Button key={label} large onClick={() => type(text)}>
+            <Button key={label} large className="max-sm:px-1! max-sm:text-sm!" onClick={() => type(text)}>
               {label}
             </Button>
           ))}

@@ -120,8 +120,8 @@ function Papers({ papers, onEnter, onRenew }: PapersProps) {
           <tr>
             <th className="py-1">What</th>
             <th>Of whom</th>
-            <th>Number</th>
-            <th>From</th>
+            <th className="max-sm:hidden">Number</th>
+            <th className="max-sm:hidden">From</th>
             <th>To</th>
             <th>State today</th>
             <th>
@@ -134,8 +134,8 @@ function Papers({ papers, onEnter, onRenew }: PapersProps) {
             <tr key={paper.id} className="border-b border-line">
               <td className="py-1.5">{paper.name}</td>
               <td>{paper.holder || "the programme"}</td>
-              <td>{paper.number}</td>
-              <td>{formatDay(paper.first)}</td>
+              <td className="max-sm:hidden">{paper.number}</td>
+              <td className="max-sm:hidden">{formatDay(paper.first)}</td>
               <td>{formatDay(paper.last)}</td>
               <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
               <td className="text-right">

@@ -58,7 +58,7 @@ export function SitesPart({ survey }: { survey: Survey }) {
             <li key={site.number}>
               <button
                 type="button"
-                className={`flex w-full cursor-pointer gap-3 border-b border-line py-1 text-left hover:bg-wash ${site.number === chosen ? "bg-wash font-semibold" : ""}`}
+                className={`flex min-h-[44px] w-full cursor-pointer items-center gap-3 border-b border-line py-1 text-left hover:bg-wash ${site.number === chosen ? "bg-wash font-semibold" : ""}`}
                 onClick={() => setChosen(site.number)}
               >
                 <span className="w-6 text-right">{site.number}</span>

@@ -43,6 +43,7 @@ const survey = {
     },
     limits: { well_l: 250, well_fish: 12, air_goal_s: 60 },
     tags: { kind: "pit", n: 20, question: "abundance" },
+    deep: { lets_go_m: null, lets_go_second_m: null, lets_go_third_m: null, pull_m: null },
     targets: [{ species: "wal", what: "marked", wanted: 410, from_mm: 250 }],
     crew: ["Ada"],
     emergency: { position: "Landing", access: "", numbers: "" },

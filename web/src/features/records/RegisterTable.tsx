@@ -9,8 +9,9 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { nextSort, type Sort } from "./register-search";
 import { REGISTER_PAGE, useRegisterPages } from "./use-register-pages";
 
-const ROW_PX = 32;
-const HEAD_PX = 33;
+/** Touched with a finger on a phone, pointed at elsewhere. */
+const ROW_PX = globalThis.matchMedia?.("(max-width: 640px)").matches ? 44 : 32;
+const HEAD_PX = 45;
 /** No browser lays out an element taller than this; beyond it rows share pixels. */
 const TALLEST_PX = 8_000_000;
 /** How wide a column of the register is; one that is new takes its share. */
@@ -76,6 +77,7 @@ export function RegisterTable({ programme, selection, sort, deleted, onSort, onO
       <p role="status" className="text-sm text-muted">
         {total.toLocaleString("en")} captures
         {total > 0 && `, from ${(begin + 1).toLocaleString("en")}`}
+        <span className="lg:hidden">; drag the table sideways for more columns</span>
       </p>
       <div role="table" aria-label="Captures" aria-rowcount={total + 1} className="min-h-0 overflow-x-auto">
         <div ref={frame} className="h-[calc(100dvh-14rem)] overflow-y-auto" data-testid="register">
@@ -129,7 +131,7 @@ function Cells({ columns, row, onOpen }: CellsProps) {
         {place === 0 ? (
           <button
             type="button"
-            className="cursor-pointer underline decoration-line underline-offset-4 hover:decoration-ink"
+            className="inline-flex h-full min-w-[44px] cursor-pointer items-center underline decoration-line underline-offset-4 hover:decoration-ink"
             onClick={() => onOpen(row.id)}
           >
             {shown(column, cell)}
@@ -174,12 +176,12 @@ function Head({ sort, column, onSort, right, children }: HeadProps) {
       role="columnheader"
       tabIndex={-1}
       aria-sort={column ? direction : undefined}
-      className={`px-1 py-1.5 ${right ? "text-right" : ""}`}
+      className={`flex min-h-[44px] items-center px-1 ${right ? "justify-end" : ""}`}
     >
       {column && onSort ? (
         <button
           type="button"
-          className="cursor-pointer underline underline-offset-4"
+          className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center underline underline-offset-4"
           onClick={() => onSort(nextSort(sort!, column))}
         >
           {children}

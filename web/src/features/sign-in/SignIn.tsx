@@ -1,7 +1,5 @@
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useLiveQuery } from "dexie-react-hooks";
-import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { type ChangeEvent, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
 import { type Session, useSetSession } from "@/app/session";
 import { offline } from "@/offline/database";
@@ -9,7 +7,6 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { z } from "@/ui/z";
 import { BoardAtWork } from "./BoardAtWork";
 
 /** What somebody does, and what to try as them in five minutes. */
@@ -36,10 +33,10 @@ const ROLES: Record<Schemas["RoleEnum"], { does: string; tries: string }> = {
   },
 };
 
-const form = z.object({
-  username: z.string().min(1, "Expected your name as the programme knows it."),
-  password: z.string().min(1, "Expected your password."),
-});
+const EXPECTED = {
+  username: "Expected your name as the programme knows it.",
+  password: "Expected your password.",
+};
 
 /** Entries that wait on this device, each for the person who made it: nobody else's sign-in sends them. */
 function UnsentHere() {
@@ -59,10 +56,12 @@ function UnsentHere() {
 export function SignIn({ session }: { session: Session }) {
   const [failure, setFailure] = useState<Error | null>(null);
   const setSession = useSetSession();
-  const { register, handleSubmit, formState } = useForm({
-    resolver: zodResolver(form),
-    defaultValues: { username: "", password: "" },
-  });
+  // two fields need no library for forms: this page is on the way of every tablet to its Deck
+  const [typed, setTyped] = useState({ username: "", password: "" });
+  const [tried, setTried] = useState(false);
+  const missing = (name: keyof typeof typed) => (tried && !typed[name] ? EXPECTED[name] : undefined);
+  const set = (name: keyof typeof typed) => (event: ChangeEvent<HTMLInputElement>) =>
+    setTyped({ ...typed, [name]: event.target.value });
   const enter = (call: Promise<Session>) => call.then(setSession, setFailure);
   return (
     <main className="mx-auto grid max-w-6xl gap-x-10 gap-y-6 px-6 py-6 max-sm:px-3 md:grid-cols-[4fr_5fr]">
@@ -77,21 +76,27 @@ export function SignIn({ session }: { session: Session }) {
         </p>
         <form
           className="mt-4 flex max-w-sm flex-col gap-3"
-          onSubmit={handleSubmit((body) => enter(answer(api.POST("/api/v1/session", { body }))))}
+          onSubmit={(event) => {
+            event.preventDefault();
+            setTried(true);
+            if (typed.username && typed.password) void enter(answer(api.POST("/api/v1/session", { body: typed })));
+          }}
           noValidate
         >
           <Field
             label="Name"
             autoComplete="username"
-            error={formState.errors.username?.message}
-            {...register("username")}
+            error={missing("username")}
+            value={typed.username}
+            onChange={set("username")}
           />
           <Field
             label="Password"
             type="password"
             autoComplete="current-password"
-            error={formState.errors.password?.message}
-            {...register("password")}
+            error={missing("password")}
+            value={typed.password}
+            onChange={set("password")}
           />
           <Button type="submit" look={session.demo_people.length ? "plain" : "ink"} large>
             Sign in
