@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { changed, readSelection, rowsQuery } from "./selection";
+import { asAddress, changed, inWords, readSelection, rowsQuery } from "./selection";
 
 it("takes from an address what is a selection and leaves the rest", () => {
   const address = {
@@ -29,4 +29,32 @@ it("asks for the rows of the same selection, whatever the bin", () => {
   const query = new URLSearchParams(rowsQuery({ species: "wal", sex: ["f", "m"], bin_mm: 10 }));
   expect(query.getAll("sex")).toEqual(["f", "m"]);
   expect(query.has("bin_mm")).toBe(false);
+});
+
+const options = {
+  species: [{ code: "wal", name: "walleye" }],
+  waters: [{ id: "w", name: "Ketterwick River", reaches: [], sites: [{ id: "s", name: "K15", reach: "Lower river" }] }],
+  outings: [],
+  gears: [{ code: "angling", label: "Angling" }],
+} as unknown as Parameters<typeof inWords>[1];
+
+it("tells a selection in words", () => {
+  expect(inWords({ species: "wal", reach: ["Lower river"], first: "2024-01-01" }, options)).toBe(
+    "walleye, Lower river, since 1 Jan 2024",
+  );
+  expect(inWords({}, options)).toBe("all species");
+  const many = { water: ["w"], site: ["s"], outing: ["a", "b", "c"], gear: ["angling" as const], sex: ["f" as const] };
+  expect(inWords({ ...many, first: "2024-01-01", last: "2024-02-01", estimated: true }, options)).toBe(
+    "all species, Ketterwick River, K15, 3 outings, angling, females, 1 Jan 2024 to 1 Feb 2024, also judged by eye",
+  );
+});
+
+it("puts the key of a kept selection in place of what it stands for", () => {
+  const spelt = { species: "wal", outing: ["a", "b"], sex: ["f" as const], bin_mm: 10 };
+  expect(asAddress(spelt)).toEqual(spelt);
+  expect(asAddress({ ...spelt, chosen: "0123456789abcdef" })).toEqual({
+    species: "wal",
+    bin_mm: 10,
+    chosen: "0123456789abcdef",
+  });
 });
