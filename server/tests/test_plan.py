@@ -494,7 +494,7 @@ def test_a_plans_own_limits_for_fish_in_hand(lead: APIClient, ready: str, unit: 
         return lead.post(ready, {"parts": {"limits": change}}, format="json")
 
     kit = lead.get(f"{ready}/kit").data["limits"]  # the defaults of handbook 7
-    assert "at most 12 large fish or 60 g/L, oxygen 6 mg/L or more, within 3 C" in kit["lines"][0]
+    assert "at most 12 large fish or 60 g/L, oxygen 6 mg/L or more, within 3 °C" in kit["lines"][0]
     assert [each["most"] for each in kit["well_fish"]] == [12, 12, 5]  # 250 L hold 15 kg
     assert limits(well_l=100, well_fish=20, air_alarm_s=100, air_warn_s=80).status_code == 200
     kit = lead.get(f"{ready}/kit").data["limits"]

@@ -14,7 +14,7 @@ from nailwright_core.plan.questions import QUESTIONS
 
 
 class Unit(Keyed):
-    """A control box with its generator and boat: its limits, and how it stands in water of 100 uS/cm."""
+    """A control box with its generator and boat: its limits, and how it stands in water of 100 µS/cm."""
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="units")
     name = models.CharField(max_length=60)
