@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { marksAfter, markTable, readPit } from "./marks";
+import { marksAfter, markTable, metresBetween, readPit } from "./marks";
 import { capture, OUTING_ID } from "./testing";
 
 const PIT = "999000000012345";
@@ -54,4 +54,12 @@ it("a second tag on a fish known by another adds no second fish", () => {
 it("reads fifteen digits with or without signs between them, and nothing else", () => {
   expect(["999 000000012345", "999.000000012345", PIT].map(readPit)).toEqual([PIT, PIT, PIT]);
   expect(["99900000001234", `${PIT}6`, "wal", ""].map(readPit)).toEqual([null, null, null, null]);
+});
+
+it("tells how far sites of the outing's water are apart, and nothing of others", () => {
+  const site = { id: "s", name: "K15", water: "Ketterwick River", river_km: 15, east_m: 0, north_m: 0 };
+  expect(metresBetween(site, { ...site, east_m: 300, north_m: -400 })).toBe(500);
+  expect(metresBetween(site, { ...site, east_m: null, north_m: null })).toBeUndefined();
+  const { east_m: _e, north_m: _n, ...older } = site;
+  expect(metresBetween(site, older as typeof site)).toBeUndefined();
 });

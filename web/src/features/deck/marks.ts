@@ -35,7 +35,8 @@ export function markTable({ stock, fish, sites }: DeckMarks): MarkTable {
 
 /** How far two sites of the outing's water are apart, in a straight line, m. */
 export function metresBetween(a: Schemas["KnownSite"], b: Schemas["KnownSite"]): number | undefined {
-  if (a.east_m === null || a.north_m === null || b.east_m === null || b.north_m === null) return undefined;
+  // loosely compared: a deck that an older version kept on this tablet has none of them
+  if (a.east_m == null || a.north_m == null || b.east_m == null || b.north_m == null) return undefined;
   return Math.hypot(a.east_m - b.east_m, a.north_m - b.north_m);
 }
 

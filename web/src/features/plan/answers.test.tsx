@@ -163,6 +163,7 @@ const words = () => document.body.textContent ?? "";
 describe("settings", () => {
   it("say volts, amps and watts for today, and what the unit cannot", async () => {
     await shown(<SettingsPart survey={survey} />);
+    for (let waits = 0; waits < 60 && !document.querySelector("[data-testid=goal]"); waits++) await settle();
     expect(document.querySelector("[data-testid=goal]")?.textContent).toBe(
       "Today at 178 µS/cm: 241 V, 11.3 A, 2726 W peak (327 W mean at 12 % duty).",
     );
