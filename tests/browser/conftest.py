@@ -14,6 +14,7 @@ from pathlib import Path
 
 import MySQLdb
 import pytest
+import requests
 from django.conf import settings
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
@@ -49,11 +50,12 @@ class Server:
             if self.process.poll() is not None:
                 raise RuntimeError(f"The server ended at once with {self.process.returncode}.")
             try:
-                socket.create_connection(("127.0.0.1", self.port), 1).close()
+                # its door is open before it has read all that it needs: what counts is its first answer
+                requests.get(f"{self.address}/api/v1/session", timeout=60).raise_for_status()
                 return
-            except OSError:
+            except requests.RequestException:
                 time.sleep(0.1)
-        raise RuntimeError("The server gave no answer in 30 s.")
+        raise RuntimeError("The server gave no answer in time.")
 
     def stop(self) -> None:
         if self.process:
