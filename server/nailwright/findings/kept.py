@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import IntegrityError
 from django.db.models import QuerySet
 
 from nailwright.common.settling import settled
@@ -28,22 +27,17 @@ def keep_finding(
     require(person, programme, "keep_finding")
     asked = read_asked(programme, kind, as_address(query))
     result = answer_now(programme, asked)
-
-    def keep() -> KeptFinding:
-        existing = KeptFinding.objects.filter(pk=key).first()
-        return existing or KeptFinding.objects.create(
-            id=key,
-            programme=programme,
-            kind=kind,
-            title=title,
-            query=query,
-            result=result,
-            seed=asked.kind.seed,
-            rows_mark=asked.mark,
-            keeper=person,
-        )
-
-    kept = settled(keep, also=(IntegrityError,))
+    values = {
+        "programme": programme,
+        "kind": kind,
+        "title": title,
+        "query": query,
+        "result": result,
+        "seed": asked.kind.seed,
+        "rows_mark": asked.mark,
+        "keeper": person,
+    }
+    kept, _ = settled(lambda: KeptFinding.objects.get_or_create(pk=key, defaults=values))
     if kept.programme_id != programme.pk:
         raise key_taken("kept finding")
     return kept

@@ -6,7 +6,6 @@ import hashlib
 import json
 from typing import Any
 
-from django.db import IntegrityError
 from django.http import QueryDict
 
 from nailwright.common.settling import settled
@@ -44,11 +43,10 @@ def keep_selection(programme: Programme, query: dict[str, Any]) -> LongSelection
             "selection_too_long", "More is chosen than can be kept; choose waters or years instead.", "query"
         )
     key = hashlib.sha256(text.encode()).hexdigest()[:16]
-
-    def keep() -> LongSelection:
-        return LongSelection.objects.get_or_create(programme=programme, key=key, defaults={"query": query})[0]
-
-    return settled(keep, also=(IntegrityError,))
+    kept, _ = settled(
+        lambda: LongSelection.objects.get_or_create(programme=programme, key=key, defaults={"query": query})
+    )
+    return kept
 
 
 def spelled_out(programme: Programme, params: QueryDict) -> QueryDict:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from datetime import date
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
+from django.db import transaction
 
 from nailwright.common.settling import settled
 from nailwright.deck.actions.releases import count_aboard
@@ -35,21 +35,17 @@ def open_outing(
     require(person, programme, "open_outing")
     if water.programme_id != programme.pk:
         raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
-
-    def open_it() -> Outing:
-        existing = Outing.objects.filter(pk=outing_id).first()
-        return existing or Outing.objects.create(
-            id=outing_id,
-            programme=programme,
-            water=water,
-            date=day,
-            gear=gear,
-            name=name or f"{water.name}, {Gear(gear).label.lower()}",
-            checklists=list(needed_for(gear)),
-            **(units or {}),
-        )
-
-    outing = settled(open_it, also=(IntegrityError,))  # a second touch may be a moment faster
+    values = {
+        "programme": programme,
+        "water": water,
+        "date": day,
+        "gear": gear,
+        "name": name or f"{water.name}, {Gear(gear).label.lower()}",
+        "checklists": list(needed_for(gear)),
+        **(units or {}),
+    }
+    # a second touch finds what the first one made, also where it is a moment faster
+    outing, _ = settled(lambda: Outing.objects.get_or_create(pk=outing_id, defaults=values))
     if outing.programme_id != programme.pk:
         raise key_taken("outing")
     return outing
