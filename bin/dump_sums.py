@@ -12,52 +12,48 @@ from __future__ import annotations
 import hashlib
 import re
 import sys
-from collections.abc import Iterable, Iterator
 
 _TABLE = re.compile(rb"CREATE TABLE `([^`]+)`")
 _SUM, _END = b"-- sum\t", b"-- end of backup\n"
 
 
-def sums_of(lines: Iterable[bytes]) -> Iterator[tuple[bytes, list[bytes]]]:
-    """Each line as it passes, and beside it the tables' sums so far, complete with the last line."""
-    sums: list[bytes] = []
-    table, rows, digest = b"", 0, hashlib.sha256()
+class Sums:
+    """The sums of the tables whose lines have passed."""
 
-    def ended() -> list[bytes]:
-        return [*sums, b"%s\t%d\t%s" % (table, rows, digest.hexdigest().encode())] if table else sums
+    def __init__(self) -> None:
+        self._ended: list[bytes] = []
+        self._table, self._rows, self._digest = b"", 0, hashlib.sha256()
 
-    for line in lines:
+    def take(self, line: bytes) -> None:
+        """One line of the dump, in its order."""
         begins = _TABLE.match(line)
         if begins:
-            sums = ended()
-            table, rows, digest = begins[1], 0, hashlib.sha256()
-        if table:
-            # the counter that a table goes on from is no part of what it holds
-            digest.update(re.sub(rb" AUTO_INCREMENT=\d+", b"", line) if line.startswith(b") ENGINE") else line)
-            rows += line.startswith(b"(")
-        yield line, []
-    yield b"", ended()
+            self._ended = self.lines()
+            self._table, self._rows, self._digest = begins[1], 0, hashlib.sha256()
+        # the counter that a table goes on from is no part of what it holds
+        self._digest.update(re.sub(rb" AUTO_INCREMENT=\d+", b"", line) if line.startswith(b") ENGINE") else line)
+        self._rows += line.startswith(b"(")
+
+    def lines(self) -> list[bytes]:
+        """A line for each table: its name, rows and SHA-256."""
+        if not self._table:
+            return []
+        told = b"%s\t%d\t%s" % (self._table, self._rows, self._digest.hexdigest().encode())
+        return [*self._ended, _SUM + told + b"\n"]
 
 
 def main(what: str) -> int:
-    told: list[bytes] = []
-    source = sys.stdin.buffer
-
-    def body() -> Iterator[bytes]:
-        for line in source:
-            if line.startswith(_SUM) or line == _END:
-                told.append(line)
-            else:
-                yield line
-
-    found: list[bytes] = []
-    for line, sums in sums_of(body()):
+    sums, told = Sums(), []
+    for line in sys.stdin.buffer:
+        if line.startswith(_SUM) or line == _END:
+            told.append(line)
+            continue
+        sums.take(line)
         if what == "write":
             sys.stdout.buffer.write(line)
-        found = sums
-    listed = [_SUM + each + b"\n" for each in found]
-    if what == "check" and (not found or told != [*listed, _END]):
-        said = "holds no table" if not found else "was cut short or changed since it was written"
+    listed = sums.lines()
+    if what == "check" and (not listed or told != [*listed, _END]):
+        said = "was cut short or changed since it was written" if listed else "holds no table"
         print(f"This backup {said}.", file=sys.stderr)  # noqa: T201 - a command's own words
         return 1
     sys.stdout.buffer.writelines([*listed, _END] if what == "write" else listed)

@@ -116,7 +116,7 @@ def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
         told = {"kind": asked.kind.name, "result": result}
         FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, mark=asked.mark, defaults=told)
 
-    settled(keep, also=(IntegrityError,))  # the same may be asked twice at one moment
+    settled(keep)  # the same may be asked twice at one moment
     old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
     FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
 
