@@ -1,17 +1,25 @@
-"""A finding over 200,000 captures, against its NumPy part alone."""
+"""Findings of 250,000 fish among a million captures, against a notebook over the same rows and their NumPy parts alone."""
 
 from __future__ import annotations
 
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
 import numpy as np
-from django.db import connection
+from django.http import QueryDict
 from sklearn.mixture import GaussianMixture
 
+from bench import notebook
+from bench.million import SPECIES, grow
 from bench.timing import seconds, show
-from nailwright.common.rows import new_id
-from nailwright.deck.models import Capture, Run
-from nailwright.findings.registry import finding_kinds
+from nailwright.deck.models import Capture
+from nailwright.findings.asking import ask
+from nailwright.findings.models import FindingAnswer
+from nailwright.findings.queries import pairs_of
 from nailwright.findings.selections import Selection
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Person, Programme
 from nailwright_core.common import species
 from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
 from nailwright_core.findings.size_structure import (
@@ -21,67 +29,76 @@ from nailwright_core.findings.size_structure import (
     proportional_size_distribution,
 )
 
-N = 200_000
-
-
-def grow(programme: Programme, n: int = N) -> tuple[np.ndarray, np.ndarray]:
-    """Adds walleye until there are ``n`` weighed ones in a run of their own species group."""
-    rng = np.random.default_rng(7)
-    run = Run.objects.order_by("started_at").first()
-    assert run is not None
-    length = rng.gamma(9, 42, n).clip(90, 830).round()
-    mass = (10 ** (-5.468 + 3.18 * np.log10(length) + rng.normal(0, 0.04, n))).round(1)
-    rows = (
-        Capture(id=new_id(), programme=programme, run=run, species="bur", length_mm=mm, length_type="TL",
-                length_basis="measured", mass_g=g, mass_basis="measured", recorder=run.recorder)
-        for mm, g in zip(length, mass, strict=True)
-    )  # fmt: skip
-    Capture.objects.bulk_create(rows, batch_size=2000)
-    with connection.cursor() as cursor:
-        cursor.execute("ANALYZE TABLE deck_capture")
-    return length, mass
-
 
 def measure() -> None:
-    programme = Programme.objects.get()
-    kind = species.get("bur")
-    length, mass = grow(programme)
-    selection = Selection("bur")
+    programme, person = Programme.objects.get(), Person.objects.get(username="demo-biologist")
+    grow(programme)
 
-    def numpy_size() -> None:
-        length_frequency(length, 20)
-        proportional_size_distribution(length, kind.size_categories)  # type: ignore[arg-type]
+    def look(kind: str, **asked: str) -> Any:
+        query = QueryDict(mutable=True)
+        query.update({"species": SPECIES, **asked})
+        return ask(person, programme, kind, query)
 
-    def numpy_condition() -> None:
-        fit_length_mass(length, mass)
-        summarise_relative_weight(kind, length, mass)
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "captures.parquet"
+        notebook.write(file)
+        _against_the_notebook("size", lambda: look("size"), lambda: notebook.size(file))
+        _against_the_notebook("condition", lambda: look("condition"), lambda: notebook.condition(file))
 
-    def compute(name: str) -> None:
-        kind_of = finding_kinds()[name]
-        question = kind_of.question({"level": 0.95})
-        kind_of.compute(selection, kind_of.rows(programme, selection, question), question)
+    def five_years() -> None:
+        FindingAnswer.objects.all().delete()
+        look("size-compared", by="year")
 
-    size, size_alone = seconds(lambda: compute("size")), seconds(numpy_size)
-    show(
-        f"size finding over {N:,} captures",
-        f"{1000 * size:,.0f} ms",
-        f"NumPy alone {1000 * size_alone:,.0f} ms: {size / size_alone:.1f} x",
-    )
-    theirs = seconds(lambda: GaussianMixture(3, n_init=1, random_state=0).fit(length[:20_000, None]), 3)
-    ours = seconds(lambda: fit_cohorts(length[:20_000], k=3), 3)
-    show(
-        "three cohorts in 20,000 fish",
-        f"{1000 * ours:,.0f} ms",
-        f"scikit-learn {1000 * theirs:,.0f} ms: {ours / theirs:.1f} x",
-    )
-    half = N // 2
-    compared = seconds(lambda: compare_lengths(length[:half], length[half:]), 3)
-    show(
-        f"two samples of {half:,} lengths compared", f"{1000 * compared:,.0f} ms", "1,999 permutations, 2,000 resamples"
-    )
-    whole, alone = seconds(lambda: compute("condition")), seconds(numpy_condition)
-    show(
-        f"condition finding over {N:,} captures",
-        f"{1000 * whole:,.0f} ms",
-        f"NumPy alone {1000 * alone:,.0f} ms: {whole / alone:.1f} x",
-    )
+    show(f"size of five years compared, {SPECIES}", f"{1000 * seconds(five_years, 3):,.0f} ms", "goal under 1 s")
+    pairs = pairs_of(programme, Selection(SPECIES))
+    _numpy_alone(pairs.length_mm, pairs.mass_g)
+
+
+def _against_the_notebook(name: str, look: Callable[[], Any], notebook_s: Callable[[], Any]) -> None:
+    some = iter(Capture.objects.filter(species=SPECIES).values_list("pk", flat=True)[:20])
+
+    def changed() -> None:
+        Capture.objects.filter(pk=next(some)).update(mass_g=412.5)
+        look()
+
+    theirs = seconds(notebook_s)
+    show(f"{name} of 250,000 fish, notebook in polars", f"{1000 * theirs:,.0f} ms")
+    for when, again in (("nothing changed", look), ("one capture changed", changed)):
+        took = seconds(again)
+        show(f"{name} of 250,000 fish, {when}", f"{1000 * took:,.0f} ms", f"{took / theirs:.1f} x the notebook")
+
+
+def _numpy_alone(length: np.ndarray, mass: np.ndarray) -> None:
+    kind = species.get(SPECIES)
+    assert kind.size_categories is not None
+    categories = kind.size_categories
+    x, y = np.log10(length), np.log10(mass)
+
+    def bare_line() -> None:
+        dx = x - x.mean()
+        slope = float(dx @ y) / float(dx @ dx)
+        rest = y - y.mean() - slope * dx
+        float(rest @ rest)
+
+    parts: dict[str, tuple[Callable[[], Any], Callable[[], Any]]] = {
+        "length-mass line": (lambda: fit_length_mass(length, mass), bare_line),
+        "relative weight": (
+            lambda: summarise_relative_weight(kind, length, mass),
+            lambda: (100 * mass / 10 ** (-5.0 + 3.1 * np.log10(length))).mean(),
+        ),
+        "length frequency": (lambda: length_frequency(length, 20), lambda: np.bincount((length // 20).astype(int))),
+        "size categories": (
+            lambda: proportional_size_distribution(length, categories),
+            lambda: [(length >= mm).sum() for _, mm in categories],
+        ),
+    }
+    for what, (ours, bare) in parts.items():
+        took, alone = seconds(ours), seconds(bare)
+        show(f"{what} of {length.size:,} fish", f"{1000 * took:,.1f} ms", f"bare NumPy: {took / alone:.1f} x")
+    few = length[:20_000]
+    theirs = seconds(lambda: GaussianMixture(3, n_init=1, random_state=0).fit(few[:, None]), 3)
+    took = seconds(lambda: fit_cohorts(few, k=3), 3)
+    show("three cohorts in 20,000 fish", f"{1000 * took:,.0f} ms", f"scikit-learn: {took / theirs:.1f} x")
+    half = length.size // 2
+    took = seconds(lambda: compare_lengths(length[:half], length[half:]), 3)
+    show(f"two samples of {half:,} lengths compared", f"{1000 * took:,.0f} ms")

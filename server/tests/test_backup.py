@@ -13,7 +13,7 @@ from pathlib import Path
 import MySQLdb
 import pytest
 from django.conf import settings
-from django.db import connections
+from django.db import connection, connections
 
 from nailwright.deck.models import Capture, Run
 
@@ -57,6 +57,8 @@ def test_backup_and_restore(run: Run, tmp_path: Path, empty_database: str) -> No
     restored = run_command("restore", file, empty_database)
     assert restored.returncode == 0, restored.stderr + restored.stdout
     assert "every table has the rows and the sum" in restored.stdout
+    assert b"DEFINER" not in gzip.decompress(file.read_bytes())  # it can go into a database of another account's
+    assert triggers_in(empty_database) == triggers_in(source) == 3
     # a second time the database is not empty: refused, and nothing changed
     again = run_command("restore", file, empty_database)
     assert again.returncode == 1 and "nothing was changed" in again.stderr
@@ -69,6 +71,12 @@ def test_a_damaged_backup_is_refused(tmp_path: Path, empty_database: str) -> Non
     refused = run_command("restore", file, empty_database)
     assert refused.returncode == 1 and "nothing was changed" in refused.stderr
     assert run_command("restore", tmp_path / "absent", empty_database).returncode == 2
+
+
+def triggers_in(database: str) -> int:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT COUNT(*) FROM information_schema.triggers WHERE trigger_schema = %s", [database])
+        return int(cursor.fetchone()[0])
 
 
 def tables_in(database: str) -> int:

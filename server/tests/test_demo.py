@@ -12,7 +12,7 @@ from demo.load import load
 from demo.truth import CONDITION, LOWER_RIVER, SEED, SPECIES, STRONG_YEAR_CLASS, YEARS
 from nailwright.deck.models import Capture, Outing
 from nailwright.findings.queries import lengths_of, pairs_of
-from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.waters.models import Site, Water
 from nailwright_core.common import species
@@ -49,7 +49,7 @@ def test_size_of_the_demo(demo: Programme) -> None:
 
 @pytest.mark.django_db
 def test_the_length_mass_line_is_the_true_one(demo: Programme) -> None:
-    pairs = pairs_of(captures_in(demo, Selection("yep")), species.get("yep"), estimated=False)
+    pairs = pairs_of(demo, Selection("yep"))
     fit = fit_length_mass(pairs.length_mm, pairs.mass_g)
     truth = SPECIES["yep"]
     assert fit.b.value == pytest.approx(truth.b, abs=4 * fit.b.se)
@@ -62,7 +62,7 @@ def test_condition_falls_in_the_lower_river_as_it_truly_does(demo: Programme) ->
     line = LengthMassLine(truth.log10_a, truth.b, truth.mass_sd)
     for year in YEARS:
         lower = Selection("wal", reaches=(LOWER_RIVER,), first=f"{year}-01-01", last=f"{year}-12-31")  # type: ignore[arg-type]
-        pairs = pairs_of(captures_in(demo, lower), WALLEYE, estimated=False)
+        pairs = pairs_of(demo, lower)
         median = float(np.median(relative_condition(pairs.length_mm, pairs.mass_g, line)))
         assert median == pytest.approx(CONDITION[LOWER_RIVER, year], abs=0.02)
 
@@ -72,8 +72,8 @@ def test_the_strong_year_class_passes_through(demo: Programme) -> None:
     """In its third autumn the class stands where growth puts it, well above its neighbours."""
     truth = SPECIES["wal"]
     year = STRONG_YEAR_CLASS + 2
-    autumn = captures_in(demo, Selection("wal", first=f"{year}-09-01", last=f"{year}-11-30"))  # type: ignore[arg-type]
-    mm = lengths_of(autumn, WALLEYE, estimated=False).length_mm
+    autumn = Selection("wal", first=f"{year}-09-01", last=f"{year}-11-30")  # type: ignore[arg-type]
+    mm = lengths_of(demo, autumn).length_mm
     expected = truth.l_infinity * (1 - np.exp(-truth.k * (2.4 - truth.t_zero)))
     near = np.abs(mm - expected) < 40
     above = np.abs(mm - expected - 80) < 40

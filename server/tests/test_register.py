@@ -16,6 +16,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.programmes.models import Change
+from nailwright.records import register
 from nailwright.records.columns import WRITTEN
 
 Ask = Callable[..., Any]
@@ -47,6 +48,47 @@ def test_pages_join_to_the_whole_whatever_their_size(ask: Ask, rows: list[Captur
         row["id"] for at in range(0, 12, limit) for row in ask("register", sort=sort, row=at, limit=limit).data["rows"]
     ]
     assert pieces == whole and len(set(whole)) == 12
+
+
+@pytest.mark.parametrize("sort", ["time", "-time", "length", "-length", "mass", "-mass"])
+@pytest.mark.parametrize("limit", [1, 5])
+@pytest.mark.parametrize("deleted", [False, True])
+def test_pages_by_milestones_are_those_by_walking(
+    ask: Ask, rows: list[Capture], monkeypatch: pytest.MonkeyPatch, sort: str, limit: int, deleted: bool
+) -> None:
+    Capture.objects.filter(pk__in=[row.pk for row in rows[::5]]).update(deleted_at=rows[0].device_time, mass_g=120.4)
+    Capture.objects.filter(pk=rows[3].pk).update(device_time=rows[3].device_time - timedelta(days=3), mass_g=120.6)
+    walked = [row["id"] for row in ask("register", sort=sort, limit=200, deleted=deleted).data["rows"]]
+    monkeypatch.setattr(register, "_NEAR", 0)
+
+    def pages() -> list[str]:
+        return [
+            row["id"]
+            for at in range(0, len(walked), limit)
+            for row in ask("register", sort=sort, row=at, limit=limit, deleted=deleted).data["rows"]
+        ]
+
+    assert pages() == walked and len(walked) == (12 if deleted else 9)
+    Capture.objects.filter(pk=rows[6].pk).delete()  # what was counted before holds no longer
+    walked.remove(str(rows[6].pk))
+    assert pages() == walked
+
+
+def test_a_page_of_rows_that_have_gone(ask: Ask, rows: list[Capture], monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(register, "_NEAR", 0)
+    Capture.objects.all().delete()
+    assert ask("register", row=5, limit=2, total=12).data["rows"] == []
+
+
+def test_the_count_is_the_true_one(ask: Ask, rows: list[Capture], run: Run) -> None:
+    def counted(**query: Any) -> int:
+        return int(ask("register", **query).data["total"])
+
+    Capture.objects.filter(pk__in=[rows[0].pk, rows[3].pk]).update(sex="f")
+    assert (counted(), counted(species="wal"), counted(sex="f"), counted(species="wal", sex="f")) == (12, 11, 2, 1)
+    Capture.objects.filter(pk=rows[0].pk).update(deleted_at=rows[0].device_time)
+    assert (counted(), counted(deleted=True), counted(sex="f"), counted(sex="f", deleted=True)) == (11, 12, 1, 2)
+    assert (counted(gear=run.gear), counted(gear="angling")) == (11, 0)
 
 
 def test_orders(ask: Ask, rows: list[Capture]) -> None:

@@ -105,10 +105,11 @@ def fit_length_mass(length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95
         CoreError: ``lengths_differ``, ``not_positive``, ``too_few_lengths`` (fewer than 3 distinct lengths).
     """
     length, mass = _pairs(length_mm, mass_g)
-    if np.unique(length).size < 3:
+    different = _different(length)
+    if different < 3:
         raise CoreError(
             "too_few_lengths",
-            f"A length-mass line needs weighed fish of at least 3 different lengths; got {np.unique(length).size}.",
+            f"A length-mass line needs weighed fish of at least 3 different lengths; got {different}.",
             "length_mm",
         )
     x, y = np.log10(length), np.log10(mass)
@@ -178,7 +179,8 @@ def relative_weight(species: Species | str, length_mm: ArrayLike, mass_g: ArrayL
     if standard is None:
         return np.full(np.broadcast(length, mass).shape, np.nan)
     with np.errstate(invalid="ignore", divide="ignore"):
-        wr = 100 * mass / 10 ** (standard.a + standard.b * np.log10(length))
+        # exp of a sum of logs: several times faster than powers
+        wr = mass * np.exp(math.log(100) - math.log(10) * standard.a - standard.b * np.log(length))
     return np.where(length >= standard.min_mm, wr, np.nan)
 
 
@@ -242,7 +244,7 @@ def _by_category(
 
 
 def _trend(length: NDArray[np.float64], wr: NDArray[np.float64], level: float) -> Estimate | None:
-    if np.unique(length).size < 3:
+    if _different(length) < 3:
         return None
     dx = (length - length.mean()) / 100
     sxx = float(dx @ dx)
@@ -250,6 +252,12 @@ def _trend(length: NDArray[np.float64], wr: NDArray[np.float64], level: float) -
     residual = wr - wr.mean() - slope * dx
     sd = math.sqrt(float(residual @ residual) / (wr.size - 2))
     return _t_estimate(slope, sd / math.sqrt(sxx), wr.size, 2, level)
+
+
+def _different(values: NDArray[np.float64]) -> int:
+    """How many different values there are, counted only as far as it matters: in most fish the first thousand tell."""
+    few = np.unique(values[:1000]).size
+    return few if few >= 3 or values.size <= 1000 else np.unique(values).size
 
 
 def _mean(values: NDArray[np.float64], level: float) -> Estimate:

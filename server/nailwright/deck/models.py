@@ -150,6 +150,7 @@ class Capture(Recorded):
                     "species",
                     "run",
                     "deleted_at",
+                    "count",
                     "length_mm",
                     "length_basis",
                     "length_type",
@@ -164,6 +165,24 @@ class Capture(Recorded):
             models.Index(fields=["programme", "deleted_at", "length_mm"], name="capture_by_length"),
             models.Index(fields=["programme", "deleted_at", "mass_g"], name="capture_by_mass"),
         ]
+
+
+class CaptureTally(models.Model):
+    """How many captures of one species a run holds, and a number that is new whenever one of them was touched.
+
+    The database keeps it itself, by triggers (migration 0012), so that no way of writing can forget it: what was computed
+    from captures is still true as long as their touches are the same. Each connection has one of the ``slot`` rows, so
+    that two tablets that send fish of one run do not wait for each other; ``present`` and ``taken_out`` are to be summed.
+    """
+
+    pk = models.CompositePrimaryKey("programme_id", "species", "run_id", "slot")
+    programme_id = KeyField()
+    species = models.CharField(max_length=8)
+    run_id = KeyField()
+    slot = models.PositiveSmallIntegerField()
+    touch = models.PositiveBigIntegerField(help_text="Never given twice, not even after a restart or from a backup")
+    present = models.IntegerField()
+    taken_out = models.IntegerField()
 
 
 class Release(Recorded):

@@ -17,7 +17,7 @@ from nailwright.findings.asked import read_query
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
-from nailwright.findings.rows_mark import rows_mark
+from nailwright.findings.rows_mark import touch_mark
 from nailwright.findings.selections import Selection
 from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job
@@ -58,7 +58,7 @@ def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
         raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}; got '{kind}'.", "kind")
     read = read_query(found.query, spelled_out(programme, params))
     selection = read.selection()
-    return Asked(found, selection, found.question(read.validated_data), rows_mark(programme, selection))
+    return Asked(found, selection, found.question(read.validated_data), touch_mark(programme, selection))
 
 
 def answer_now(programme: Programme, asked: Asked) -> dict[str, Any]:

@@ -3,73 +3,54 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
 from typing import Any
-from uuid import UUID
 
 import numpy as np
+import polars as pl
 from numpy.typing import NDArray
 
-from nailwright.common.below_orm import read_rows
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.fish import fish_of
+from nailwright.findings.queries import usable_fish
+from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.species import Species
 
 #: More panels than this cannot be read, and more pairs say nothing.
 MOST_GROUPS = 12
 
-_OF_RUN: dict[str, Callable[[Run], str]] = {
-    "year": lambda run: str(run.outing.date.year),
-    "season": lambda run: f"{run.outing.date.year} {_season(run.outing.date.month)}",
-    "water": lambda run: run.outing.water.name,
-    "reach": lambda run: run.site.reach,
-    "site": lambda run: run.site.name,
-    "gear": lambda run: Gear(run.gear).label,
-}
-GROUPINGS = (*_OF_RUN, "sex")
+GROUPINGS = ("year", "season", "water", "reach", "site", "gear", "sex")
 
 
-def lengths_by_group(
-    programme: Programme, selection: Selection, kind: Species, by: str
-) -> dict[str, NDArray[np.float64]]:
-    """Lengths of each group, in the order of the names."""
-    rows = _rows(programme, selection, kind, weighed=False)
-    return {name: np.array([row[2] for row in part], dtype=float) for name, part in _grouped(rows, by).items()}
+def lengths_by_group(programme: Programme, selection: Selection, by: str) -> dict[str, NDArray[np.float64]]:
+    """Lengths of each group, in the order of the names.
+
+    Raises:
+        CoreError: ``too_few_groups``, ``too_many_groups``.
+    """
+    groups = _grouped(programme, selection, by, weighed=False)
+    return {name: fish["length_mm"].to_numpy() for name, fish in groups.items()}
 
 
 def pairs_by_group(
-    programme: Programme, selection: Selection, kind: Species, by: str
+    programme: Programme, selection: Selection, by: str
 ) -> dict[str, tuple[NDArray[np.float64], NDArray[np.float64]]]:
-    """Lengths and masses of each group, in the order of the names."""
-    rows = _rows(programme, selection, kind, weighed=True)
-    return {
-        name: (np.array([row[2] for row in part], dtype=float), np.array([row[3] for row in part], dtype=float))
-        for name, part in _grouped(rows, by).items()
-    }
+    """Lengths and masses of each group, in the order of the names.
+
+    Raises:
+        CoreError: as ``lengths_by_group``.
+    """
+    groups = _grouped(programme, selection, by, weighed=True)
+    return {name: (fish["length_mm"].to_numpy(), fish["mass_g"].to_numpy()) for name, fish in groups.items()}
 
 
-def _rows(programme: Programme, selection: Selection, kind: Species, weighed: bool) -> list[tuple[Any, ...]]:
-    """Run, sex, length and mass of every usable fish, read below the ORM as ``queries`` does."""
-    bases = ("measured", "estimated") if selection.estimated else ("measured",)
-    usable = {"length_type": kind.length_type, "length_basis__in": bases}
-    if weighed:
-        usable["mass_basis__in"] = bases
-    wanted = captures_in(programme, selection).filter(**usable).values_list("run_id", "sex", "length_mm", "mass_g")
-    return read_rows(wanted)
-
-
-def _grouped(rows: list[tuple[Any, ...]], by: str) -> dict[str, list[tuple[Any, ...]]]:
-    if by == "sex":
-        names = dict(Capture.Sex.choices)
-        key: Callable[[tuple[Any, ...]], str] = lambda row: names[row[1]]  # noqa: E731
-    else:
-        runs = Run.objects.filter(pk__in={UUID(row[0]) for row in rows}).select_related("outing__water", "site")
-        of_run = {run.pk.hex: _OF_RUN[by](run) or "no name" for run in runs}
-        key = lambda row: of_run[UUID(row[0]).hex]  # noqa: E731
-    groups: dict[str, list[tuple[Any, ...]]] = {}
-    for row in rows:
-        groups.setdefault(key(row), []).append(row)
+def _grouped(programme: Programme, selection: Selection, by: str, weighed: bool) -> dict[str, pl.DataFrame]:
+    fish = usable_fish(fish_of(programme, selection), selection, weighed)
+    column = "sex" if by == "sex" else "run_id"
+    names = dict(Capture.Sex.choices) if by == "sex" else _names_of_runs(programme, selection, by)
+    named = pl.col(column).replace_strict(names, return_dtype=pl.String).alias("group")
+    groups = {str(key[0]): part for key, part in fish.group_by(named, maintain_order=True)}
     if len(groups) < 2:
         raise CoreError(
             "too_few_groups",
@@ -85,7 +66,36 @@ def _grouped(rows: list[tuple[Any, ...]], by: str) -> dict[str, list[tuple[Any, 
     return dict(sorted(groups.items()))
 
 
-def _season(month: int) -> str:
+def _names_of_runs(programme: Programme, selection: Selection, by: str) -> dict[str, str]:
+    """What group the fish of each run fall in."""
+    field = {"water": "outing__water__name", "reach": "site__reach", "site": "site__name", "gear": "gear"}.get(by)
+    # those taken out too: a fish of theirs is still there
+    runs = Run.objects.filter(outing__programme=programme).order_by()
+    rows = runs.values_list("pk", field or "outing__date")
+    name = _NAMED.get(by, _plain)
+    return {str(key): name(told) for key, told in rows}
+
+
+def _plain(told: str) -> str:
+    return told or "no name"
+
+
+def _gear(code: str) -> str:
+    return str(Gear(code).label)
+
+
+def _year(day: date) -> str:
+    return str(day.year)
+
+
+def _season(day: date) -> str:
+    return f"{day.year} {season_of(day.month)}"
+
+
+_NAMED: dict[str, Callable[[Any], str]] = {"year": _year, "season": _season, "gear": _gear}
+
+
+def season_of(month: int) -> str:
     return {
         12: "winter",
         1: "winter",

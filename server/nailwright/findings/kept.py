@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -11,6 +12,8 @@ from nailwright.common.settling import settled
 from nailwright.findings.asking import answer_now, read_asked
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding
+from nailwright.findings.rows_mark import marks_differ, rows_mark
+from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.receiving import key_taken
@@ -26,6 +29,7 @@ def keep_finding(
     """
     require(person, programme, "keep_finding")
     asked = read_asked(programme, kind, as_address(query))
+    mark = rows_mark(programme, asked.selection)  # before the answer: a row that changes meanwhile is noticed later
     result = answer_now(programme, asked)
     values = {
         "programme": programme,
@@ -34,7 +38,7 @@ def keep_finding(
         "query": query,
         "result": result,
         "seed": asked.kind.seed,
-        "rows_mark": asked.mark,
+        "rows_mark": mark,
         "keeper": person,
     }
     kept, _ = settled(lambda: KeptFinding.objects.get_or_create(pk=key, defaults=values))
@@ -50,4 +54,11 @@ def kept_of(programme: Programme) -> list[dict[str, Any]]:
 
 
 def _changed(kept: KeptFinding) -> bool:
-    return read_asked(kept.programme, kept.kind, as_address(kept.query)).mark != kept.rows_mark
+    asked = read_asked(kept.programme, kept.kind, as_address(kept.query))
+    return marks_differ(kept.rows_mark, _rows_mark(kept.programme, asked.selection, asked.mark))
+
+
+@lru_cache(maxsize=200)
+def _rows_mark(programme: Programme, selection: Selection, touched: str) -> str:
+    """The rows' mark, read once as long as nothing is touched (``touched``)."""
+    return rows_mark(programme, selection)

@@ -1,33 +1,67 @@
-"""A mark of the rows behind a finding, by which it is seen that one of them changed."""
+"""Marks of the rows behind a finding, by which it is seen that one of them changed.
+
+``touch_mark`` costs little and differs after every change, also after one that was taken back: for answers that would
+only be computed anew. ``rows_mark`` reads every row and is the same for the same rows: for what somebody kept.
+"""
 
 from __future__ import annotations
 
-from django.db.models import Aggregate, BigIntegerField, CharField, Count, F, Func, Value
+import hashlib
 
-from nailwright.findings.selections import Selection, captures_in
+from django.db.models import Aggregate, BigIntegerField, CharField, Count, F, Func, QuerySet, Sum, Value
+
+from nailwright.findings.selections import Selection, captures_in, runs_in, tally_of
 from nailwright.programmes.models import Programme
+
+_OF_CAPTURE = (
+    "id",
+    "species",
+    "run_id",
+    "count",
+    "length_mm",
+    "length_type",
+    "length_basis",
+    "mass_g",
+    "mass_basis",
+    "sex",
+)
+#: What fish are chosen and grouped by.
+_OF_RUN = ("pk", "gear", "outing__date", "outing__water__name", "site__name", "site__reach")
 
 
 class _BitXor(Aggregate):
     function = "BIT_XOR"
 
 
+def tally_mark(programme: Programme, selection: Selection) -> str:
+    """A mark that differs as soon as a capture of a selection was touched."""
+    touches = tally_of(programme, selection).aggregate(n=Count("slot"), sum=Sum("touch"), mark=_BitXor("touch"))
+    return f"{touches['n']}-{touches['sum'] or 0}-{touches['mark'] or 0}"
+
+
+def touch_mark(programme: Programme, selection: Selection) -> str:
+    """A mark that differs as soon as a capture or a run of a selection was touched."""
+    told = f"{tally_mark(programme, selection)}-{_runs_mark(programme, selection)}"
+    return hashlib.sha256(told.encode()).hexdigest()[:40]
+
+
 def rows_mark(programme: Programme, selection: Selection) -> str:
-    """A mark of the rows of a selection that differs as soon as one of them does: their number, and a sum over them."""
-    told = (
-        "id",
-        "species",
-        "run_id",
-        "count",
-        "length_mm",
-        "length_type",
-        "length_basis",
-        "mass_g",
-        "mass_basis",
-        "sex",
-    )
+    """A mark that differs as soon as a capture or a run of a selection does: their numbers, and sums over them."""
+    return f"{_sum_over(captures_in(programme, selection), _OF_CAPTURE)}-{_runs_mark(programme, selection)}"
+
+
+def marks_differ(kept: str, now: str) -> bool:
+    """Whether rows have changed since ``kept`` was made. One from before 0.3 says nothing of the runs."""
+    return now != kept and not (kept.count("-") == 1 and now.startswith(f"{kept}-"))
+
+
+def _runs_mark(programme: Programme, selection: Selection) -> str:
+    return _sum_over(runs_in(programme, selection).order_by(), _OF_RUN)
+
+
+def _sum_over(rows: QuerySet, names: tuple[str, ...]) -> str:
     text, number = CharField(), BigIntegerField()
-    parts = [Func(F(name), Value(""), function="IFNULL", output_field=text) for name in told]
+    parts = [Func(F(name), Value(""), function="IFNULL", output_field=text) for name in names]
     row = Func(Func(Value("|"), *parts, function="CONCAT_WS", output_field=text), function="CRC32", output_field=number)
-    found = captures_in(programme, selection).aggregate(n=Count("pk"), mark=_BitXor(row))
+    found = rows.aggregate(n=Count("pk"), mark=_BitXor(row))
     return f"{found['n']}-{found['mark'] or 0}"

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db.models import QuerySet
 
-from nailwright.deck.models import Capture, Gear, Run
+from nailwright.deck.models import Capture, CaptureTally, Gear, Run
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
 
@@ -51,7 +51,7 @@ def captures_in(programme: Programme, selection: Selection, deleted: bool = Fals
     captures = (Capture.objects if deleted else Capture.present).filter(programme=programme)
     if selection.species:
         captures = captures.filter(species=selection.species)
-    if _run_filter(selection):
+    if selects_runs(selection):
         runs = runs_in(programme, selection).order_by()
         captures = captures.filter(run__in=list(runs.values_list("pk", flat=True)))
     if selection.sexes:
@@ -62,6 +62,21 @@ def captures_in(programme: Programme, selection: Selection, deleted: bool = Fals
 def runs_in(programme: Programme, selection: Selection) -> QuerySet[Run]:
     """The runs of a selection, those with no catch among them."""
     return Run.present.filter(outing__programme=programme, **_run_filter(selection))
+
+
+def tally_of(programme: Programme, selection: Selection) -> QuerySet[CaptureTally]:
+    """The tallies of a selection's species and runs; of both sexes, also where it asks for one."""
+    tally = CaptureTally.objects.filter(programme_id=programme.pk)
+    if selection.species:
+        tally = tally.filter(species=selection.species)
+    if selects_runs(selection):
+        tally = tally.filter(run_id__in=runs_in(programme, selection).order_by().values("pk"))
+    return tally
+
+
+def selects_runs(selection: Selection) -> bool:
+    """Whether not every run is in it."""
+    return bool(_run_filter(selection))
 
 
 def _run_filter(selection: Selection) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from rest_framework import serializers
 from nailwright.findings.asked import SizeQuerySerializer
 from nailwright.findings.queries import Lengths, lengths_of
 from nailwright.findings.registry import FindingKind
-from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show
 from nailwright.programmes.models import Programme
@@ -80,7 +80,7 @@ class CohortsSerializer(FindingSerializer):
 
 def rows(programme: Programme, selection: Selection, question: CohortsQuestion) -> Lengths:
     """The selection's lengths."""
-    return lengths_of(captures_in(programme, selection), species_table.get(selection.species), selection.estimated)
+    return lengths_of(programme, selection)
 
 
 def compute(selection: Selection, lengths: Lengths, question: CohortsQuestion) -> dict[str, Any]:

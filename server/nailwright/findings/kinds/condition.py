@@ -12,7 +12,7 @@ from rest_framework import serializers
 from nailwright.findings.asked import ConditionQuerySerializer
 from nailwright.findings.queries import Pairs, pairs_of
 from nailwright.findings.registry import FindingKind
-from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
@@ -81,7 +81,7 @@ class ConditionFindingSerializer(FindingSerializer):
 
 def rows(programme: Programme, selection: Selection, question: ConditionQuestion) -> Pairs:
     """The selection's weighed fish."""
-    return pairs_of(captures_in(programme, selection), species_table.get(selection.species), selection.estimated)
+    return pairs_of(programme, selection)
 
 
 def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> dict[str, Any]:
@@ -91,7 +91,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         CoreError: ``no_lengths``, ``too_few_lengths``.
     """
     kind = species_table.get(selection.species)
-    if not pairs.keys:
+    if pairs.keys.is_empty():
         raise nothing_to_show(kind, "weighed and measured", pairs.left_out)
     fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level)
     weight = None
@@ -111,7 +111,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         "back_transformation": fit.back_transformation,
         "curve": _curve(fit, question.level),
         "points": {
-            "capture": [pairs.keys[i] for i in drawn],
+            "capture": pairs.keys.gather(drawn).to_list(),
             "length_mm": pairs.length_mm[drawn].tolist(),
             "mass_g": pairs.mass_g[drawn].tolist(),
             "studentised": fit.studentised[drawn].round(4).tolist(),

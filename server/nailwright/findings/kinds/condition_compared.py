@@ -86,7 +86,7 @@ def rows(programme: Programme, selection: Selection, question: ConditionCompared
     Raises:
         CoreError: ``too_few_groups``, ``too_many_groups``, ``too_few_fish``.
     """
-    return pairs_by_group(programme, selection, species_table.get(selection.species), question.by)
+    return pairs_by_group(programme, selection, question.by)
 
 
 def compute(selection: Selection, groups: Groups, question: ConditionComparedQuestion) -> dict[str, Any]:

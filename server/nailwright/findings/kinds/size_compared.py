@@ -81,7 +81,7 @@ def rows(programme: Programme, selection: Selection, question: SizeComparedQuest
     Raises:
         CoreError: ``too_few_groups``, ``too_many_groups``, ``too_few_fish``.
     """
-    return lengths_by_group(programme, selection, species_table.get(selection.species), question.by)
+    return lengths_by_group(programme, selection, question.by)
 
 
 def compute(selection: Selection, groups: Groups, question: SizeComparedQuestion) -> dict[str, Any]:

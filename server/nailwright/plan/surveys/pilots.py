@@ -8,7 +8,7 @@ from django.db.models import Q, Sum
 
 from nailwright.findings.asked import SelectionSerializer, read_query
 from nailwright.findings.queries import lengths_of
-from nailwright.findings.selections import captures_in, runs_in
+from nailwright.findings.selections import runs_in
 from nailwright.plan.models import Survey
 from nailwright_core.common import species as species_table
 from nailwright_core.plan.effort import pilot
@@ -30,8 +30,8 @@ def pilot_of(survey: Survey) -> dict[str, Any]:
         .annotate(n=Sum("captures__count", filter=counted))
         .values_list("current_on_s", "n")
     )
-    captures = captures_in(survey.programme, selection)
-    before = lengths_before(lengths_of(captures, kind, selection.estimated).length_mm, kind.size_categories)
+    lengths = lengths_of(survey.programme, selection).length_mm
+    before = lengths_before(lengths, kind.size_categories)
     found: dict[str, Any] = {
         "selection": asked, "species": kind.common_name, "runs": len(runs), "fish": before.n, "psd": before.psd,
         "mean_mm": before.mean_mm if before.n > 1 else None, "sd_mm": before.sd_mm if before.n > 1 else None,
