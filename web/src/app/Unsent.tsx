@@ -1,7 +1,6 @@
-import { useLiveQuery } from "dexie-react-hooks";
 import { useSyncExternalStore } from "react";
-import { offline } from "@/offline/database";
 import { sender } from "@/offline/sender";
+import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
 import { plural } from "@/ui/format";
 import { useHere, useSignInAgain } from "./session";
@@ -19,7 +18,7 @@ const SIGNALS = {
 export function Unsent() {
   const { person, expired } = useHere();
   const signInAgain = useSignInAgain();
-  const queued = useLiveQuery(() => offline.operations.toArray(), []) ?? [];
+  const queued = useQueued();
   const signal = useSyncExternalStore(sender.subscribe, () => sender.signal);
   const mine = queued.filter((each) => each.person === person.id && each.state === "waiting").length;
   const others = queued.filter((each) => each.person !== person.id).length;

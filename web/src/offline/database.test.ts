@@ -1,14 +1,33 @@
-import Dexie from "dexie";
-import { expect, it } from "vitest";
+import { deleteDB, openDB } from "idb";
+import { beforeEach, expect, it } from "vitest";
 import { capture, emptyDeck, OUTING_ID } from "@/features/deck/testing";
+import { database } from "./database";
+import { outbox } from "./outbox";
 
-it("understands what a tablet kept before units and scans were", async () => {
-  const { scans: _s, length_unit: _l, mass_unit: _m, ...fish } = capture("a", { scanned: "known" });
-  const old = { ...fish, scan_text: "pit 999000000000101" };
-  const before = new Dexie("nailwright");
-  before.version(2).stores({ operations: "++seq, &id, outing, [person+state]", decks: "outing", remembered: "key" });
-  await before.table("decks").put({ outing: OUTING_ID, deck: { ...emptyDeck(), captures: [old] } });
-  await before.table("operations").add({
+const { scans: _s, length_unit: _l, mass_unit: _m, ...fish } = capture("a", { scanned: "known" });
+const old = { ...fish, scan_text: "pit 999000000000101" };
+const { checklists: _c, orders: _o, ...deck } = { ...emptyDeck(), captures: [old] };
+
+beforeEach(async () => {
+  await database();
+  await deleteDB("nailwright"); // which asks the open one to close
+});
+
+/** The database as this application made it in an earlier version. */
+async function keptBefore(version: number): Promise<void> {
+  const db = await openDB("nailwright", version, {
+    upgrade(db) {
+      const operations = db.createObjectStore("operations", { keyPath: "seq", autoIncrement: true });
+      operations.createIndex("id", "id", { unique: true });
+      operations.createIndex("outing", "outing");
+      operations.createIndex("[person+state]", ["person", "state"]);
+      db.createObjectStore("decks", { keyPath: "outing" });
+      db.createObjectStore("remembered", { keyPath: "key" });
+    },
+  });
+  await db.put("decks", { outing: OUTING_ID, deck });
+  await db.put("remembered", { key: "pedal", value: 96 });
+  await db.add("operations", {
     id: "a",
     person: "me",
     programme: "g",
@@ -19,10 +38,30 @@ it("understands what a tablet kept before units and scans were", async () => {
     shown: old,
     state: "waiting",
   });
-  before.close();
-  const { offline } = await import("./database");
+  db.close();
+}
+
+it.each([10, 20])("understands what a tablet kept in version %d", async (version) => {
+  await keptBefore(version);
+  const { recall } = await import("./database");
   const kept = { length_unit: "", mass_unit: "", scans: [{ kind: "pit", number: "999000000000101", result: "known" }] };
-  expect((await offline.decks.get(OUTING_ID))!.deck.captures[0]).toMatchObject({ id: "a", length_mm: 469, ...kept });
-  const [operation] = await offline.operations.toArray();
+  const shown = await outbox.keptDeck(OUTING_ID);
+  expect(shown!.captures[0]).toMatchObject({ id: "a", length_mm: 469, ...kept });
+  if (version === 10) expect(shown).toMatchObject({ checklists: [], orders: null });
+  const [operation] = await outbox.queued(OUTING_ID);
   expect(operation).toMatchObject({ id: "a", row: { length: "469" }, shown: { id: "a", ...kept } });
+  expect(await recall("pedal")).toBe(96);
+});
+
+it("keeps what a tablet kept in version 30 as it is, and still sends it", async () => {
+  await keptBefore(30);
+  expect((await outbox.queued(OUTING_ID))[0]!.shown).toEqual(old);
+  expect((await outbox.next("me", 5, new Set())).batch.map(({ id }) => id)).toEqual(["a"]);
+});
+
+it("lets a newer version in another tab change it", async () => {
+  await outbox.queued();
+  const newer = await openDB("nailwright", 41);
+  newer.close();
+  await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });

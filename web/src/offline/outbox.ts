@@ -1,14 +1,13 @@
-import { liveQuery } from "dexie";
-import { offline } from "./database";
+import { DURABLE, database } from "./database";
 import { applyOperation } from "./kinds";
 import { type Deck, heldBack, needs, type Operation } from "./operation";
 
 /** Where what was done is kept until the server has it, with each outing's deck as last known. It knows nothing of kinds. */
 export interface Outbox {
-  /** What is queued of an outing, in the order in which it was done. */
-  queued(outing: string): Promise<Operation[]>;
-  /** Tells what is queued of an outing now and whenever it changes; gives how to stop. */
-  watch(outing: string, told: (queued: Operation[]) => void): () => void;
+  /** What is queued of an outing, or of all, in the order in which it was done. */
+  queued(outing?: string): Promise<Operation[]>;
+  /** Tells what is queued of an outing, or of all, now and whenever it changes, in any tab; gives how to stop. */
+  watch(outing: string | undefined, told: (queued: Operation[]) => void): () => void;
   add(operation: Operation): Promise<void>;
   change(operation: Operation, change: Partial<Operation>): Promise<void>;
   /** Gives up an entry and all that waits for it; gives what was given up, and how to take that back. */
@@ -22,75 +21,135 @@ export interface Outbox {
 }
 
 const CHUNK = 500;
+/** With more entries settled than this the kept deck is written anew, so that opening it stays quick. */
+const MOST_SETTLED = 300;
 
 export const outbox: Outbox = {
-  queued: (outing) => offline.operations.where({ outing }).sortBy("seq"),
+  async queued(outing) {
+    const db = await database();
+    return outing === undefined ? db.getAll("operations") : db.getAllFromIndex("operations", "outing", outing);
+  },
 
   watch(outing, told) {
-    const watching = liveQuery(() => offline.operations.where({ outing }).sortBy("seq")).subscribe(told);
-    return () => watching.unsubscribe();
+    let stopped = false;
+    const tell = () =>
+      outbox.queued(outing).then(
+        (queued) => stopped || told(queued),
+        (failure: unknown) => console.error("the queue could not be read", failure),
+      );
+    watching.add(tell);
+    void tell();
+    return () => {
+      stopped = true;
+      watching.delete(tell);
+    };
   },
 
   async add(operation) {
-    await offline.operations.add({ ...operation });
+    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
+    await Promise.all([transaction.store.add({ ...operation }), transaction.done]);
+    changed();
   },
 
   async change(operation, change) {
-    await offline.operations.where({ id: operation.id }).modify(change as never);
+    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
+    const kept = await transaction.store.index("id").get(operation.id);
+    if (kept) await transaction.store.put({ ...kept, ...change });
+    await transaction.done;
+    changed();
   },
 
-  giveUp: (operation) =>
-    offline.transaction("rw", offline.operations, async () => {
-      const queue = await offline.operations.where({ outing: operation.outing }).sortBy("seq");
-      const gone = heldBack(queue, [operation.id]);
-      const before = queue.filter((each) => gone.has(each.id) || namesOne(each, gone));
-      await offline.operations.bulkDelete(before.filter(({ id }) => gone.has(id)).map(({ seq }) => seq!));
-      // an entry that names many goes on without those that are gone
-      for (const each of before)
-        if (!gone.has(each.id)) await offline.operations.update(each.seq!, { row: without(each.row, gone) });
-      const takeBack = async () => {
-        await offline.operations.bulkPut(before);
-      };
-      return { gone: before.filter(({ id }) => gone.has(id)), takeBack };
-    }),
+  async giveUp(operation) {
+    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
+    const queue = await transaction.store.index("outing").getAll(operation.outing);
+    const gone = heldBack(queue, [operation.id]);
+    const before = queue.filter((each) => gone.has(each.id) || namesOne(each, gone));
+    // an entry that names many goes on without those that are gone
+    for (const each of before)
+      if (gone.has(each.id)) await transaction.store.delete(each.seq!);
+      else await transaction.store.put({ ...each, row: without(each.row, gone) });
+    await transaction.done;
+    changed();
+    const takeBack = async () => {
+      const again = (await database()).transaction("operations", "readwrite", DURABLE);
+      await Promise.all([...before.map((each) => again.store.put(each)), again.done]);
+      changed();
+    };
+    return { gone: before.filter(({ id }) => gone.has(id)), takeBack };
+  },
 
-  keptDeck: async (outing) => (await offline.decks.get(outing))?.deck,
+  async keptDeck(outing) {
+    const transaction = (await database()).transaction(["decks", "settled"]);
+    const kept = await transaction.objectStore("decks").get(outing);
+    const settled = await transaction.objectStore("settled").index("outing").getAll(outing);
+    return kept && settled.reduce(applyOperation, kept.deck);
+  },
 
   async keepDeck(deck) {
-    await offline.decks.put({ outing: deck.outing.id, deck });
+    const transaction = (await database()).transaction(["decks", "settled"], "readwrite", DURABLE);
+    await transaction.objectStore("decks").put({ outing: deck.outing.id, deck });
+    const settled = transaction.objectStore("settled");
+    for (const seq of await settled.index("outing").getAllKeys(deck.outing.id)) await settled.delete(seq);
+    await transaction.done;
   },
 
   async next(person, most, aside) {
-    const refused = await offline.operations.where({ person, state: "refused" }).sortBy("seq");
+    const index = (await database()).transaction("operations").store.index("[person+state]");
+    const refused = await index.getAll([person, "refused"]);
     const blocked = new Set([...refused.map(({ id }) => id), ...aside]);
+    let waiting = await index.getAll([person, "waiting"], CHUNK);
     const batch: Operation[] = [];
     let held = false;
-    for (let from = 0; ; from += CHUNK) {
-      const waiting = await offline.operations.where({ person, state: "waiting" }).offset(from).limit(CHUNK).toArray();
-      for (const each of waiting) {
-        if (blocked.has(each.id) || needs(each).some((id) => blocked.has(id))) {
-          blocked.add(each.id);
-          held = true;
-        } else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
-        if (batch.length === most) return { batch, held };
-      }
-      if (waiting.length < CHUNK) return { batch, held };
+    for (let place = 0; place < waiting.length && batch.length < most; place++) {
+      const each = waiting[place]!;
+      if (blocked.has(each.id) || needs(each).some((id) => blocked.has(id))) {
+        blocked.add(each.id);
+        held = true;
+      } else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
+      // nearly always the first few are enough
+      if (place + 1 === CHUNK && waiting.length === CHUNK) waiting = await index.getAll([person, "waiting"]);
     }
+    return { batch, held };
   },
 
-  settle: (done, refused) =>
-    offline.transaction("rw", offline.operations, offline.decks, async () => {
-      const outings = new Set(done.map(({ outing }) => outing));
-      for (const outing of outings) {
-        const kept = await offline.decks.get(outing);
-        const own = done.filter((each) => each.outing === outing);
-        if (kept) await offline.decks.put({ outing, deck: own.reduce(applyOperation, kept.deck) });
-      }
-      await offline.operations.bulkDelete(done.map(({ seq }) => seq!));
-      for (const { operation, error } of refused)
-        await offline.operations.update(operation.seq!, { state: "refused", error });
-    }),
+  async settle(done, refused) {
+    const transaction = (await database()).transaction(["operations", "settled", "decks"], "readwrite", DURABLE);
+    const operations = transaction.objectStore("operations");
+    const settled = transaction.objectStore("settled");
+    const decks = transaction.objectStore("decks");
+    for (const each of done) {
+      await operations.delete(each.seq!);
+      await settled.put(each);
+    }
+    for (const { operation, error } of refused) {
+      const kept = await operations.get(operation.seq!);
+      if (kept) await operations.put({ ...kept, state: "refused", error });
+    }
+    for (const outing of new Set(done.map((each) => each.outing))) {
+      if ((await settled.index("outing").count(outing)) <= MOST_SETTLED) continue;
+      const kept = await decks.get(outing);
+      const since = await settled.index("outing").getAll(outing);
+      if (kept) await decks.put({ outing, deck: since.reduce(applyOperation, kept.deck) });
+      for (const { seq } of since) await settled.delete(seq!);
+    }
+    await transaction.done;
+    changed();
+  },
 };
+
+const watching = new Set<() => void>();
+/** Tells the other tabs of this browser; what one posts there it does not hear itself. */
+const channel = new BroadcastChannel("nailwright-queue");
+channel.onmessage = () => tellAll();
+
+function tellAll(): void {
+  for (const tell of watching) tell();
+}
+
+function changed(): void {
+  channel.postMessage("changed");
+  tellAll();
+}
 
 const namesOne = ({ row }: Operation, gone: ReadonlySet<string>) =>
   Object.values(row).some((value) => Array.isArray(value) && value.some((each) => gone.has(each)));

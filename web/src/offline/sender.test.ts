@@ -1,14 +1,13 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { clock } from "./clock";
-import { offline } from "./database";
+import { outbox } from "./outbox";
 import { sender } from "./sender";
+import { enqueue, forgetAll } from "./testing";
 
 const base = { person: "me", programme: "g", outing: "o", kind: "capture.record", row: {} };
 const queue = (...ids: string[]) =>
-  offline.operations.bulkAdd(
-    ids.map((id) => ({ ...base, id, device_time: "2026-10-12T22:00:00Z", state: "waiting" as const })),
-  );
-const left = async () => (await offline.operations.orderBy("seq").toArray()).map(({ id, state }) => `${id} ${state}`);
+  enqueue(...ids.map((id) => ({ ...base, id, device_time: "2026-10-12T22:00:00Z", state: "waiting" as const })));
+const left = async () => (await outbox.queued()).map(({ id, state }) => `${id} ${state}`);
 
 interface Sent {
   ids: string[];
@@ -32,7 +31,7 @@ const stored: Answer = (ids) => json(200, { results: ids.map((id) => result(id, 
 const batches = () => sent.map(({ ids }) => ids);
 
 beforeEach(async () => {
-  await offline.operations.clear();
+  await forgetAll();
   sent = [];
   answers = [];
   always = stored;
@@ -72,14 +71,14 @@ it("keeps what is refused, with its reason, and holds up no other", async () => 
   ];
   sender.start("me");
   await vi.waitFor(async () => expect(await left()).toEqual(["b refused"]));
-  expect((await offline.operations.toArray())[0]!.error?.code).toBe("length_unreadable");
+  expect((await outbox.queued())[0]!.error?.code).toBe("length_unreadable");
 });
 
 it("holds back what belongs to a refused entry, and sends it after that is mended", async () => {
   await queue("a", "b");
   const own = { ...base, device_time: "", state: "waiting" as const };
-  await offline.operations.add({ ...own, id: "tag", kind: "tag.place", row: { capture: "b" } });
-  await offline.operations.add({
+  await enqueue({ ...own, id: "tag", kind: "tag.place", row: { capture: "b" } });
+  await enqueue({
     ...own,
     id: "left",
     kind: "release.set",
@@ -91,7 +90,7 @@ it("holds back what belongs to a refused entry, and sends it after that is mende
   sender.start("me");
   await vi.waitFor(async () => expect(await left()).toEqual(["b refused", "tag waiting"]));
   await vi.waitFor(() => expect(sender.signal).toBe("held"));
-  await offline.operations.where({ id: "b" }).modify({ state: "waiting" });
+  await outbox.change((await outbox.queued())[0]!, { state: "waiting" });
   sender.wake();
   await vi.waitFor(async () => expect(await left()).toEqual([]), { timeout: 3000 });
   expect(batches()).toEqual([["a", "b", "tag", "left"], ["b"], ["tag"]]);
@@ -163,7 +162,7 @@ it("refuses nothing where somebody else is signed in on the server", async () =>
 
 it("sends only what this person recorded", async () => {
   await queue("a");
-  await offline.operations.add({ ...base, id: "b", person: "other", device_time: "", state: "waiting" });
+  await enqueue({ ...base, id: "b", person: "other", device_time: "", state: "waiting" });
   sender.start("me");
   await vi.waitFor(async () => expect(await left()).toEqual(["b waiting"]));
   expect(batches()).toEqual([["a"]]);

@@ -26,16 +26,13 @@ export function formatSeconds(seconds: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
 
+// making a formatter costs more than a hundred uses of it
+const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+
 export function formatDay(iso: string): string {
-  return new Date(`${iso.slice(0, 10)}T12:00:00Z`).toLocaleDateString("en-GB", {
-    day: "numeric",
-    month: "short",
-    year: "numeric",
-    timeZone: "UTC",
-  });
+  return day.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
 }
 
-// making a formatter costs more than a hundred uses of it, and a list shows many times
 const clocks = new Map<string, Intl.DateTimeFormat>();
 
 export function formatTime(iso: string, timeZone: string): string {

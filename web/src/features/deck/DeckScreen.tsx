@@ -78,12 +78,13 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   );
   const onDelete = useCallback((capture: Capture) => remove(store, capture), [store]);
 
-  const releaseAll = () => {
-    const aboard = deck.captures.filter(({ release }) => !release).map(({ id }) => id);
+  const releaseAll = useCallback(() => {
+    const aboard = store.view.deck.captures.filter(({ release }) => !release).map(({ id }) => id);
     if (!aboard.length) return;
     void releaseFish(store, aboard, "alive");
     notify(`${plural(aboard.length, "entry", "entries")} released alive.`, () => void releaseFish(store, aboard, ""));
-  };
+  }, [store]);
+  const sign = useCallback(() => setSheet("sign"), []);
   const onRelease = useCallback(
     (capture: Capture, code: Release) => void releaseFish(store, [capture.id], code),
     [store],
@@ -97,7 +98,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">
-      <OutingBar store={store} view={view} working={working} onSign={() => setSheet("sign")} />
+      <OutingBar store={store} view={view} working={working} onSign={sign} />
       <DeckState view={view} />
       <RefusedEntries store={store} view={view} onMend={onCorrect} />
       {working && (

@@ -1,5 +1,5 @@
 import { Pencil, X } from "lucide-react";
-import { memo } from "react";
+import { memo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
@@ -21,25 +21,28 @@ interface Props {
   onReleaseAll: () => void;
 }
 
-const SHOWN = 60;
+/** More rows than are in sight would only make the next call slower; older ones come when asked for. */
+const SHOWN = 20;
+const MORE = 60;
 
-/** What has been kept, newest first, and how many of each species. */
-export function FishList({ view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll }: Props) {
+/** What has been kept, newest first, and how many of each species. Not drawn anew while the next one is typed. */
+export const FishList = memo(function FishList(props: Props) {
+  const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll } = props;
   const { captures, species, outing, runs } = view.deck;
-  const newest = captures.slice(-SHOWN).reverse();
-  const aboard = fish(captures.filter(({ release }) => !release));
+  const [shown, setShown] = useState(SHOWN);
+  const newest = captures.slice(-shown).reverse();
+  const { bySpecies, aboard } = tally(captures, run?.id);
   const full = wellFull(view.deck);
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
     <section aria-label="Fish kept" className="flex min-h-48 flex-col border-t border-line pt-2 lg:col-start-2">
       <ul className="flex flex-wrap gap-x-4 text-sm" aria-label="Tally by species">
         {species.map(({ code, name }) => {
-          const of = captures.filter((each) => each.species === code);
-          const total = fish(of);
-          return total ? (
+          const of = bySpecies.get(code);
+          return of ? (
             <li key={code}>
-              {name} <strong>{total}</strong>
-              {run && <span className="text-muted">, {fish(of.filter((each) => each.run === run.id))} this run</span>}
+              {name} <strong>{of.all}</strong>
+              {run && <span className="text-muted">, {of.thisRun} this run</span>}
             </li>
           ) : null;
         })}
@@ -92,15 +95,16 @@ export function FishList({ view, run, working, correcting, onCorrect, onDelete, 
         {!newest.length && (
           <p className="py-4 text-muted">No fish yet. Call the first one as the measurer says it: wal 437 890 f</p>
         )}
-        {captures.length > SHOWN && (
-          <p className="py-2 text-sm text-muted">
-            The newest {SHOWN} of {captures.length}.
+        {captures.length > shown && (
+          <p className="flex items-center gap-3 py-1 text-sm text-muted">
+            The newest {shown} of {captures.length.toLocaleString("en")}.
+            <Button onClick={() => setShown(shown + MORE)}>Show {MORE} more</Button>
           </p>
         )}
       </div>
     </section>
   );
-}
+});
 
 interface RowProps {
   capture: Capture;
@@ -226,6 +230,17 @@ function Marks({ capture, unsent, inDoubt }: { capture: Capture; unsent: boolean
 
 const numbersRead = ({ scans }: Capture) => scans.map(({ number }) => number).join(", ");
 
-function fish(captures: Capture[]): number {
-  return captures.reduce((sum, { count = 1 }) => sum + count, 0);
+/** Fish of each species, those of one run among them, and those still aboard. */
+function tally(captures: Capture[], run: string | undefined) {
+  const bySpecies = new Map<string, { all: number; thisRun: number }>();
+  let aboard = 0;
+  for (const each of captures) {
+    const { count = 1 } = each;
+    const of = bySpecies.get(each.species) ?? { all: 0, thisRun: 0 };
+    of.all += count;
+    if (each.run === run) of.thisRun += count;
+    bySpecies.set(each.species, of);
+    if (!each.release) aboard += count;
+  }
+  return { bySpecies, aboard };
 }

@@ -51,9 +51,7 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
         className="block select-none"
       >
         <Background species={species} scale={scale} width={width} />
-        {/* thousands of fish are two shapes, not thousands: only the newest is one of its own */}
-        <path d={outlines(bricks, false, scale, brick)} fill="var(--data)" />
-        <path d={outlines(bricks, true, scale, brick)} fill="none" stroke="var(--ink)" />
+        <Piles bricks={bricks} scale={scale} tall={brick} />
         {newest && (
           <rect
             key={newest.id}
@@ -61,7 +59,6 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
             {...brickAt(newest, scale, brick)}
             fill={newest.estimated ? "none" : "var(--ink)"}
             stroke="var(--ink)"
-            className="drop-in"
           />
         )}
         {last && (
@@ -88,6 +85,16 @@ const brickAt = ({ bin, level }: Brick, scale: Scale, height: number) => ({
   y: FLOOR - (level + 1) * height + 1,
   width: scale.x(scale.binMm) - 1.5,
   height: Math.max(1, height - 1.5),
+});
+
+/** Thousands of fish are two shapes, not thousands: only the newest is one of its own. Not drawn anew while one is typed. */
+const Piles = memo(function Piles({ bricks, scale, tall }: { bricks: Brick[]; scale: Scale; tall: number }) {
+  return (
+    <>
+      <path d={outlines(bricks, false, scale, tall)} fill="var(--data)" />
+      <path d={outlines(bricks, true, scale, tall)} fill="none" stroke="var(--ink)" />
+    </>
+  );
 });
 
 /** All fish but the newest, measured or judged by eye, as one outline. */

@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** Which outing this is, its water, its state. */
-export function OutingBar({ store, view, working, onSign }: Props) {
+export const OutingBar = memo(function OutingBar({ store, view, working, onSign }: Props) {
   const { may } = useHere();
   const { outing, captures, water_readings, orders, targets, checklists } = view.deck;
   const unsigned = toSign(view.deck).length;
@@ -111,7 +111,7 @@ export function OutingBar({ store, view, working, onSign }: Props) {
       {sheet === "orders" && <OrdersSheet view={view} onClose={() => setSheet(null)} />}
     </>
   );
-}
+});
 
 function waterText(water: Schemas["WaterReading"]): string {
   return [

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { offline } from "@/offline/database";
 import type { Deck, Operation } from "@/offline/operation";
 import { outbox } from "@/offline/outbox";
+import { enqueue, forgetAll } from "@/offline/testing";
 import { callText, readCall } from "./call-line";
 import type { DeckMessage, DeckPorts } from "./deck-ports";
 import { DeckStore } from "./deck-store";
@@ -37,13 +37,13 @@ const open = async () => {
   stores.push(store);
   return store;
 };
-const queued = async () => (await offline.operations.orderBy("seq").toArray()).map(({ kind }) => kind);
-const rows = async () => (await offline.operations.orderBy("seq").toArray()).map(({ row }) => row);
+const queued = async () => (await outbox.queued()).map(({ kind }) => kind);
+const rows = async () => (await outbox.queued()).map(({ row }) => row);
 /** What the server says of everything that is queued. */
-const settleAll = async () => outbox.settle(await offline.operations.orderBy("seq").toArray(), []);
+const settleAll = async () => outbox.settle(await outbox.queued(), []);
 
 beforeEach(async () => {
-  await Promise.all([offline.operations.clear(), offline.decks.clear()]);
+  await forgetAll();
   served = { ...emptyDeck(), runs: [RUN] };
   stores = [];
   tabs = new Set();
@@ -93,7 +93,7 @@ describe("what is done shows at once and is kept on the disk", () => {
     expect(store.view.unsent.has(fish!.id)).toBe(true);
     await kept;
     expect(await queued()).toEqual(["capture.record"]);
-    const [operation] = await offline.operations.toArray();
+    const [operation] = await outbox.queued();
     expect(operation).toMatchObject({ id: fish!.id, person: "me", person_name: "Ada", state: "waiting" });
     expect(operation!.row).toMatchObject({ length: "437", length_unit: "mm", mass: "890", mass_unit: "g", sex: "f" });
   });
@@ -140,14 +140,14 @@ describe("what is done shows at once and is kept on the disk", () => {
     await releaseFish(store, ids, "alive");
     await releaseFish(store, [ids[0]!], "");
     expect(store.view.deck.captures.map(({ release }) => release)).toEqual(["", "alive"]);
-    expect((await offline.operations.toArray()).at(-1)!.row).toEqual({ captures: [ids[0]], code: null });
+    expect((await outbox.queued()).at(-1)!.row).toEqual({ captures: [ids[0]], code: null });
   });
 
   it("the clock's known error goes along", async () => {
     ports = { ...ports, clock: { now: () => new Date("2026-10-12T20:00:00Z"), offset: 7200 } };
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
-    const [operation] = await offline.operations.toArray();
+    const [operation] = await outbox.queued();
     expect(operation).toMatchObject({ device_time: "2026-10-12T20:00:00.000Z", clock_offset_s: 7200 });
   });
 });
@@ -336,7 +336,7 @@ describe("a refused entry", () => {
   const id = "01900000-0000-7000-8000-0000000000aa";
   const row = { run: RUN.id, species: "wal", length: "4690" };
   beforeEach(async () => {
-    await offline.operations.bulkAdd([
+    await enqueue(
       {
         ...WAITS,
         id,
@@ -355,7 +355,7 @@ describe("a refused entry", () => {
         state: "waiting",
       },
       { ...WAITS, id: "left", kind: "release.set", row: { captures: ["other", id], code: "alive" }, state: "waiting" },
-    ]);
+    );
   });
 
   it("is given up only when told to, with what belongs to it, and that can be taken back", async () => {
@@ -375,7 +375,7 @@ describe("a refused entry", () => {
     const store = await open();
     const [fish] = store.view.deck.captures;
     await correctFish(store, fish!, call("wal 469"), "", []);
-    const [mended] = await offline.operations.orderBy("seq").toArray();
+    const [mended] = await outbox.queued();
     expect(mended).toMatchObject({ id, kind: "capture.record", state: "waiting", row: { run: RUN.id, length: "469" } });
     expect(mended!.error).toBeUndefined();
     expect(await queued()).toHaveLength(3);

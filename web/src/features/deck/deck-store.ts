@@ -202,8 +202,11 @@ export class DeckStore {
 
   private mark(queued: Operation[]): void {
     const refused = queued.filter(({ state }) => state === "refused");
+    const unsent = new Set(queued.map(subjectOf));
+    // told again of what is shown already, as after each call: nothing to draw anew
+    if (!refused.length && !this.view.refused.length && same(unsent, this.view.unsent)) return;
     this.set({
-      unsent: new Set(queued.map(subjectOf)),
+      unsent,
       inDoubt: new Set(refused.map(subjectOf)),
       refused,
     });
@@ -234,6 +237,10 @@ async function readAnew(
   await ports.outbox.keepDeck(base);
   const unwritten = since().filter(({ id }) => !now.some((each) => each.id === id) && writing.has(id));
   return { base, queued: [...now, ...unwritten] };
+}
+
+function same(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
+  return a.size === b.size && [...a].every((each) => b.has(each));
 }
 
 function whyStale(failure: unknown): string {

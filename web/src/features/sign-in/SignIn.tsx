@@ -1,8 +1,7 @@
-import { useLiveQuery } from "dexie-react-hooks";
 import { type ChangeEvent, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
 import { type Session, useSetSession } from "@/app/session";
-import { offline } from "@/offline/database";
+import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
@@ -40,7 +39,7 @@ const EXPECTED = {
 
 /** Entries that wait on this device, each for the person who made it: nobody else's sign-in sends them. */
 function UnsentHere() {
-  const queued = useLiveQuery(() => offline.operations.toArray(), []) ?? [];
+  const queued = useQueued();
   const names = new Map<string, number>();
   for (const { person_name = "somebody" } of queued) names.set(person_name, (names.get(person_name) ?? 0) + 1);
   if (!names.size) return null;

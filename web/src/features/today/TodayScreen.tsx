@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useLiveQuery } from "dexie-react-hooks";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
-import { offline, recall, remember } from "@/offline/database";
+import { recall, remember } from "@/offline/database";
+import { useQueued } from "@/offline/use-queued";
 import { DoneOf } from "@/ui/DoneOf";
 import { formatDay, formatSeconds, plural, targetWords } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
@@ -19,14 +19,9 @@ export function TodayScreen() {
     queryFn: () => fetchToday(membership.programme),
     refetchInterval: 20_000,
   });
-  const unsent = useLiveQuery(
-    () => offline.operations.where({ person: person.id, state: "waiting" }).count(),
-    [person],
-  );
-  const refused = useLiveQuery(
-    () => offline.operations.where({ person: person.id, state: "refused" }).toArray(),
-    [person],
-  );
+  const mine = useQueued().filter((each) => each.person === person.id);
+  const unsent = mine.filter(({ state }) => state === "waiting").length;
+  const refused = mine.filter(({ state }) => state === "refused");
   const { data: plan } = usePlan(membership.programme);
   const due = plan?.papers.filter(({ state }) => state === "expired" || state === "soon") ?? [];
   return (
@@ -51,15 +46,15 @@ export function TodayScreen() {
             Waits for a person
           </h2>
           <ul className="mt-1">
-            {(unsent ?? 0) > 0 && (
+            {unsent > 0 && (
               <li className="border-t border-line py-2">
-                {plural(unsent!, "entry", "entries")} on this device not sent yet; they go by themselves as soon as
-                there is a signal.
+                {plural(unsent, "entry", "entries")} on this device not sent yet; they go by themselves as soon as there
+                is a signal.
               </li>
             )}
-            {(refused?.length ?? 0) > 0 && (
-              <Waiting outing={refused![0]!.outing}>
-                {plural(refused!.length, "entry", "entries")} of this device not accepted by the server.
+            {refused.length > 0 && (
+              <Waiting outing={refused[0]!.outing}>
+                {plural(refused.length, "entry", "entries")} of this device not accepted by the server.
               </Waiting>
             )}
             {today?.waiting.map((each) => (
@@ -80,7 +75,7 @@ export function TodayScreen() {
                 </Link>
               </li>
             ))}
-            {today && !today.waiting.length && !unsent && !refused?.length && !due.length && (
+            {today && !today.waiting.length && !unsent && !refused.length && !due.length && (
               <li className="border-t border-line py-2 text-muted">Nothing. All that was called is accounted for.</li>
             )}
           </ul>

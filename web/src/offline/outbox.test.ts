@@ -1,0 +1,80 @@
+import { beforeEach, expect, it } from "vitest";
+import { capture, emptyDeck, OUTING_ID, RUN } from "@/features/deck/testing";
+import { database } from "./database";
+import type { Operation } from "./operation";
+import { outbox } from "./outbox";
+import { enqueue, forgetAll } from "./testing";
+
+const OTHER = "01900000-0000-7000-8000-0000000000ff";
+const called = (id: string, change: Partial<Operation> = {}): Operation => ({
+  id,
+  person: "me",
+  programme: "g",
+  outing: OUTING_ID,
+  kind: "capture.record",
+  device_time: "2026-10-12T22:00:00Z",
+  row: {},
+  shown: capture(id),
+  state: "waiting",
+  ...change,
+});
+const captures = async (outing = OUTING_ID) => (await outbox.keptDeck(outing))?.captures.map(({ id }) => id);
+const settledRows = async () => (await database()).count("settled");
+
+beforeEach(async () => {
+  await forgetAll();
+  await outbox.keepDeck({ ...emptyDeck(), runs: [RUN] });
+});
+
+it("takes what is in out of the queue and into the kept deck, and never doubles it", async () => {
+  await enqueue(called("a"), called("b"), called("c"));
+  const [a, b] = await outbox.queued(OUTING_ID);
+  await outbox.settle([a!, b!], []);
+  expect((await outbox.queued(OUTING_ID)).map(({ id }) => id)).toEqual(["c"]);
+  expect(await captures()).toEqual(["a", "b"]);
+  await outbox.settle([a!], []); // told a second time
+  expect(await captures()).toEqual(["a", "b"]);
+});
+
+it("writes the kept deck anew where much has settled, and nothing is lost", async () => {
+  const ids = Array.from({ length: 301 }, (_, place) => `f${place}`);
+  await enqueue(...ids.map((id) => called(id)), called("elsewhere", { outing: OTHER }));
+  await outbox.settle((await outbox.queued()).slice(0, 300), []);
+  expect(await settledRows()).toBe(300);
+  await outbox.settle(await outbox.queued(), []);
+  expect(await settledRows()).toBe(1); // of the outing whose deck this tablet does not keep
+  expect(await captures()).toEqual(ids);
+});
+
+it("knows a deck that was read anew by that alone", async () => {
+  await enqueue(called("a"));
+  await outbox.settle(await outbox.queued(), []);
+  await outbox.keepDeck({ ...emptyDeck(), captures: [capture("a", { length_mm: 300 }), capture("z")] });
+  expect((await outbox.keptDeck(OUTING_ID))!.captures[0]!.length_mm).toBe(300); // as the desk corrected it
+  expect(await captures()).toEqual(["a", "z"]);
+});
+
+it("looks past those that must wait, however many they are", async () => {
+  const held = Array.from({ length: 600 }, (_, place) => called(`t${place}`, { row: { capture: "bad" } }));
+  await enqueue(called("bad", { state: "refused" }), ...held, called("good"));
+  const { batch, held: some } = await outbox.next("me", 200, new Set());
+  expect([batch.map(({ id }) => id), some]).toEqual([["good"], true]);
+});
+
+it("tells who watches of every change, and then no more", async () => {
+  const told: string[][] = [];
+  const stop = outbox.watch(OUTING_ID, (queued) => told.push(queued.map(({ id, state }) => `${id} ${state}`)));
+  await expect.poll(() => told.at(-1)).toEqual([]);
+  await outbox.add(called("a"));
+  await expect.poll(() => told.at(-1)).toEqual(["a waiting"]);
+  const [a] = await outbox.queued();
+  await outbox.settle([], [{ operation: a!, error: { code: "c", message: "No.", field: null } }]);
+  await expect.poll(() => told.at(-1)).toEqual(["a refused"]);
+  new BroadcastChannel("nailwright-queue").postMessage("changed"); // another tab
+  const before = told.length;
+  await expect.poll(() => told.length).toBeGreaterThan(before);
+  stop();
+  const after = told.length;
+  await outbox.add(called("b"));
+  expect(told).toHaveLength(after);
+});
