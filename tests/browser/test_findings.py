@@ -55,11 +55,12 @@ def test_size_from_selection_to_rows(sign_in: SignIn, tmp_path: Path) -> None:
 
 def test_an_address_shared_shows_the_same_finding(sign_in: SignIn) -> None:
     page = sign_in("biologist", "/findings/size?species=wal")
+    of_all = page.get_by_test_id("sentence").inner_text()
     page.get_by_label("First day").fill("2026-01-01")
     expect(page).to_have_url(re.compile("first=2026-01-01"))
     page.get_by_text("50", exact=True).click()
     expect(page).to_have_url(re.compile("bin_mm=50"))
-    page.wait_for_load_state("networkidle")
+    expect(page.get_by_test_id("sentence")).not_to_have_text(of_all)
     sentence = page.get_by_test_id("sentence").inner_text()
     other = page.context.new_page()
     other.goto(page.url)

@@ -5,16 +5,22 @@ Answers are from memory of the sources named.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 import pytest
 import statsmodels.api as sm
+from scipy.special import gammaln
+from scipy.stats import chi2, hypergeom
 
 from nailwright_core.findings.abundance import (
+    MarkEstimate,
     chapman,
     chapman_intervals,
     leslie,
     petersen,
     removal,
+    removal_many,
     schnabel,
     schumacher_eschmeyer,
 )
@@ -61,6 +67,50 @@ def test_removal_of_the_first_paper() -> None:
     assert (found.n.value, found.p.value) == (91, pytest.approx(0.444, abs=5e-4))
 
 
+@pytest.mark.parametrize(
+    ("catches", "n"), [([38, 26, 12], 92), ([187, 77, 35], 323), ([50, 5, 0], 55), ([9, 4, 4, 1], 19)]
+)
+def test_the_likelihood_is_highest_where_asking_every_number_says(catches: list[int], n: int) -> None:
+    total, k = sum(catches), len(catches)
+
+    def log_likelihood(fish: int) -> float:
+        """The multinomial's, at the best p of a fine grid."""
+        p = np.arange(1, 2000) / 2000
+        shares = np.array([p * (1 - p) ** step for step in range(k)])
+        rest = (fish - total) * k * np.log1p(-p)
+        ordered = gammaln(fish + 1) - gammaln(fish - total + 1)
+        return float((ordered + np.array(catches) @ np.log(shares) + rest).max())
+
+    told = {fish: log_likelihood(fish) for fish in range(total, 3 * total)}
+    assert removal(catches, "zippin").n.value == max(told, key=told.__getitem__) == n
+    inside = [fish for fish, each in told.items() if each >= max(told.values()) - chi2.ppf(0.95, 1) / 2]
+    found = removal(catches).n
+    assert (found.lower, found.upper) == (max(total, inside[0] - 1), inside[-1] + 1)
+
+
+@pytest.mark.parametrize(("population", "passes"), [(20, 3), (40, 3), (60, 2)])
+def test_coverage_of_removal_by_exact_sums(population: int, passes: int) -> None:
+    """Every set of catches with its chance; of the surveys that have an answer. The normal interval covered 56-83 %."""
+    grids = np.meshgrid(*[np.arange(population + 1)] * passes, indexing="ij")
+    catches = np.stack([grid.ravel() for grid in grids], axis=1)
+    catches = catches[catches.sum(axis=1) <= population]
+    value, low, high = removal_many(catches)
+    known = ~np.isnan(value)
+    rest = population - catches.sum(axis=1)
+    covered = []
+    for p in (0.4, 0.5, 0.6, 0.7):
+        shares = p * (1 - p) ** np.arange(passes)
+        log = (
+            gammaln(population + 1) - gammaln(catches + 1).sum(axis=1) - gammaln(rest + 1)
+            + catches @ np.log(shares) + rest * passes * np.log(1 - p)
+        )  # fmt: skip
+        chance = np.exp(log)
+        assert chance.sum() == pytest.approx(1)
+        holds = known & (low <= population) & (population <= high)
+        covered.append(float(chance[holds].sum() / chance[known].sum()))
+    assert 0.93 <= np.mean(covered) <= 0.98 and min(covered) > 0.9
+
+
 @pytest.mark.parametrize(("ricker", "q", "n"), [(True, 0.01525, 1077.6), (False, 0.01484, 1060.3)])
 def test_leslie_of_the_bass(ricker: bool, q: float, n: float) -> None:
     found = leslie(OMAND, [7] * 10, ricker)
@@ -71,17 +121,55 @@ def test_leslie_of_the_bass(ricker: bool, q: float, n: float) -> None:
     assert (found.q.value, found.q.se) == (pytest.approx(-line.params[1]), pytest.approx(line.bse[1]))
 
 
-@pytest.mark.parametrize(("population", "marked", "caught"), [(2000, 400, 500), (5000, 600, 700), (20_000, 1500, 1200)])
-def test_coverage_is_near_nominal_where_recaptures_are_many(population: int, marked: int, caught: int) -> None:
-    """By simulation: the interval holds the truth in about 95 of 100 surveys.
+def test_no_recapture_leaves_no_upper_limit() -> None:
+    """30 marked, 60 caught, none again: 534 or more (inverting the hypergeometric); the classical rule said 402-1,890."""
+    found = petersen(30, 60, 0).n
+    assert (found.lower, found.upper) == (534, np.inf)
+    assert hypergeom.pmf(0, 533, 30, 60) < 0.025 <= hypergeom.pmf(0, 534, 30, 60)
 
-    The exact ones err on the safe side; the normal, taken where R > 50 of a large catch, is a little short (94 of 100).
-    """
-    rng = np.random.default_rng(7)
-    recaptured = rng.hypergeometric(marked, population - marked, caught, 4000)
-    low, high = chapman_intervals(marked, caught, recaptured)
-    assert 0.93 <= ((low <= population) & (population <= high)).mean() <= 0.985
-    assert abs(chapman(marked, caught, recaptured).mean() / population - 1) < 0.01
+
+@pytest.mark.parametrize(
+    ("population", "marked", "caught"),
+    [(100, 20, 20), (100, 50, 50), (100, 90, 80), (500, 100, 60), (2000, 400, 500), (5000, 300, 400)],
+)
+def test_exact_intervals_cover_at_least_what_they_say(population: int, marked: int, caught: int) -> None:
+    """By summing over every number of recaptures."""
+    r = np.arange(max(0, marked + caught - population), min(marked, caught) + 1)
+    chance = hypergeom.pmf(r, population, marked, caught)
+    low, high = chapman_intervals(marked, caught, r)
+    assert 0.95 <= float(chance[(low <= population) & (population <= high)].sum()) <= 0.9975
+
+
+def _census(
+    rng: np.random.Generator, population: int, occasions: int, catch: int, correlation: float
+) -> list[list[int]]:
+    """Catch, recaptures and marks at large of each occasion; fish of one catch are alike to this degree."""
+    marks, told = 0, []
+    for _ in range(occasions):
+        if correlation and marks > 0:
+            share = marks / population
+            a = share * (1 - correlation) / correlation
+            again = min(rng.binomial(catch, rng.beta(a, a * (1 - share) / share)), marks)
+        else:
+            again = rng.hypergeometric(marks, population - marks, catch)
+        told.append([catch, int(again), marks])
+        marks += catch - int(again)
+    return [list(each) for each in zip(*told, strict=True)]
+
+
+@pytest.mark.parametrize(
+    ("estimate", "correlation"), [(schnabel, 0.0), (schumacher_eschmeyer, 0.0), (schumacher_eschmeyer, 0.03)]
+)
+def test_coverage_of_a_census(estimate: Callable[..., MarkEstimate], correlation: float) -> None:
+    """By simulation, 120 censuses: the Monte Carlo error is 2 of 100. bench intervals runs 4,000."""
+    rng = np.random.default_rng(11)
+    held = []
+    for _ in range(120):
+        counts = _census(rng, 500, 6, 40, correlation)
+        if sum(counts[1]):
+            found = estimate(*counts).n
+            held.append(found.lower <= 500 <= found.upper)
+    assert 0.91 <= np.mean(held) <= 0.995
 
 
 @pytest.mark.parametrize(

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Verdict = Literal["holds", "doubtful", "fails", "not checked"]
+#: "not refuted": a test found nothing against it; its words say what it would have found.
+Verdict = Literal["holds", "not refuted", "doubtful", "fails", "not checked"]
 
 
 @dataclass(frozen=True)

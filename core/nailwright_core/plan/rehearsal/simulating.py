@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,8 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import stats
 
-from nailwright_core.common.errors import CoreError
-from nailwright_core.findings.abundance import chapman, chapman_intervals, removal
+from nailwright_core.findings.abundance import chapman, chapman_intervals, removal_many, repeated_catches
 from nailwright_core.plan.rehearsal.designs import Design, MarksDesign, RemovalDesign, TrendDesign
 
 
@@ -44,29 +43,46 @@ def simulate_block(block: Block) -> Answers:
 def _marks(rng: np.random.Generator, design: MarksDesign, n: int, level: float) -> Answers:
     sizes = np.full(design.occasions, design.catch // design.occasions)
     sizes[: design.catch % design.occasions] += 1
+    sizes = sizes[sizes > 0]
     if design.heterogeneity == 0:
-        recaptured = _alike(rng, design, sizes, n)
+        caught, recaptured = _alike(rng, design, sizes, n)
     else:
-        recaptured = np.array([_unlike(rng, design, sizes) for _ in range(n)])
-    value = chapman(design.marks, design.catch, recaptured)
-    lower, upper = chapman_intervals(design.marks, design.catch, recaptured, level)
+        drawn = [_unlike(rng, design, sizes) for _ in range(n)]
+        caught, recaptured = np.array([each for each, _ in drawn]), np.array([each for _, each in drawn])
+    value, lower, upper = np.full((3, n), np.nan)
+    # what was caught enters the estimator, not what was planned: fewer fish may be left than that
+    for catches, chosen in _by_catches(caught):
+        if catches.size == 1:
+            value[chosen] = chapman(design.marks, catches[0], recaptured[chosen])
+            lower[chosen], upper[chosen] = chapman_intervals(design.marks, catches[0], recaptured[chosen], level)
+        elif catches.size:  # a fish may be met on several occasions
+            found = repeated_catches(design.marks, catches.tolist(), recaptured[chosen], level)
+            value[chosen], lower[chosen], upper[chosen] = found
     return Answers(value, lower, upper)
 
 
-def _alike(rng: np.random.Generator, design: MarksDesign, sizes: NDArray[Any], n: int) -> NDArray[np.int64]:
-    """Recaptures where every fish is as likely to be caught: no fish need be drawn, only counts."""
+def _by_catches(caught: NDArray[np.int64]) -> Iterator[tuple[NDArray[np.int64], NDArray[np.bool_]]]:
+    """The different rows of catches, those that brought none left out, and which surveys had them."""
+    different, place = np.unique(caught, axis=0, return_inverse=True)
+    for row, catches in enumerate(different):
+        yield catches[catches > 0], place.ravel() == row
+
+
+def _alike(
+    rng: np.random.Generator, design: MarksDesign, sizes: NDArray[Any], n: int
+) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Catches and recaptures where every fish is as likely to be caught: no fish need be drawn, only counts."""
     marked = rng.binomial(design.marks, 1 - design.leaving, n)
     plain = rng.binomial(design.population - design.marks, 1 - design.leaving, n)
     carrying = rng.binomial(marked, 1 - design.tag_loss)
     without = plain + marked - carrying
-    total = np.zeros(n, dtype=np.int64)
-    for size in sizes:
-        total += rng.hypergeometric(carrying, without, np.minimum(size, carrying + without))
-    return total
+    caught = np.minimum(sizes, (carrying + without)[:, None])
+    again = sum(rng.hypergeometric(carrying, without, catch) for catch in caught.T)
+    return caught, np.asarray(again, dtype=np.int64)
 
 
-def _unlike(rng: np.random.Generator, design: MarksDesign, sizes: NDArray[Any]) -> int:
-    """Recaptures where fish differ: a fish that is easily caught is marked sooner and met again sooner.
+def _unlike(rng: np.random.Generator, design: MarksDesign, sizes: NDArray[Any]) -> tuple[NDArray[np.int64], int]:
+    """Catches and recaptures where fish differ: a fish that is easily caught is marked sooner and met again sooner.
 
     Drawing without replacement in proportion to catchability is taking the smallest of exponential times.
     """
@@ -76,14 +92,11 @@ def _unlike(rng: np.random.Generator, design: MarksDesign, sizes: NDArray[Any]) 
     carries[np.argpartition(times, design.marks - 1)[: design.marks]] = True
     carries &= rng.random(design.population) >= design.tag_loss
     stays = np.flatnonzero(rng.random(design.population) >= design.leaving)
-    total = 0
-    for size in sizes:
-        size = min(int(size), stays.size)
-        if size == 0:
-            continue
+    caught, total = np.minimum(sizes, stays.size), 0
+    for size in caught[caught > 0]:
         again = rng.exponential(size=stays.size) / catchability[stays]
         total += int(carries[stays[np.argpartition(again, size - 1)[:size]]].sum())
-    return total
+    return caught, total
 
 
 def _removal(rng: np.random.Generator, design: RemovalDesign, n: int, level: float) -> Answers:
@@ -92,18 +105,7 @@ def _removal(rng: np.random.Generator, design: RemovalDesign, n: int, level: flo
     for step in range(design.passes):
         catches[:, step] = rng.binomial(left, design.capture * (1 - design.falling) ** step)
         left = left - catches[:, step]
-    value, lower, upper = np.full((3, n), np.nan)
-    known: dict[bytes, tuple[float, float, float]] = {}
-    for place, row in enumerate(catches):
-        key = row.tobytes()
-        if key not in known:
-            try:
-                found = removal(row.tolist(), level=level).n
-                known[key] = found.value, found.lower, found.upper
-            except CoreError:
-                known[key] = math.nan, math.nan, math.nan
-        value[place], lower[place], upper[place] = known[key]
-    return Answers(value, lower, upper)
+    return Answers(*removal_many(catches, level))
 
 
 def _trend(rng: np.random.Generator, design: TrendDesign, n: int, level: float) -> Answers:
