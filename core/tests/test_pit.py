@@ -51,6 +51,11 @@ def test_signs_between_digits_are_passed_over(text: str) -> None:
         ("123000000012345", "pit_country"),
         ("999274877906944", "pit_identifier"),
         ("9" * 400, "pit_length"),
+        ("9990000000123455", "pit_length"),
+        ("7FFFF9C000003039", "pit_flags"),
+        ("8002F9C000003039", "pit_flags"),
+        ("3E7.FFFFFFFFFF", "pit_identifier"),
+        ("07B.0000000001", "pit_country"),
         ("0" * 128, "pit_frame"),
     ],
 )
@@ -67,3 +72,28 @@ def test_any_text_is_read_or_refused(text: str) -> None:
         assert len(parse_pit(text).decimal15) == 15
     except CoreError as refused:
         assert refused.field == "pit"
+
+
+@given(codes, st.integers(0, 14), st.integers(0, 9))
+def test_a_digit_too_many_is_never_read_as_another_number(code: PitCode, place: int, digit: int) -> None:
+    """Before, 35 of 100 such slips were read as 16 hexadecimal digits; now only what says that it is an animal's."""
+    slip = code.decimal15[:place] + str(digit) + code.decimal15[place:]
+    try:
+        read = parse_pit(slip)
+    except CoreError as refused:
+        assert refused.code in ("pit_length", "pit_country", "pit_flags")
+    else:
+        assert slip[:4] in ("8000", "8001") and read.hex16[4:] == slip[4:]
+
+
+@given(codes)
+def test_a_hexadecimal_manufacturer_before_a_point(code: PitCode) -> None:
+    assert parse_pit(f"{code.country:03X}.{code.identifier:010x}") == code
+
+
+def test_flags_of_a_frame_are_told_and_not_taken_for_a_fish() -> None:
+    industrial = PitCode(999, 12345, animal=False)
+    assert decode_fdxb(encode_fdxb(industrial)) == industrial
+    with pytest.raises(CoreError) as refused:
+        parse_pit(encode_fdxb(industrial))
+    assert refused.value.code == "pit_flags"

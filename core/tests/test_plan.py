@@ -8,11 +8,14 @@ from datetime import date
 
 import numpy as np
 import pytest
+from geographiclib.geodesic import Geodesic
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.stats import binom
 
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.deep_water import descent_plan
 from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
 from nailwright_core.plan.electrofishing import (
     SALMONID_BACKPACK,
@@ -72,6 +75,9 @@ WAL = species.get("wal")
         (lambda: sites_for_cv(4, 4, 0), "cv_out_of_range"),
         (lambda: cpue([], []), "no_data"),
         (lambda: cpue([1], [0]), "count_out_of_range"),
+        (lambda: cpue([1, 2], [1, 1], [1, -1]), "count_out_of_range"),
+        (lambda: cpue([1, 2], [1, 1], sites_in_all=1), "count_out_of_range"),
+        (lambda: cpue([1, float("nan")], [1, 1]), "number_out_of_range"),
         (lambda: trend_power(10, 2, -0.1, 0.5), "design_out_of_range"),
         (lambda: fish_for_proportion(1, 0.1), "share_out_of_range"),
         (lambda: fish_for_proportion(0.5, 0), "width_out_of_range"),
@@ -198,7 +204,10 @@ def test_sites_lie_in_the_reach_apart_and_are_repeatable(
     assert sites[0].start_m >= 0 and sites[-1].end_m <= reach + 1e-6
     for one, other in itertools.pairwise(sites):
         assert other.start_m - one.end_m >= gap - 1e-6
-    assert all(each.end_m - each.start_m == pytest.approx(site) for each in sites)
+    for each in sites:
+        length = each.end_m - each.start_m
+        assert length == pytest.approx(site) if not each.cut else 0 <= length <= site + 1e-6
+        assert not each.cut or each.start_m == 0 or each.end_m == reach
 
 
 def test_sites_five_kilometres_apart_on_the_river() -> None:
@@ -210,9 +219,53 @@ def test_sites_five_kilometres_apart_on_the_river() -> None:
     assert [sum(site.stratum == stratum for site in strata) for stratum in (0, 1)] == [6, 6]
 
 
-def test_random_starts_are_spread_evenly() -> None:
-    starts = np.array([lay_out_sites(10_000, 1000, 1000, seed)[0].start_m for seed in range(400)])
-    assert starts.min() >= 0 and starts.max() <= 1000 and abs(starts.mean() - 500) < 60
+@pytest.mark.parametrize(("reach", "site", "gap"), [(40_000, 1000, 5000), (10_000, 1000, 1000), (3_000, 700, 1500)])
+def test_each_metre_is_as_likely_to_be_in_a_systematic_site(reach: float, site: float, gap: float) -> None:
+    """Before, 30 % of the first reach could never be drawn: the start came from what the last whole site left over."""
+    draws, metres = 1500, np.linspace(0, reach, 41)
+    within = np.zeros(metres.size)
+    for seed in range(draws):
+        for each in lay_out_sites(reach, site, gap, seed):
+            within += (each.start_m <= metres) & (metres < each.end_m + (each.end_m == reach))
+    share = site / (site + gap)
+    error = np.sqrt(share * (1 - share) / draws)
+    assert np.abs(within / draws - share).max() < 4 * error
+
+
+def test_a_gap_longer_than_the_reach_is_drawn_until_it_holds_a_site() -> None:
+    assert all(lay_out_sites(2000, 100, 2000, seed) for seed in range(60))
+
+
+@pytest.mark.parametrize(
+    ("n", "lengths", "counts"),
+    [(10, (5, 5, 5), (4, 3, 3)), (7, (10, 1, 1), (5, 1, 1)), (3, (10, 1, 1), (1, 1, 1)), (12, (31, 30.5), (6, 6))],
+)
+def test_strata_share_all_sites(n: int, lengths: tuple[float, ...], counts: tuple[int, ...]) -> None:
+    ends = np.cumsum([0, *lengths]) * 2000
+    zones = tuple(itertools.pairwise(map(float, ends)))
+    sites = lay_out_sites(float(ends[-1]), 100, 0, 3, "stratified", n=n, zones=zones)
+    assert tuple(sum(each.stratum == place for each in sites) for place in range(len(zones))) == counts
+
+
+def test_more_strata_than_sites_are_refused() -> None:
+    with pytest.raises(CoreError) as refused:
+        lay_out_sites(30_000, 100, 0, 3, "stratified", n=2, zones=((0, 1e4), (1e4, 2e4), (2e4, 3e4)))
+    assert refused.value.code == "no_room"
+
+
+def test_a_species_with_no_swim_bladder_is_not_lifted() -> None:
+    plan = descent_plan(3000, 80, swim_bladder=False, legal_minimum_g=0)
+    assert (plan.lift_n, plan.sinker_g, plan.excess) == (0, 0, 0) and "no swim bladder" in plan.notes[0]
+    deep = descent_plan(3000, 40, lets_go_at_m=(15, 30, 50))
+    assert deep.lets_go_m == 30  # not the one that is deeper than the fish came from
+
+
+@pytest.mark.parametrize(("low", "high"), [(0.001, 0.01), (0.05, 0.15), (0.02, 0.06)])
+def test_so_many_fish_tell_mortality_and_so_do_more(low: float, high: float) -> None:
+    n = fish_to_tell_mortality(low, high)
+    larger = np.arange(n - 1, n + 3000)
+    power = binom.sf(binom.ppf(0.95, larger, low), larger, high)
+    assert power[0] < 0.8 <= power[1:].min()
 
 
 def test_what_past_lengths_say() -> None:
@@ -244,6 +297,12 @@ def test_catch_per_effort() -> None:
     assert cpue([3], [0.5]).interval == "one site"
     weighted = cpue([10, 20], [1, 1], [3, 1])
     assert weighted.value == pytest.approx(12.5)
+    some, all_ = cpue([10, 20, 4], [1, 1, 1], sites_in_all=6), cpue([10, 20, 4], [1, 1, 1], sites_in_all=3)
+    assert some.se == pytest.approx(found_se := cpue([10, 20, 4], [1, 1, 1]).se * np.sqrt(0.5)) and found_se > 0
+    assert all_.se == 0 and all_.lower == all_.upper == pytest.approx(34 / 3)  # every site was visited
+    nothing = cpue([0, 0, 0], [1, 0.5, 1.5])
+    assert (nothing.value, nothing.lower, nothing.interval) == (0, 0, "exact Poisson bound")
+    assert np.exp(-3 * nothing.upper) == pytest.approx(0.05)  # so many a site-hour give nothing in 5 of 100
     assert negative_binomial_k([0, 0, 10, 30]) < 1 and np.isinf(negative_binomial_k([5, 5, 5]))
     assert trend_power(40, 8, -0.1, 0.5) > trend_power(10, 8, -0.1, 0.5)
 
@@ -296,3 +355,23 @@ def test_reaches() -> None:
     assert len(part) == 3 and part[1] == (0.01, 0)
     assert looks_swapped([(44.9, -31.6), (44.95, -31.7)], (-31.5, 44.8))
     assert not looks_swapped([(-31.6, 44.9), (-31.7, 44.95)], (-31.5, 44.8))
+
+
+def test_a_reach_across_180_degrees_is_right_to_the_metre() -> None:
+    """Its points by geographiclib (Karney 2013), along geodesics of 160 km."""
+    reach = reach_from([(178.5, 51.0), (-179.3, 51.4), (-177.2, 50.9)])
+    geod = Geodesic.WGS84
+    first = geod.Inverse(51.0, 178.5, 51.4, -179.3)
+    second = geod.Inverse(51.4, -179.3, 50.9, -177.2)
+    assert reach.length_m == pytest.approx(first["s12"] + second["s12"], abs=0.001)
+    for metres in (0.0, 60_000.0, first["s12"], first["s12"] + 75_000, reach.length_m):
+        base, along = (first, metres) if metres <= first["s12"] else (second, metres - first["s12"])
+        truth = geod.Direct(base["lat1"], base["lon1"], base["azi1"], along)
+        lon, lat = reach.point_at(metres)
+        assert geod.Inverse(truth["lat2"], truth["lon2"], float(lat), float(lon))["s12"] < 0.01
+        along_again, off = reach.nearest_m(float(lon), float(lat))
+        assert along_again == pytest.approx(metres, abs=1) and off < 1
+
+
+def test_a_line_that_only_seems_to_cross_itself_on_a_flat_map() -> None:
+    assert reach_from([(179.9, 10.0), (-179.9, 10.1), (-179.7, 10.0)]).length_m < 60_000

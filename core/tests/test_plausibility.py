@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -14,7 +15,7 @@ from hypothesis import strategies as st
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import LengthMassLine
-from nailwright_core.deck.plausibility import believability_table, check_capture, log_residual_sd
+from nailwright_core.deck.plausibility import believability_table, check_capture, check_growth, log_residual_sd
 
 SHARED = Path(__file__).resolve().parents[2] / "tests" / "shared"
 sys.path.insert(0, str(SHARED))
@@ -101,3 +102,17 @@ def test_a_straight_line_between_rows_of_the_table_is_close_to_the_curve(kind: s
     length = low * (high / low) ** along
     exact = 10 ** (kind.length_mass.log10_a + kind.length_mass.b * np.log10(length))
     assert np.interp(length, table.length_mm, table.expected_g) == pytest.approx(exact, rel=2e-4)
+
+
+@pytest.mark.parametrize("case", json.loads((SHARED / "growth.json").read_text()))
+def test_a_fish_that_shrank_is_asked_about(case: dict[str, Any]) -> None:
+    asked = check_growth(case["last_mm"], case["length_mm"])
+    assert (asked is not None) is case["asks"]
+    assert asked is None or ("shorter" in asked.message and asked.weight == "ask")
+
+
+def test_the_question_says_by_which_line() -> None:
+    wal = species.get("wal")
+    (general,) = check_capture("wal", 400, 250)
+    (own,) = check_capture("wal", 400, 250, line=wal.length_mass)
+    assert "by the general line" in general.message and "by this programme's own fish" in own.message

@@ -10,6 +10,7 @@ import math
 
 import numpy as np
 import pytest
+import statsmodels.api as sm
 from geographiclib.geodesic import Geodesic
 from scipy import stats
 from shapely import LineString
@@ -18,7 +19,7 @@ from statsmodels.stats.proportion import proportion_effectsize, samplesize_confi
 
 from nailwright_core.deck.deep_water import expansion, pressure_pa
 from nailwright_core.deck.handling import box_l, cylinder_l, dose_volume_ml, half_barrel_l, zero_deaths_upper
-from nailwright_core.plan.effort import sites_for_cv
+from nailwright_core.plan.effort import cpue, sites_for_cv
 from nailwright_core.plan.electrofishing import ambient_conductivity, power_ratio, specific_conductance
 from nailwright_core.plan.sample_size import (
     catch_for_marks,
@@ -93,6 +94,29 @@ def test_sites_for_a_cv() -> None:
     """Cochran (1977): n = s^2 / (cv m)^2; with N sites in all n / (1 + n / N)."""
     assert sites_for_cv(10, 40, 0.1) == 40
     assert sites_for_cv(10, 40, 0.1, frame_size=60) == 24
+
+
+def test_the_variance_of_a_rate_over_sites_is_the_regressions() -> None:
+    """The ratio estimator is weighted least squares through the origin; its robust variance (HC0) is the design's."""
+    counts, hours = np.array([10, 20, 0, 6, 31.0]), np.array([0.5, 0.7, 0.4, 0.6, 1.1])
+    line = sm.WLS(counts, hours, weights=1 / hours).fit(cov_type="HC0")
+    found = cpue(counts, hours)
+    assert found.value == pytest.approx(line.params[0])
+    assert found.se == pytest.approx(line.bse[0] * math.sqrt(5 / 4))  # n - 1 sites tell of the spread
+
+
+@pytest.mark.parametrize("sites", [3, 5, 10, 40])
+def test_coverage_of_catch_per_effort(sites: int) -> None:
+    """Patchy catches (negative binomial), 3 and 20 fish a site, by simulation: 2,000 surveys, Monte Carlo error 0.5 of 100."""
+    rng = np.random.default_rng(sites)
+    held = []
+    for k in (0.5, 1, 2, 5):
+        for mean in (3, 20):
+            for _ in range(250):
+                hours = rng.uniform(0.5, 1.5, sites)
+                found = cpue(rng.negative_binomial(k, k / (k + mean * hours)), hours)
+                held.append(found.lower <= mean <= found.upper)
+    assert 0.92 <= np.mean(held) <= 0.97
 
 
 def test_none_dead_of_143() -> None:

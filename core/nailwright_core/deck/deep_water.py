@@ -92,6 +92,7 @@ def descent_plan(
     lets_go_at_m: Sequence[float] = (),
     pull_m: float | None = None,
     gas_share: float | None = None,
+    swim_bladder: bool = True,
 ) -> DescentPlan:
     """How deep, with what weight, and how many pulls of line.
 
@@ -100,6 +101,7 @@ def descent_plan(
         legal_minimum_g: the least weight the programme set, commonly 16 oz.
         lets_go_at_m: depths at which the crew's pressure-triggered devices let go.
         pull_m: line in one pull of this crew, measured once.
+        swim_bladder: whether the species has one; a fish without any is not lifted.
 
     Release at three quarters of the capture depth or deeper, and above the bottom (common practice, no source).
 
@@ -116,7 +118,7 @@ def descent_plan(
     if not bottom > 0:
         raise CoreError("depth_out_of_range", f"Expected water of more than 0 m; got {bottom:g} m.", "bottom_m")
     at_depth = pressure_pa(depth_m, water, altitude_m)
-    share = GAS_SHARE[water] if gas_share is None else gas_share
+    share = 0.0 if not swim_bladder else GAS_SHARE[water] if gas_share is None else gas_share
     gas_m3 = mass_g / 1000 / DENSITY[water] * share
     lift = DENSITY[water] * GRAVITY * gas_m3 * (expansion(depth_m, water, altitude_m) - 1)
     margin = 2.0 if strong_current else 1.5
@@ -124,7 +126,7 @@ def descent_plan(
     release = min(0.75 * depth_m, 0.95 * bottom)
 
     def excess(depth: float) -> float:
-        return at_depth / pressure_pa(depth, water, altitude_m) - 1
+        return 0.0 if not swim_bladder else at_depth / pressure_pa(depth, water, altitude_m) - 1
 
     lets_go = max((each for each in lets_go_at_m if each < bottom and each <= depth_m), default=None)
     notes = []
@@ -137,6 +139,10 @@ def descent_plan(
         notes.append("No device lets go above this bottom and this depth; use a cage or a hook that is tugged off.")
     elif lets_go is not None and excess(lets_go) > 0.5:
         notes.append(f"The device that lets go at {lets_go:.0f} m leaves it {excess(lets_go):.0%} gas too much.")
+    if not swim_bladder:
+        notes.append(
+            "It has no swim bladder and no gas to be rid of: it swims down by itself when it is let go gently."
+        )
     if strong_current:
         notes.append("In strong current 3 to 4 lb (1.4 to 1.8 kg) are used (common practice).")
     return DescentPlan(

@@ -22,6 +22,10 @@ from nailwright_core.common.species import LengthMassLine, Species
 ASK_SD = 2.5
 ASK_TWICE_SD = 5.0
 MAX_REPAIRS = 4
+#: A fish may be read so much shorter than before by measuring alone (ours, no source): mm, and a share of its length.
+SHRINKS_MM, SHRINKS_SHARE = 10.0, 0.03
+#: By which line a mass was judged.
+LINES = {"own": "this programme's own fish", "general": "the general line"}
 
 #: Unit slips: (code, what a person reads, which number, factor), the likeliest first.
 UNIT_SLIPS: tuple[tuple[str, str, Literal["length", "mass"], float], ...] = (
@@ -88,11 +92,28 @@ def check_capture(
     if length_mm is not None:
         doubts.extend(_length_doubts(kind, length_mm))
     if length_mm is not None and mass_g is not None:
-        doubts.extend(_mass_doubts(kind, length_mm, mass_g, used))
+        doubts.extend(_mass_doubts(kind, length_mm, mass_g, used, "own" if line else "general"))
     if not doubts:
         return ()
     repairs = tuple(_repairs(kind, Measured(length_mm, mass_g), previous, used))[:MAX_REPAIRS]
     return tuple(Question(code, message, weight, repairs) for code, message, weight in doubts)
+
+
+def check_growth(last_mm: float, length_mm: float) -> Question | None:
+    """The question about a known fish that is shorter than it was when it was met last; None where it may be so.
+
+    Args:
+        last_mm, length_mm: then and now, in one length type.
+    """
+    if last_mm - length_mm <= max(SHRINKS_MM, SHRINKS_SHARE * last_mm):
+        return None
+    return Question(
+        "shrank",
+        f"It was {last_mm:g} mm when it was met last; {length_mm:g} mm is {last_mm - length_mm:g} mm shorter. "
+        "Another fish, or a slip?",
+        "ask",
+        (),
+    )
 
 
 def log_residual_sd(length_mm: float, mass_g: float, line: LengthMassLine) -> float:
@@ -158,7 +179,7 @@ def _length_doubts(kind: Species, length_mm: float) -> Iterator[tuple[str, str, 
 
 
 def _mass_doubts(
-    kind: Species, length_mm: float, mass_g: float, line: LengthMassLine
+    kind: Species, length_mm: float, mass_g: float, line: LengthMassLine, whose: Literal["own", "general"]
 ) -> Iterator[tuple[str, str, Literal["ask", "ask twice"]]]:
     away = log_residual_sd(length_mm, mass_g, line)
     if abs(away) <= ASK_SD:
@@ -170,7 +191,7 @@ def _mass_doubts(
     yield (
         "mass_far_off" if far else "mass_off",
         f"{mass_g:g} g is {'far too ' if far else ''}{side} for {kind.common_name} of {length_mm:g} mm; "
-        f"expected {_rounded(low)} to {_rounded(high)} g.",
+        f"expected {_rounded(low)} to {_rounded(high)} g by {LINES[whose]}.",
         "ask twice" if far else "ask",
     )
 

@@ -56,7 +56,8 @@ class LengthMassFit:
         r_squared, n, length_range_mm: data summary.
         isometry_t, isometry_p: t test of b = 3 on n - 2 degrees of freedom.
         back_transformation: factor 10^(s^2 ln10 / 2) from the median to the mean mass.
-        residual, studentised: shape (n,), log10 units and internally studentised, in the order given.
+        residual, studentised: shape (n,), log10 units and externally studentised (each fish against the spread of the
+            others), in the order given.
         flagged: indices with |studentised| > 3; they stay in the fit.
         assumptions: each with a verdict.
     """
@@ -128,7 +129,8 @@ def fit_length_mass(length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95
     se_a = sd * math.sqrt(1 / n + mean_x**2 / sxx)
     leverage = 1 / n + dx**2 / sxx
     spread = sd * np.sqrt(np.maximum(1 - leverage, 1e-12))
-    studentised = np.divide(residual, spread, out=np.zeros_like(residual), where=spread > 1e-12)
+    internal = np.divide(residual, spread, out=np.zeros_like(residual), where=spread > 1e-12)
+    studentised = _without_itself(internal, n)
     t = (b - 3) / se_b if se_b > 0 else math.inf * math.copysign(1, b - 3) if abs(b - 3) > 1e-9 else 0.0
     return LengthMassFit(
         log10_a=_t_estimate(a, se_a, n, 2, level),
@@ -252,6 +254,18 @@ def _trend(length: NDArray[np.float64], wr: NDArray[np.float64], level: float) -
     residual = wr - wr.mean() - slope * dx
     sd = math.sqrt(float(residual @ residual) / (wr.size - 2))
     return _t_estimate(slope, sd / math.sqrt(sxx), wr.size, 2, level)
+
+
+def _without_itself(internal: NDArray[np.float64], n: int) -> NDArray[np.float64]:
+    """Externally studentised residuals from internal ones, which can never pass sqrt(n - 2) however far off a fish is.
+
+    Source: Weisberg (2005), Applied Linear Regression, section 9.1 (from memory).
+    """
+    left = (n - 2) - internal * internal
+    with np.errstate(divide="ignore", invalid="ignore"):
+        external = internal * np.sqrt((n - 3) / left)
+    # one fish off a line that all others lie on exactly
+    return np.where(left > 1e-9 * n, external, np.copysign(np.inf, internal)) if n > 3 else internal
 
 
 def _different(values: NDArray[np.float64]) -> int:

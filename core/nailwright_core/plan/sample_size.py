@@ -166,17 +166,15 @@ def fish_to_tell_mortality(low: float, high: float, power: float = 0.8, level: f
         raise CoreError(
             "share_out_of_range", f"Expected two rates with 0 < low < high < 1; got {low:g} and {high:g}.", "low"
         )
-    last = 0
-    n = 1
-    while n < 100_000:
-        cut = int(stats.binom.ppf(level, n, low)) + 1
-        if stats.binom.sf(cut - 1, n, high) >= power:
-            if last and n - last > 30:
-                return last
-            last = last or n
-        else:
-            last = 0
-        n += 1 if n < 2000 else 50
+    most = 1000
+    while most <= 128_000:
+        n = np.arange(1, most + 1)
+        cut = stats.binom.ppf(level, n, low) + 1
+        fails = np.flatnonzero(stats.binom.sf(cut - 1, n, high) < power)
+        # the power goes up and down with every step of the cut, and up on the whole: with as many again it stays up
+        if fails.size and n[fails[-1]] * 2 < most:
+            return int(n[fails[-1]]) + 1
+        most *= 2
     raise CoreError(
         "share_out_of_range", "The two rates are too alike: more than 100,000 fish would be needed.", "high"
     )

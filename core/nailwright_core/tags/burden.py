@@ -34,8 +34,9 @@ def minimum_length_mm(
         line: the programme's own length-mass line; the species' general one without it.
 
     Returns:
-        Estimate: at ``value`` half of all fish are heavy enough, at ``upper`` all but (1 - level) / 2 of them. The interval
-        is the prediction interval of the line, turned round; ``n`` is 0, since no count stands behind it.
+        Estimate: at ``value`` half of all fish are heavy enough, at ``upper`` a share ``level`` of them (95 of 100), at
+        ``lower`` the rest. The ends are one-sided prediction limits of the line, turned round; ``n`` is 0, since no count
+        stands behind it.
 
     Raises:
         CoreError: ``tag_mass_out_of_range``, ``burden_out_of_range``.
@@ -50,9 +51,11 @@ def minimum_length_mm(
         )
     used = line or species.length_mass
     needed = math.log10(tag_air_g / burden)
-    z = float(special.ndtri(0.5 + level / 2))
+    z = float(special.ndtri(level))
     low, value, high = ((needed + shift * used.sd - used.log10_a) / used.b for shift in (-z, 0.0, z))
-    return Estimate(10**value, math.nan, 10**low, 10**high, level, "prediction interval of the length-mass line", 0)
+    return Estimate(
+        10**value, math.nan, 10**low, 10**high, level, "one-sided prediction limits of the length-mass line", 0
+    )
 
 
 def burden_of(tag_air_g: float, fish_g: float) -> float:

@@ -53,23 +53,27 @@ class PitCode:
 
 
 def parse_pit(text: str) -> PitCode:
-    """Read a PIT number: 15 decimal digits, 16 hexadecimal digits, or a frame of 128 bits.
+    """Read a PIT number: 15 decimal digits, 16 hexadecimal digits, 3 and 10 of them with a point between, or a frame.
 
-    Spaces, points, dashes and underscores between digits are passed over, as readers and people put them.
+    Spaces, points, dashes and underscores between digits are passed over, as readers and people put them; a point behind
+    three of thirteen hexadecimal digits says that manufacturer and number are both hexadecimal. Sixteen digits are taken for
+    hexadecimal only where they say that they belong to an animal: else they are a decimal number with one too many.
 
     Raises:
-        CoreError: ``pit_empty``, ``pit_length``, ``pit_unreadable``, ``pit_country``, ``pit_identifier``, and for frames
-            as ``decode_fdxb``; field ``pit``.
+        CoreError: ``pit_empty``, ``pit_length``, ``pit_unreadable``, ``pit_flags``, ``pit_country``, ``pit_identifier``, and
+            for frames as ``decode_fdxb``; field ``pit``.
     """
+    if parted := re.fullmatch(r"\s*([0-9A-Fa-f]{3})\.([0-9A-Fa-f]{10})\s*", text):
+        return _checked(int(parted[1], 16), int(parted[2], 16), text)
     body = re.sub(r"[\s._-]", "", text)
     if not body:
         _refuse("pit_empty", "Expected a PIT number of 15 digits; got nothing.")
     if re.fullmatch(r"[01]{128}", body):
-        return decode_fdxb(body)
+        return _of_an_animal(decode_fdxb(body), text)
     if re.fullmatch(r"\d{15}", body):
         return _checked(int(body[:3]), int(body[3:]), text)
     if re.fullmatch(r"[0-9A-Fa-f]{16}", body):
-        return _from_number(int(body, 16), text)
+        return _of_an_animal(_from_number(int(body, 16), text, body), text)
     shown = text.strip() if len(text.strip()) <= 40 else f"{text.strip()[:37]}..."
     if not re.fullmatch(r"[0-9A-Fa-f]+", body):
         _refuse("pit_unreadable", f"Expected a PIT number of 15 digits; got '{shown}', which holds other signs.")
@@ -112,10 +116,22 @@ def decode_fdxb(bits: str) -> PitCode:
     return _from_number(int(data[::-1], 2), _unchecked(int(data[::-1], 2)).decimal15)
 
 
-def _from_number(number: int, text: str) -> PitCode:
+def _from_number(number: int, text: str, body: str = "") -> PitCode:
     code = _unchecked(number)
+    if body.isdigit() and (not code.animal or code.reserved):
+        _refuse("pit_length", f"A PIT number has 15 digits; got 16: '{text.strip()}'. Scan it again.")
     _checked(code.country, code.identifier, text)
     return code
+
+
+def _of_an_animal(code: PitCode, text: str) -> PitCode:
+    if code.animal and not code.reserved:
+        return code
+    what = "has bits set that are kept for later" if code.animal else "says that it belongs to no animal"
+    _refuse(
+        "pit_flags",
+        f"'{text.strip()[:40]}' {what}. Scan it again; if it reads the same, keep it as it is in the fish's note.",
+    )
 
 
 def _unchecked(number: int) -> PitCode:

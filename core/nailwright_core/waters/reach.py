@@ -15,6 +15,8 @@ from shapely import LineString, Point
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.geodesics import WGS84
 
+Floats = NDArray[np.float64]
+
 MAX_POINTS = 200_000
 #: A line longer than this is hardly one reach; drawn in the wrong order of coordinates, for instance.
 LONGEST_M = 3_000_000.0
@@ -47,7 +49,12 @@ class Reach:
                 f"The reach is {self.length_m / 1000:.3f} km long; km {worst / 1000:.3f} lies beyond its end.",
                 "start_m",
             )
-        return np.interp(m, self.along_m, self.lon), np.interp(m, self.along_m, self.lat)
+        # along the geodesic between two points of the line, on which the degrees are no straight line
+        place = np.clip(np.searchsorted(self.along_m, m, side="right") - 1, 0, self.along_m.size - 2)
+        lon, lat = self.lon[place], self.lat[place]
+        azimuth, _, _ = WGS84.inv(lon, lat, self.lon[place + 1], self.lat[place + 1])
+        found_lon, found_lat, _ = WGS84.fwd(lon, lat, azimuth, m - self.along_m[place])
+        return np.asarray(found_lon, dtype=float).reshape(m.shape), np.asarray(found_lat, dtype=float).reshape(m.shape)
 
     def part(self, start_m: float, end_m: float) -> list[tuple[float, float]]:
         """The points (lon, lat) of a stretch, its ends among them."""
@@ -59,15 +66,25 @@ class Reach:
     def nearest_m(self, lon: float, lat: float) -> tuple[float, float]:
         """Metres along to the place nearest to a point, and how far off the line that point is, m.
 
-        On a plane about the point, which is exact enough for a point near the line.
+        On a plane about the point, first between the line's points, then twice about the place found, along the geodesic:
+        between points far apart it bends away from the plane's straight line.
         """
-        east = np.radians(self.lon - lon) * np.cos(np.radians(lat)) * 6_371_008.8
-        north = np.radians(self.lat - lat) * 6_371_008.8
-        line = LineString(np.column_stack([east, north]))
-        from_origin = Point(0, 0)
-        share = line.project(from_origin, normalized=True)
-        planar = np.concatenate([[0], np.cumsum(np.hypot(np.diff(east), np.diff(north)))])
-        return float(np.interp(share * planar[-1], planar, self.along_m)), float(line.distance(from_origin))
+        metres, longest = self.along_m, float(np.diff(self.along_m).max())
+        found, off = _nearest_on_plane(self.lon, self.lat, metres, lon, lat)
+        for width in (longest / 10, longest / 500):
+            metres = np.linspace(max(found - width, 0.0), min(found + width, self.length_m), 101)
+            found, off = _nearest_on_plane(*self.point_at(metres), metres, lon, lat)
+        return found, off
+
+
+def _nearest_on_plane(lons: Floats, lats: Floats, along_m: Floats, lon: float, lat: float) -> tuple[float, float]:
+    east = np.radians(_short_way(lons - lon)) * np.cos(np.radians(lat)) * 6_371_008.8
+    north = np.radians(lats - lat) * 6_371_008.8
+    line = LineString(np.column_stack([east, north]))
+    from_origin = Point(0, 0)
+    share = line.project(from_origin, normalized=True)
+    planar = np.concatenate([[0], np.cumsum(np.hypot(np.diff(east), np.diff(north)))])
+    return float(np.interp(share * planar[-1], planar, along_m)), float(line.distance(from_origin))
 
 
 def reach_from(points: Sequence[Sequence[float]]) -> Reach:
@@ -106,12 +123,17 @@ def reach_from(points: Sequence[Sequence[float]]) -> Reach:
             f"The line is {along[-1] / 1000:,.0f} km long; at most {LONGEST_M / 1000:,.0f}. Are its points in order?",
             "line",
         )
-    if not LineString(line).is_simple:
+    if not LineString(np.column_stack([lon[0] + np.cumsum(_short_way(np.diff(lon, prepend=lon[0]))), lat])).is_simple:
         raise CoreError(
             "line_crosses_itself", "The line crosses or touches itself, so kilometres along it have no meaning. Draw it once, "
             "along the middle of the water.", "line",
         )  # fmt: skip
     return Reach(lon, lat, along)
+
+
+def _short_way(degrees: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Differences of longitude as they are on the globe: from 179.9 to -179.9 degrees it is 0.2, not 359.8 the other way."""
+    return np.asarray((degrees + 180) % 360 - 180)
 
 
 def looks_swapped(points: Sequence[Sequence[float]], near: tuple[float, float]) -> bool:

@@ -28,7 +28,7 @@ from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
 from nailwright_core.findings.condition import fit_length_mass
 
 #: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
-OWN_LINE_FROM = 50
+OWN_LINE_FROM = 30
 OWN_LINE_NEWEST = 3000
 OWN_LINE_SECONDS = 600
 

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from rest_framework import serializers
+
+from nailwright_core.common.estimate import Verdict
 
 
 class SpeciesNameSerializer(serializers.Serializer):
@@ -26,7 +30,7 @@ class EstimateSerializer(serializers.Serializer):
 
 class AssumptionSerializer(serializers.Serializer):
     name = serializers.CharField()
-    verdict = serializers.ChoiceField(["holds", "doubtful", "fails", "not checked"])
+    verdict = serializers.ChoiceField(get_args(Verdict))
     detail = serializers.CharField()
 
 

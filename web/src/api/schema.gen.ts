@@ -3597,12 +3597,13 @@ export interface components {
         };
         /**
          * @description * `holds` - holds
+         *     * `not refuted` - not refuted
          *     * `doubtful` - doubtful
          *     * `fails` - fails
          *     * `not checked` - not checked
          * @enum {string}
          */
-        VerdictEnum: "holds" | "doubtful" | "fails" | "not checked";
+        VerdictEnum: "holds" | "not refuted" | "doubtful" | "fails" | "not checked";
         Waiting: {
             code: string;
             text: string;

@@ -74,7 +74,7 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
             ),
             Assumption(
                 "Catchability stays the same",
-                "doubtful" if abs(float(stats.spearmanr(before, np.abs(residual))[0])) > 0.6 else "holds",
+                "doubtful" if abs(float(stats.spearmanr(before, np.abs(residual))[0])) > 0.6 else "not refuted",
                 "Told by whether the residuals widen or bend along the line.",
             ),
         ),

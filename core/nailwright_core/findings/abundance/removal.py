@@ -158,7 +158,7 @@ def _likeliest(total: Floats, x: Floats, k: int, prior: bool) -> Floats:
     def rises(n: Floats) -> NDArray[np.bool_]:
         """Whether N + 1 is better than N."""
         if not prior:
-            return _log_likelihood(n + 1, total, x, k) > _log_likelihood(n, total, x, k)
+            return np.asarray(_log_likelihood(n + 1, total, x, k) > _log_likelihood(n, total, x, k))
         i = np.arange(1, k + 1)[:, None]
         ratio = np.log((k * n - x - total + 1 + k - i) / (k * n - x + 2 + k - i)).sum(axis=0)
         return np.asarray(np.log((n + 1) / (n - total + 1)) + ratio > 0)
@@ -172,7 +172,7 @@ def _profile(total: Floats, x: Floats, k: int, level: float) -> tuple[Floats, Fl
     cut = _log_likelihood(best, total, x, k) - stats.chi2.ppf(level, 1) / 2
 
     def above(n: Floats) -> NDArray[np.bool_]:
-        return _log_likelihood(n, total, x, k) >= cut
+        return np.asarray(_log_likelihood(n, total, x, k) >= cut)
 
     endless = above(np.full_like(total, np.inf))
     high = np.where(endless, np.inf, first_not(lambda n: above(n) & ~endless, best))
@@ -187,7 +187,7 @@ def _profile_of_p(total: float, x: float, k: int, level: float) -> tuple[float, 
     def log_likelihood(p: float) -> float:
         n = total / -math.expm1(k * math.log1p(-p))
         ordered = float(special.gammaln(n + 1) - special.gammaln(n - total + 1))
-        return ordered + total * math.log(p) + (k * n - x - total) * math.log1p(-p)
+        return float(ordered + total * math.log(p) + (k * n - x - total) * math.log1p(-p))
 
     tiny = 1e-7
     best = optimize.minimize_scalar(lambda p: -log_likelihood(p), bounds=(tiny, 1 - tiny), method="bounded")

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import shared from "../../../../tests/shared/believability.json";
-import { judge } from "./believability";
+import growth from "../../../../tests/shared/growth.json";
+import { judge, shrank } from "./believability";
 import { walleye } from "./testing";
 
 type Species = Parameters<typeof judge>[0];
@@ -22,4 +23,8 @@ describe("judging says the same as core", () => {
 it("names the unit and what was expected", () => {
   const { questions } = judge(walleye, { length: 469, mass: 0.95 }, slips, null);
   expect(questions[0]!.message).toMatch(/0\.95 g is far too light for 469 mm; expected [\d,.]+ to [\d,.]+ g/);
+});
+
+it.each(growth)("asks about a fish that shrank as core does: %o", ({ last_mm, length_mm, asks }) => {
+  expect(shrank(last_mm, length_mm) !== null).toBe(asks);
 });

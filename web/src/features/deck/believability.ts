@@ -56,11 +56,24 @@ export function judge(species: Species, fish: Fish, slips: Slip[], previous: Fis
       questions.push({
         code: far ? "mass_far_off" : "mass_off",
         weight: far ? "ask twice" : "ask",
-        message: `${round(mass)} g is ${far ? "far too " : ""}${mass < limits.low ? "light" : "heavy"} for ${round(length)} mm; expected ${round(limits.low)} to ${round(limits.high)} g.`,
+        message: `${round(mass)} g is ${far ? "far too " : ""}${mass < limits.low ? "light" : "heavy"} for ${round(length)} mm; expected ${round(limits.low)} to ${round(limits.high)} g by ${species.line_is_own ? "this programme's own fish" : "the general line"}.`,
       });
     }
   }
   return { questions, repairs: questions.length ? repairsFor(species, fish, slips, previous) : [] };
+}
+
+const SHRINKS_MM = 10;
+const SHRINKS_SHARE = 0.03;
+
+/** The question about a known fish that is shorter than when it was met last; tests/shared/growth.json holds it to core. */
+export function shrank(lastMm: number, lengthMm: number): Question | null {
+  if (lastMm - lengthMm <= Math.max(SHRINKS_MM, SHRINKS_SHARE * lastMm)) return null;
+  return {
+    code: "shrank",
+    weight: "ask",
+    message: `It was ${round(lastMm)} mm when it was met last; ${round(lengthMm)} mm is ${round(lastMm - lengthMm)} mm shorter. Another fish, or a slip?`,
+  };
 }
 
 function repairsFor(species: Species, fish: Fish, slips: Slip[], previous: Fish | null): Repair[] {

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { type Doubts, judge, type Repair } from "./believability";
+import { type Doubts, judge, type Repair, shrank } from "./believability";
 import { type Call, callText, LONGEST_NOTE, readCall } from "./call-line";
 import type { DeckStore, DeckView } from "./deck-store";
 import { marksAfter, markTable } from "./marks";
@@ -50,8 +50,11 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     const before = last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null;
     const { questions, repairs } = judge(species, fish, deck.slips, before);
     const small = smallForTag(deck, fish.length, recognised);
-    return { questions: small ? [...questions, small] : questions, repairs };
-  }, [call, species, deck, recognised, last, correcting]);
+    const then = met?.last?.length_mm;
+    // a correction is of the fish as it was met, not of one met again
+    const shorter = then != null && fish.length !== null && !correcting ? shrank(then, fish.length) : null;
+    return { questions: [...questions, ...[small, shorter].filter((each) => each !== null)], repairs };
+  }, [call, species, deck, recognised, met, last, correcting]);
 
   const setLine = useCallback((text: string) => {
     setText(text);

@@ -24,7 +24,13 @@ export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boole
   );
 }
 
-const MARKS = { holds: "✓ holds", doubtful: "? doubtful", fails: "✗ fails", "not checked": "· not checked" };
+const MARKS = {
+  holds: "✓ holds",
+  "not refuted": "~ not refuted",
+  doubtful: "? doubtful",
+  fails: "✗ fails",
+  "not checked": "· not checked",
+};
 
 export function Footing({ finding, selection, kind }: { finding: AnyFinding; selection: Selection; kind: string }) {
   const { membership, may } = useHere();

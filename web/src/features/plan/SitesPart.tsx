@@ -65,7 +65,9 @@ export function SitesPart({ survey }: { survey: Survey }) {
                 <span>
                   km {(site.start_m / 1000).toFixed(2)} to {(site.end_m / 1000).toFixed(2)}
                 </span>
-                <span className="text-sm text-muted">{site.moved ? "moved" : site.zone}</span>
+                <span className="text-sm text-muted">
+                  {[site.moved ? "moved" : site.zone, cutTo(site, survey.sites)].filter(Boolean).join(", ")}
+                </span>
               </button>
             </li>
           ))}
@@ -129,4 +131,12 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
       )}
     </Sheet>
   );
+}
+
+type Stretch = { start_m: number; end_m: number };
+
+/** Said of a site that hung over an end of the reach: it is shorter than the others. */
+function cutTo({ start_m, end_m }: Stretch, sites: Stretch[]): string {
+  const longest = Math.max(...sites.map((each) => each.end_m - each.start_m));
+  return end_m - start_m < longest - 1 ? `cut at the end, ${Math.round(end_m - start_m)} m` : "";
 }
