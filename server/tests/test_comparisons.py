@@ -132,6 +132,21 @@ def test_cohorts_by_bic_and_by_hand(ask: Ask, groups: dict[str, Any]) -> None:
     assert area == pytest.approx(80, rel=0.05)
 
 
+def test_lengths_of_many_dates_are_told_so_and_the_latest_visit_is_offered(ask: Ask, groups: dict[str, Any]) -> None:
+    last = Outing.objects.get()
+    first = Outing.objects.create(
+        programme=last.programme, water=last.water, name="Spring", gear=last.gear, date=last.date - timedelta(days=180)
+    )
+    Run.objects.filter(number=2).update(outing=first)
+    found = ask("cohorts", k="1").data
+    visit = found["latest_visit"]
+    assert visit["last"] == last.date.isoformat() > visit["first"] > first.date.isoformat()
+    assert found["assumptions"][0]["verdict"] == "doubtful" and "mixture of dates" in found["assumptions"][0]["detail"]
+    alone = ask("cohorts", k="1", first=visit["first"], last=visit["last"]).data
+    assert alone["latest_visit"] is None and alone["n"] < found["n"]
+    assert alone["assumptions"][0]["name"] == "Cohorts stand apart" and alone["step_mm"] > 0
+
+
 def test_all_lengths_equal_have_no_cohorts(ask: Ask, groups: dict[str, Any]) -> None:
     Capture.objects.update(length_mm=400.0)
     assert ask("cohorts").data["code"] == "lengths_all_equal"

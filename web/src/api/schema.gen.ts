@@ -1551,6 +1551,13 @@ export interface components {
             spread: string;
             bic: components["schemas"]["Bic"][];
             seed: number;
+            /**
+             * Format: double
+             * @description What a reading stands for; 0 where lengths lie on no step of a board
+             */
+            step_mm: number;
+            /** @description Its days, where the selection spans more than one visit */
+            latest_visit: components["schemas"]["Visit"] | null;
         };
         ColumnKind: {
             key: string;
@@ -3604,6 +3611,12 @@ export interface components {
          * @enum {string}
          */
         VerdictEnum: "holds" | "not refuted" | "doubtful" | "fails" | "not checked";
+        Visit: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+        };
         Waiting: {
             code: string;
             text: string;

@@ -194,7 +194,7 @@ def _profile_of_p(total: float, x: float, k: int, level: float) -> tuple[float, 
     cut = -best.fun - float(stats.chi2.ppf(level, 1)) / 2
 
     def beyond(p: float) -> float:
-        return log_likelihood(p) - cut
+        return float(log_likelihood(p) - cut)
 
     low = 0.0 if beyond(tiny) > 0 else float(optimize.brentq(beyond, tiny, best.x))
     high = 1.0 if beyond(1 - tiny) > 0 else float(optimize.brentq(beyond, best.x, 1 - tiny))

@@ -3,31 +3,40 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any
+from uuid import UUID
 
 import numpy as np
+from django.db.models import Max, Min
 from rest_framework import serializers
 
+from nailwright.deck.models import Run
 from nailwright.findings.asked import SizeQuerySerializer
-from nailwright.findings.queries import Lengths, lengths_of
+from nailwright.findings.fish import fish_of
+from nailwright.findings.queries import Lengths, lengths_of, usable_fish
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
+from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings import size_structure
 from nailwright_core.findings.cohorts import Spread
 from nailwright_core.records.wording import cohort_sentence
 
 SEED = 20240501
+#: Fish caught within so many days have grown little (ours, no source).
+ONE_VISIT_DAYS = 45
 
 
 METHOD = {
     "page": "cohorts",
-    "text": "Finite mixture of normals on raw lengths by expectation-maximisation, several seeded starts, the number of cohorts by "
-    "BIC unless chosen. Standard errors from the empirical information.",
-    "sources": ["Dempster, Laird and Rubin 1977", "Schwarz 1978", "Behboodian 1970"],
+    "text": "Finite mixture of normals, each length standing for the step of its board, by expectation-maximisation and "
+    "quasi-Newton from several seeded starts; the number of cohorts by BIC unless chosen. Intervals of means by profile of the "
+    "likelihood.",
+    "sources": ["Dempster, Laird and Rubin 1977", "McLachlan and Jones 1988", "Schwarz 1978"],
 }
 
 
@@ -65,6 +74,11 @@ class BicSerializer(serializers.Serializer):
     bic = serializers.FloatField()
 
 
+class VisitSerializer(serializers.Serializer):
+    first = serializers.DateField()
+    last = serializers.DateField()
+
+
 class CohortsSerializer(FindingSerializer):
     edges = serializers.ListField(child=serializers.FloatField())
     counts = serializers.ListField(child=serializers.IntegerField())
@@ -76,22 +90,50 @@ class CohortsSerializer(FindingSerializer):
     spread = serializers.CharField()
     bic = BicSerializer(many=True)
     seed = serializers.IntegerField()
+    step_mm = serializers.FloatField(help_text="What a reading stands for; 0 where lengths lie on no step of a board")
+    latest_visit = VisitSerializer(allow_null=True, help_text="Its days, where the selection spans more than one visit")
 
 
-def rows(programme: Programme, selection: Selection, question: CohortsQuestion) -> Lengths:
-    """The selection's lengths."""
-    return lengths_of(programme, selection)
+@dataclass(frozen=True)
+class CohortRows:
+    """Lengths, and the first and last day on which those fish were caught."""
+
+    lengths: Lengths
+    days: tuple[date, date] | None
 
 
-def compute(selection: Selection, lengths: Lengths, question: CohortsQuestion) -> dict[str, Any]:
+def rows(programme: Programme, selection: Selection, question: CohortsQuestion) -> CohortRows:
+    """The selection's lengths and days."""
+    used = usable_fish(fish_of(programme, selection), selection, weighed=False)
+    runs = Run.objects.filter(pk__in=[UUID(run) for run in used["run_id"].unique()])
+    days = runs.aggregate(first=Min("outing__date"), last=Max("outing__date"))
+    return CohortRows(lengths_of(programme, selection), (days["first"], days["last"]) if days["first"] else None)
+
+
+def _one_visit(days: tuple[date, date] | None) -> Assumption | None:
+    """What is said of lengths that are a mixture of dates."""
+    if days is None or (days[1] - days[0]).days <= ONE_VISIT_DAYS:
+        return None
+    first, last = (f"{day.day} {day:%b %Y}" for day in days)
+    return Assumption(
+        "All fish are of one visit",
+        "doubtful",
+        f"They were caught from {first} to {last}. A year-class grows between visits, so these lengths are a mixture of dates "
+        "as well as of ages: look at one visit.",
+    )
+
+
+def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) -> dict[str, Any]:
     """Year-classes.
 
     Raises:
         CoreError: ``no_lengths`` and as ``fit_cohorts``.
     """
     kind = species_table.get(selection.species)
+    lengths = found.lengths
     if lengths.length_mm.size == 0:
         raise nothing_to_show(kind, "measured", lengths.left_out)
+    mixed = _one_visit(found.days)
     fit = size_structure.fit_cohorts(
         lengths.length_mm, question.k, question.spread, SEED, list(question.starts) or None, question.level
     )
@@ -123,7 +165,14 @@ def compute(selection: Selection, lengths: Lengths, question: CohortsQuestion) -
         "spread": fit.spread,
         "bic": [{"k": tried, "bic": bic} for tried, bic in fit.bic_by_k.items()],
         "seed": SEED,
-        "assumptions": fit.assumptions,
+        "step_mm": fit.step_mm,
+        "latest_visit": {
+            "first": max(found.days[0], found.days[1] - timedelta(days=ONE_VISIT_DAYS)),
+            "last": found.days[1],
+        }
+        if mixed and found.days
+        else None,
+        "assumptions": ((mixed,) if mixed else ()) + fit.assumptions,
         "method": METHOD,
     }
 
@@ -139,6 +188,6 @@ KIND = FindingKind(
     rows=rows,
     compute=compute,
     shown=CohortsSerializer,
-    seconds=lambda lengths: lengths.length_mm.size * 4e-5,
+    seconds=lambda found: min(np.unique(found.lengths.length_mm).size, 800) * 4e-3,
     seed=SEED,
 )

@@ -15,7 +15,7 @@ export interface Repair {
 }
 
 export interface Question {
-  code: "length_impossible" | "length_unusual" | "mass_off" | "mass_far_off" | "small_for_tag";
+  code: "length_impossible" | "length_unusual" | "mass_off" | "mass_far_off" | "small_for_tag" | "shrank";
   message: string;
   weight: "ask" | "ask twice" | "refuse";
 }

@@ -5,7 +5,7 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { formatInterval } from "@/ui/format";
+import { formatDay, formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Computing } from "./Computing";
 import { attachHandles, cohortOption } from "./cohort-chart";
@@ -50,6 +50,7 @@ export function CohortsFinding({ selection, onChange }: Props) {
       ) : (
         <>
           <Sentence finding={finding} stale={isPlaceholderData} />
+          {finding.latest_visit && <OneVisit visit={finding.latest_visit} onChange={onChange} />}
           <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
             <Picture title="Lengths and fitted cohorts" note="drag a handle to start its mean elsewhere">
               <Curves finding={finding} onStart={(start) => onChange({ start, k: undefined })} />
@@ -70,7 +71,12 @@ export function CohortsFinding({ selection, onChange }: Props) {
                   {finding.cohorts.map(({ mean, sd_mm, share, n }, place) => (
                     <tr key={mean.name} className="border-t border-line">
                       <td className="py-1">{place + 1}</td>
-                      <td className="text-right">{formatInterval(mean.value, mean.lower, mean.upper, 0)}</td>
+                      <td className="text-right">
+                        {formatInterval(mean.value, mean.lower, mean.upper, 0)}
+                        {(mean.lower === null || mean.upper === null) && (
+                          <span className="font-semibold text-signal">, cannot be placed</span>
+                        )}
+                      </td>
                       <td className="text-right">{sd_mm.toFixed(0)}</td>
                       <td className="text-right">{(100 * share).toFixed(0)}</td>
                       <td className="text-right">{Math.round(n).toLocaleString("en")}</td>
@@ -97,6 +103,19 @@ export function CohortsFinding({ selection, onChange }: Props) {
         </>
       )}
     </>
+  );
+}
+
+/** Lengths of several visits are a mixture of dates as well as of ages. */
+function OneVisit({ visit, onChange }: { visit: Schemas["Visit"]; onChange: Props["onChange"] }) {
+  const { first, last } = visit;
+  return (
+    <p className="mb-2 flex flex-wrap items-center gap-3 border-l-4 border-signal pl-3">
+      <span>These lengths are of more than one visit, and a year-class grows between them.</span>
+      <Button onClick={() => onChange({ first, last, start: undefined })}>
+        Only the latest, {formatDay(first)} to {formatDay(last)}
+      </Button>
+    </p>
   );
 }
 
