@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 from scipy import special, stats
 
+from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 
@@ -50,7 +51,11 @@ def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, flo
     Raises:
         CoreError: as ``wilson``.
     """
-    n = int(sum(counts))
+    check_level(level)
+    counts = [int(k) for k in whole_counts(counts, "counts")]
+    if not counts:
+        raise CoreError("no_data", "Shares need at least one count; got none.", "counts")
+    n = sum(counts)
     for k in counts:
         _check(int(k), n, level)
     if n == 0:
@@ -70,8 +75,11 @@ def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
 
     Source: Conover (1999), Practical Nonparametric Statistics, section 3.2 (from memory).
     """
+    check_level(level)
     data = np.sort(np.asarray(values, dtype=float))
     data = data[~np.isnan(data)]
+    if np.isinf(data).any():
+        raise CoreError("number_out_of_range", "Expected finite values; got an infinite one.", "values")
     n = data.size
     if n == 0:
         raise CoreError("no_data", "A median needs at least one value; got none.", "values")
@@ -108,6 +116,8 @@ def bootstrap(
     data = data[~np.isnan(data)]
     if data.size == 0:
         raise CoreError("no_data", "A bootstrap needs at least one value; got none.", "values")
+    if np.isinf(data).any():
+        raise CoreError("number_out_of_range", "Expected finite values; got an infinite one.", "values")
     _check(0, 0, level)
     value = float(statistic(data, axis=0))
     if np.unique(data).size < 2:
@@ -128,6 +138,7 @@ def _score_interval(k: int, n: int, z: float) -> tuple[float, float]:
 
 
 def _check(k: int, n: int, level: float) -> None:
+    whole_counts([n], "n")
     if not 0 <= k <= n:
         raise CoreError("count_out_of_range", f"Expected a count from 0 to n = {n}; got {k}.", "k")
     if not 0 < level < 1:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
 
+from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 
 MM_PER: Mapping[str, float] = MappingProxyType({"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8})
@@ -145,6 +146,7 @@ def format_length(mm: float, unit: str = "mm") -> str:
     """A length for reading: whole millimetres, or 0.1 cm, 0.01 in, 0.001 m, 0.01 ft, with its unit."""
     if unit not in MM_PER:
         raise CoreError("length_unit", f"Expected a length unit of {', '.join(MM_PER)}; got '{unit}'.", "unit")
+    finite(mm, "mm")
     digits = {"mm": 0, "cm": 1, "m": 3, "in": 2, "ft": 2}[unit]
     if unit == "mm" and mm != round(mm):
         digits = 1

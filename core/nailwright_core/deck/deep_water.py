@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 
 Water = Literal["sea", "fresh"]
@@ -114,7 +115,8 @@ def descent_plan(
         raise CoreError("weight_unknown", f"Expected {', '.join(WEIGHT_DENSITY)}; got '{weight}'.", "weight")
     if pull_m is not None and not 0.1 <= pull_m <= 5:
         raise CoreError("pull_out_of_range", f"Expected a pull of 0.1 to 5 m; got {pull_m:g} m.", "pull_m")
-    bottom = depth_m if bottom_m is None else bottom_m
+    bottom = depth_m if bottom_m is None else finite(bottom_m, "bottom_m")
+    finite(legal_minimum_g, "legal_minimum_g", 0)
     if not bottom > 0:
         raise CoreError("depth_out_of_range", f"Expected water of more than 0 m; got {bottom:g} m.", "bottom_m")
     at_depth = pressure_pa(depth_m, water, altitude_m)

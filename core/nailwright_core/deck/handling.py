@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from nailwright_core.common.checks import check_level, finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
 
@@ -120,6 +121,7 @@ def dose_volume_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, presen
         raise CoreError(
             "bath_out_of_range", f"Expected a bath of more than 0 and up to 5,000 L; got {bath_l:g} L.", "bath_l"
         )
+    finite(target_mg_l, "target_mg_l"), finite(stock_mg_ml, "stock_mg_ml"), finite(present_mg_l, "present_mg_l")
     if not target_mg_l > 0 or not stock_mg_ml > 0 or present_mg_l < 0:
         raise CoreError(
             "dose_out_of_range", "Expected a target and a stock above 0, and what is present 0 or more.", "target_mg_l"
@@ -257,7 +259,9 @@ def zero_deaths_upper(n: int, level: float = 0.95) -> float:
     """
     if n < 1:
         raise CoreError("count_out_of_range", f"Expected at least one fish; got {n}.", "n")
-    return exact_binomial(0, n, 2 * level - 1)[1]
+    check_level(level)
+    # one-sided, so half the level is left on the other side
+    return exact_binomial(0, n, max(2 * level - 1, 1e-9))[1]
 
 
 def _sizes(**sizes: float) -> None:

@@ -166,12 +166,13 @@ def fit_cohorts(
         )
     if start_means_mm is not None:
         k = len(start_means_mm)
-    if k is not None and not 1 <= k <= MAX_COHORTS:
+    if k is not None and (not 1 <= k <= MAX_COHORTS or k != int(k)):
         raise CoreError("cohorts_out_of_range", f"Expected 1 to {MAX_COHORTS} cohorts; got {k}.", "k")
     if k is not None and x.size < 2 * k:
         raise CoreError(
             "too_few_lengths", f"{k} cohorts need at least {2 * k} different lengths; got {x.size}.", "length_mm"
         )
+    k = None if k is None else int(k)
     readings = _readings(x, weight.astype(np.float64), board_step_mm(lengths) if step_mm is None else step_mm)
     most = k or max(each for each in range(1, MAX_COHORTS + 1) if x.size >= 2 * each)
     rng = np.random.default_rng(seed)

@@ -14,6 +14,7 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common import species as species_table
+from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import LengthMassLine, Species
@@ -105,6 +106,7 @@ def fit_length_mass(length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95
     Raises:
         CoreError: ``lengths_differ``, ``not_positive``, ``too_few_lengths`` (fewer than 3 distinct lengths).
     """
+    check_level(level)
     length, mass = _pairs(length_mm, mass_g)
     different = _different(length)
     if different < 3:
@@ -270,8 +272,9 @@ def _without_itself(internal: NDArray[np.float64], n: int) -> NDArray[np.float64
 
 def _different(values: NDArray[np.float64]) -> int:
     """How many different values there are, counted only as far as it matters: in most fish the first thousand tell."""
-    few = np.unique(values[:1000]).size
-    return few if few >= 3 or values.size <= 1000 else np.unique(values).size
+    # lengths a rounding error apart are one length: a line through them would have any slope
+    few = np.unique(values[:1000].round(6)).size
+    return few if few >= 3 or values.size <= 1000 else np.unique(values.round(6)).size
 
 
 def _mean(values: NDArray[np.float64], level: float) -> Estimate:

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import stats
 
+from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import SizeCategories
@@ -67,6 +68,7 @@ def compare_lengths(
     Raises:
         CoreError: ``too_few_fish`` for a sample of fewer than two, ``length_not_positive``.
     """
+    check_level(level)
     first, second = _sample(a, "a"), _sample(b, "b")
     values = np.unique(np.concatenate([first, second]))
     counts_a = np.bincount(np.searchsorted(values, first), minlength=values.size)

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 from scipy import special, stats
 
-from nailwright_core.common.checks import check_level, numbers
+from nailwright_core.common.checks import check_level, finite, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 
@@ -178,7 +178,7 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
     Raises:
         CoreError: ``pilot_out_of_range``, ``cv_out_of_range``.
     """
-    if not mean > 1e-6 or not variance >= 0 or not math.isfinite(variance):
+    if not mean > 1e-6 or not math.isfinite(mean) or not variance >= 0 or not math.isfinite(variance):
         raise CoreError(
             "pilot_out_of_range",
             f"Expected a pilot mean above 0.000001 and a variance of 0 or more; got {mean:g}, {variance:g}.",
@@ -186,6 +186,8 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
         )
     if not 0.001 <= cv <= 1:
         raise CoreError("cv_out_of_range", f"Expected a CV from 0.001 to 1 (100 %); got {cv:g}.", "cv")
+    if frame_size is not None:
+        finite(frame_size, "frame_size", 1)
     n = variance / (cv * mean) ** 2
     if frame_size is not None:
         n = n / (1 + n / frame_size)
@@ -263,6 +265,9 @@ def trend_power(n_sites: int, years: int, change: float, cv: float, level: float
 
     Source: Gerrodette (1987), Ecology 68, 1364-1372 (from memory). ``rehearsal`` is the better answer.
     """
+    check_level(level)
+    whole_counts([years], "years"), whole_counts([n_sites], "n_sites")
+    finite(change, "change"), finite(cv, "cv", 0, 1e6, above=True)
     if years < 3 or n_sites < 1 or change <= -1:
         raise CoreError("design_out_of_range", "Expected at least 3 visits, 1 site and a change above -100 %.", "years")
     spread = math.log(1 + cv * cv) / n_sites

@@ -16,6 +16,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
 
@@ -143,6 +144,7 @@ def r100_from_reading(volts: float, amps: float, ambient_us_cm: float) -> float:
 
 def matched_power(watts: float, ambient_us_cm: float, fish_us_cm: float = FISH_US_CM) -> float:
     """The power goal in matched water, W, that a power which worked at ``ambient_us_cm`` stands for."""
+    finite(watts, "watts", 0)
     return float(watts / power_ratio(ambient_us_cm, fish_us_cm))
 
 

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special, stats
 
+from nailwright_core.common.checks import check_level, finite, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import SizeCategories
 from nailwright_core.findings.size_structure import proportional_size_distribution
@@ -27,6 +28,7 @@ def fish_for_proportion(share: float, half_width: float, level: float = 0.95) ->
     Raises:
         CoreError: ``share_out_of_range``, ``width_out_of_range``.
     """
+    check_level(level)
     if not 0 < share < 1:
         raise CoreError("share_out_of_range", f"Expected a share between 0 and 1; got {share:g}.", "share")
     if not 1e-6 <= half_width < 0.5:
@@ -45,6 +47,8 @@ def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
     Raises:
         CoreError: ``sd_out_of_range``, ``width_out_of_range``.
     """
+    check_level(level)
+    finite(sd, "sd"), finite(half_width, "half_width")
     if not sd > 0:
         raise CoreError("sd_out_of_range", f"Expected an SD above 0; got {sd:g}.", "sd")
     if not half_width >= 1e-6:
@@ -88,6 +92,8 @@ def fish_for_difference(share_a: float, share_b: float, power: float = 0.8, leve
     Raises:
         CoreError: ``share_out_of_range``, ``no_difference``.
     """
+    check_level(level)
+    finite(power, "power", 0.01, 0.999)
     for name, share in (("share_a", share_a), ("share_b", share_b)):
         if not 0 < share < 1:
             raise CoreError("share_out_of_range", f"Expected a share between 0 and 1; got {share:g}.", name)
@@ -127,7 +133,9 @@ def catch_for_marks(population: float, marks: ArrayLike, accuracy: float, level:
         )
     if not 0 < accuracy < 1:
         raise CoreError("accuracy_out_of_range", f"Expected an accuracy between 0 and 1; got {accuracy:g}.", "accuracy")
-    m = np.asarray(marks, dtype=float)
+    check_level(level)
+    finite(population, "population")
+    m = numbers(marks, "marks")
     low, high = np.ones_like(m), np.full_like(m, float(population))
     enough = _within(population, m, high, accuracy) >= level
     for _ in range(60):
@@ -166,6 +174,8 @@ def fish_to_tell_mortality(low: float, high: float, power: float = 0.8, level: f
         raise CoreError(
             "share_out_of_range", f"Expected two rates with 0 < low < high < 1; got {low:g} and {high:g}.", "low"
         )
+    check_level(level)
+    finite(power, "power", 0.01, 0.999)
     most = 1000
     while most <= 128_000:
         n = np.arange(1, most + 1)

@@ -10,6 +10,7 @@ import math
 
 from scipy import special
 
+from nailwright_core.common.checks import check_level, finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.species import LengthMassLine, Species
@@ -49,6 +50,7 @@ def minimum_length_mm(
         raise CoreError(
             "burden_out_of_range", f"Expected a burden above 0 and up to 12 % of body mass; got {burden:.1%}.", "burden"
         )
+    check_level(level)
     used = line or species.length_mass
     needed = math.log10(tag_air_g / burden)
     z = float(special.ndtri(level))
@@ -64,6 +66,7 @@ def burden_of(tag_air_g: float, fish_g: float) -> float:
     Raises:
         CoreError: ``mass_not_positive``.
     """
+    finite(tag_air_g, "tag_air_g", 0), finite(fish_g, "fish_g")
     if not fish_g > 0:
         raise CoreError("mass_not_positive", f"Expected a fish of more than 0 g; got {fish_g:g} g.", "fish_g")
     return tag_air_g / fish_g

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 from scipy import stats
 
+from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 
@@ -35,7 +36,8 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
     Raises:
         CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
     """
-    c, f = np.asarray(catches, dtype=float), np.asarray(efforts, dtype=float)
+    check_level(level)
+    c, f = numbers(catches, "catches"), numbers(efforts, "efforts")
     if c.shape != f.shape or c.ndim != 1 or c.size < 3:
         raise CoreError(
             "occasions_too_few",

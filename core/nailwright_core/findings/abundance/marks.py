@@ -160,6 +160,7 @@ def repeated_catches(
     """
     check_level(level)
     r, catches = whole_counts(recaptured, "recaptured"), whole_counts(caught, "caught")
+    whole_counts([marked], "marked")
     if marked < 1 or catches.size == 0 or (catches < 1).any():
         raise CoreError("count_out_of_range", "Marks and catches are needed: each is 1 or more.", "caught")
     if (r > np.minimum(catches, marked).sum()).any():

@@ -1,0 +1,143 @@
+"""What every public function of core does with numbers that are none: it refuses in the house's one way."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+
+from nailwright_core.common import intervals, quantities, species
+from nailwright_core.common.errors import CoreError
+from nailwright_core.deck import deep_water, handling
+from nailwright_core.findings import abundance, condition, size_structure
+from nailwright_core.plan import effort, electrofishing, sample_size
+from nailwright_core.tags import burden
+from nailwright_core.waters import geodesics
+
+WAL = species.get("wal")
+LENGTHS = [230.0, 300.0, 310.0, 420.0, 505.0, 260.0, 330.0, 480.0]
+MASSES = [110.0, 260.0, 290.0, 760.0, 1400.0, 160.0, 350.0, 1150.0]
+
+#: Each function with arguments that it takes.
+CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
+    "wilson": (intervals.wilson, {"k": 3, "n": 10, "level": 0.95}),
+    "exact_binomial": (intervals.exact_binomial, {"k": 3, "n": 10, "level": 0.95}),
+    "goodman": (intervals.goodman, {"counts": [3, 4], "level": 0.95}),
+    "median_interval": (intervals.median_interval, {"values": LENGTHS, "level": 0.95}),
+    "bootstrap": (intervals.bootstrap, {"values": LENGTHS, "level": 0.95}),
+    "length_frequency": (size_structure.length_frequency, {"length_mm": LENGTHS, "bin_mm": 20.0}),
+    "psd": (
+        size_structure.proportional_size_distribution,
+        {"length_mm": LENGTHS, "categories": WAL.size_categories, "level": 0.95},
+    ),
+    "suggest_bin": (size_structure.suggest_bin, {"length_mm": LENGTHS}),
+    "compare_lengths": (size_structure.compare_lengths, {"a": LENGTHS, "b": MASSES, "level": 0.95}),
+    "fit_cohorts": (size_structure.fit_cohorts, {"length_mm": LENGTHS, "k": 2, "level": 0.95, "step_mm": 1.0}),
+    "fit_length_mass": (condition.fit_length_mass, {"length_mm": LENGTHS, "mass_g": MASSES, "level": 0.95}),
+    "relative_weight": (condition.summarise_relative_weight, {"species": WAL, "length_mm": LENGTHS, "mass_g": MASSES}),
+    "petersen": (abundance.petersen, {"marked": 60, "caught": 50, "recaptured": 9, "level": 0.95}),
+    "repeated_catches": (
+        abundance.repeated_catches, {"marked": 60, "caught": [50, 40], "recaptured": [9], "level": 0.95},
+    ),
+    "schnabel": (
+        abundance.schnabel,
+        {"caught": [10, 12, 9], "recaptured": [0, 1, 3], "marked_at_large": [0, 10, 21], "level": 0.95},
+    ),
+    "removal": (abundance.removal, {"catches": [38, 26, 12], "level": 0.95}),
+    "leslie": (abundance.leslie, {"catches": [30, 22, 14, 9], "efforts": [1.0, 1.0, 1.0, 1.0], "level": 0.95}),
+    "cpue": (effort.cpue, {"counts": [3, 0, 8], "effort": [0.5, 0.5, 0.7], "level": 0.95}),
+    "lay_out_sites": (effort.lay_out_sites, {"reach_length_m": 9000.0, "site_length_m": 500.0, "spacing_m": 1000.0}),
+    "sites_for_cv": (effort.sites_for_cv, {"mean": 4.0, "variance": 9.0, "cv": 0.2, "frame_size": 60}),
+    "trend_power": (effort.trend_power, {"n_sites": 10, "years": 6, "change": -0.1, "cv": 0.5, "level": 0.95}),
+    "fish_for_proportion": (sample_size.fish_for_proportion, {"share": 0.4, "half_width": 0.05, "level": 0.95}),
+    "fish_for_mean": (sample_size.fish_for_mean, {"sd": 40.0, "half_width": 10.0, "level": 0.95}),
+    "fish_for_difference": (sample_size.fish_for_difference, {"share_a": 0.4, "share_b": 0.6, "power": 0.8}),
+    "fish_to_tell_mortality": (sample_size.fish_to_tell_mortality, {"low": 0.05, "high": 0.2, "power": 0.8}),
+    "catch_for_marks": (sample_size.catch_for_marks, {"population": 900.0, "marks": [50.0, 90.0], "accuracy": 0.25}),
+    "ambient": (electrofishing.ambient_conductivity, {"specific_us_cm": 200.0, "temperature_c": 10.0}),
+    "r100": (electrofishing.r100_from_reading, {"volts": 300.0, "amps": 8.0, "ambient_us_cm": 200.0}),
+    "matched_power": (electrofishing.matched_power, {"watts": 3000.0, "ambient_us_cm": 200.0}),
+    "duty": (electrofishing.duty, {"pulse_hz": 60.0, "pulse_width_ms": 4.0}),
+    "dose": (handling.dose_volume_ml, {"bath_l": 60.0, "target_mg_l": 20.0, "stock_mg_ml": 100.0}),
+    "zero_deaths": (handling.zero_deaths_upper, {"n": 143, "level": 0.95}),
+    "pressure": (deep_water.pressure_pa, {"depth_m": 30.0, "altitude_m": 100.0}),
+    "descent": (deep_water.descent_plan, {"mass_g": 3000.0, "depth_m": 40.0, "bottom_m": 45.0, "legal_minimum_g": 450.0}),
+    "minimum_length": (burden.minimum_length_mm, {"species": WAL, "tag_air_g": 9.0, "burden": 0.02, "level": 0.95}),
+    "burden_of": (burden.burden_of, {"tag_air_g": 9.0, "fish_g": 900.0}),
+    "geodesic": (geodesics.geodesic_m, {"lat1": 50.0, "lon1": 4.0, "lat2": 51.0, "lon2": 5.0}),
+    "format_length": (quantities.format_length, {"mm": 469.0, "unit": "mm"}),
+}  # fmt: skip
+
+#: What no number of its kind may be; arrays get it as one of their values.
+BAD = {"nan": math.nan, "inf": math.inf, "minus inf": -math.inf}
+#: Zero, less than nothing, and a level of everything are for some arguments good values: they are answered or refused.
+ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
+
+#: Where a fish that was not measured is left out.
+LEFT_OUT = {
+    ("median_interval", "values"), ("bootstrap", "values"), ("fit_length_mass", "length_mm"), ("fit_length_mass", "mass_g"),
+    ("relative_weight", "length_mm"), ("relative_weight", "mass_g"),
+}  # fmt: skip
+
+CASES = [(name, argument) for name, (_, given) in CALLS.items() for argument, value in given.items()
+         if isinstance(value, int | float | list) and not isinstance(value, bool)]  # fmt: skip
+
+
+def spoilt(name: str, argument: str, bad: Any) -> tuple[Callable[..., Any], dict[str, Any]]:
+    call, given = CALLS[name]
+    value = given[argument]
+    return call, {**given, argument: [*value[:-1], bad] if isinstance(value, list) else bad}
+
+
+@pytest.mark.parametrize("name", CALLS)
+def test_the_arguments_are_good(name: str) -> None:
+    call, given = CALLS[name]
+    assert call(**given) is not None
+
+
+@pytest.mark.parametrize(("name", "argument"), CASES)
+@pytest.mark.parametrize("bad", BAD)
+def test_what_is_no_number_is_refused(name: str, argument: str, bad: str) -> None:
+    call, given = spoilt(name, argument, BAD[bad])
+    if (name, argument) in LEFT_OUT and bad == "nan":
+        call(**given)
+        return
+    with pytest.raises(CoreError) as refused:
+        call(**given)
+    assert refused.value.field and refused.value.message
+
+
+@pytest.mark.parametrize(("name", "argument"), CASES)
+@pytest.mark.parametrize("odd", ODD)
+def test_odd_numbers_are_answered_or_refused(name: str, argument: str, odd: str) -> None:
+    call, given = spoilt(name, argument, ODD[odd])
+    with np.errstate(all="ignore"):
+        try:
+            call(**given)
+        except CoreError as refused:
+            assert refused.field and refused.message
+
+
+@pytest.mark.parametrize(
+    ("name", "argument"), [(name, argument) for name, argument in CASES if isinstance(CALLS[name][1][argument], list)]
+)
+def test_nothing_at_all_is_refused(name: str, argument: str) -> None:
+    call, given = CALLS[name]
+    if (name, argument) in (("catch_for_marks", "marks"), ("repeated_catches", "recaptured")):
+        call(**{**given, argument: []})  # many at once: none of them is none
+        return
+    with pytest.raises(CoreError):
+        call(**{**given, argument: []})
+
+
+def test_perfectly_equal_lengths_have_no_line() -> None:
+    with pytest.raises(CoreError) as refused:
+        condition.fit_length_mass([300.0] * 6, [200.0, 210, 220, 230, 240, 250])
+    assert refused.value.code == "too_few_lengths"
+    nearly = [300.0, 300.0 + 1e-10, 300.0 + 2e-10, 300.0 + 3e-10]
+    with pytest.raises(CoreError) as refused:
+        condition.fit_length_mass(nearly, [200.0, 210, 220, 230])
+    assert refused.value.code == "too_few_lengths"
