@@ -123,7 +123,9 @@ def reach_from(points: Sequence[Sequence[float]]) -> Reach:
             f"The line is {along[-1] / 1000:,.0f} km long; at most {LONGEST_M / 1000:,.0f}. Are its points in order?",
             "line",
         )
-    if not LineString(np.column_stack([lon[0] + np.cumsum(_short_way(np.diff(lon, prepend=lon[0]))), lat])).is_simple:
+    # whole turns only: a shore must close on the very point it began with
+    turns = np.concatenate([[0.0], np.cumsum(np.round(np.diff(lon) / 360))])
+    if not LineString(np.column_stack([lon - 360 * turns, lat])).is_simple:
         raise CoreError(
             "line_crosses_itself", "The line crosses or touches itself, so kilometres along it have no meaning. Draw it once, "
             "along the middle of the water.", "line",
