@@ -35,7 +35,7 @@ export const FishList = memo(function FishList(props: Props) {
   const full = wellFull(view.deck);
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
-    <section aria-label="Fish kept" className="flex min-h-48 flex-col border-t border-line pt-2 lg:col-start-2">
+    <section aria-label="Fish kept" className="flex min-h-48 min-w-0 flex-col border-t border-line pt-2 lg:col-start-2">
       <ul className="flex flex-wrap gap-x-4 text-sm" aria-label="Tally by species">
         {species.map(({ code, name }) => {
           const of = bySpecies.get(code);

@@ -131,7 +131,7 @@ function Cells({ columns, row, onOpen }: CellsProps) {
         {place === 0 ? (
           <button
             type="button"
-            className="inline-flex h-full min-w-[44px] cursor-pointer items-center underline decoration-line underline-offset-4 hover:decoration-ink"
+            className="inline-flex min-h-[24px] min-w-[44px] cursor-pointer max-sm:min-h-[44px] items-center underline decoration-line underline-offset-4 hover:decoration-ink"
             onClick={() => onOpen(row.id)}
           >
             {shown(column, cell)}
