@@ -142,3 +142,9 @@ def test_a_goal_comes_before_its_warning_and_that_before_its_alarm(change: dict[
     with pytest.raises(CoreError) as refused:
         Limits(**change).check()
     assert (refused.value.code, refused.value.field) == ("limits_out_of_order", field)
+
+
+@pytest.mark.parametrize("level", [0.3, 0.5, 0.95])
+def test_none_dead_at_any_level(level: float) -> None:
+    share = zero_deaths_upper(40, level)
+    assert (1 - share) ** 40 == pytest.approx(1 - level)

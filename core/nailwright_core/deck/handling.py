@@ -10,9 +10,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from nailwright_core.common.checks import check_level, finite
+from nailwright_core.common.checks import check_level, finite, whole_counts
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.intervals import exact_binomial
 
 PURPOSES = ("calm", "measure", "surgery")
 
@@ -260,8 +259,8 @@ def zero_deaths_upper(n: int, level: float = 0.95) -> float:
     if n < 1:
         raise CoreError("count_out_of_range", f"Expected at least one fish; got {n}.", "n")
     check_level(level)
-    # one-sided, so half the level is left on the other side
-    return exact_binomial(0, n, max(2 * level - 1, 1e-9))[1]
+    whole_counts([n], "n")
+    return -math.expm1(math.log1p(-level) / n)  # the share at which none of n is as rare as 1 - level
 
 
 def _sizes(**sizes: float) -> None:
