@@ -56,8 +56,6 @@ def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, flo
     if not counts:
         raise CoreError("no_data", "Shares need at least one count; got none.", "counts")
     n = sum(counts)
-    for k in counts:
-        _check(int(k), n, level)
     if n == 0:
         return [(0.0, 1.0)] * len(counts)
     z = float(special.ndtri(1 - (1 - level) / (2 * len(counts))))
@@ -141,5 +139,4 @@ def _check(k: int, n: int, level: float) -> None:
     whole_counts([n], "n")
     if not 0 <= k <= n:
         raise CoreError("count_out_of_range", f"Expected a count from 0 to n = {n}; got {k}.", "k")
-    if not 0 < level < 1:
-        raise CoreError("level_out_of_range", f"Expected a level between 0 and 1, such as 0.95; got {level}.", "level")
+    check_level(level)
