@@ -51,8 +51,9 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     const { questions, repairs } = judge(species, fish, deck.slips, before);
     const small = smallForTag(deck, fish.length, recognised);
     const then = met?.last?.length_mm;
-    // a correction is of the fish as it was met, not of one met again
-    const shorter = then != null && fish.length !== null && !correcting ? shrank(then, fish.length) : null;
+    // measured, and in the length type of then; a correction is of the fish as it was met, not of one met again
+    const alike = call.length?.estimated === false && (!call.lengthType || call.lengthType === species.length_type);
+    const shorter = then != null && alike && !correcting ? shrank(then, call.length!.value) : null;
     return { questions: [...questions, ...[small, shorter].filter((each) => each !== null)], repairs };
   }, [call, species, deck, recognised, met, last, correcting]);
 
