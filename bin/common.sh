@@ -5,6 +5,9 @@ VAR="$ROOT/var"
 # Columns of fish are arrays of megabytes: freed memory is kept for the next ones and not asked for anew each time, which
 # took longer than the sums over them (bin/bench findings).
 export MALLOC_ARENA_MAX=1 MALLOC_TRIM_THRESHOLD_=268435456 MALLOC_TOP_PAD_=16777216 MALLOC_MMAP_THRESHOLD_=67108864
+# Every server, worker and test process is one of several on few cores: threads of its linear algebra would only wait for each
+# other (the tests of cohorts took twice the processor time).
+export OPENBLAS_NUM_THREADS="${OPENBLAS_NUM_THREADS:-1}" OMP_NUM_THREADS="${OMP_NUM_THREADS:-1}"
 export PATH="$PATH:/usr/sbin:/sbin"  # where Debian keeps mariadbd, also for those who are not root
 PYTHON="$ROOT/.venv/bin/python"
 export PYTHONPATH="$ROOT/core:$ROOT/server:$ROOT"

@@ -7,8 +7,10 @@ import pytest
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings import length_comparison
-from nailwright_core.findings.condition import compare_lines, compare_values
+from nailwright_core.findings.confounders import sampled_alike
+from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
+from nailwright_core.findings.value_comparison import compare_values
 
 CATEGORIES = {"stock": 250, "quality": 380, "preferred": 510, "memorable": 630, "trophy": 760}
 
@@ -31,7 +33,7 @@ def test_permutation_p_is_uniform_where_nothing_differs() -> None:
 def test_a_shift_is_found_and_measured() -> None:
     found = compare_lengths(lengths(400, 300, 1), lengths(440, 300, 2), categories=CATEGORIES)
     assert found.ks_p < 0.001 and found.category_p is not None and found.category_p < 0.05
-    assert found.median_difference.lower < 40 < found.median_difference.upper
+    assert found.shift.lower < 40 < found.shift.upper and found.shift_p < 0.001
     assert compare_lengths(lengths(400, 300, 1), lengths(440, 300, 2), seed=0, categories=CATEGORIES) == found
 
 
@@ -74,16 +76,52 @@ def test_one_fish_is_no_sample(small: list[float]) -> None:
 
 def test_a_thinner_group_has_a_lower_line() -> None:
     found = compare_lines({"upper": line(1.0, seed=1), "lower": line(0.88, seed=2)})
-    assert found.parallel and found.heights_p is not None and found.heights_p < 0.001
-    assert found.pairs[0].difference == pytest.approx(-12, abs=2)
-    ratio = found.adjusted_mass_g["lower"].value / found.adjusted_mass_g["upper"].value
-    assert 100 * (ratio - 1) == pytest.approx(found.pairs[0].difference)
+    (pair,) = found.pairs
+    assert pair.p < 0.001 and found.shared
+    for difference, upper, lower in zip(pair.differences, found.masses["upper"], found.masses["lower"], strict=True):
+        assert difference.lower < -12 < difference.upper < 0
+        assert 100 * (lower.value / upper.value - 1) == pytest.approx(difference.value)
 
 
-def test_lines_that_are_not_parallel_have_no_common_height() -> None:
+def test_lines_that_are_not_parallel_differ_by_length() -> None:
+    """Slopes that differ withhold nothing: the difference is told at each length."""
     found = compare_lines({"a": line(1, 3.1), "b": line(1, 3.6, seed=3)})
-    assert not found.parallel and found.heights_p is None and found.adjusted_mass_g == {} and found.pairs == ()
+    short, middle, long = found.pairs[0].differences
+    assert short.upper < 0 < long.lower and short.value < middle.value < long.value
     assert found.slopes["b"].value > found.slopes["a"].value
+
+
+def test_groups_of_unlike_spread_raise_no_false_alarms() -> None:
+    """20 and 100 fish with SD 0.10 and 0.03: with one residual variance for both, 22 of 100 alarms were false."""
+    rng = np.random.default_rng(5)
+    alarms = held = 0
+    for _ in range(500):
+        groups = {}
+        for name, n, sd in (("few", 20, 0.10), ("many", 100, 0.03)):
+            mm = rng.uniform(200, 600, n)
+            groups[name] = mm, 10 ** (-5.3 + 3.1 * np.log10(mm) + rng.normal(0, sd, n))
+        (pair,) = compare_lines(groups).pairs
+        alarms += pair.p < 0.05
+        held += sum(each.lower <= 0 <= each.upper for each in pair.differences)
+    assert alarms / 500 < 0.08 and 0.93 < held / 1500 < 0.98
+
+
+def test_the_same_exact_line_does_not_differ_from_itself() -> None:
+    mm = np.array([200.0, 300, 400, 500])
+    same = compare_lines({"a": (mm, 1e-5 * mm**3), "b": (mm[:3], 1e-5 * mm[:3] ** 3)})
+    other = compare_lines({"a": (mm, 1e-5 * mm**3), "b": (mm, 1.1e-5 * mm**3)})
+    assert (same.pairs[0].p, same.pairs[0].differences[1].value) == (1, 0)
+    assert other.pairs[0].p == 0 and other.pairs[0].differences[1].value == pytest.approx(10)
+
+
+def test_groups_that_share_no_lengths_are_compared_beyond_their_fish_and_it_is_said() -> None:
+    rng = np.random.default_rng(6)
+    mm = rng.uniform(100, 200, 40), rng.uniform(400, 600, 40)
+    groups = {
+        name: (each, 10 ** (-5.3 + 3.1 * np.log10(each) + rng.normal(0, 0.03, 40)))
+        for name, each in zip("ab", mm, strict=True)
+    }
+    assert not compare_lines(groups).shared and compare_lines({"a": line(1), "b": line(1, seed=2)}).shared
 
 
 @pytest.mark.parametrize(
@@ -105,8 +143,41 @@ def test_values_that_cannot_be_compared() -> None:
     for groups, code in (
         ({"a": [1.0]}, "too_few_groups"),
         ({"a": [1.0], "b": [np.nan]}, "too_few_fish"),
-        ({"a": [1.0], "b": [1.0]}, "values_all_equal"),
     ):
         with pytest.raises(CoreError) as refused:
             compare_values(groups)  # type: ignore[arg-type]
         assert refused.value.code == code
+
+
+def test_values_all_alike_do_not_differ() -> None:
+    (pair,) = compare_values({"a": [1.0, 1.0], "b": [1.0]})
+    assert (pair.difference.value, pair.p) == (0, 1)
+
+
+def test_thousands_of_different_readings_are_permuted_as_steps(monkeypatch: pytest.MonkeyPatch) -> None:
+    rng = np.random.default_rng(12)
+    a, b = rng.normal(400, 60, 3000), rng.normal(402.5, 60, 3000)
+    counted = compare_lengths(a, b)
+    monkeypatch.setattr(length_comparison, "COUNTED_UP_TO", 0)
+    assert compare_lengths(a, b).ks_p == pytest.approx(counted.ks_p, abs=0.06)
+
+
+@pytest.mark.parametrize(
+    ("groups", "verdict", "words"),
+    [
+        (
+            {"2024": {"spring": 40, "autumn": 10}, "2025": {"spring": 5, "autumn": 45}},
+            "doubtful",
+            "80 % spring in 2024, 10 % in 2025",
+        ),
+        ({"2024": {"spring": 40, "autumn": 10}, "2025": {"spring": 80, "autumn": 20}}, "holds", "At most"),
+    ],
+)
+def test_groups_sampled_unlike_are_told(groups: dict[str, dict[str, int]], verdict: str, words: str) -> None:
+    found = sampled_alike("time of year", groups)
+    assert found is not None and found.verdict == verdict and words in found.detail
+
+
+def test_what_cannot_confound_is_not_spoken_of() -> None:
+    assert sampled_alike("sex", {"2024": {"Female": 30}, "2025": {"Female": 40}}) is None
+    assert sampled_alike("sex", {"2024": {"Female": 30}, "2025": {"Male": 4}}) is None

@@ -48,6 +48,16 @@ def test_new_fish_fall_into_the_prediction_interval_as_often_as_it_says() -> Non
     assert predicted.mass_g.mean() == pytest.approx(mass.mean(), rel=0.02)
 
 
+@pytest.mark.parametrize("n", [8, 40, 300])
+def test_the_mean_mass_at_a_length_lies_in_its_interval_as_often_as_it_says(n: int) -> None:
+    """With a spread of a quarter of the mass, where mean and median are 3 % apart."""
+    sd = 0.11
+    true = 10 ** (TRUE_A + TRUE_B * np.log10(420.0) + sd**2 * math.log(10) / 2)
+    found = [fit_length_mass(*made_up_fish(n, seed, sd)).predict(420.0) for seed in range(500)]
+    hits = np.mean([each.mean_lower_g <= true <= each.mean_upper_g for each in found])
+    assert 0.925 <= hits <= 0.975  # Monte Carlo error 1 %
+
+
 def test_an_exact_line_is_found_exactly() -> None:
     length = np.array([100.0, 200, 300, 400])
     fit = fit_length_mass(length, 1e-5 * length**3)

@@ -9,16 +9,25 @@ from typing import Any
 import numpy as np
 import pytest
 
-from nailwright_core.common import intervals, quantities, species
+from nailwright_core.common import by_site, intervals, quantities, species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck import deep_water, handling
-from nailwright_core.findings import abundance, condition, size_structure
+from nailwright_core.findings import (
+    abundance,
+    catch_per_effort,
+    condition,
+    selectivity,
+    shift,
+    size_structure,
+    value_comparison,
+)
 from nailwright_core.plan import effort, electrofishing, sample_size
 from nailwright_core.tags import burden
-from nailwright_core.waters import geodesics
+from nailwright_core.waters import geodesics, oxygen
 
 WAL = species.get("wal")
 LENGTHS = [230.0, 300.0, 310.0, 420.0, 505.0, 260.0, 330.0, 480.0]
+SITES = ("K1", "K1", "K1", "K2", "K2", "K2", "K3", "K3")
 MASSES = [110.0, 260.0, 290.0, 760.0, 1400.0, 160.0, 350.0, 1150.0]
 
 #: Each function with arguments that it takes.
@@ -27,7 +36,11 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     "exact_binomial": (intervals.exact_binomial, {"k": 3, "n": 10, "level": 0.95}),
     "goodman": (intervals.goodman, {"counts": [3, 4], "level": 0.95}),
     "median_interval": (intervals.median_interval, {"values": LENGTHS, "level": 0.95}),
-    "bootstrap": (intervals.bootstrap, {"values": LENGTHS, "level": 0.95}),
+    "mean_by_site": (by_site.mean_by_site, {"values": LENGTHS, "sites": SITES, "level": 0.95}),
+    "median_by_site": (by_site.median_by_site, {"values": LENGTHS, "sites": SITES, "level": 0.95}),
+    "share_by_site": (by_site.share_by_site, {"hits": [1, 2, 0], "of": [3, 3, 2], "level": 0.95}),
+    "shift": (shift.shift, {"a": LENGTHS, "b": MASSES, "level": 0.95}),
+    "mean_difference": (value_comparison.mean_difference, {"a": LENGTHS, "b": MASSES, "level": 0.95}),
     "length_frequency": (size_structure.length_frequency, {"length_mm": LENGTHS, "bin_mm": 20.0}),
     "psd": (
         size_structure.proportional_size_distribution,
@@ -47,8 +60,29 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
         {"caught": [10, 12, 9], "recaptured": [0, 1, 3], "marked_at_large": [0, 10, 21], "level": 0.95},
     ),
     "removal": (abundance.removal, {"catches": [38, 26, 12], "level": 0.95}),
+    "delury": (abundance.delury, {"catches": [30, 22, 14, 9], "efforts": [1.0, 1.0, 1.0, 1.0], "level": 0.95}),
+    "petersen_strata": (abundance.petersen_strata, {"strata": {"a": (60, 50, 9), "b": (30, 40, 5)}, "level": 0.95}),
+    "removal_sites": (
+        abundance.removal_sites, {"catches": ((38, 26, 12), (9, 3, 1), (20, 8, 4)), "size": [1.0, 1.0, 2.0], "level": 0.95},
+    ),
+    "relative_selectivity": (
+        selectivity.relative_selectivity,
+        {"a": [*range(200, 240)], "b": [*range(210, 250)], "effort_ratio": 1.5},
+    ),
+    "oxygen": (oxygen.oxygen_saturation_mg_l, {"temperature_c": 14.0, "altitude_m": 300.0, "salinity": 0.0}),
     "leslie": (abundance.leslie, {"catches": [30, 22, 14, 9], "efforts": [1.0, 1.0, 1.0, 1.0], "level": 0.95}),
-    "cpue": (effort.cpue, {"counts": [3, 0, 8], "effort": [0.5, 0.5, 0.7], "level": 0.95}),
+    "cpue": (catch_per_effort.cpue, {"counts": [3, 0, 8], "effort": [0.5, 0.5, 0.7], "level": 0.95}),
+    "cpue_stratified": (
+        catch_per_effort.cpue_stratified,
+        {"counts": [3, 5, 8, 2], "effort": [0.5, 0.5, 0.7, 0.4], "strata": ("a", "a", "b", "b"), "shares": {"a": 2, "b": 1}, "level": 0.95},
+    ),
+    "cpue_change": (
+        catch_per_effort.cpue_change, {"first": ([3, 5, 8], [1, 1, 1]), "second": ([2, 4, 4], [1, 1, 1]), "level": 0.95},
+    ),
+    "cpue_trend": (
+        catch_per_effort.cpue_trend,
+        {"counts": ((3, 5, 8), (4, 4, 9)), "effort": ((1, 1, 1), (1, 1, 1)), "years": [2022, 2023, 2024], "level": 0.95},
+    ),
     "lay_out_sites": (effort.lay_out_sites, {"reach_length_m": 9000.0, "site_length_m": 500.0, "spacing_m": 1000.0}),
     "sites_for_cv": (effort.sites_for_cv, {"mean": 4.0, "variance": 9.0, "cv": 0.2, "frame_size": 60}),
     "trend_power": (effort.trend_power, {"n_sites": 10, "years": 6, "change": -0.1, "cv": 0.5, "level": 0.95}),
@@ -78,7 +112,7 @@ ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
 
 #: Where a fish that was not measured is left out.
 LEFT_OUT = {
-    ("median_interval", "values"), ("bootstrap", "values"), ("fit_length_mass", "length_mm"), ("fit_length_mass", "mass_g"),
+    ("median_interval", "values"), ("fit_length_mass", "length_mm"), ("fit_length_mass", "mass_g"),
     ("relative_weight", "length_mm"), ("relative_weight", "mass_g"),
 }  # fmt: skip
 

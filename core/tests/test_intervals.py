@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.intervals import bootstrap, exact_binomial, goodman, median_interval, wilson
+from nailwright_core.common.intervals import exact_binomial, goodman, median_interval, wilson
 
 counts = st.integers(1, 5000).flatmap(lambda n: st.tuples(st.integers(0, n), st.just(n)))
 
@@ -72,18 +72,3 @@ def test_median_interval_covers_as_often_as_it_says() -> None:
 def test_median_needs_a_value() -> None:
     with pytest.raises(CoreError, match="at least one value"):
         median_interval([math.nan])
-
-
-def test_bootstrap_is_repeatable_and_near_the_t_interval() -> None:
-    values = np.random.default_rng(3).normal(400, 40, 120)
-    found = bootstrap(values, seed=5)
-    assert found == bootstrap(values, seed=5)
-    half = 1.98 * values.std(ddof=1) / math.sqrt(120)
-    assert (found.upper - found.lower) / 2 == pytest.approx(half, rel=0.1)
-    assert found.value == pytest.approx(values.mean())
-
-
-def test_bootstrap_of_one_value_has_no_interval() -> None:
-    assert math.isnan(bootstrap([400.0, 400.0]).lower)
-    with pytest.raises(CoreError):
-        bootstrap([])

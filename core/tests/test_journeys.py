@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 import numpy as np
 import pytest
@@ -11,45 +11,58 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.movements.journeys import Encounter, geodesic_m, journeys
+from nailwright_core.movements.journeys import Encounters, Journeys, journeys
+from nailwright_core.waters.geodesics import geodesic_m
 
-DAY = datetime(2026, 5, 1, 22, tzinfo=UTC)
+DAY = datetime(2026, 5, 1, 22)
 
 
-def met(days: float, **change: object) -> Encounter:
-    return Encounter(**{"fish": "a", "at": DAY + timedelta(days=days), "lat": 10.0, "lon": 20.0, **change})  # type: ignore[arg-type]
+def met(days: float, **change: object) -> dict[str, object]:
+    known = {"fish": "a", "at": DAY + timedelta(days=days), "lat": 10.0, "lon": 20.0, "river_km": None, "length_mm": None,
+             "error_m": 100.0}  # fmt: skip
+    return known | change
+
+
+def made(*each: dict[str, object]) -> Journeys:
+    columns = {name: [one[name] for one in each] for name in met(0)}
+    kinds = {"fish": str, "at": "datetime64[us]"}
+    return journeys(
+        Encounters(**{name: np.array(values, dtype=kinds.get(name, float)) for name, values in columns.items()})
+    )
 
 
 def test_growth_and_distance_of_a_recapture_by_hand() -> None:
     """24 mm in 91.3125 days is 8 mm a month of 30.4375 days; 0.01 degree of latitude is about 1.1 km."""
-    (found,) = journeys(
-        [met(91.3125, lat=10.01, length_mm=424.0, river_km=17.0), met(0, length_mm=400.0, river_km=15.5)]
-    )
-    assert (found.days, found.growth_mm, found.along_km) == (91.3125, 24.0, 1.5)
-    assert found.growth_mm_month == pytest.approx(8.0)
-    assert found.distance_m == pytest.approx(1106, abs=1) and found.moved == "moved"
+    found = made(met(91.3125, lat=10.01, length_mm=424.0, river_km=17.0), met(0, length_mm=400.0, river_km=15.5))
+    assert (found.start[0], found.end[0]) == (1, 0)
+    assert (found.days[0], found.growth_mm[0], found.along_km[0]) == (91.3125, 24.0, 1.5)
+    assert found.growth_mm_month[0] == pytest.approx(8.0)
+    assert found.distance_m[0] == pytest.approx(1106, abs=1) and found.moved[0] == "moved"
 
 
 def test_a_few_days_give_no_growth_rate_and_a_few_metres_no_movement() -> None:
-    (found,) = journeys([met(0, length_mm=400.0), met(5, lat=10.0005, length_mm=403.0)])
-    assert found.growth_mm == 3 and math.isnan(found.growth_mm_month)
-    assert found.moved == "within error" and found.error_m == 200
+    found = made(met(0, length_mm=400.0), met(5, lat=10.0005, length_mm=403.0))
+    assert found.growth_mm[0] == 3 and math.isnan(found.growth_mm_month[0])
+    assert found.moved[0] == "within error" and found.error_m[0] == 200
 
 
 def test_what_is_not_known_stays_unknown() -> None:
-    (found,) = journeys([met(0, lat=None), met(40)])
-    assert found.moved == "unknown" and math.isnan(found.distance_m) and math.isnan(found.growth_mm)
+    found = made(met(0, lat=None), met(40))
+    assert found.moved[0] == "unknown" and math.isnan(found.distance_m[0]) and math.isnan(found.growth_mm[0])
 
 
 def test_each_encounter_pairs_with_the_next_of_its_own_fish() -> None:
-    found = journeys([met(9), met(0), met(4), met(2, fish="b"), met(1, fish="c"), met(7, fish="b")])
-    assert [(each.start.fish, each.days) for each in found] == [("a", 4), ("a", 5), ("b", 5)]
-    assert journeys([]) == () == journeys([met(0)])
+    found = made(met(9), met(0), met(4), met(2, fish="b"), met(1, fish="c"), met(7, fish="b"))
+    assert list(zip(found.start, found.end, found.days, strict=True)) == [(1, 2, 4), (2, 0, 5), (3, 5, 5)]
+    assert made(met(0)).end.size == made().end.size == 0
 
 
 def test_bad_input_is_refused() -> None:
-    with pytest.raises(CoreError, match="zone"):
-        journeys([Encounter("a", datetime(2026, 1, 1))])
+    with pytest.raises(CoreError, match="time"):
+        made(met(0), met(0, at=None))
+    with pytest.raises(CoreError, match="one length"):
+        empty = np.array([], dtype=float)
+        journeys(Encounters(np.array(["a"]), empty.astype("datetime64[us]"), empty, empty, empty, empty, empty))
     with pytest.raises(CoreError, match="exchanged"):
         geodesic_m(100, 20, 10, 20)
     with pytest.raises(CoreError):

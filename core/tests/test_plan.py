@@ -16,7 +16,8 @@ from scipy.stats import binom
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.deep_water import descent_plan
-from nailwright_core.plan.effort import cpue, lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
+from nailwright_core.findings.catch_per_effort import cpue
+from nailwright_core.plan.effort import lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
 from nailwright_core.plan.electrofishing import (
     SALMONID_BACKPACK,
     LimitSet,

@@ -4,13 +4,8 @@ import numpy as np
 
 from nailwright_core.common import species
 from nailwright_core.common.intervals import median_interval
-from nailwright_core.findings.condition import (
-    compare_lines,
-    compare_values,
-    fit_length_mass,
-    relative_weight,
-    summarise_relative_weight,
-)
+from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
+from nailwright_core.findings.condition_comparison import compare_condition
 from nailwright_core.findings.size_structure import fit_cohorts, proportional_size_distribution
 from nailwright_core.plan.rehearsal import MarksDesign, Rehearsal, TrendDesign
 from nailwright_core.records.wording import (
@@ -80,34 +75,52 @@ def line(factor: float, slope: float = 3.1, seed: int = 0) -> tuple[np.ndarray, 
     return mm, factor * 10 ** (-5.3 + slope * np.log10(mm) + rng.normal(0, 0.03, 80)) * 400 ** (3.1 - slope)
 
 
-def compared(groups: dict[str, tuple[np.ndarray, np.ndarray]], with_wr: bool = False) -> str:
-    wr = compare_values({name: relative_weight(WALLEYE, *pair) for name, pair in groups.items()}) if with_wr else None
-    return condition_comparison_sentence(WALLEYE, compare_lines(groups), wr)
+def compared(groups: dict[str, tuple[np.ndarray, np.ndarray]], **more: object) -> str:
+    return condition_comparison_sentence(WALLEYE, compare_condition(WALLEYE, groups, **more))  # type: ignore[arg-type]
 
 
-def test_heights_that_differ_are_said_in_grams_and_per_cent() -> None:
-    sentence = compared({"upper": line(1.0, seed=1), "lower": line(0.88, seed=2)}, with_wr=True)
-    assert "weigh" in sentence and "g in upper" in sentence and "(-1" in sentence and "p < 0.001" in sentence
-    assert "Relative weight differs in 1 of 1 pairs (Holm)." in sentence
+def test_lines_that_differ_are_said_in_grams_and_per_cent() -> None:
+    sentence = compared({"upper": line(1.0, seed=1), "lower": line(0.88, seed=2)})
+    assert "weigh most in upper" in sentence and "least in lower" in sentence and "g, -1" in sentence
+    assert "the lines differ in 1 of 1 pairs, relative weight in 1 of 1 (Holm, 2 tests)." in sentence
+    assert "depends on length" not in sentence
 
 
-def test_slopes_that_differ_leave_no_one_difference() -> None:
-    sentence = compared({"a": line(1, 3.0), "b": line(1, 3.5, seed=3)})
-    assert "differ in slope" in sentence and "steepest in b" in sentence and "no one difference" in sentence
+def test_a_difference_that_goes_with_length_is_told_at_both_ends() -> None:
+    sentence = compared({"a": line(1.02, 3.0), "b": line(1, 3.5, seed=3)})
+    assert "depends on length: " in sentence and " mm, " in sentence
 
 
 def test_groups_alike_are_said_to_be_alike() -> None:
-    assert "in neither slope nor height beyond chance" in compared({"a": line(1, seed=1), "b": line(1, seed=2)})
+    assert "do not differ between the 2 groups beyond chance" in compared({"a": line(1, seed=1), "b": line(1, seed=2)})
+
+
+def test_too_few_sites_are_said_so() -> None:
+    groups = {"a": line(1, seed=1), "b": line(0.8, seed=2)}
+    sites = {"a": np.zeros(80, int), "b": np.ones(80, int)}
+    without = next(kind for kind in species.all_species() if kind.standard_weight is None)
+    found = compare_condition(without, groups, sites=sites)
+    assert condition_comparison_sentence(without, found).startswith("Too few sites to tell")
+
+
+def test_sites_are_named_beside_the_number_of_fish() -> None:
+    lengths = np.random.default_rng(4).uniform(260, 700, 200)
+    many = proportional_size_distribution(lengths, WALLEYE.size_categories, sites=np.arange(200) % 7)
+    one = proportional_size_distribution(lengths, WALLEYE.size_categories, sites=np.zeros(200, int))
+    median = median_interval(lengths)
+    assert "n = 200 from 7 sites" in size_sentence(WALLEYE, many, median)
+    assert "n = 200 from one site" in size_sentence(WALLEYE, one, median)
 
 
 def test_lengths_compared_name_longest_and_shortest_or_say_chance() -> None:
     medians = {"2022": 380.0, "2023": 410.0, "2024": 395.0}
     assert "longest in 2023 (median 410 mm) and shortest in 2022 (380 mm); 2 of 3 pairs" in size_comparison_sentence(
-        WALLEYE, medians, [0.001, 0.04, 0.3]
+        WALLEYE, medians, [0.001, 0.04, 0.3], {"Kolmogorov-Smirnov"}
     )
     assert "do not differ between the 3 groups beyond chance (smallest p = 0.200" in size_comparison_sentence(
-        WALLEYE, medians, [0.2, 0.9, 1.0]
+        WALLEYE, medians, [0.2, 0.9, 1.0], {"Kolmogorov-Smirnov", "means"}
     )
+    assert size_comparison_sentence(WALLEYE, medians, [np.nan] * 3, {"means"}).startswith("Too few sites")
 
 
 def test_cohorts_are_counted_placed_and_doubted() -> None:

@@ -16,7 +16,7 @@ from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.programmes.models import Change
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site
-from nailwright_core.findings.condition import compare_lines
+from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
 
 Ask = Callable[..., Any]
@@ -56,10 +56,10 @@ def ask(client_as: Callable[[str], APIClient], run: Run) -> Ask:
 
 def test_lengths_compared_are_cores_answer(ask: Ask, groups: dict[str, Any]) -> None:
     found = ask("size-compared", by="site").data
-    core = compare_lengths(groups["K15"][0], groups["K40"][0])
+    core = compare_lengths(groups["K15"][0], groups["K40"][0])  # each group is one site: over fish
     (pair,) = found["pairs"]
     assert (pair["first"], pair["second"], pair["ks"]) == ("K15", "K40", pytest.approx(core.ks))
-    assert pair["median_difference"]["value"] == core.median_difference.value
+    assert (pair["shift"]["value"], pair["shift"]["lower"]) == (core.shift.value, core.shift.lower)
     assert [sum(group["counts"]) for group in found["groups"]] == [40, 40]
     assert all(len(group["counts"]) == len(found["edges"]) - 1 for group in found["groups"])
     assert "longest in K40" in found["sentence"]
@@ -69,10 +69,113 @@ def test_lengths_compared_are_cores_answer(ask: Ask, groups: dict[str, Any]) -> 
 def test_condition_compared_is_cores_answer(ask: Ask, groups: dict[str, Any]) -> None:
     found = ask("condition-compared", by="reach").data
     core = compare_lines({"Lower river": groups["K15"], "Upper river": groups["K40"]})
-    assert found["parallel"] and found["heights"]["p"] == pytest.approx(core.heights_p)
-    assert found["line_pairs"][0]["difference"] == pytest.approx(-10, abs=2)
+    (pair,) = found["line_pairs"]
+    assert found["at_mm"] == pytest.approx(core.at_mm)
+    assert [each["value"] for each in pair["differences"]] == pytest.approx(
+        [each.value for each in core.pairs[0].differences]
+    )
+    assert pair["differences"][1]["value"] == pytest.approx(-10, abs=2) and pair["p_holm"] < 0.01
     assert [group["name"] for group in found["groups"]] == ["Lower river", "Upper river"]
     assert "weigh" in found["sentence"] and found["wr_pairs"]
+    assert {"S-Q", "Q-P"} <= {each["category"] for each in found["category_pairs"]}
+    assert {each["name"] for each in found["groups"][0]["wr_by_category"]} >= {"S-Q", "Q-P"}
+
+
+@pytest.fixture
+def years(run: Run, outing: Outing, site: Site) -> dict[str, list[tuple[np.ndarray, np.ndarray]]]:
+    """Weighed walleye of two years at the same four sites; fish of one site are alike."""
+    rng = np.random.default_rng(5)
+    before = Outing.objects.create(
+        programme=outing.programme, water=outing.water, name="A year ago", gear=outing.gear,
+        date=outing.date - timedelta(days=365),
+    )  # fmt: skip
+    sites = [
+        site,
+        *(Site.objects.create(water=site.water, name=f"K2{n}", reach="Lower river", river_km=20 + n) for n in range(3)),
+    ]
+    made: dict[str, list[tuple[np.ndarray, np.ndarray]]] = {}
+    for when in (before, outing):
+        for number, at in enumerate(sites, 10):
+            there = Run.objects.create(
+                outing=when,
+                site=at,
+                number=number,
+                gear="boat_electrofishing",
+                started_at=run.started_at,
+                recorder=run.recorder,
+            )
+            mm = rng.normal(340 + 25 * number - 250, 40, 12).clip(200).round()
+            g = (10 ** (-5.4 + 3.15 * np.log10(mm) + rng.normal(0, 0.02, 12))).round(1)
+            made.setdefault(str(when.date.year), []).append((mm, g))
+            Capture.objects.bulk_create(
+                Capture(
+                    programme=outing.programme,
+                    run=there,
+                    species="wal",
+                    length_mm=a,
+                    length_type="TL",
+                    length_basis="measured",
+                    length_text=f"{a:g}",
+                    mass_g=b,
+                    mass_basis="measured",
+                    mass_text=f"{b:g}",
+                    recorder=run.recorder,
+                    sex="f" if when is before else "m",
+                )
+                for a, b in zip(mm, g, strict=True)
+            )
+    return made
+
+
+def test_intervals_are_over_sites_unless_fish_are_asked_for(ask: Ask, years: dict[str, Any]) -> None:
+    (first, a), (second, b) = sorted(years.items())
+    both = [np.concatenate([mm for mm, _ in each]) for each in (a, b)]
+    sites = np.repeat(np.arange(4), 12)
+    over_sites = compare_lengths(*both, sites=(sites, sites))
+    found = ask("size-compared", by="year").data
+    (pair,) = found["pairs"]
+    assert (pair["first"], pair["second"], pair["ks_p"]) == (first, second, pytest.approx(over_sites.ks_p))
+    assert any(each["name"] == "Fish of one site may be alike" for each in found["assumptions"])
+    over_fish = ask("size-compared", by="year", over="fish").data
+    assert over_fish["pairs"][0]["ks_p"] == pytest.approx(compare_lengths(*both).ks_p)
+
+    size, plain = ask("size").data, ask("size", over="fish").data
+    assert "from 4 sites" in size["sentence"] and "sites" not in plain["sentence"]
+    width, narrow = (each["median"]["upper"] - each["median"]["lower"] for each in (size, plain))
+    assert width > 1.3 * narrow and size["median"]["value"] == plain["median"]["value"]
+    condition = ask("condition").data
+    assert (
+        condition["line"][1]["interval"] == "t over 4 sites"
+        and ask("condition", over="fish").data["line"][1]["interval"] == "t"
+    )
+    assert all(low < mean < high for low, mean, high in zip(
+        condition["curve"]["mean_lower_g"], condition["curve"]["mass_g"], condition["curve"]["mean_upper_g"], strict=True))  # fmt: skip
+    assert ask("size", over="boats").data["field"] == "over"
+
+
+def test_groups_that_were_sampled_unlike_are_told(ask: Ask, years: dict[str, Any]) -> None:
+    for kind in ("size-compared", "condition-compared"):
+        found = {each["name"]: each for each in ask(kind, by="year").data["assumptions"]}
+        assert found["Groups are alike in sex"]["verdict"] == "doubtful"
+        assert "Groups are alike in reach" not in found  # all of one reach: nothing to tell apart
+
+
+def test_a_fish_caught_again_counts_once_where_asked(ask: Ask, years: dict[str, Any], run: Run) -> None:
+    programme = run.outing.programme
+    marked = Fish.objects.create(programme=programme, species="wal")
+    now = timezone.now()
+    rows = list(Capture.objects.order_by("length_mm")[:3])
+    for age, row in enumerate(rows):
+        Capture.objects.filter(pk=row.pk).update(fish=marked, device_time=now - timedelta(days=age))
+    every, once = ask("size").data, ask("size", once="true").data
+    assert (every["n"], once["n"]) == (96, 94)
+    assert {"reason": "caught again later", "n": 2} in once["left_out"]
+    assert every["left_out"] == []
+    # the last capture is the one that counts, and one that was taken out counts for none
+    Capture.objects.filter(pk=rows[0].pk).update(deleted_at=now)
+    assert ask("size", once="true").data["n"] == 94
+    assert ask("condition", once="true").data["n"] == 94
+    assert ask("size-compared", by="year", once="true").data["n"] == 94
 
 
 @pytest.mark.parametrize("by", ["year", "season", "water", "sex"])

@@ -772,7 +772,7 @@ def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, 
     assert start_from(species="xyz")["code"] == "species_not_in_programme"
     assert start_from(species="yep")["pilot"]["fish"] == 0
     assert lead.get(address).data["pilot"]["selection"] == {
-        "species": "yep", "outing": [], "water": [], "site": [], "reach": [], "gear": [], "sex": [], "estimated": False,
+        "species": "yep", "outing": [], "water": [], "site": [], "reach": [], "gear": [], "sex": [], "estimated": False, "once": False,
     }  # fmt: skip
     for hours, us_cm in ((-5, 900), (-1, 200), (1, 400)):  # the one nearest before the run counts, none after it
         run.outing.water_readings.create(

@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.exceptions import ImproperlyConfigured
 from django.test import Client, RequestFactory
 from django.utils import timezone
 from rest_framework.test import APIClient
@@ -201,3 +202,8 @@ def test_unsafe_settings_are_refused(change: dict[str, str], named: str) -> None
 def test_safe_settings_are_taken() -> None:
     done = check({})
     assert done.returncode == 0, done.stderr
+
+
+def test_a_proxy_that_is_none_is_named() -> None:
+    with pytest.raises(ImproperlyConfigured, match=r"holds '10.0.0.300': expected addresses or networks"):
+        read_networks("10.0.0.2, 10.0.0.300")

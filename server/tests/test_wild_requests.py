@@ -16,10 +16,8 @@ import yaml
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Capture, Outing, Run
-from nailwright.programmes.models import Programme
+from nailwright.deck.models import Outing
 
-from .conftest import operation
 from .test_permissions import ENDPOINTS, fish, keys, request_of  # noqa: F401 - fixtures
 
 SCHEMA = yaml.safe_load((Path(__file__).resolve().parents[1] / "openapi.yaml").read_text())
@@ -131,33 +129,3 @@ def test_addresses(wild: APIClient, keys: Any) -> None:  # noqa: F811
                               "9" * 400, "0001-01-01", "9999-12-31", NO_UUID_OF_MARIADB, "x" * 5000):  # fmt: skip
                     query = {"species": "wal", "k": "2", "by": "year", name: value}
                     must_answer(wild.get(path.format(**keys), query), (path, query))
-
-
-def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fish: Capture) -> None:  # noqa: F811
-    """Each kind of entry with each of its fields spoiled; the good entry beside it goes through all the same."""
-    here, one = str(run.outing_id), str(fish.pk)
-    rows: dict[str, dict[str, Any]] = {
-        "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
-                           "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
-        "capture.edit": {"capture": one, "length": "441", "mass": "900", "note": "x", "sex": "f", "species": "wal"},
-        "capture.delete": {"capture": one, "meant": "never_marked"},
-        "capture.restore": {"capture": one},
-        "run.start": {"outing": here, "site": str(run.site_id), "gear": "angling", "started_at": "2026-05-02T20:00:00Z",
-                      "volts": 300, "amps": 10},
-        "run.edit": {"run": str(run.pk), "ended_at": None, "current_on_s": 600, "started_at": "2026-05-02T20:00:00Z"},
-        "release.set": {"captures": [one], "code": "alive"},
-        "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
-        "water.record": {"outing": here, "temperature_c": 9, "conductivity_us_cm": 300, "at": "2026-05-02T20:00:00Z"},
-        "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
-    }  # fmt: skip
-    to = f"/api/v1/programmes/{programme.pk}/sync"
-    for kind, row in rows.items():
-        entry = operation(kind, **row) | {"reason": "", "clock_offset_s": 0.0}
-        for spoilt in spoiled(entry):
-            good = operation("water.record", outing=here, temperature_c=9)
-            response = send(wild, "post", to, {"operations": [spoilt, good], "device_now": "2026-05-02T20:00:00Z"})
-            must_answer(response, spoilt)
-            states = [each["state"] for each in response.json().get("results", [])]
-            assert states[1:] == ["stored"], (response.json(), spoilt)
-            assert states[0] != "failed" or response.json()["results"][0]["error"]["code"] == "waits", spoilt
-    assert Capture.objects.count() >= 6

@@ -59,14 +59,6 @@ def test_deck_night(context: BrowserContext, sign_in: SignIn) -> None:
     shoot(page, "deck-night")
 
 
-def test_findings_size(sign_in: SignIn) -> None:
-    shoot(sign_in("biologist", "/findings/size?species=wal"), "findings-size")
-
-
-def test_findings_condition(sign_in: SignIn) -> None:
-    shoot(sign_in("biologist", "/findings/condition?species=wal"), "findings-condition")
-
-
 def test_today(sign_in: SignIn) -> None:
     shoot(sign_in("lead", "/"), "today")
 
@@ -162,7 +154,7 @@ def test_plan_sheet(sign_in: SignIn) -> None:
     picture.save(FOLDER / "plan-sheet.png", optimize=True)
 
 
-@pytest.mark.parametrize("kind", ["size-compared", "cohorts", "condition-compared"])
+@pytest.mark.parametrize("kind", ["size", "size-compared", "cohorts", "condition", "condition-compared"])
 def test_findings(sign_in: SignIn, kind: str) -> None:
     page = sign_in("biologist", f'/findings/{kind}?species=wal&reach=["Lower river"]')
     page.get_by_test_id("sentence").wait_for(timeout=30_000)

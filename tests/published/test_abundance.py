@@ -5,22 +5,26 @@ Answers are from memory of the sources named.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 
 import numpy as np
 import pytest
 import statsmodels.api as sm
-from scipy.special import gammaln
-from scipy.stats import chi2, hypergeom
+from scipy.integrate import quad
+from scipy.special import expit, gammaln, logit, xlogy
+from scipy.stats import chi2, hypergeom, norm
 
 from nailwright_core.findings.abundance import (
     MarkEstimate,
     chapman,
     chapman_intervals,
+    delury,
     leslie,
     petersen,
     removal,
     removal_many,
+    removal_sites,
     schnabel,
     schumacher_eschmeyer,
 )
@@ -182,3 +186,40 @@ def test_the_bias_at_few_recaptures(marked: int, caught: int, low: float, high: 
     found = chapman(marked, caught, rng.hypergeometric(marked, population - marked, caught, 200_000)).mean()
     assert low <= found / population - 1 <= high
     assert found / population - 1 == pytest.approx(-np.exp(-marked * caught / population), abs=0.02)
+
+
+def test_delury_against_statsmodels() -> None:
+    """The regression of log catch per effort on effort spent, with the delta method for log N."""
+    catches, efforts = np.array(OMAND, dtype=float), np.linspace(7.0, 9.0, 10)
+    spent = np.cumsum(efforts) - efforts / 2
+    theirs = sm.OLS(np.log(catches / efforts), sm.add_constant(spent)).fit()
+    height, slope = theirs.params
+    ours = delury(catches, efforts)
+    assert ours.q.value == pytest.approx(-slope) and ours.q.se == pytest.approx(theirs.bse[1])
+    assert ours.n.value == pytest.approx(np.exp(height) / -slope)
+    gradient = np.array([1.0, -1 / slope])
+    assert ours.n.se / ours.n.value == pytest.approx(np.sqrt(gradient @ theirs.cov_params() @ gradient))
+
+
+def test_removal_at_many_sites_against_brute_force() -> None:
+    """The likelihood's maximum on a grid, its integral over sites by SciPy's quad instead of Gauss and Hermite."""
+    rng = np.random.default_rng(6)
+    p = expit(rng.normal(0.2, 0.6, 14))
+    left = rng.poisson(20, 14)
+    caught = np.empty((14, 3), dtype=int)
+    for step in range(3):
+        caught[:, step] = rng.binomial(left, p)
+        left = left - caught[:, step]
+
+    def chance(z: float, mean: float, spread: float, row: np.ndarray) -> float:
+        one = expit(mean + spread * z)
+        each = one * (1 - one) ** np.arange(3)
+        return float(np.exp(xlogy(row, each / each.sum()).sum()) * norm.pdf(z))
+
+    def log_likelihood(mean: float, spread: float) -> float:
+        return sum(np.log(quad(chance, -8, 8, args=(mean, spread, row))[0]) for row in caught)
+
+    ours = removal_sites(caught, np.ones(14))
+    best = log_likelihood(float(logit(ours.p)), ours.p_spread)
+    for mean, spread in itertools.product((-0.02, 0, 0.02), (0.9, 1, 1.1)):
+        assert log_likelihood(float(logit(ours.p)) + mean, ours.p_spread * spread) <= best + 1e-4

@@ -1,4 +1,4 @@
-"""EM, Kolmogorov-Smirnov, ANCOVA, Kruskal-Wallis and Holm against scikit-learn, SciPy and statsmodels."""
+"""EM, Kolmogorov-Smirnov, shifts, lines, sites and Holm against scikit-learn, SciPy and statsmodels."""
 
 from __future__ import annotations
 
@@ -7,16 +7,20 @@ from itertools import combinations
 import numpy as np
 import pandas as pd
 import pytest
+import statsmodels.api as sm
 import statsmodels.formula.api as smf
 from scipy import stats
 from sklearn.mixture import GaussianMixture
-from statsmodels.stats.anova import anova_lm
 from statsmodels.stats.multitest import multipletests
 
-from nailwright_core.common.intervals import bootstrap
+from nailwright_core.common.by_site import mean_by_site
 from nailwright_core.common.multiple import holm
-from nailwright_core.findings.condition import compare_lines, compare_values
+from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.findings.line_comparison import compare_lines
+from nailwright_core.findings.selectivity import relative_selectivity
+from nailwright_core.findings.shift import shift
 from nailwright_core.findings.size_structure import compare_lengths, fit_cohorts
+from nailwright_core.findings.value_comparison import compare_values, mean_difference
 
 
 def cohorts(seed: int) -> np.ndarray:
@@ -90,27 +94,43 @@ def test_categories_against_scipy() -> None:
     a, b = np.repeat([200.0, 300, 400], [10, 20, 30]), np.repeat([200.0, 300, 400], [20, 20, 20])
     wanted = stats.chi2_contingency([[10, 20, 30], [20, 20, 20]], correction=False)
     ours = compare_lengths(a, b, categories={"stock": 250, "quality": 380})
-    assert (ours.category_chi2, ours.category_p, ours.category_df) == pytest.approx(
-        (wanted.statistic, wanted.pvalue, 2)
-    )
+    assert (ours.category_chi2, ours.category_p) == pytest.approx((wanted.statistic, wanted.pvalue))
 
 
-def test_median_difference_against_scipys_bootstrap() -> None:
+@pytest.mark.parametrize(("n_a", "n_b"), [(5, 6), (12, 9), (3, 20)])
+def test_shift_by_brute_force_and_against_scipys_exact_test(n_a: int, n_b: int) -> None:
+    """The median of all differences; and a shift lies in the interval just as long as SciPy's exact test does not refute it."""
     rng = np.random.default_rng(9)
-    a, b = rng.normal(300, 40, 90).round(), rng.normal(330, 40, 110).round()
-    theirs = stats.bootstrap(
-        (b, a), lambda x, y, axis: np.median(x, axis=axis) - np.median(y, axis=axis), method="percentile", rng=rng
-    )
-    ours = compare_lengths(a, b).median_difference
-    assert ours.value == np.median(b) - np.median(a)
-    assert (ours.lower, ours.upper) == pytest.approx(tuple(theirs.confidence_interval), abs=3)
+    a, b = rng.normal(300, 40, n_a), rng.normal(330, 40, n_b)
+    ours, p = shift(a, b)
+    every = np.sort(np.subtract.outer(b, a).ravel())
+    assert ours.value == pytest.approx(np.median(every))
+    assert p == pytest.approx(stats.mannwhitneyu(a, b, method="exact").pvalue)
+    for end, outward in ((ours.lower, -1e-6), (ours.upper, 1e-6)):
+        inside, outside = (stats.mannwhitneyu(a, b - end + sign * outward, method="exact").pvalue for sign in (1, -1))
+        assert outside <= 0.05 < inside
 
 
-def test_bootstrap_of_a_mean_against_t() -> None:
-    values = np.random.default_rng(10).normal(100, 15, 200)
-    low, high = stats.t.interval(0.95, 199, values.mean(), stats.sem(values))
-    ours = bootstrap(values, seed=1)
-    assert (ours.lower, ours.upper) == pytest.approx((low, high), abs=0.4)
+def test_too_few_fish_refute_no_shift() -> None:
+    """Three against three give no exact p below 0.1."""
+    ours, p = shift([300.0, 310, 320], [400.0, 410, 430])
+    assert (ours.lower, ours.upper) == (-np.inf, np.inf)
+    assert p == pytest.approx(stats.mannwhitneyu([300, 310, 320], [400, 410, 430], method="exact").pvalue)
+
+
+def test_shift_of_many_tied_lengths_by_brute_force() -> None:
+    rng = np.random.default_rng(10)
+    a, b = rng.normal(300, 40, 1400).round(), rng.normal(306, 40, 1100).round()
+    ours, p = shift(a, b)
+    every = np.subtract.outer(b, a).ravel()
+    assert ours.value == np.median(every)
+    assert p == pytest.approx(stats.mannwhitneyu(a, b, method="asymptotic").pvalue)
+    for end, outward in ((ours.lower, -1.0), (ours.upper, 1.0)):
+        inside, outside = (
+            stats.mannwhitneyu(a, b - end - step, method="asymptotic").pvalue for step in (-outward, 1.5 * outward)
+        )
+        assert outside <= 0.05 < inside
+    assert 4 < ours.upper - ours.lower < 8
 
 
 def groups(slope: float) -> dict[str, tuple[np.ndarray, np.ndarray]]:
@@ -123,44 +143,111 @@ def groups(slope: float) -> dict[str, tuple[np.ndarray, np.ndarray]]:
 
 
 @pytest.mark.parametrize("slope", [0.0, 0.12])
-def test_ancova_against_statsmodels(slope: float) -> None:
+def test_lines_against_statsmodels_hc3(slope: float) -> None:
     made = groups(slope)
-    table = pd.concat(
-        pd.DataFrame({"g": name, "x": np.log10(mm), "y": np.log10(mass)}) for name, (mm, mass) in made.items()
-    )
-    one, parallel, separate = (smf.ols(f"y ~ {right}", table).fit() for right in ("x", "x + C(g)", "x * C(g)"))
-    slopes, heights = anova_lm(parallel, separate).iloc[1], anova_lm(one, parallel).iloc[1]
     ours = compare_lines(made)
-    assert (ours.slopes_f, ours.slopes_p) == pytest.approx((slopes["F"], slopes["Pr(>F)"]))
-    assert ours.slopes_df == (slopes["df_diff"], slopes["df_resid"])
-    assert ours.parallel == (slopes["Pr(>F)"] >= 0.05)
-    if not ours.parallel:
-        return
-    assert (ours.heights_f, ours.heights_p) == pytest.approx((heights["F"], heights["Pr(>F)"]))
-    assert ours.common_slope is not None
-    assert (ours.common_slope.value, ours.common_slope.se) == pytest.approx((parallel.params["x"], parallel.bse["x"]))
-    at = parallel.get_prediction(pd.DataFrame({"g": list(made), "x": np.log10(ours.at_mm)})).summary_frame()
-    for place, name in enumerate(made):
-        adjusted = ours.adjusted_mass_g[name]
-        wanted = at.iloc[place]
-        assert np.log10([adjusted.value, adjusted.lower, adjusted.upper]) == pytest.approx(
-            [wanted["mean"], wanted["mean_ci_lower"], wanted["mean_ci_upper"]]
+    centre = np.log10(ours.at_mm[1])
+    table = pd.concat(
+        pd.DataFrame({"g": name, "x": np.log10(mm) - centre, "y": np.log10(mass)}) for name, (mm, mass) in made.items()
+    )
+    for name, rows in table.groupby("g"):
+        theirs = smf.ols("y ~ x", rows).fit(cov_type="HC3")
+        assert (ours.slopes[name].value, ours.slopes[name].se) == pytest.approx((theirs.params["x"], theirs.bse["x"]))
+        middle = ours.masses[name][1]
+        assert (np.log10(middle.value), middle.se / middle.value / np.log(10)) == pytest.approx(
+            (theirs.params["Intercept"], theirs.bse["Intercept"])
         )
     pair = next(each for each in ours.pairs if (each.first, each.second) == ("a", "b"))
-    assert pair.p == pytest.approx(parallel.pvalues["C(g)[T.b]"])
+    two = table[table.g.isin(["a", "b"])]
+    wald = (
+        smf.ols("y ~ x * C(g)", two)
+        .fit(cov_type="HC3")
+        .wald_test("C(g)[T.b] = 0, x:C(g)[T.b] = 0", scalar=True, use_f=True)
+    )
+    freedom = pair.df[1] + 1
+    assert pair.f * freedom / (freedom - 1) == pytest.approx(wald.statistic)  # Hotelling's factor for few fish
 
 
-def test_kruskal_wallis_and_pairs_against_scipy() -> None:
+def sites_of(n: int, many: int) -> np.ndarray:
+    return np.random.default_rng(14).integers(0, many, n)
+
+
+def test_lines_over_sites_against_statsmodels_leaving_out_one_after_the_other() -> None:
+    made = groups(0.12)
+    sites = {name: sites_of(mm.size, 9) for name, (mm, _) in made.items()}
+    table = pd.concat(
+        pd.DataFrame({"g": name, "x": np.log10(mm), "y": np.log10(mass), "site": sites[name]})
+        for name, (mm, mass) in made.items()
+        if name != "c"
+    )
+    ours = compare_lines(made, sites=sites)
+    pair = next(each for each in ours.pairs if (each.first, each.second) == ("a", "b"))
+
+    def difference(rows: pd.DataFrame, at_mm: float) -> float:
+        params = smf.ols("y ~ x * C(g)", rows).fit().params
+        return float(params["C(g)[T.b]"] + params["x:C(g)[T.b]"] * np.log10(at_mm))
+
+    for at, found in zip(ours.at_mm, pair.differences, strict=True):
+        whole = difference(table, at)
+        off = np.array([difference(table[table.site != site], at) for site in range(9)]) - whole
+        se = np.sqrt(8 / 9 * (off**2).sum())
+        half = stats.t.ppf(0.975, 8) * se
+        assert np.log10(1 + np.array([found.value, found.lower, found.upper]) / 100) == pytest.approx(
+            [whole, whole - half, whole + half]
+        )
+    one = fit_length_mass(*made["a"], sites=sites["a"])
+    rows = pd.DataFrame({"x": np.log10(made["a"][0]), "y": np.log10(made["a"][1]), "site": sites["a"]})
+    slopes = [smf.ols("y ~ x", rows[rows.site != site]).fit().params["x"] for site in range(9)]
+    assert one.b.se == pytest.approx(np.sqrt(8 / 9 * ((np.array(slopes) - one.b.value) ** 2).sum()))
+    # one step from statsmodels' own covariance by cluster, which errs to the other side with few of them
+    theirs = smf.ols("y ~ x", rows).fit(cov_type="cluster", cov_kwds={"groups": rows.site})
+    assert theirs.bse["x"] < one.b.se < 1.6 * theirs.bse["x"]
+
+
+def test_intraclass_correlation_against_statsmodels_mixed_model() -> None:
+    """With as many fish at each site the analysis of variance and REML give the same."""
+    rng = np.random.default_rng(15)
+    site = np.repeat(np.arange(15), 12)
+    values = rng.normal(0, 5, 15)[site] + rng.normal(90, 8, site.size)
+    theirs = smf.mixedlm("y ~ 1", pd.DataFrame({"y": values, "site": site}), groups="site").fit(reml=True)
+    of_site, of_fish = float(theirs.cov_re.iloc[0, 0]), float(theirs.scale)
+    ours, alike = mean_by_site(values, site)
+    assert alike.icc == pytest.approx(of_site / (of_site + of_fish), rel=1e-3)
+    assert ours.se == pytest.approx(theirs.bse_fe["Intercept"], rel=1e-3)
+    assert alike.design_effect == pytest.approx(1 + 11 * alike.icc, rel=0.1)
+
+
+def test_pairs_of_values_against_scipy() -> None:
     rng = np.random.default_rng(12)
     made = {"a": rng.normal(95, 8, 30), "b": rng.normal(90, 8, 40), "c": rng.normal(96, 8, 25)}
     ours = compare_values(made)
-    wanted = stats.kruskal(*made.values())
-    assert (ours.h, ours.p) == pytest.approx((wanted.statistic, wanted.pvalue))
-    raw = [each.p for each in ours.pairs]
-    assert raw[0] == pytest.approx(stats.mannwhitneyu(made["a"], made["b"], method="asymptotic").pvalue)
-    assert [each.p_holm for each in ours.pairs] == pytest.approx(multipletests(raw, method="holm")[1])
+    for pair in ours:
+        wanted = stats.mannwhitneyu(made[pair.first], made[pair.second], method="exact")
+        assert pair.p == pytest.approx(wanted.pvalue)
+    welch = stats.ttest_ind(made["b"], made["a"], equal_var=False)
+    low, high = welch.confidence_interval()
+    found, p = mean_difference(made["a"], made["b"])
+    assert (found.lower, found.upper, p) == pytest.approx((low, high, welch.pvalue))
 
 
 def test_holm_against_statsmodels() -> None:
     p = np.random.default_rng(13).uniform(0, 0.3, 12)
     assert holm(p) == pytest.approx(multipletests(p, method="holm")[1])
+
+
+def test_relative_selectivity_against_statsmodels() -> None:
+    rng = np.random.default_rng(16)
+    lengths = rng.uniform(200, 600, 900)
+    of_first = rng.random(900) < 1 / (1 + np.exp(-(lengths - 380) / 70))
+    site = rng.integers(0, 10, 900)
+    ours = relative_selectivity(lengths[of_first], lengths[~of_first], 2.0, (site[of_first], site[~of_first]))
+    assert ours.degree == 1
+    low, high = ours.span_mm
+    z = 2 * (np.clip(lengths, low, high) - low) / (high - low) - 1
+    design = np.column_stack([np.ones(900), z])
+    theirs = sm.GLM(of_first.astype(float), design, sm.families.Binomial(), offset=np.full(900, np.log(2.0))).fit(
+        cov_type="cluster", cov_kwds={"groups": site, "use_correction": False}
+    )
+    assert ours.coefficients == pytest.approx(theirs.params, abs=1e-6)
+    assert ours.covariance == pytest.approx(10 / 9 * theirs.cov_params(), rel=1e-5)
+    assert ours.bic[1] == pytest.approx(-2 * theirs.llf + 2 * np.log(900))

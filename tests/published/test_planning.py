@@ -9,8 +9,10 @@ import itertools
 import math
 
 import numpy as np
+import pandas as pd
 import pytest
 import statsmodels.api as sm
+import statsmodels.formula.api as smf
 from geographiclib.geodesic import Geodesic
 from scipy import stats
 from shapely import LineString
@@ -19,7 +21,8 @@ from statsmodels.stats.proportion import proportion_effectsize, samplesize_confi
 
 from nailwright_core.deck.deep_water import expansion, pressure_pa
 from nailwright_core.deck.handling import box_l, cylinder_l, dose_volume_ml, half_barrel_l, zero_deaths_upper
-from nailwright_core.plan.effort import cpue, sites_for_cv
+from nailwright_core.findings.catch_per_effort import cpue, cpue_change, cpue_trend
+from nailwright_core.plan.effort import sites_for_cv
 from nailwright_core.plan.electrofishing import ambient_conductivity, power_ratio, specific_conductance
 from nailwright_core.plan.sample_size import (
     catch_for_marks,
@@ -147,3 +150,29 @@ def test_kilometres_along_a_line() -> None:
     lon, lat = reach.point_at(reach.length_m / 3)
     there = flat.interpolate(1 / 3, normalized=True)
     assert (float(lon) * scale[0], float(lat)) == (pytest.approx(there.x, abs=2e-6), pytest.approx(there.y, abs=2e-6))
+
+
+def test_trend_against_statsmodels_poisson_with_site_effects() -> None:
+    """The conditional likelihood has its maximum where Poisson regression with a dummy for each site has it."""
+    rng = np.random.default_rng(7)
+    effort = rng.uniform(0.5, 2, (9, 6))
+    effort[2, 3] = effort[5, 0] = 0
+    counts = rng.poisson(6 * np.exp(rng.normal(0, 1, (9, 1))) * 0.88 ** np.arange(6) * effort)
+    site, year = np.indices(counts.shape)
+    there = effort.ravel() > 0
+    rows = pd.DataFrame({"y": counts.ravel(), "f": effort.ravel(), "site": site.ravel(), "t": year.ravel()})[there]
+    theirs = smf.glm("y ~ C(site) + t", rows, family=sm.families.Poisson(), offset=np.log(rows.f)).fit(tol=1e-12)
+    ours = cpue_trend(counts, effort, np.arange(6.0))
+    assert np.log1p(ours.change.value) == pytest.approx(theirs.params["t"], abs=1e-6)
+    # with Poisson catches and calm years the standard error is near the model's own
+    assert 0.5 < ours.change.se / (1 + ours.change.value) / theirs.bse["t"] < 2
+
+
+def test_change_between_visits_against_statsmodels_poisson() -> None:
+    rng = np.random.default_rng(8)
+    first, second, hours = rng.poisson(14, 10), rng.poisson(9, 10), rng.uniform(0.5, 1, 10)
+    rows = pd.DataFrame({"y": [*first, *second], "f": [*hours, *hours], "second": np.repeat([0, 1], 10)})
+    theirs = smf.glm("y ~ second", rows, family=sm.families.Poisson(), offset=np.log(rows.f)).fit()
+    ours = cpue_change((first, hours), (second, hours))
+    assert np.log1p(ours.value) == pytest.approx(theirs.params["second"])
+    assert 0.5 < ours.se / (1 + ours.value) / theirs.bse["second"] < 2

@@ -1,19 +1,17 @@
-"""Intervals for proportions, for medians, and by resampling.
+"""Intervals for proportions and medians.
 
 ``wilson``: Wilson (1927), J. Am. Stat. Assoc. 22, 209-212. ``exact_binomial``: Clopper and Pearson (1934),
-Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254. ``bootstrap``: Efron (1987),
-J. Am. Stat. Assoc. 82, 171-185.
+Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from typing import Any
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy import special, stats
+from scipy import special
 
 from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
@@ -29,7 +27,7 @@ def wilson(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
     _check(k, n, level)
     if n == 0:
         return 0.0, 1.0
-    return _score_interval(k, n, float(special.ndtri(0.5 + level / 2)))
+    return score_interval(k / n, n, float(special.ndtri(0.5 + level / 2)))
 
 
 def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
@@ -59,7 +57,7 @@ def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, flo
     if n == 0:
         return [(0.0, 1.0)] * len(counts)
     z = float(special.ndtri(1 - (1 - level) / (2 * len(counts))))
-    return [_score_interval(int(k), n, z) for k in counts]
+    return [score_interval(k / n, n, z) for k in counts]
 
 
 def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
@@ -90,49 +88,12 @@ def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
     return Estimate(float(np.median(data)), math.nan, lower, upper, level, "order statistics", n)
 
 
-def bootstrap(
-    values: ArrayLike,
-    statistic: Callable[..., Any] = np.mean,
-    level: float = 0.95,
-    resamples: int = 2000,
-    seed: int = 0,
-) -> Estimate:
-    """Bias-corrected and accelerated bootstrap interval of a statistic of independent values.
-
-    Args:
-        values: shape (n,), nan left out.
-        statistic: takes ``axis``, as ``numpy.mean`` and ``numpy.median`` do.
-        seed: same seed, same interval.
-
-    Returns:
-        Estimate in the unit of the statistic; with fewer than two different values the interval is nan.
-
-    Raises:
-        CoreError: ``no_data``, ``level_out_of_range``.
-    """
-    data = np.asarray(values, dtype=float).ravel()
-    data = data[~np.isnan(data)]
-    if data.size == 0:
-        raise CoreError("no_data", "A bootstrap needs at least one value; got none.", "values")
-    if np.isinf(data).any():
-        raise CoreError("number_out_of_range", "Expected finite values; got an infinite one.", "values")
-    _check(0, 0, level)
-    value = float(statistic(data, axis=0))
-    if np.unique(data).size < 2:
-        return Estimate(value, math.nan, math.nan, math.nan, level, "bootstrap (BCa)", data.size)
-    found = stats.bootstrap(
-        (data,), statistic, confidence_level=level, n_resamples=resamples, method="BCa", rng=np.random.default_rng(seed)
-    )
-    low, high = found.confidence_interval
-    return Estimate(value, float(found.standard_error), float(low), float(high), level, "bootstrap (BCa)", data.size)
-
-
-def _score_interval(k: int, n: int, z: float) -> tuple[float, float]:
-    share = k / n
+def score_interval(share: float, n: float, z: float) -> tuple[float, float]:
+    """Wilson's interval for a share of n, which need be no whole number: it may be the size of a sample that tells as much."""
     centre = (share + z * z / (2 * n)) / (1 + z * z / n)
     half = z / (1 + z * z / n) * math.sqrt(share * (1 - share) / n + z * z / (4 * n * n))
-    # at k = 0 and k = n the ends are exactly 0 and 1; rounding must not leave 1e-17 there
-    return (0.0 if k == 0 else max(0.0, centre - half)), (1.0 if k == n else min(1.0, centre + half))
+    # at none and at all the ends are exactly 0 and 1; rounding must not leave 1e-17 there
+    return (0.0 if share == 0 else max(0.0, centre - half)), (1.0 if share == 1 else min(1.0, centre + half))
 
 
 def _check(k: int, n: int, level: float) -> None:

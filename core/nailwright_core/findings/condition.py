@@ -14,34 +14,36 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common import species as species_table
+from nailwright_core.common.by_site import (
+    Likeness,
+    jackknife,
+    mean_by_site,
+    mean_of_sums,
+    numbered,
+    sums_by_site,
+    t_interval,
+)
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import LengthMassLine, Species
-from nailwright_core.findings.line_comparison import compare_lines, compare_values
 from nailwright_core.findings.line_diagnostics import line_assumptions
-
-__all__ = [
-    "LengthMassFit",
-    "MassPrediction",
-    "RelativeWeightSummary",
-    "compare_lines",
-    "compare_values",
-    "fit_length_mass",
-    "fulton_k",
-    "relative_condition",
-    "relative_weight",
-    "summarise_relative_weight",
-]
+from nailwright_core.findings.size_structure import categories_of
 
 FLAG_STUDENTISED = 3.0
+CATEGORIES = ("under stock", "S-Q", "Q-P", "P-M", "M-T", "T")
 
 
 @dataclass(frozen=True)
 class MassPrediction:
-    """Mean mass (g) at each length, and the interval in which one new fish's mass falls; arrays of one shape."""
+    """Mean mass (g) at each length with its interval, and the interval in which one new fish falls; arrays of one shape.
+
+    The mean's interval is that of Cox for a lognormal mean (Land 1972, Technometrics 14, 145-158, from memory), with t.
+    """
 
     mass_g: NDArray[np.float64]
+    mean_lower_g: NDArray[np.float64]
+    mean_upper_g: NDArray[np.float64]
     lower_g: NDArray[np.float64]
     upper_g: NDArray[np.float64]
     level: float
@@ -53,6 +55,9 @@ class LengthMassFit:
 
     Attributes:
         log10_a, b: Estimates with t intervals.
+        covariance, df: of the line's height at the mean log length and of b, shape (2, 2), and its degrees of freedom; over
+            sites where they were told.
+        likeness: how alike residuals of one site are; None where sites were not told.
         residual_sd: residual standard deviation, log10 units.
         r_squared, n, length_range_mm: data summary.
         isometry_t, isometry_p: t test of b = 3 on n - 2 degrees of freedom.
@@ -70,7 +75,9 @@ class LengthMassFit:
     n: int
     length_range_mm: tuple[float, float]
     mean_log10_length: float
-    sum_squares_log10_length: float
+    covariance: NDArray[np.float64]
+    df: int
+    likeness: Likeness | None
     isometry_t: float
     isometry_p: float
     back_transformation: float
@@ -86,28 +93,33 @@ class LengthMassFit:
 
     def predict(self, length_mm: ArrayLike, level: float = 0.95) -> MassPrediction:
         """Mean mass and prediction interval at each length (mm), back-transformed."""
-        length = np.asarray(length_mm, dtype=float)
-        x = np.log10(length)
+        x = np.log10(np.asarray(length_mm, dtype=float))
         centre = self.log10_a.value + self.b.value * x
-        leverage = 1 / self.n + (x - self.mean_log10_length) ** 2 / self.sum_squares_log10_length
-        half = _t_quantile(self.n - 2, level) * self.residual_sd * np.sqrt(1 + leverage)
-        return MassPrediction(
-            10**centre * self.back_transformation, 10 ** (centre - half), 10 ** (centre + half), level
-        )
+        part = np.stack([np.ones_like(x), x - self.mean_log10_length], axis=-1)
+        variance = np.einsum("...i,ij,...j->...", part, self.covariance, part)
+        t = _t_quantile(self.df, level) if self.df > 0 else math.nan
+        half = t * np.sqrt(self.residual_sd**2 + variance)
+        mean = 10**centre * self.back_transformation
+        spread = (math.log(10) / 2) ** 2 * 2 * self.residual_sd**4 / max(self.n - 2, 1)
+        factor = 10 ** (t * np.sqrt(variance + spread))
+        return MassPrediction(mean, mean / factor, mean * factor, 10 ** (centre - half), 10 ** (centre + half), level)
 
 
-def fit_length_mass(length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95) -> LengthMassFit:
+def fit_length_mass(
+    length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95, sites: ArrayLike | None = None
+) -> LengthMassFit:
     """Fit the length-mass line to measured pairs of one species and length type.
 
     Args:
         length_mm, mass_g: shape (n,); pairs with nan in either are left out.
         level: of the intervals of a and b.
+        sites: of each fish, shape (n,): intervals are then over sites (``common/by_site``); without it over fish.
 
     Raises:
         CoreError: ``lengths_differ``, ``not_positive``, ``too_few_lengths`` (fewer than 3 distinct lengths).
     """
     check_level(level)
-    length, mass = _pairs(length_mm, mass_g)
+    length, mass, site = _pairs(length_mm, mass_g, sites)
     different = _different(length)
     if different < 3:
         raise CoreError(
@@ -127,30 +139,50 @@ def fit_length_mass(length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95
     sse = float(residual @ residual)
     sd = math.sqrt(sse / (n - 2)) if n > 2 else 0.0
     total = float(((y - y.mean()) ** 2).sum())
-    se_b = sd / math.sqrt(sxx)
-    se_a = sd * math.sqrt(1 / n + mean_x**2 / sxx)
+    covariance, df, likeness = np.diag([sd * sd / n, sd * sd / sxx]), n - 2, None
+    if site is not None:
+        number, n_sites = numbered(site, n)
+        if n_sites > 1:
+            covariance, df = _over_sites(dx, y, number, n_sites), n_sites - 1
+        likeness = mean_by_site(residual, number, level)[1]
+    se_b = math.sqrt(covariance[1, 1])
+    se_a = math.sqrt(max(float(covariance[0, 0] - 2 * mean_x * covariance[0, 1] + mean_x**2 * covariance[1, 1]), 0.0))
+    over = "t" if df == n - 2 else f"t over {df + 1} sites"
     leverage = 1 / n + dx**2 / sxx
-    spread = sd * np.sqrt(np.maximum(1 - leverage, 1e-12))
-    internal = np.divide(residual, spread, out=np.zeros_like(residual), where=spread > 1e-12)
-    studentised = _without_itself(internal, n)
+    studentised = _studentised(residual, leverage, sse)
     t = (b - 3) / se_b if se_b > 0 else math.inf * math.copysign(1, b - 3) if abs(b - 3) > 1e-9 else 0.0
     return LengthMassFit(
-        log10_a=_t_estimate(a, se_a, n, 2, level),
-        b=_t_estimate(b, se_b, n, 2, level),
+        log10_a=_t_estimate(a, se_a, df, n, level, over),
+        b=_t_estimate(b, se_b, df, n, level, over),
         residual_sd=sd,
         r_squared=1 - sse / total if total > 0 else math.nan,
         n=n,
         length_range_mm=(float(length.min()), float(length.max())),
         mean_log10_length=mean_x,
-        sum_squares_log10_length=sxx,
+        covariance=covariance,
+        df=df,
+        likeness=likeness,
         isometry_t=t,
-        isometry_p=float(2 * special.stdtr(n - 2, -abs(t))) if math.isfinite(t) else 0.0,
+        isometry_p=float(2 * special.stdtr(df, -abs(t))) if math.isfinite(t) else 0.0,
         back_transformation=10 ** (sd**2 * math.log(10) / 2),
         residual=residual,
         studentised=studentised,
         flagged=np.flatnonzero(np.abs(studentised) > FLAG_STUDENTISED),
-        assumptions=line_assumptions(x, residual, leverage, sd),
+        assumptions=(*line_assumptions(x, residual, leverage, sd), *([likeness.assumption] if likeness else [])),
     )
+
+
+def _over_sites(
+    dx: NDArray[np.float64], y: NDArray[np.float64], site: NDArray[np.int64], n_sites: int
+) -> NDArray[np.float64]:
+    """Covariance of height and slope by leaving out one site after the other."""
+
+    def line(sums: NDArray[np.float64]) -> NDArray[np.float64]:
+        n, sx, sy, sxx, sxy = np.moveaxis(sums, -1, 0)
+        slope = (sxy - sx * sy / n) / (sxx - sx * sx / n)
+        return np.stack([(sy - slope * sx) / n, slope], axis=-1)
+
+    return jackknife(sums_by_site(site, n_sites, dx, y, dx * dx, dx * y), line)[1]
 
 
 def fulton_k(length_mm: ArrayLike, mass_g: ArrayLike) -> NDArray[np.float64]:
@@ -192,6 +224,8 @@ def relative_weight(species: Species | str, length_mm: ArrayLike, mass_g: ArrayL
 class RelativeWeightSummary:
     """Mean Wr by size category and over length.
 
+    ``likeness`` tells of all fish how alike those of one site are; None where sites were not told.
+
     ``by_category`` maps "under stock", "S-Q", "Q-P", "P-M", "M-T", "T" to a mean with its t interval, only those
     that hold fish; ``overall`` is the mean over all; ``trend`` the change of Wr per 100 mm of length, None where
     fewer than 3 lengths were weighed. ``wr`` is shape (n,), nan where undefined.
@@ -202,12 +236,16 @@ class RelativeWeightSummary:
     by_category: dict[str, Estimate]
     trend: Estimate | None
     n_undefined: int
+    likeness: Likeness | None = None
 
 
 def summarise_relative_weight(
-    species: Species, length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95
+    species: Species, length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95, sites: ArrayLike | None = None
 ) -> RelativeWeightSummary:
     """Mean Wr by size category with intervals, and whether Wr changes with length.
+
+    Args:
+        sites: of each fish, shape (n,): intervals are then over sites (``common/by_site``); without it over fish.
 
     Raises:
         CoreError: ``no_standard_weight`` for a species with no equation, ``no_relative_weight`` where no fish reaches
@@ -217,7 +255,7 @@ def summarise_relative_weight(
         raise CoreError(
             "no_standard_weight", f"No standard-weight equation is known for {species.common_name}.", "species"
         )
-    length, mass = _pairs(length_mm, mass_g)
+    length, mass, site = _pairs(length_mm, mass_g, sites)
     wr = relative_weight(species, length, mass)
     defined = ~np.isnan(wr)
     if not defined.any():
@@ -227,13 +265,45 @@ def summarise_relative_weight(
             "is that long.",
             "length_mm",
         )
-    return RelativeWeightSummary(
-        wr=wr,
-        overall=_mean(wr[defined], level),
-        by_category=_by_category(species, length[defined], wr[defined], level),
-        trend=_trend(length[defined], wr[defined], level),
-        n_undefined=int((~defined).sum()),
-    )
+    n_undefined = int(defined.size - np.count_nonzero(defined))
+    values = wr
+    if n_undefined:
+        length, values, site = length[defined], wr[defined], None if site is None else site[defined]
+    likeness = None
+    if site is not None:
+        number, n_sites = numbered(site, values.size)
+        overall, by_category, likeness = _means_over_sites(species, length, values, number, n_sites, level)
+    if site is None or n_sites == 1:  # one site: its fish, told as such by the likeness
+        site, overall, by_category = None, _mean(values, level), _by_category(species, length, values, level)
+    trend = _trend(length, values, level, site)
+    return RelativeWeightSummary(wr, overall, by_category, trend, n_undefined, likeness)
+
+
+def _means_over_sites(
+    species: Species,
+    length: NDArray[np.float64],
+    wr: NDArray[np.float64],
+    site: NDArray[np.int64],
+    n_sites: int,
+    level: float,
+) -> tuple[Estimate, dict[str, Estimate], Likeness]:
+    """Mean of all and of each category, from one table of sums."""
+    category = _categories(species, length)
+    centre = float(wr.mean())
+    off = wr - centre
+    cell = site * len(CATEGORIES) + category
+    cells = n_sites * len(CATEGORIES)
+    sums = np.stack([np.bincount(cell, minlength=cells), np.bincount(cell, off, cells)], axis=-1)
+    table = sums.reshape(n_sites, len(CATEGORIES), 2).astype(np.float64)
+    overall, likeness = mean_of_sums(table.sum(axis=1), centre, level, float(off @ off))
+    if species.size_categories is None:
+        return overall, {}, likeness
+    each = {
+        name: mean_of_sums(table[:, place], centre, level)[0]
+        for place, name in enumerate(CATEGORIES)
+        if table[:, place, 0].any()
+    }
+    return overall, each, likeness
 
 
 def _by_category(
@@ -241,33 +311,57 @@ def _by_category(
 ) -> dict[str, Estimate]:
     if species.size_categories is None:
         return {}
-    limits = [limit for _, limit in species.size_categories]
-    group = np.searchsorted(limits, length, side="right")
-    names = ("under stock", "S-Q", "Q-P", "P-M", "M-T", "T")
-    return {name: _mean(wr[group == i], level) for i, name in enumerate(names) if np.any(group == i)}
+    category = _categories(species, length)
+    found = {}
+    for place, name in enumerate(CATEGORIES):
+        chosen = wr[category == place]
+        if chosen.size:
+            found[name] = _mean(chosen, level)
+    return found
 
 
-def _trend(length: NDArray[np.float64], wr: NDArray[np.float64], level: float) -> Estimate | None:
+def _categories(species: Species, length: NDArray[np.float64]) -> NDArray[np.int8]:
+    return categories_of(length, [limit for _, limit in species.size_categories or ()])
+
+
+def _trend(
+    length: NDArray[np.float64], wr: NDArray[np.float64], level: float, site: NDArray[np.int64] | None
+) -> Estimate | None:
     if _different(length) < 3:
         return None
     dx = (length - length.mean()) / 100
     sxx = float(dx @ dx)
     slope = float(dx @ wr) / sxx
+    if site is not None:
+        number, n_sites = numbered(site, wr.size)
+        variance = float(_over_sites(dx, wr - wr.mean(), number, n_sites)[1, 1])
+        return t_interval(slope, variance, n_sites, level, wr.size)
     residual = wr - wr.mean() - slope * dx
     sd = math.sqrt(float(residual @ residual) / (wr.size - 2))
-    return _t_estimate(slope, sd / math.sqrt(sxx), wr.size, 2, level)
+    return _t_estimate(slope, sd / math.sqrt(sxx), wr.size - 2, wr.size, level)
 
 
-def _without_itself(internal: NDArray[np.float64], n: int) -> NDArray[np.float64]:
-    """Externally studentised residuals from internal ones, which can never pass sqrt(n - 2) however far off a fish is.
+def _studentised(residual: NDArray[np.float64], leverage: NDArray[np.float64], sse: float) -> NDArray[np.float64]:
+    """Externally studentised residuals: each fish against the spread of the others.
 
-    Source: Weisberg (2005), Applied Linear Regression, section 9.1 (from memory).
+    Internal ones can never pass sqrt(n - 2) however far off a fish is. Source: Weisberg (2005), Applied Linear Regression,
+    section 9.1 (from memory).
     """
-    left = (n - 2) - internal * internal
-    with np.errstate(divide="ignore", invalid="ignore"):
-        external = internal * np.sqrt((n - 3) / left)
-    # one fish off a line that all others lie on exactly
-    return np.where(left > 1e-9 * n, external, np.copysign(np.inf, internal)) if n > 3 else internal
+    n = residual.size
+    if n <= 3 or sse <= 1e-24 * n:
+        return np.zeros_like(residual)  # no others to hold it against, or all on the line
+    others = 1 - leverage
+    others *= sse
+    others -= residual * residual
+    floor = 1e-9 * sse  # one fish off a line that all others lie on exactly
+    alone = others <= floor
+    np.maximum(others, floor, out=others)
+    np.divide(n - 3, others, out=others)
+    np.sqrt(others, out=others)
+    others *= residual
+    if alone.any():
+        others[alone] = np.where(np.abs(residual[alone]) > 1e-12, np.copysign(np.inf, residual[alone]), 0.0)
+    return others
 
 
 def _different(values: NDArray[np.float64]) -> int:
@@ -281,28 +375,34 @@ def _mean(values: NDArray[np.float64], level: float) -> Estimate:
     n = values.size
     if n == 1:
         return Estimate(float(values[0]), math.nan, math.nan, math.nan, level, "t", 1)
-    return _t_estimate(float(values.mean()), float(values.std(ddof=1)) / math.sqrt(n), n, 1, level)
+    return _t_estimate(float(values.mean()), float(values.std(ddof=1)) / math.sqrt(n), n - 1, n, level)
 
 
-def _t_estimate(value: float, se: float, n: int, parameters: int, level: float) -> Estimate:
-    half = _t_quantile(n - parameters, level) * se
-    return Estimate(value, se, value - half, value + half, level, "t", n)
+def _t_estimate(value: float, se: float, df: int, n: int, level: float, name: str = "t") -> Estimate:
+    half = _t_quantile(df, level) * se
+    return Estimate(value, se, value - half, value + half, level, name, n)
 
 
 def _t_quantile(degrees: int, level: float) -> float:
     return float(special.stdtrit(degrees, 0.5 + level / 2))
 
 
-def _pairs(length_mm: ArrayLike, mass_g: ArrayLike) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _pairs(
+    length_mm: ArrayLike, mass_g: ArrayLike, sites: ArrayLike | None
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.int64] | None]:
     length, mass = np.asarray(length_mm, dtype=float).ravel(), np.asarray(mass_g, dtype=float).ravel()
+    site = None if sites is None else numbered(sites, length.size)[0]
     if length.size != mass.size:
         raise CoreError(
             "lengths_differ", f"Got {length.size} lengths and {mass.size} masses; they must pair up.", "mass_g"
         )
+    # the extremes tell whether any is missing, below zero or infinite
+    if length.size and length.min() > 0 and mass.min() > 0 and length.max() < math.inf and mass.max() < math.inf:
+        return length, mass, site
     keep = ~(np.isnan(length) | np.isnan(mass))
     length, mass = length[keep], mass[keep]
     if length.size and not (
         np.all(length > 0) and np.all(mass > 0) and np.isfinite(length).all() and np.isfinite(mass).all()
     ):
         raise CoreError("not_positive", "Every length and mass must be a finite number above zero.", "mass_g")
-    return length, mass
+    return length, mass, None if site is None else site[keep]

@@ -3,7 +3,8 @@
 Kolmogorov-Smirnov distance with its permutation p, since on a millimetre board many lengths are equal and the textbook p
 does not hold (Pratt and Gibbons 1981, chapter 7, from memory). The permutations are counted, not drawn: with ties the
 distance is looked at where a reading ends (the idea of Schroer and Trenkler 1995, Comput. Stat. Data Anal. 20, 185-202, from
-memory). Medians by bootstrap, categories by Pearson's chi-square.
+memory). The shift after Hodges and Lehmann, categories by Pearson's chi-square. Where sites are told, they are permuted and
+not fish.
 """
 
 from __future__ import annotations
@@ -16,16 +17,25 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import stats
 
+from nailwright_core.common.by_site import INDEPENDENT_FISH
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import SizeCategories
+from nailwright_core.findings.shift import shift
+from nailwright_core.findings.site_permutation import SitePermutation, by_site
+from nailwright_core.findings.value_comparison import mean_difference
 
+KOLMOGOROV_SMIRNOV, MEANS, MEANS_AND_PSD = (
+    "Kolmogorov-Smirnov",
+    "means by t over sites",
+    "means and PSD by t over sites",
+)
 #: Up to this many fish all permutations are counted; of more, so many are drawn.
 COUNTED_UP_TO = 10_000
 PERMUTATIONS = 1999
-RESAMPLES = 2000
 _CHUNK = 250
+_READINGS = 2_000
 #: From so many draws that came as far on, p is known well enough: far from any line at which something is said to differ.
 _ENOUGH_HITS = 100
 #: States further than this from the expected one, in standard deviations, hold less than 1e-15.
@@ -38,20 +48,24 @@ class LengthComparison:
     """Two samples held against each other.
 
     Attributes:
+        test, p: the test that counts and its p; nan where there is one site only.
         ks, ks_p: largest distance of the cumulative curves, and its permutation p.
         ks_p_at_most: whether p is only known to be at most that: no permutation that was drawn came as far.
-        median_difference: median of the second less that of the first, mm, bootstrap percentile interval.
-        category_chi2, category_p, category_df: chi-square over size categories; None where none apply.
+        shift, shift_p: by how much the second is longer, mm, with the interval and p of one test: Hodges-Lehmann, or means by t
+            over sites where there are too few sites to permute; ``interval`` tells.
+        category_chi2, category_p: chi-square over size categories; None where none apply.
     """
 
     n: tuple[int, int]
+    test: str
+    p: float
     ks: float
     ks_p: float
     ks_p_at_most: bool
-    median_difference: Estimate
+    shift: Estimate
+    shift_p: float
     category_chi2: float | None
     category_p: float | None
-    category_df: int | None
     seed: int
     assumptions: tuple[Assumption, ...]
 
@@ -62,44 +76,85 @@ def compare_lengths(
     seed: int = 0,
     categories: SizeCategories | Mapping[str, float] | None = None,
     level: float = 0.95,
+    sites: tuple[ArrayLike, ArrayLike] | None = None,
+    tests: int = 1,
 ) -> LengthComparison:
     """Hold two samples of lengths (mm, one species and length type) against each other.
+
+    Args:
+        sites: of each fish of either sample, labels of one numbering: sites are then permuted, not fish
+            (``site_permutation``); without it each fish stands for itself.
+        tests: how many such comparisons are made together; where sites are too few to refute anything after Holm's correction,
+            means, and PSD where there are categories, are compared by t over sites instead (the smaller p, doubled).
 
     Raises:
         CoreError: ``too_few_fish`` for a sample of fewer than two, ``length_not_positive``.
     """
     check_level(level)
     first, second = _sample(a, "a"), _sample(b, "b")
+    rng = np.random.default_rng(seed)
+    n = (first.size, second.size)
+    if sites is not None:
+        permuted = by_site(first, second, np.asarray(sites[0]).ravel(), np.asarray(sites[1]).ravel(), rng)
+        ks, ks_p = permuted.ks()
+        table = None if categories is None else permuted.chi2(_category(permuted.values, categories))
+        chi2, p = table or (None, None)
+        few = permuted.least_p * tests > 1 - level
+        moved, moved_p = mean_difference(first, second, level, sites) if few else permuted.shift(level)
+        at_most = not few and not permuted.every and ks_p <= permuted.least_p
+        tested = (KOLMOGOROV_SMIRNOV, ks_p)
+        if few:
+            psd_p = math.nan if categories is None else _psd_p(first, second, sites, categories)
+            tested = (MEANS, moved_p) if math.isnan(psd_p) else (MEANS_AND_PSD, min(2 * min(moved_p, psd_p), 1.0))
+        about = (*_assumptions(n), _over_sites(permuted, few))
+        return LengthComparison(n, *tested, ks, ks_p, at_most, moved, moved_p, chi2, p, seed, about)
     values = np.unique(np.concatenate([first, second]))
     counts_a = np.bincount(np.searchsorted(values, first), minlength=values.size)
     counts_b = np.bincount(np.searchsorted(values, second), minlength=values.size)
-    rng = np.random.default_rng(seed)
     distance = _distance(counts_a, counts_b)
-    chi2, p, df = _by_category(first, second, categories)
-    few = min(first.size, second.size)
+    chi2, p = _by_category(first, second, categories)
     ks_p, at_most = _permutation_p(counts_a, counts_a + counts_b, distance, rng)
-    return LengthComparison(
-        n=(first.size, second.size),
-        ks=distance,
-        ks_p=ks_p,
-        ks_p_at_most=at_most,
-        median_difference=_median_difference(values, counts_a, counts_b, rng, level),
-        category_chi2=chi2,
-        category_p=p,
-        category_df=df,
-        seed=seed,
-        assumptions=(
-            Assumption(
-                "Enough fish on both sides",
-                "holds" if few >= 20 else "doubtful",
-                f"The smaller side has {few}; below 20 only large differences show.",
-            ),
-            Assumption(
-                "Both were sampled alike", "not checked", "Another gear, season or place changes lengths by itself."
-            ),
-            Assumption("Fish are sampled independently", "not checked", "Schooling fish make p too small."),
+    moved, moved_p = shift(first, second, level)
+    about = (*_assumptions(n), INDEPENDENT_FISH)
+    return LengthComparison(n, KOLMOGOROV_SMIRNOV, ks_p, distance, ks_p, at_most, moved, moved_p, chi2, p, seed, about)
+
+
+def _assumptions(n: tuple[int, int]) -> tuple[Assumption, ...]:
+    return (
+        Assumption(
+            "Enough fish on both sides",
+            "holds" if min(n) >= 20 else "doubtful",
+            f"The smaller side has {min(n)}; below 20 only large differences show.",
         ),
     )
+
+
+def _psd_p(
+    first: NDArray[np.float64],
+    second: NDArray[np.float64],
+    sites: tuple[ArrayLike, ArrayLike],
+    categories: SizeCategories | Mapping[str, float],
+) -> float:
+    """p of the difference of PSD by t over sites: it sees a change of shape that leaves the mean where it was; nan without."""
+    stock, quality = [limit for _, limit in (categories.items() if isinstance(categories, Mapping) else categories)][:2]
+    long = [side >= stock for side in (first, second)]
+    if not all(each.any() for each in long):
+        return math.nan
+    hits = [(side[each] >= quality).astype(float) for side, each in zip((first, second), long, strict=True)]
+    at = [np.asarray(site).ravel()[each] for site, each in zip(sites, long, strict=True)]
+    return mean_difference(hits[0], hits[1], sites=(at[0], at[1]))[1]
+
+
+def _over_sites(permuted: SitePermutation, few: bool) -> Assumption:
+    name = "Fish of one site may be alike"
+    if few:
+        return Assumption(
+            name,
+            "doubtful",
+            f"{permuted.sites} sites can be permuted in {len(permuted.labellings)} ways, too few to refute anything: means (and "
+            "PSD) are compared by t over sites, which takes sites to vary near normally.",
+        )
+    return Assumption(name, "holds", f"Sites are permuted, not fish ({permuted.sites} sites).")
 
 
 def _sample(lengths: ArrayLike, name: str) -> NDArray[np.float64]:
@@ -127,6 +182,11 @@ def _permutation_p(
         return 1.0, False
     if int(pooled.sum()) <= COUNTED_UP_TO:
         return _counted_p(int(counts_a.sum()), pooled, observed), False
+    if pooled.size > _READINGS:
+        # neighbouring readings as one: what is drawn costs by the reading, and thousands of steps tell no more
+        first = np.linspace(0, pooled.size, _READINGS, endpoint=False).astype(np.int64)
+        counts_a, pooled = np.add.reduceat(counts_a, first), np.add.reduceat(pooled, first)
+        observed = _distance(counts_a, pooled - counts_a)
     n_a, n = int(counts_a.sum()), int(pooled.sum())
     beyond = _tail_bound(n_a, n - n_a, observed)
     if beyond < 1 / (1 + PERMUTATIONS):
@@ -188,60 +248,20 @@ def _counted_p(n_a: int, pooled: NDArray[np.int64], observed: float) -> float:
     return min(reached, 1.0)
 
 
-def _median_difference(
-    values: NDArray[np.float64],
-    counts_a: NDArray[np.int64],
-    counts_b: NDArray[np.int64],
-    rng: np.random.Generator,
-    level: float,
-) -> Estimate:
-    drawn = [_resampled_medians(values, counts, rng) for counts in (counts_a, counts_b)]
-    differences = drawn[1] - drawn[0]
-    value = _median(values, counts_b) - _median(values, counts_a)
-    low, high = np.quantile(differences, [(1 - level) / 2, (1 + level) / 2])
-    n = int(counts_a.sum() + counts_b.sum())
-    return Estimate(value, float(differences.std(ddof=1)), float(low), float(high), level, "bootstrap percentile", n)
-
-
-def _resampled_medians(
-    values: NDArray[np.float64], counts: NDArray[np.int64], rng: np.random.Generator
-) -> NDArray[np.float64]:
-    """Medians of ``RESAMPLES`` samples with replacement, without drawing the samples.
-
-    The k-th of n uniform numbers is distributed as Beta(k, n - k + 1), and the next one, given it, as the least of those that
-    are left; the sample's own quantiles at them are what resampling would give.
-    """
-    cumulative = np.cumsum(counts)
-    n = int(cumulative[-1])
-    k = (n + 1) // 2
-    lower = rng.beta(k, n - k + 1, size=RESAMPLES)
-    upper = lower if n % 2 else 1 - (1 - lower) * rng.random(RESAMPLES) ** (1 / (n - k))
-    last = values.size - 1
-    at = [values[np.minimum(np.searchsorted(cumulative, u * n, side="right"), last)] for u in (lower, upper)]
-    return np.asarray((at[0] + at[1]) / 2)
-
-
-def _median(values: NDArray[np.float64], counts: NDArray[np.int64]) -> float:
-    cumulative = np.cumsum(counts)
-    n = int(cumulative[-1])
-    low, high = np.searchsorted(cumulative, [(n - 1) // 2, n // 2], side="right")
-    return float((values[low] + values[high]) / 2)
-
-
 def _by_category(
     first: NDArray[np.float64], second: NDArray[np.float64], categories: SizeCategories | Mapping[str, float] | None
-) -> tuple[float | None, float | None, int | None]:
+) -> tuple[float | None, float | None]:
     if categories is None:
-        return None, None, None
-    limits = [limit for _, limit in (categories.items() if isinstance(categories, Mapping) else categories)]
-    table = np.array(
-        [
-            np.bincount(np.searchsorted(limits, side, side="right"), minlength=len(limits) + 1)
-            for side in (first, second)
-        ]
-    )
+        return None, None
+    both = _category(np.concatenate([first, second]), categories)
+    table = np.array([np.bincount(side, minlength=both.max() + 1) for side in np.split(both, [first.size])])
     table = table[:, table.sum(axis=0) > 0]
     if table.shape[1] < 2:
-        return None, None, None
+        return None, None
     found = stats.chi2_contingency(table, correction=False)
-    return float(found.statistic), float(found.pvalue) if math.isfinite(found.pvalue) else None, int(found.dof)
+    return float(found.statistic), float(found.pvalue) if math.isfinite(found.pvalue) else None
+
+
+def _category(lengths: NDArray[np.float64], categories: SizeCategories | Mapping[str, float]) -> NDArray[np.int64]:
+    limits = [limit for _, limit in (categories.items() if isinstance(categories, Mapping) else categories)]
+    return np.searchsorted(limits, lengths, side="right")

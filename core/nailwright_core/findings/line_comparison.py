@@ -1,8 +1,9 @@
-"""Do length-mass lines, or condition, differ between groups?
+"""Do length-mass lines differ between groups?
 
-ANCOVA on logged length and mass: slopes first; only where they may be parallel are the lines' heights compared, as
-adjusted means at the common mean length (Sokal and Rohlf, Biometry, chapter on analysis of covariance, from memory).
-Condition by Kruskal and Wallis (1952), pairs by Mann and Whitney (1947) with Holm's correction.
+Each group keeps its own line and its own spread: one residual variance for all gives false alarms where groups differ in it
+(Welch's problem). Covariances are White's in the form HC3 (MacKinnon and White 1985, J. Econometrics 29, 305-325), or over
+sites where they are told (``common/by_site``). A pair of lines is tested once, slope and height together, with Hotelling's F;
+how far it differs is told at a short, a middle and a long length, since one number does not hold for all where slopes differ.
 """
 
 from __future__ import annotations
@@ -14,219 +15,247 @@ from itertools import combinations
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy import special, stats
+from scipy import special
 
+from nailwright_core.common.by_site import jackknife, numbered, sums_by_site
+from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
-from nailwright_core.common.multiple import holm
 
 Floats = NDArray[np.float64]
 Groups = Mapping[str, tuple[ArrayLike, ArrayLike]]
-#: Slopes are called different below this p.
-SLOPES_P = 0.05
+Sites = Mapping[str, ArrayLike]
+#: Lengths at which lines are compared lie between these percentiles of each group's lengths, as far as groups share them.
+_INNER = (5, 95)
+#: A log10 mass this small is rounding: lines that differ by less are the same.
+_ROUNDING = 1e-10
 
 
 @dataclass(frozen=True)
-class Pair:
-    """Two groups: the difference of the second from the first, and its p corrected for the number of pairs."""
+class LinePair:
+    """Two lines: how much heavier the second is at each length, per cent of mass, and one test that they are the same.
+
+    ``f``, ``df`` and ``p`` are nan where there are too few sites to say.
+    """
 
     first: str
     second: str
-    difference: float
+    differences: tuple[Estimate, ...]
+    f: float
+    df: tuple[int, float]
     p: float
-    p_holm: float
 
 
 @dataclass(frozen=True)
 class LineComparison:
-    """ANCOVA of log10 mass on log10 length by group.
+    """Lines of log10 mass on log10 length by group.
 
     Attributes:
         slopes: slope of each group with its t interval.
-        slopes_f, slopes_df, slopes_p: test that slopes are alike.
-        parallel: whether they may be; where not, the three below are None and empty.
-        heights_f, heights_df, heights_p: test that lines of one slope are of one height.
-        common_slope: slope shared by all.
-        at_mm: common (geometric) mean length.
-        adjusted_mass_g: mass of each group at ``at_mm`` by its line, with interval.
-        pairs: differences of log10 height in per cent of mass.
+        at_mm: the short, middle and long length at which lines are compared.
+        shared: whether every group holds fish of those lengths; else lines are drawn on beyond their fish.
+        masses: mass (g) of each group at each of those lengths by its own line.
+        pairs: every pair of groups.
     """
 
     n: dict[str, int]
     slopes: dict[str, Estimate]
-    slopes_f: float
-    slopes_df: tuple[int, int]
-    slopes_p: float
-    parallel: bool
-    heights_f: float | None
-    heights_df: tuple[int, int] | None
-    heights_p: float | None
-    common_slope: Estimate | None
-    at_mm: float
-    adjusted_mass_g: dict[str, Estimate]
-    pairs: tuple[Pair, ...]
+    at_mm: tuple[float, ...]
+    shared: bool
+    masses: dict[str, tuple[Estimate, ...]]
+    pairs: tuple[LinePair, ...]
 
 
 @dataclass(frozen=True)
-class ValueComparison:
-    """Kruskal-Wallis over groups of values, and every pair with Holm's correction (differences of medians)."""
+class _Line:
+    """A group's logged fish about a common centre; ``at`` is (height, slope) there, ``covariance`` theirs, on ``df``."""
 
-    n: dict[str, int]
-    medians: dict[str, float]
-    h: float
-    df: int
-    p: float
-    pairs: tuple[Pair, ...]
+    x: Floats
+    y: Floats
+    site: NDArray[np.int64]
+    at: Floats
+    covariance: Floats
+    df: float
 
 
-def compare_lines(groups: Groups, level: float = 0.95) -> LineComparison:
+def compare_lines(groups: Groups, level: float = 0.95, sites: Sites | None = None) -> LineComparison:
     """Compare length-mass lines of two or more groups.
 
     Args:
         groups: name -> (lengths mm, masses g), pairs with nan left out.
+        sites: name -> site of each of those fish, labels of one numbering; without it each fish stands for itself.
 
     Raises:
         CoreError: ``too_few_groups``; ``too_few_lengths`` where a group has fewer than 3 different lengths;
             ``lengths_differ``, ``not_positive``.
     """
-    logged = {name: _logged(name, *pair) for name, pair in groups.items()}
-    if len(logged) < 2:
-        raise CoreError("too_few_groups", f"A comparison needs at least two groups; got {len(logged)}.", "groups")
-    names = list(logged)
-    n = {name: x.size for name, (x, _) in logged.items()}
-    total, g = sum(n.values()), len(names)
-    parts = {name: _sums(x, y) for name, (x, y) in logged.items()}
-    each_sse = {name: max(s.syy - s.sxy**2 / s.sxx, 0.0) for name, s in parts.items()}
-    sse_separate, df_separate = sum(each_sse.values()), total - 2 * g
-    sxx, sxy, syy = (sum(getattr(s, field) for s in parts.values()) for field in ("sxx", "sxy", "syy"))
-    slope = sxy / sxx
-    sse_parallel, df_parallel = max(syy - sxy**2 / sxx, 0.0), total - g - 1
-    slopes_f, slopes_p = _f_test(sse_parallel, sse_separate, g - 1, df_separate)
-    parallel = slopes_p >= SLOPES_P
-    all_x = np.concatenate([x for x, _ in logged.values()])
-    centre = float(all_x.mean())
-    heights: tuple[float | None, tuple[int, int] | None, float | None] = (None, None, None)
-    common: Estimate | None = None
-    adjusted: dict[str, Estimate] = {}
-    pairs: tuple[Pair, ...] = ()
-    if parallel:
-        whole = _sums(all_x, np.concatenate([y for _, y in logged.values()]))
-        sse_one = max(whole.syy - whole.sxy**2 / whole.sxx, 0.0)
-        f, p = _f_test(sse_one, sse_parallel, g - 1, df_parallel)
-        heights = (f, (g - 1, df_parallel), p)
-        variance = sse_parallel / df_parallel
-        common = _t_estimate(slope, math.sqrt(variance / sxx), df_parallel, total, level)
-        adjusted = {name: _adjusted(parts[name], slope, centre, variance, sxx, df_parallel, level) for name in names}
-        pairs = _height_pairs(parts, slope, variance, sxx, df_parallel)
-    slopes = {
-        name: _t_estimate(s.sxy / s.sxx, math.sqrt(each_sse[name] / (s.n - 2) / s.sxx), s.n - 2, s.n, level)
-        for name, s in parts.items()
+    check_level(level)
+    if len(groups) < 2:
+        raise CoreError("too_few_groups", f"A comparison needs at least two groups; got {len(groups)}.", "groups")
+    logged = {name: _logged(name, *pair, None if sites is None else sites[name]) for name, pair in groups.items()}
+    together, _ = numbered(
+        np.concatenate([site for *_, site in logged.values()]), sum(x.size for x, *_ in logged.values())
+    )
+    numbers = np.split(together, np.cumsum([x.size for x, *_ in logged.values()])[:-1])
+    lengths, shared = _lengths([x for x, *_ in logged.values()])
+    centre = lengths[1]
+    lines = {
+        name: _line(x - centre, y, site, sites is not None)
+        for (name, (x, y, _)), site in zip(logged.items(), numbers, strict=True)
     }
+    n = {name: line.x.size for name, line in lines.items()}
+    off = lengths - centre
+    slope = np.array([0.0, 1.0])
     return LineComparison(
-        n, slopes, slopes_f, (g - 1, df_separate), slopes_p, parallel, *heights, common, 10**centre, adjusted, pairs
+        n,
+        {name: _estimate(line, slope, level) for name, line in lines.items()},
+        tuple(float(10**length) for length in lengths),
+        shared,
+        {name: tuple(_grams(_estimate(line, np.array([1.0, x]), level)) for x in off) for name, line in lines.items()},
+        tuple(_pair(a, b, lines[a], lines[b], off, sites is not None, level) for a, b in combinations(lines, 2)),
     )
 
 
-def compare_values(groups: Mapping[str, ArrayLike]) -> ValueComparison:
-    """Compare values, such as relative weights, of two or more groups by ranks.
-
-    Args:
-        groups: name -> values, shape (n,), nan left out.
-
-    Raises:
-        CoreError: ``too_few_groups``, ``too_few_fish`` for a group with none, ``values_all_equal``.
-    """
-    data = {name: np.asarray(values, dtype=np.float64).ravel() for name, values in groups.items()}
-    data = {name: values[~np.isnan(values)] for name, values in data.items()}
-    if len(data) < 2:
-        raise CoreError("too_few_groups", f"A comparison needs at least two groups; got {len(data)}.", "groups")
-    for name, values in data.items():
-        if values.size == 0:
-            raise CoreError("too_few_fish", f"Group {name} holds no fish with a value. Widen the selection.", "groups")
-    if np.unique(np.concatenate(list(data.values()))).size == 1:
-        raise CoreError("values_all_equal", "All values are equal; there is nothing to compare.", "groups")
-    found = stats.kruskal(*data.values())
-    couples = list(combinations(data, 2))
-    p = np.array([stats.mannwhitneyu(data[a], data[b], method="asymptotic").pvalue for a, b in couples])
-    medians = {name: float(np.median(values)) for name, values in data.items()}
-    pairs = tuple(
-        Pair(a, b, medians[b] - medians[a], float(raw), float(corrected))
-        for (a, b), raw, corrected in zip(couples, p, holm(np.nan_to_num(p, nan=1.0)), strict=True)
-    )
-    return ValueComparison(
-        {name: values.size for name, values in data.items()},
-        medians, float(found.statistic), len(data) - 1, float(found.pvalue), pairs,
-    )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class _Sums:
-    n: int
-    mean_x: float
-    mean_y: float
-    sxx: float
-    sxy: float
-    syy: float
-
-
-def _sums(x: Floats, y: Floats) -> _Sums:
-    dx, dy = x - x.mean(), y - y.mean()
-    return _Sums(x.size, float(x.mean()), float(y.mean()), float(dx @ dx), float(dx @ dy), float(dy @ dy))
-
-
-def _logged(name: str, length_mm: ArrayLike, mass_g: ArrayLike) -> tuple[Floats, Floats]:
+def _logged(
+    name: str, length_mm: ArrayLike, mass_g: ArrayLike, sites: ArrayLike | None
+) -> tuple[Floats, Floats, NDArray[np.int64]]:
     length, mass = np.asarray(length_mm, dtype=np.float64).ravel(), np.asarray(mass_g, dtype=np.float64).ravel()
-    if length.size != mass.size:
+    site = np.zeros(length.size, dtype=np.int64) if sites is None else np.asarray(sites).ravel()
+    if not length.size == mass.size == site.size:
         raise CoreError(
             "lengths_differ", f"Group {name}: {length.size} lengths and {mass.size} masses must pair up.", "groups"
         )
     keep = ~(np.isnan(length) | np.isnan(mass))
     length, mass = length[keep], mass[keep]
-    if not (np.all(length > 0) and np.all(mass > 0)):
+    if not (np.all(length > 0) and np.all(mass > 0) and np.isfinite(length).all() and np.isfinite(mass).all()):
         raise CoreError("not_positive", f"Group {name}: every length and mass must be above zero.", "groups")
-    if np.unique(length).size < 3:
+    different = np.unique(length.round(6)).size
+    if different < 3:
         raise CoreError(
             "too_few_lengths",
-            f"Group {name}: a line needs weighed fish of at least 3 different lengths; got {np.unique(length).size}.",
+            f"Group {name}: a line needs weighed fish of at least 3 different lengths; got {different}.",
             "groups",
         )
-    return np.log10(length), np.log10(mass)
+    return np.log10(length), np.log10(mass), site[keep]
 
 
-def _f_test(sse_simple: float, sse_full: float, df: int, df_full: int) -> tuple[float, float]:
-    gain = max(sse_simple - sse_full, 0.0)
-    if df_full <= 0 or sse_full <= 1e-18:
-        return (math.inf, 0.0) if gain > 1e-15 and df_full > 0 else (0.0, 1.0)
-    f = gain / df / (sse_full / df_full)
-    return f, float(special.fdtrc(df, df_full, f))
+def _lengths(groups: list[Floats]) -> tuple[Floats, bool]:
+    """A short, a middle and a long length (log10) that every group holds, and whether there are such."""
+    inner = np.array([np.percentile(x, _INNER) for x in groups])
+    low, high = float(inner[:, 0].max()), float(inner[:, 1].min())
+    if low < high:
+        return np.array([low, (low + high) / 2, high]), True
+    low, high = map(float, np.percentile(np.concatenate(groups), _INNER))
+    return np.array([low, (low + high) / 2, high]), False
 
 
-def _t_estimate(value: float, se: float, df: int, n: int, level: float) -> Estimate:
+def _line(x: Floats, y: Floats, site: NDArray[np.int64], over_sites: bool) -> _Line:
+    mean = float(x.mean())
+    dx = x - mean
+    sxx = float(dx @ dx)
+    b = float(dx @ y) / sxx
+    at = np.array([float(y.mean()) - b * mean, b])
+    if over_sites:
+        number, n_sites = numbered(site, x.size)
+        _, covariance = jackknife(_sums(x, y, number, n_sites), _height_and_slope)
+        return _Line(x, y, site, at, covariance, n_sites - 1)
+    residual = y - at[0] - b * x
+    residual[np.abs(residual) < _ROUNDING] = 0.0
+    weight = (residual / np.maximum(1 - 1 / x.size - dx * dx / sxx, 1e-9)) ** 2
+    design = np.stack([np.ones_like(x), x])
+    inverse = np.linalg.inv(design @ design.T)
+    return _Line(x, y, site, at, inverse @ (design * weight) @ design.T @ inverse, x.size - 2)
+
+
+def _sums(x: Floats, y: Floats, site: NDArray[np.int64], n_sites: int) -> Floats:
+    return sums_by_site(site, n_sites, x, y, x * x, x * y)
+
+
+def _height_and_slope(sums: Floats) -> Floats:
+    """From n and sums of x, y, xx, xy, shape (..., 5), to height and slope at x = 0."""
+    n, x, y, xx, xy = np.moveaxis(sums, -1, 0)
+    sxx = xx - x * x / n
+    slope = np.where(sxx > 1e-9 * np.maximum(np.abs(xx), 1e-12), (xy - x * y / n) / sxx, np.nan)
+    return np.stack([(y - slope * x) / n, slope], axis=-1)
+
+
+def _pair(a: str, b: str, first: _Line, second: _Line, off: Floats, over_sites: bool, level: float) -> LinePair:
+    apart = second.at - first.at
+    apart[np.abs(apart) < _ROUNDING] = 0.0
+    if over_sites:
+        number, n_sites = numbered(np.concatenate([first.site, second.site]), first.x.size + second.x.size)
+        at = np.split(number, [first.x.size])
+        sums = np.concatenate(
+            [_sums(line.x, line.y, site, n_sites) for line, site in zip((first, second), at, strict=True)], axis=1
+        )
+        _, covariance = jackknife(sums, lambda s: _height_and_slope(s[..., 5:]) - _height_and_slope(s[..., :5]))
+        df = n_sites - 1.0
+        differences = [_differing(apart, covariance, np.array([1.0, x]), df, level, first, second) for x in off]
+    else:
+        covariance = first.covariance + second.covariance
+        freedoms = [_freedom(first, second, np.array([1.0, x])) for x in off]
+        differences = [
+            _differing(apart, covariance, np.array([1.0, x]), each, level, first, second)
+            for x, each in zip(off, freedoms, strict=True)
+        ]
+        df = min(freedoms)
+    f, p = _same_line(apart, covariance, df)
+    return LinePair(a, b, tuple(differences), f, (2, df - 1), p)
+
+
+def _freedom(first: _Line, second: _Line, part: Floats) -> float:
+    """Degrees of freedom of a difference after Welch (1938) and Satterthwaite (1946)."""
+    v = [float(part @ line.covariance @ part) for line in (first, second)]
+    spread = sum(each * each / line.df for each, line in zip(v, (first, second), strict=True))
+    return sum(v) ** 2 / spread if spread > 0 else float(first.df + second.df)
+
+
+def _same_line(apart: Floats, covariance: Floats, df: float) -> tuple[float, float]:
+    """Hotelling's F that height and slope are the same."""
+    if not apart.any():
+        return 0.0, 1.0
+    if df <= 1 or not np.isfinite(covariance).all():
+        return math.nan, math.nan
+    if np.abs(covariance).max() < _ROUNDING**2:  # exact lines, and not the same
+        return math.inf, 0.0
+    # in units of their own errors, so that neither is lost beside the other
+    scale = np.sqrt(np.maximum(np.diag(covariance), _ROUNDING**2))
+    correlation = covariance / np.outer(scale, scale)
+    f = float((apart / scale) @ np.linalg.pinv(correlation, rcond=1e-10) @ (apart / scale)) * (df - 1) / (2 * df)
+    return f, float(special.fdtrc(2, df - 1, f))
+
+
+def _differing(
+    apart: Floats, covariance: Floats, part: Floats, df: float, level: float, first: _Line, second: _Line
+) -> Estimate:
+    n = first.x.size + second.x.size
+    value = float(part @ apart)
+    variance = float(part @ covariance @ part)
+    if df <= 0 or not math.isfinite(variance):
+        return Estimate(100 * math.expm1(value * math.log(10)), math.nan, math.nan, math.nan, level, "too few sites", n)
+    se = math.sqrt(max(variance, 0.0))
     half = float(special.stdtrit(df, 0.5 + level / 2)) * se
-    return Estimate(value, se, value - half, value + half, level, "t", n)
+    share, low, high = (100 * math.expm1(each * math.log(10)) for each in (value, value - half, value + half))
+    return Estimate(share, (100 + share) * math.log(10) * se, low, high, level, "t on log mass", n)
 
 
-def _adjusted(s: _Sums, slope: float, centre: float, variance: float, sxx: float, df: int, level: float) -> Estimate:
-    height = s.mean_y + slope * (centre - s.mean_x)
-    se = math.sqrt(variance * (1 / s.n + (centre - s.mean_x) ** 2 / sxx))
-    half = float(special.stdtrit(df, 0.5 + level / 2)) * se
-    value = 10**height
+def _estimate(line: _Line, part: Floats, level: float) -> Estimate:
+    value, variance = float(part @ line.at), float(part @ line.covariance @ part)
+    if line.df <= 0 or not math.isfinite(variance):
+        return Estimate(value, math.nan, math.nan, math.nan, level, "too few sites", line.x.size)
+    se = math.sqrt(max(variance, 0.0))
+    half = float(special.stdtrit(line.df, 0.5 + level / 2)) * se
+    return Estimate(value, se, value - half, value + half, level, "t", line.x.size)
+
+
+def _grams(height: Estimate) -> Estimate:
+    value = 10**height.value
     return Estimate(
-        value, value * math.log(10) * se, 10 ** (height - half), 10 ** (height + half), level, "t on log mass", s.n
-    )
-
-
-def _height_pairs(parts: dict[str, _Sums], slope: float, variance: float, sxx: float, df: int) -> tuple[Pair, ...]:
-    couples = list(combinations(parts, 2))
-    differences, p = [], []
-    for a, b in couples:
-        first, second = parts[a], parts[b]
-        difference = (second.mean_y - first.mean_y) - slope * (second.mean_x - first.mean_x)
-        se = math.sqrt(variance * (1 / first.n + 1 / second.n + (second.mean_x - first.mean_x) ** 2 / sxx))
-        t = difference / se if se > 0 else math.inf
-        differences.append(100 * (10**difference - 1))
-        p.append(float(2 * special.stdtr(df, -abs(t))))
-    return tuple(
-        Pair(a, b, difference, raw, float(corrected))
-        for (a, b), difference, raw, corrected in zip(couples, differences, p, holm(p), strict=True)
+        value,
+        value * math.log(10) * height.se,
+        10**height.lower,
+        10**height.upper,
+        height.level,
+        "t on log mass",
+        height.n,
     )

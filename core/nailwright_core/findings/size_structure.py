@@ -7,13 +7,15 @@ Sources: Gabelhouse (1984), N. Am. J. Fish. Manage. 4, 273-285 (categories); Guy
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+from scipy import special
 
+from nailwright_core.common.by_site import INDEPENDENT_FISH, Likeness, numbered, share_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import goodman, wilson
@@ -56,6 +58,7 @@ class SizeDistribution:
     """Proportional size distribution, each an Estimate from 0 to 100.
 
     ``incremental`` holds S-Q, Q-P, P-M, M-T and T: shares of stock-length fish with simultaneous intervals.
+    ``likeness`` tells of PSD how alike fish of one site are; None where sites were not asked about.
     """
 
     psd: Estimate
@@ -66,6 +69,7 @@ class SizeDistribution:
     n_stock: int
     n_all: int
     assumptions: tuple[Assumption, ...]
+    likeness: Likeness | None = None
 
 
 def length_frequency(length_mm: ArrayLike, bin_mm: float, start_mm: float | None = None) -> LengthFrequency:
@@ -126,7 +130,10 @@ def freedman_diaconis(length_mm: ArrayLike) -> float:
 
 
 def proportional_size_distribution(
-    length_mm: ArrayLike, categories: SizeCategories | Mapping[str, float], level: float = 0.95
+    length_mm: ArrayLike,
+    categories: SizeCategories | Mapping[str, float],
+    level: float = 0.95,
+    sites: ArrayLike | None = None,
 ) -> SizeDistribution:
     """PSD, PSD-P, PSD-M, PSD-T and the incremental shares, with intervals, as percentages of stock-length fish.
 
@@ -134,6 +141,7 @@ def proportional_size_distribution(
         length_mm: shape (n,), mm, of one length type: that of the categories.
         categories: lower limits of stock, quality, preferred, memorable and trophy length, mm.
         level: of the intervals; Wilson for the cumulative, Goodman simultaneous for the incremental shares.
+        sites: of each fish, shape (n,): intervals are then over sites (``common/by_site``); without it over fish.
 
     Returns:
         SizeDistribution; with no stock-length fish values are nan with the interval 0-100.
@@ -144,31 +152,60 @@ def proportional_size_distribution(
     """
     lengths = _lengths(length_mm)
     limits = _limits(categories)
-    at_least = [int(np.count_nonzero(lengths >= limit)) for limit in limits]
-    stock = at_least[0]
-    psd, psd_p, psd_m, psd_t = (_percentage(k, stock, level) for k in at_least[1:])
-    cells = [above - below for above, below in zip(at_least, [*at_least[1:], 0], strict=True)]
+    category = categories_of(lengths, limits)
+    cell, n_sites = category, 1
+    if sites is not None:
+        number, n_sites = numbered(sites, lengths.size)
+        cell = number * 6 + category
+    table = np.bincount(cell, minlength=6 * n_sites).reshape(n_sites, 6)
+    at_least = table[:, ::-1].cumsum(axis=1)[:, ::-1][:, 1:]  # of each category or longer, at each site
+    stock = int(at_least[:, 0].sum())
     names = ("S-Q", "Q-P", "P-M", "M-T", "T")
-    incremental = {
-        name: _share(k, stock, interval, level, "Goodman")
-        for name, k, interval in zip(names, cells, goodman(cells, level), strict=True)
-    }
+    cells = table[:, 1:].sum(axis=0).tolist()
+    likeness = None
+    if sites is None:
+        psd, psd_p, psd_m, psd_t = (_percentage(int(k), stock, level) for k in at_least.sum(axis=0)[1:])
+        shares = [
+            _share(k, stock, interval, level, "Goodman")
+            for k, interval in zip(cells, goodman(cells, level), strict=True)
+        ]
+    else:
+        found = [share_by_site(at_least[:, place], at_least[:, 0], level) for place in range(1, 5)]
+        psd, psd_p, psd_m, psd_t = (_per_cent(share) for share, _ in found)
+        likeness = found[0][1]
+        z = float(special.ndtri(1 - (1 - level) / (2 * len(names))))  # simultaneous, as Goodman's
+        shares = [_per_cent(share_by_site(table[:, place], at_least[:, 0], level, z)[0]) for place in range(1, 6)]
     few = Assumption(
         "Enough stock-length fish",
         "holds" if stock >= FEW_STOCK_FISH else "doubtful",
         f"{stock} stock-length fish; fewer than {FEW_STOCK_FISH} say little.",
     )
-    return SizeDistribution(psd, psd_p, psd_m, psd_t, incremental, stock, int(lengths.size), (few, *_UNCHECKED))
+    alike = INDEPENDENT_FISH if likeness is None else likeness.assumption
+    return SizeDistribution(
+        psd, psd_p, psd_m, psd_t, dict(zip(names, shares, strict=True)), stock, int(lengths.size),
+        (few, alike, _SELECTION), likeness,
+    )  # fmt: skip
 
 
-_UNCHECKED = (
-    Assumption(
-        "Gear takes every size of stock length alike",
-        "not checked",
-        "Boat electrofishing takes large fish more readily; compare like gear with like.",
-    ),
-    Assumption("Fish are sampled independently", "not checked", "Schooling fish make the interval too narrow."),
+_SELECTION = Assumption(
+    "Gear takes every size of stock length alike",
+    "not checked",
+    "Boat electrofishing takes large fish more readily; compare like gear with like.",
 )
+
+
+def categories_of(length_mm: NDArray[np.float64], limits: Sequence[float]) -> NDArray[np.int8]:
+    """How many limits each length reaches; for so few limits several times faster than searching."""
+    category = np.zeros(length_mm.size, dtype=np.int8)
+    for limit in limits:
+        category += length_mm >= limit
+    return category
+
+
+def _per_cent(share: Estimate) -> Estimate:
+    return Estimate(
+        100 * share.value, 100 * share.se, 100 * share.lower, 100 * share.upper, share.level, share.interval, share.n
+    )
 
 
 def _percentage(k: int, n: int, level: float) -> Estimate:
@@ -204,6 +241,6 @@ def _lengths(length_mm: ArrayLike) -> NDArray[np.float64]:
         raise CoreError(
             "no_lengths", "Expected at least one measured length; got none. Widen the selection.", "length_mm"
         )
-    if not np.all(lengths > 0) or not np.all(np.isfinite(lengths)):
+    if not (lengths.min() > 0 and lengths.max() < math.inf):  # a nan is neither
         raise CoreError("length_not_positive", "Every length must be a finite number above 0 mm.", "length_mm")
     return lengths

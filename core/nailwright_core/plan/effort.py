@@ -1,7 +1,4 @@
-"""Where to sample, and catch per effort.
-
-Design-based estimates: Cochran (1977), Sampling Techniques; from memory.
-"""
+"""Where to sample, how many sites, and what a pilot says."""
 
 from __future__ import annotations
 
@@ -11,11 +8,12 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy import special, stats
+from scipy import stats
 
-from nailwright_core.common.checks import check_level, finite, numbers, whole_counts
+from nailwright_core.common.checks import check_level, finite, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
+from nailwright_core.findings.catch_per_effort import cpue
 
 LAYOUTS = ("systematic", "random", "stratified", "regular")
 MAX_SITES = 2000
@@ -197,56 +195,6 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
 def rod_hours(rods: int, bouts: int, bout_min: float) -> float:
     """Effort of anglers in one zone: rods times hours fished."""
     return rods * bouts * bout_min / 60
-
-
-def cpue(
-    counts: ArrayLike,
-    effort: ArrayLike,
-    weights: ArrayLike | None = None,
-    level: float = 0.95,
-    sites_in_all: int | None = None,
-) -> Estimate:
-    """Catch per unit of effort over sites (not over fish).
-
-    The ratio of sums with its design-based variance; the interval by t on the log scale, which covers 93-95 of 100 from three
-    sites on where a percentile bootstrap covers 47 to 87. Where nothing was caught the upper end is exact for a Poisson catch.
-
-    Args:
-        counts: fish at each site, shape (n,).
-        effort: of each site in one unit (hours with current on, rod-hours), shape (n,).
-        weights: of each site, for instance its length; without them the ratio of sums is taken.
-        sites_in_all: sites that there are, for the finite correction.
-
-    Raises:
-        CoreError: ``no_data``, ``number_out_of_range``, ``count_out_of_range``, ``level_out_of_range``.
-
-    Source: Cochran (1977), section 6.4 for the variance of a ratio (from memory); Garwood (1936) for the Poisson bound.
-    """
-    check_level(level)
-    k, f = numbers(counts, "counts"), numbers(effort, "effort")
-    w = f if weights is None else numbers(weights, "weights")
-    if k.size == 0 or not k.shape == f.shape == w.shape:
-        raise CoreError(
-            "no_data", f"Expected counts and effort of the same sites; got {k.size} and {f.size}.", "counts"
-        )
-    if (k < 0).any() or not (f > 0).all() or not (w > 0).all():
-        raise CoreError(
-            "count_out_of_range", "Expected counts of 0 or more and effort above 0 at every site.", "effort"
-        )
-    n = int(k.size)
-    if sites_in_all is not None and sites_in_all < n:
-        raise CoreError("count_out_of_range", f"Expected {n} sites or more in all; got {sites_in_all}.", "sites_in_all")
-    rate = k / f
-    value = float((w * rate).sum() / w.sum())
-    if value == 0:
-        return Estimate(0.0, math.nan, 0.0, -math.log1p(-level) / float(f.sum()), level, "exact Poisson bound", n)
-    if n < 2:
-        return Estimate(value, math.nan, math.nan, math.nan, level, "one site", 1)
-    left = 1.0 if sites_in_all is None else 1 - n / sites_in_all
-    off = w * (rate - value)
-    se = math.sqrt(left * float((off**2).sum()) / (n - 1) / n) / float(w.mean())
-    factor = math.exp(float(special.stdtrit(n - 1, 0.5 + level / 2)) * se / value)
-    return Estimate(value, se, value / factor, value * factor, level, "t over sites, log scale", n)
 
 
 def negative_binomial_k(counts: ArrayLike) -> float:

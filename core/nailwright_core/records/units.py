@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -57,20 +58,33 @@ def guess_units(
     heavy = np.full(long.shape, np.nan) if mass is None else np.asarray(mass, dtype=float)
     if not len(long) or np.isnan(long).all():
         return UnitGuess(None, None, 0.0)
-    low, high = np.array([kind.length_range_mm for kind in species], dtype=float).T
-    line = np.array([(kind.length_mass.log10_a, kind.length_mass.b) for kind in species], dtype=float).T
+    kinds = {id(kind): kind for kind in species}
+    place = {key: number for number, key in enumerate(kinds)}
+    whose = np.fromiter((place[id(kind)] for kind in species), dtype=np.int64, count=long.size)
+    low, high = np.array([kind.length_range_mm for kind in kinds.values()], dtype=float)[whose].T
+    a, b = np.array([(kind.length_mass.log10_a, kind.length_mass.b) for kind in kinds.values()], dtype=float)[whose].T
+    measured = ~np.isnan(long)
+    without = bool(np.isnan(heavy).all())
+    # how far a mass is from the line, but for its unit and that of the length, which only shift it
+    with np.errstate(divide="ignore", invalid="ignore"):
+        off_line = np.log10(heavy) - a - b * np.log10(long)
     tried: list[tuple[float, bool, float, str, str | None]] = []
     for unit in lengths:
         mm = long * MM_PER[unit]
-        measured = ~np.isnan(mm)
         usual = measured & (mm >= low) & (mm <= high)
-        if np.isnan(heavy).all():
+        if without:
             tried.append((_share(usual, measured), True, 0.0, unit, None))
             continue
+        of_length = off_line - b * math.log10(MM_PER[unit])
+        shares = {}
         for mass_unit in masses:
-            off = _off(mm, heavy * G_PER[mass_unit], line)
-            near = usual & (np.isnan(off) | (off < FAR))
-            tried.append((_share(near, measured), (unit, mass_unit) in TOGETHER, -_median(off), unit, mass_unit))
+            off = np.abs(of_length + math.log10(G_PER[mass_unit]))
+            shares[mass_unit] = _share(usual & (np.isnan(off) | (off < FAR)), measured), off
+        best = max(share for share, _ in shares.values())
+        for mass_unit, (share, off) in shares.items():
+            # who is further behind cannot win by its median
+            median = _median(off) if share == best else math.inf
+            tried.append((share, (unit, mass_unit) in TOGETHER, -median, unit, mass_unit))
     tried.sort(reverse=True)
     share, _, _, unit, best_mass = tried[0]
     undecided = best_mass is None and len(tried) > 1 and tried[1][0] > share - TIE
@@ -82,12 +96,6 @@ def guess_units(
 def _share(good: NDArray[np.bool_], measured: NDArray[np.bool_]) -> float:
     """In steps of ``TIE``, so that two pairs which do nearly equally well count as equal."""
     return float(round(good.sum() / measured.sum() / TIE) * TIE)
-
-
-def _off(mm: NDArray[np.float64], grams: NDArray[np.float64], line: NDArray[np.float64]) -> NDArray[np.float64]:
-    with np.errstate(divide="ignore", invalid="ignore"):
-        off: NDArray[np.float64] = np.abs(np.log10(grams) - line[0] - line[1] * np.log10(mm))
-    return off
 
 
 def _median(off: NDArray[np.float64]) -> float:

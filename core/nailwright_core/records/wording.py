@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
+import numpy as np
+
+from nailwright_core.common.by_site import Likeness
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.species import Species
 from nailwright_core.findings.cohorts import CohortFit
 from nailwright_core.findings.condition import LengthMassFit, RelativeWeightSummary
-from nailwright_core.findings.line_comparison import LineComparison, ValueComparison
+from nailwright_core.findings.condition_comparison import ConditionComparison
 from nailwright_core.findings.size_structure import FEW_STOCK_FISH, SizeDistribution
 from nailwright_core.plan.rehearsal import Rehearsal, TrendDesign
 
@@ -33,7 +36,7 @@ def size_sentence(kind: Species, distribution: SizeDistribution | None, median: 
     psd = distribution.psd
     sentence = (
         f"{_span(psd, 0)} % of stock-length {name} are quality size or longer "
-        f"(PSD {psd.value:.0f}, n = {distribution.n_stock:,}); {half}."
+        f"(PSD {psd.value:.0f}, n = {distribution.n_stock:,}{_from_sites(distribution.likeness)}); {half}."
     )
     if distribution.n_stock < FEW_STOCK_FISH:
         sentence += f" With fewer than {FEW_STOCK_FISH} stock-length fish this says little."
@@ -52,7 +55,8 @@ def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeight
     wr = weight.overall
     sentence = (
         f"{_capital(kind.common_name)} weigh {wr.value:.1f} % of the standard on average "
-        f"(Wr {_span(wr, 1) if wr.n > 1 else 'of one fish'}, n = {wr.n:,}): {_reading(wr.value)}."
+        f"(Wr {_span(wr, 1) if math.isfinite(wr.lower) else 'of one fish'}, n = {wr.n:,}{_from_sites(weight.likeness)}): "
+        f"{_reading(wr.value)}."
     )
     if weight.trend is not None and weight.trend.lower * weight.trend.upper > 0 and abs(weight.trend.value) >= 0.5:
         direction = "falls" if weight.trend.value < 0 else "rises"
@@ -63,47 +67,66 @@ def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeight
     return sentence
 
 
-def size_comparison_sentence(kind: Species, medians: Mapping[str, float], p_holm: Sequence[float]) -> str:
-    """Which groups hold the longest and shortest fish, and how many pairs truly differ."""
+def size_comparison_sentence(
+    kind: Species, medians: Mapping[str, float], p_holm: Iterable[float], tests: Iterable[str]
+) -> str:
+    """Which groups hold the longest and shortest fish, and how many pairs truly differ.
+
+    Args:
+        p_holm: of each pair; nan where nothing can be said. tests: names of the tests it comes from.
+    """
+    p = np.array(list(p_holm))
+    told = " or ".join(sorted(tests))
+    if np.isnan(p).all():
+        return f"Too few sites to tell whether lengths of {kind.common_name} differ between the {len(medians)} groups."
     longest, shortest = max(medians, key=lambda name: medians[name]), min(medians, key=lambda name: medians[name])
-    differing = sum(p < DIFFERS_P for p in p_holm)
+    differing = int((p < DIFFERS_P).sum())
     if differing == 0:
         return (
             f"Lengths of {kind.common_name} do not differ between the {len(medians)} groups beyond chance "
-            f"(smallest p {_p(min(p_holm))} after Holm)."
+            f"(smallest p {_p(float(np.nanmin(p)))}; {told}, Holm)."
         )
     return (
         f"{_capital(kind.common_name)} are longest in {longest} (median {medians[longest]:.0f} mm) and shortest in "
-        f"{shortest} ({medians[shortest]:.0f} mm); {differing} of {len(p_holm)} pairs differ beyond chance (Kolmogorov-Smirnov, Holm)."
+        f"{shortest} ({medians[shortest]:.0f} mm); {differing} of {p.size} pairs differ beyond chance ({told}, Holm)."
     )
 
 
-def condition_comparison_sentence(kind: Species, lines: LineComparison, wr: ValueComparison | None) -> str:
-    """Whether the lines have one slope and one height, and what that means in grams."""
+def condition_comparison_sentence(kind: Species, found: ConditionComparison) -> str:
+    """Which group's fish are heaviest and lightest for their length, and how many pairs differ."""
     name = kind.common_name
-    if not lines.parallel:
-        steep = max(lines.slopes, key=lambda each: lines.slopes[each].value)
-        flat = min(lines.slopes, key=lambda each: lines.slopes[each].value)
-        sentence = (
-            f"The length-mass lines of {name} differ in slope (p {_p(lines.slopes_p)}), steepest in {steep} "
-            f"(b {lines.slopes[steep].value:.2f}) and flattest in {flat} ({lines.slopes[flat].value:.2f}), so no one "
-            "difference in condition holds for all lengths."
+    lines = found.lines
+    p = np.concatenate([found.line_p, found.wr_p])
+    if np.isnan(p).all():
+        return f"Too few sites to tell whether condition of {name} differs between the {len(lines.n)} groups."
+    tests = int((~np.isnan(p)).sum())
+    differing = int((found.line_p < DIFFERS_P).sum())
+    what = "length-mass lines" + (" and relative weight" if found.wr_pairs else "")
+    if not (p < DIFFERS_P).any():
+        return (
+            f"The {what} of {name} do not differ between the {len(lines.n)} groups beyond chance "
+            f"(smallest p {_p(float(np.nanmin(p)))} after Holm, {tests} {'test' if tests == 1 else 'tests'})."
         )
-    else:
-        masses = {each: estimate.value for each, estimate in lines.adjusted_mass_g.items()}
-        heavy, light = max(masses, key=lambda each: masses[each]), min(masses, key=lambda each: masses[each])
-        if lines.heights_p is not None and lines.heights_p < DIFFERS_P:
-            sentence = (
-                f"{_capital(name)} of {lines.at_mm:.0f} mm weigh {masses[heavy]:.0f} g in {heavy} and {masses[light]:.0f} g "
-                f"in {light} ({100 * (masses[light] / masses[heavy] - 1):.0f} %, p {_p(lines.heights_p)}); the slopes may be alike."
-            )
-        else:
-            sentence = (
-                f"The length-mass lines of {name} differ between the groups in neither slope nor height beyond chance."
-            )
-    if wr is not None:
-        differing = sum(pair.p_holm < DIFFERS_P for pair in wr.pairs)
-        sentence += f" Relative weight differs in {differing} of {len(wr.pairs)} pairs (Holm)."
+    masses = {group: at[1].value for group, at in lines.masses.items()}
+    heavy, light = max(masses, key=lambda each: masses[each]), min(masses, key=lambda each: masses[each])
+    sentence = (
+        f"{_capital(name)} of {lines.at_mm[1]:.0f} mm weigh most in {heavy} ({masses[heavy]:.0f} g) and least in {light} "
+        f"({masses[light]:.0f} g, {100 * (masses[light] / masses[heavy] - 1):.0f} %); the lines differ in {differing} of "
+        f"{len(lines.pairs)} pairs"
+    )
+    if found.wr_pairs:
+        sentence += f", relative weight in {int((found.wr_p < DIFFERS_P).sum())} of {len(found.wr_pairs)}"
+    sentence += f" (Holm, {tests} tests)."
+    pair = next(each for each in lines.pairs if {each.first, each.second} == {heavy, light})
+    short, _, long = pair.differences
+    if short.upper < long.lower or long.upper < short.lower:
+        sign = 1 if pair.second == light else -1
+        # from the other side a difference is not just of the other sign
+        told = [each.value if sign > 0 else 100 * (1 / (1 + each.value / 100) - 1) for each in (short, long)]
+        sentence += (
+            f" Between those two it depends on length: {told[0]:+.0f} % at {lines.at_mm[0]:.0f} mm, {told[1]:+.0f} % at "
+            f"{lines.at_mm[2]:.0f} mm."
+        )
     return sentence
 
 
@@ -125,6 +148,7 @@ _CHOICES = {
     "capture": "share caught in the first pass", "passes": "passes", "falling": "share by which catchability falls",
     "sites": "sites", "years": "years", "mean": "catch a site in the first year", "k": "patchiness k",
     "change": "yearly change", "site_sd": "SD of log mean among sites",
+    "year_sd": "SD of log mean among years",
 }  # fmt: skip
 #: A bias below this is not spoken of: share of the truth, and for a trend the yearly change itself.
 _SMALL_BIAS, _SMALL_TREND_BIAS = 0.02, 0.01
@@ -174,6 +198,12 @@ def sweep_sentence(rehearsals: Sequence[Rehearsal], choice: str) -> str:
         f"From {name} {getattr(enough.design, choice):,g} on, more than 80 of 100 surveys "
         f"{'see the direction' if trend else 'come within a quarter of the truth'} and fewer than 20 are useless{cost}."
     )
+
+
+def _from_sites(likeness: Likeness | None) -> str:
+    if likeness is None:
+        return ""
+    return f" from {likeness.sites} sites" if likeness.sites > 1 else " from one site"
 
 
 def _share(value: float) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ipaddress import IPv4Network, IPv6Network, ip_address, ip_network
 
 from django.conf import settings
+from django.core.exceptions import ImproperlyConfigured
 from django.http import HttpRequest
 
 Network = IPv4Network | IPv6Network
@@ -14,9 +15,18 @@ def read_networks(text: str) -> list[Network]:
     """Addresses and networks, with commas between.
 
     Raises:
-        ValueError: one is neither.
+        ImproperlyConfigured: one is neither.
     """
-    return [ip_network(each.strip()) for each in text.split(",") if each.strip()]
+    found = []
+    for each in filter(None, map(str.strip, text.split(","))):
+        try:
+            found.append(ip_network(each))
+        except ValueError as error:
+            raise ImproperlyConfigured(
+                f"NAILWRIGHT_TRUSTED_PROXIES holds '{each}': expected addresses or networks such as 10.0.0.2 or 10.0.0.0/24, with "
+                f"commas between ({error})."
+            ) from error
+    return found
 
 
 def address_of(request: HttpRequest) -> str:

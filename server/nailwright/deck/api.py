@@ -16,6 +16,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.deck import serializers
 from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
@@ -44,9 +45,7 @@ class OutingsView(APIView):
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "open_outing")
-        given = serializers.OpenOutingSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        values = given.validated_data
+        values = given(serializers.OpenOutingSerializer, request)
         outing = open_outing(
             person_of(request),
             programme,
@@ -79,9 +78,7 @@ class OutingStateView(APIView):
     )
     def post(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
-        given = serializers.OutingStateSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        values = given.validated_data
+        values = given(serializers.OutingStateSerializer, request)
         act = Act(values["id"], person_of(request), timezone.now(), values["reason"])
         action = close_outing if values["state"] == Outing.State.CLOSED else reopen_outing
         return Response(_outing(action(act, outing)))
@@ -122,9 +119,7 @@ class CaptureView(APIView):
     )
     def post(self, request: Request, capture_id: UUID) -> Response:
         capture = _capture(capture_id)
-        given = serializers.CorrectionSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        row = {**given.validated_data}
+        row = given(serializers.CorrectionSerializer, request)
         act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
         _desk(act, capture, "desk.correct", row, lambda: correct_capture(act, capture.programme, capture.pk, row, True))
         return Response(self._in_place(request, capture_id))
@@ -160,13 +155,12 @@ class CaptureDeletedView(APIView):
     )
     def post(self, request: Request, capture_id: UUID) -> Response:
         capture = _capture(capture_id)
-        given = serializers.DeletedSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        row = {**given.validated_data}
+        row = given(serializers.DeletedSerializer, request)
+        told = serializers.DeletedSerializer(row).data
         act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
         if bool(capture.deleted_at) != row["deleted"]:
             _desk(act, capture, "desk.mark", row, lambda: self._mark(act, capture, row))
-        return Response(given.data)
+        return Response(told)
 
     def _mark(self, act: Act, capture: Capture, row: dict[str, Any]) -> None:
         if row["deleted"]:

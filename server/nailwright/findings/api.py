@@ -11,6 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.findings import serializers as shapes
 from nailwright.findings.asking import ask
 from nailwright.findings.kept import keep_finding, kept_of
@@ -43,9 +44,7 @@ class SelectionsView(APIView):
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        given = shapes.NewSelectionSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        kept = keep_selection(programme, given.validated_data["query"])
+        kept = keep_selection(programme, given(shapes.NewSelectionSerializer, request)["query"])
         return Response(shapes.LongSelectionSerializer(kept).data, status.HTTP_201_CREATED)
 
 
@@ -104,9 +103,7 @@ class KeptFindingsView(APIView):
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "keep_finding")
-        given = shapes.KeepFindingSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        values = given.validated_data
+        values = given(shapes.KeepFindingSerializer, request)
         kept = keep_finding(
             person_of(request), programme, values["id"], values["kind"], values["query"], values["title"]
         )

@@ -24,6 +24,7 @@ class SelectionSerializer(serializers.Serializer):
     first = serializers.DateField(required=False, help_text="First day, YYYY-MM-DD")
     last = serializers.DateField(required=False, help_text="Last day, YYYY-MM-DD")
     estimated = serializers.BooleanField(default=False, help_text="Also lengths and masses judged by eye")
+    once = serializers.BooleanField(default=False, help_text="Of a fish caught again only the last capture")
     chosen = serializers.CharField(
         max_length=16, required=False, help_text="Key of a selection that is too long for an address"
     )
@@ -41,6 +42,7 @@ class SelectionSerializer(serializers.Serializer):
             first=values.get("first"),
             last=values.get("last"),
             estimated=values["estimated"],
+            once=values["once"],
         )
 
 
@@ -50,6 +52,9 @@ class AnySpeciesSerializer(SelectionSerializer):
 
 class ConditionQuerySerializer(SelectionSerializer):
     level = serializers.FloatField(default=0.95)
+    over = serializers.ChoiceField(
+        ("sites", "fish"), default="sites", help_text="What intervals are over: fish of one site are alike, or not"
+    )
 
     def validate_level(self, value: float) -> float:
         if not 0.5 <= value <= 0.999:

@@ -14,6 +14,7 @@ from django_tasks import task
 
 from nailwright.common.settling import settled
 from nailwright.findings.asked import read_query
+from nailwright.findings.code_mark import code_mark
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
@@ -42,8 +43,8 @@ class Asked:
 
     @property
     def key(self) -> str:
-        """A digest of the kind, the selection and the question."""
-        content = [self.kind.name, asdict(self.selection), asdict(self.question)]
+        """A digest of the kind, the selection, the question and the code that answers."""
+        content = [self.kind.name, asdict(self.selection), asdict(self.question), code_mark()]
         return hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).hexdigest()
 
 
@@ -111,12 +112,14 @@ def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
     """Keep an answer; those of rows that have changed since, and the oldest of too many, go."""
     answers = FindingAnswer.objects.filter(programme=programme, key=asked.key)
 
-    def keep() -> None:
-        answers.exclude(mark=asked.mark).delete()
+    def keep() -> int:
+        replaced, _ = answers.exclude(mark=asked.mark).delete()
         told = {"kind": asked.kind.name, "result": result}
         FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, mark=asked.mark, defaults=told)
+        return replaced
 
-    settled(keep)  # the same may be asked twice at one moment
+    if settled(keep):  # the same may be asked twice at one moment
+        return  # one went for the one that came: there are no more than before
     old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
     FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
 

@@ -2,97 +2,114 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from datetime import date
-from typing import Any
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 import numpy as np
 import polars as pl
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.fish import fish_of
-from nailwright.findings.queries import usable_fish
+from nailwright.findings.queries import LeftOut, sites_of, used_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Assumption
+from nailwright_core.findings.confounders import sampled_alike
 
 #: More panels than this cannot be read, and more pairs say nothing.
 MOST_GROUPS = 12
 
 GROUPINGS = ("year", "season", "water", "reach", "site", "gear", "sex")
+_SEXES = {str(code): str(label) for code, label in Capture.Sex.choices}
 
 
-def lengths_by_group(programme: Programme, selection: Selection, by: str) -> dict[str, NDArray[np.float64]]:
-    """Lengths of each group, in the order of the names.
+@dataclass(frozen=True)
+class Group:
+    """Fish of one group: lengths (mm), masses (g, nan where not weighed) and numbers of their sites, each of shape (n,)."""
+
+    length_mm: NDArray[np.float64]
+    mass_g: NDArray[np.float64]
+    sites: NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class GroupedFish:
+    """Groups in the order of their names, what was left out, and what is to be said of how they were sampled.
+
+    ``by_site``: whether sites can be told from groups; where each group is one site, they cannot.
+    """
+
+    groups: Mapping[str, Group]
+    left_out: tuple[LeftOut, ...]
+    by_site: bool
+    alike: tuple[Assumption, ...]
+
+
+def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) -> GroupedFish:
+    """Fish of a selection in groups.
 
     Raises:
         CoreError: ``too_few_groups``, ``too_many_groups``.
     """
-    groups = _grouped(programme, selection, by, weighed=False)
-    return {name: fish["length_mm"].to_numpy() for name, fish in groups.items()}
-
-
-def pairs_by_group(
-    programme: Programme, selection: Selection, by: str
-) -> dict[str, tuple[NDArray[np.float64], NDArray[np.float64]]]:
-    """Lengths and masses of each group, in the order of the names.
-
-    Raises:
-        CoreError: as ``lengths_by_group``.
-    """
-    groups = _grouped(programme, selection, by, weighed=True)
-    return {name: (fish["length_mm"].to_numpy(), fish["mass_g"].to_numpy()) for name, fish in groups.items()}
-
-
-def _grouped(programme: Programme, selection: Selection, by: str, weighed: bool) -> dict[str, pl.DataFrame]:
-    fish = usable_fish(fish_of(programme, selection), selection, weighed)
-    column = "sex" if by == "sex" else "run_id"
-    names = dict(Capture.Sex.choices) if by == "sex" else _names_of_runs(programme, selection, by)
-    named = pl.col(column).replace_strict(names, return_dtype=pl.String).alias("group")
-    groups = {str(key[0]): part for key, part in fish.group_by(named, maintain_order=True)}
-    if len(groups) < 2:
+    used = used_of(programme, selection, weighed)
+    fish = used.fish.with_columns(site_number=pl.Series(sites_of(programme, used.fish)))
+    fish = fish.join(_runs(programme), on="run_id", how="left", maintain_order="left").with_columns(
+        pl.col("sex").replace_strict(_SEXES, return_dtype=pl.String)
+    )
+    parts = {str(key[0]): part for key, part in fish.group_by(by, maintain_order=True)}
+    if len(parts) < 2:
         raise CoreError(
             "too_few_groups",
-            f"All these fish fall into {len(groups)} group; choose another grouping or widen the selection.",
+            f"All these fish fall into {len(parts)} group; choose another grouping or widen the selection.",
             "by",
         )
-    if len(groups) > MOST_GROUPS:
+    if len(parts) > MOST_GROUPS:
         raise CoreError(
             "too_many_groups",
-            f"{len(groups)} groups are more than can be compared at once ({MOST_GROUPS}); narrow the selection.",
+            f"{len(parts)} groups are more than can be compared at once ({MOST_GROUPS}); narrow the selection.",
             "by",
         )
-    return dict(sorted(groups.items()))
+    parts = dict(sorted(parts.items()))
+    by_site = by != "site" and any(part["site_number"].n_unique() > 1 for part in parts.values())
+    groups = {
+        name: Group(*(part[column].to_numpy() for column in ("length_mm", "mass_g", "site_number")))
+        for name, part in parts.items()
+    }
+    return GroupedFish(groups, used.left_out, by_site, _alike(parts, by))
 
 
-def _names_of_runs(programme: Programme, selection: Selection, by: str) -> dict[str, str]:
-    """What group the fish of each run fall in."""
-    field = {"water": "outing__water__name", "reach": "site__reach", "site": "site__name", "gear": "gear"}.get(by)
-    # those taken out too: a fish of theirs is still there
-    runs = Run.objects.filter(outing__programme=programme).order_by()
-    rows = runs.values_list("pk", field or "outing__date")
-    name = _NAMED.get(by, _plain)
-    return {str(key): name(told) for key, told in rows}
+#: What groups may differ in besides what they are made by; a grouping says as much as those beside it.
+_FACTORS = ("time of year", "sex", "gear", "reach")
+_SAYS = {"season": {"time of year"}, "site": {"reach"}, "water": {"reach"}}
 
 
-def _plain(told: str) -> str:
-    return told or "no name"
+def _alike(parts: Mapping[str, pl.DataFrame], by: str) -> tuple[Assumption, ...]:
+    found = []
+    for factor in _FACTORS:
+        if factor == by or factor in _SAYS.get(by, ()):
+            continue
+        counts = {}
+        for name, part in parts.items():
+            known = part.filter(pl.col(factor) != "Unknown")[factor].value_counts()
+            counts[name] = dict(known.rows())
+        found.append(sampled_alike(factor, counts))
+    return tuple(each for each in found if each)
 
 
-def _gear(code: str) -> str:
-    return str(Gear(code).label)
-
-
-def _year(day: date) -> str:
-    return str(day.year)
-
-
-def _season(day: date) -> str:
-    return f"{day.year} {season_of(day.month)}"
-
-
-_NAMED: dict[str, Callable[[Any], str]] = {"year": _year, "season": _season, "gear": _gear}
+def _runs(programme: Programme) -> pl.DataFrame:
+    """Of each run what groups are made by; those taken out too, since a fish of theirs is still there."""
+    told = ("pk", "outing__date", "outing__water__name", "site__reach", "site__name", "gear")
+    rows = Run.objects.filter(outing__programme=programme).order_by().values_list(*told)
+    return pl.DataFrame(
+        [
+            (str(key), str(day.year), f"{day.year} {season_of(day.month)}", season_of(day.month),
+             water or "no name", reach or "no name", site or "no name", str(Gear(gear).label))
+            for key, day, water, reach, site, gear in rows
+        ],
+        schema=["run_id", "year", "season", "time of year", "water", "reach", "site", "gear"],
+        orient="row",
+    )  # fmt: skip
 
 
 def season_of(month: int) -> str:

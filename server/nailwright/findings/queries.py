@@ -8,6 +8,8 @@ import numpy as np
 import polars as pl
 from numpy.typing import NDArray
 
+from nailwright.common.below_orm import read_rows
+from nailwright.deck.models import Capture, Run
 from nailwright.findings.fish import fish_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
@@ -24,40 +26,76 @@ class LeftOut:
 
 @dataclass(frozen=True)
 class Lengths:
-    """``length_mm`` of shape (n,), sorted; and what was left out."""
+    """``length_mm`` and the ``sites`` of the fish, by number, each of shape (n,); and what was left out."""
 
     length_mm: NDArray[np.float64]
+    sites: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
 
 
 @dataclass(frozen=True)
 class Pairs:
-    """Keys, lengths and masses of weighed fish, each of shape (n,); and what was left out."""
+    """Keys, lengths, masses and sites of weighed fish, each of shape (n,); and what was left out."""
 
     keys: pl.Series
     length_mm: NDArray[np.float64]
     mass_g: NDArray[np.float64]
+    sites: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
 
 
-def usable_fish(fish: pl.DataFrame, selection: Selection, weighed: bool) -> pl.DataFrame:
+@dataclass(frozen=True)
+class Used:
+    """The fish of a selection that a finding can use, and what was left out."""
+
+    fish: pl.DataFrame
+    left_out: tuple[LeftOut, ...]
+
+
+def used_of(programme: Programme, selection: Selection, weighed: bool) -> Used:
     """Those measured in the species' own length type, and weighed where that is asked; judged by eye where it is asked."""
-    return fish.filter(_usable(selection, weighed))
+    fish = fish_of(programme, selection)
+    used = fish.filter(_usable(selection, weighed))
+    left_out = _left_out(fish, selection, weighed)
+    if selection.once:
+        whole = used.height
+        used = used.filter(~pl.col("id").is_in(_caught_again(programme, selection, used)))
+        if used.height < whole:
+            left_out = (*left_out, LeftOut("caught again later", whole - used.height))
+    return Used(used, left_out)
 
 
 def lengths_of(programme: Programme, selection: Selection) -> Lengths:
     """Lengths in the species' own length type."""
-    fish = fish_of(programme, selection)
-    lengths = usable_fish(fish, selection, weighed=False)["length_mm"].sort().to_numpy()
-    return Lengths(lengths, _left_out(fish, selection, weighed=False))
+    used = used_of(programme, selection, weighed=False)
+    return Lengths(used.fish["length_mm"].to_numpy(), sites_of(programme, used.fish), used.left_out)
 
 
 def pairs_of(programme: Programme, selection: Selection) -> Pairs:
     """Weighed and measured fish in the species' own length type."""
-    fish = fish_of(programme, selection)
-    used = usable_fish(fish, selection, weighed=True)
-    lengths, masses = used["length_mm"].to_numpy(), used["mass_g"].to_numpy()
-    return Pairs(used["id"], lengths, masses, _left_out(fish, selection, weighed=True))
+    used = used_of(programme, selection, weighed=True)
+    lengths, masses = used.fish["length_mm"].to_numpy(), used.fish["mass_g"].to_numpy()
+    return Pairs(used.fish["id"], lengths, masses, sites_of(programme, used.fish), used.left_out)
+
+
+def sites_of(programme: Programme, fish: pl.DataFrame) -> NDArray[np.int64]:
+    """A number for the site of each fish; fish stand in order of their runs."""
+    at = dict(read_rows(Run.objects.filter(outing__programme=programme).order_by().values_list("pk", "site_id")))
+    runs = fish["run_id"].rle().struct.unnest()
+    numbers: dict[str, int] = {}
+    each = [numbers.setdefault(at[run], len(numbers)) for run in runs["value"]]
+    return np.repeat(np.array(each, dtype=np.int64), runs["len"].to_numpy())
+
+
+def _caught_again(programme: Programme, selection: Selection, used: pl.DataFrame) -> pl.Series:
+    """Keys of captures of a fish that was caught later once more, among those that are used."""
+    marked = Capture.present.filter(programme=programme, species=selection.species, fish__isnull=False).order_by()
+    rows = read_rows(marked.values_list("id", "fish_id", "device_time"))
+    known = pl.DataFrame(rows, schema=["id", "fish", "at"], orient="row", infer_schema_length=None)
+    if known.is_empty():
+        return pl.Series([], dtype=pl.String)
+    among = known.join(used.select("id"), on="id").sort("at", "id")
+    return among.filter(pl.col("fish").is_duplicated() & ~pl.col("fish").is_last_distinct())["id"]
 
 
 def _usable(selection: Selection, weighed: bool) -> pl.Expr:

@@ -47,7 +47,8 @@ def touch_mark(programme: Programme, selection: Selection) -> str:
 
 def rows_mark(programme: Programme, selection: Selection) -> str:
     """A mark that differs as soon as a capture or a run of a selection does: their numbers, and sums over them."""
-    return f"{_sum_over(captures_in(programme, selection), _OF_CAPTURE)}-{_runs_mark(programme, selection)}"
+    told = (*_OF_CAPTURE, "fish_id", "device_time") if selection.once else _OF_CAPTURE
+    return f"{_sum_over(captures_in(programme, selection), told)}-{_runs_mark(programme, selection)}"
 
 
 def marks_differ(kept: str, now: str) -> bool:

@@ -15,7 +15,10 @@ from nailwright_core.common.errors import CoreError
 
 @dataclass(frozen=True)
 class Selection:
-    """A filter of captures. Empty texts and tuples and None mean "all"."""
+    """A filter of captures. Empty texts and tuples and None mean "all".
+
+    ``once``: of a fish that was caught again only the last capture counts; which row that is, ``queries`` finds.
+    """
 
     species: str = ""
     outings: tuple[str, ...] = ()
@@ -27,6 +30,7 @@ class Selection:
     first: date | None = None
     last: date | None = None
     estimated: bool = False
+    once: bool = False
 
     def __post_init__(self) -> None:
         if self.first and self.last:

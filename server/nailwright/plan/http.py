@@ -18,12 +18,6 @@ from nailwright.programmes.policies import person_of, require
 from nailwright.waters.models import Water
 
 
-def given(serializer: Any, request: Request) -> dict[str, Any]:
-    given = serializer(data=request.data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
-
-
 def plain(value: Any) -> Any:
     """Nested values as JSON holds them."""
     if isinstance(value, dict):

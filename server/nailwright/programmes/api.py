@@ -18,6 +18,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright import __version__
+from nailwright.common.bodies import given
 from nailwright.common.errors import Refused, body
 from nailwright.programmes import serializers
 from nailwright.programmes.models import ApiToken, Membership, Person
@@ -42,9 +43,7 @@ class SessionView(APIView):
         operation_id="sign_in", request=serializers.SignInSerializer, responses=serializers.SessionSerializer
     )
     def post(self, request: Request) -> Response:
-        given = serializers.SignInSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        person = sign_in_with(request._request, **given.validated_data)
+        person = sign_in_with(request._request, **given(serializers.SignInSerializer, request))
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
         return Response(session_of(request))
 
@@ -65,11 +64,10 @@ class DemoSessionView(APIView):
         responses=serializers.SessionSerializer,
     )
     def post(self, request: Request) -> Response:
-        given = serializers.DemoSignInSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        username = given(serializers.DemoSignInSerializer, request)["username"]
         if not settings.DEMO:
             raise Refused("no_demo", "This is not a demo; sign in with your name and password.")
-        person = _demo_people().filter(username=given.validated_data["username"]).first()
+        person = _demo_people().filter(username=username).first()
         if person is None:
             raise CoreError("no_such_person", "The demo has nobody by that name.", "username")
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
@@ -85,9 +83,7 @@ class TokenView(APIView):
         responses={201: serializers.TokenSerializer},
     )
     def post(self, request: Request) -> Response:
-        given = serializers.NewTokenSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        key, row = make_token(person_of(request), **given.validated_data)
+        key, row = make_token(person_of(request), **given(serializers.NewTokenSerializer, request))
         told = {"token": key, "scope": row.scope, "ends_at": row.ends_at}
         return Response(serializers.TokenSerializer(told).data, status.HTTP_201_CREATED)
 
@@ -111,14 +107,14 @@ class SyncView(APIView):
         responses={200: serializers.SyncResponseSerializer, 422: serializers.SyncRefusedSerializer},
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
-        given = request.data if isinstance(request.data, dict) else {}
-        if given.get("person") and str(given["person"]).lower() != str(person_of(request).pk):
+        sent = request.data if isinstance(request.data, dict) else {}
+        if sent.get("person") and str(sent["person"]).lower() != str(person_of(request).pk):
             words = (
                 f"These entries are another person's; {person_of(request).name} is signed in. They stay on the device."
             )
             return Response(body("other_person", words), status.HTTP_409_CONFLICT)
         programme = programme_for(person_of(request), programme_id, "read")
-        results = receive(person_of(request), programme, given.get("operations"), given.get("device_now"))
+        results = receive(person_of(request), programme, sent.get("operations"), sent.get("device_now"))
         told = {"results": results, "server_time": timezone.now()}
         first = next((each["error"] for each in results if each["state"] == "refused"), None)
         if first is None:

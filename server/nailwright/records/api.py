@@ -17,6 +17,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.rows import new_id
 from nailwright.findings.asked import AnySpeciesSerializer, read_query
@@ -85,9 +86,8 @@ class TryView(APIView):
     )
     def post(self, request: Request, import_id: UUID) -> Response:
         row = _import(request, import_id)
-        given = serializers.AnswersSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        return Response(serializers.ImportSerializer(try_file(person_of(request), row, given.validated_data)).data)
+        answers = given(serializers.AnswersSerializer, request)
+        return Response(serializers.ImportSerializer(try_file(person_of(request), row, answers)).data)
 
 
 class BringInView(APIView):

@@ -4,46 +4,44 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable
-from datetime import datetime
+from collections.abc import Iterable, Sequence
+from datetime import UTC, datetime
 from typing import Any, NamedTuple
 from uuid import UUID
 
+import numpy as np
 from django.utils import timezone
+from numpy.typing import NDArray
 
 from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, TagState
 from nailwright.waters.models import Site, Water
-from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounter, Journey, journeys
+from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounters, Journeys, journeys
 from nailwright_core.waters.geodesics import local_plane
 
 
-def encounters_of(fish_ids: Iterable[UUID]) -> dict[UUID, list[tuple[Met, Encounter]]]:
-    """Encounters of each fish in order of time, each with itself as core takes it."""
-    found: dict[UUID, list[tuple[Met, Encounter]]] = defaultdict(list)
-    for met in Met.objects.filter(fish__in=fish_ids).select_related("site__water").order_by("at", "id"):
-        found[met.fish_id].append((met, _for_core(met)))
-    return found
+def _columns(met: Sequence[Met]) -> Encounters:
+    def numbers(values: Iterable[float | None]) -> NDArray[np.float64]:
+        return np.array(list(values), dtype=np.float64)  # what is not known becomes nan
 
-
-def _for_core(met: Met) -> Encounter:
-    return Encounter(
-        fish=str(met.fish_id),
-        at=met.at,
-        lat=met.lat,
-        lon=met.lon,
-        river_km=met.site.river_km if met.site else None,
-        length_mm=met.length_mm,
-        error_m=met.error_m or 0.0,
+    return Encounters(
+        fish=np.array([str(each.fish_id) for each in met], dtype=str),
+        at=np.array([each.at.astimezone(UTC).replace(tzinfo=None) for each in met], dtype="datetime64[us]"),
+        lat=numbers(each.lat for each in met),
+        lon=numbers(each.lon for each in met),
+        river_km=numbers(each.site.river_km if each.site else None for each in met),
+        length_mm=numbers(each.length_mm for each in met),
+        error_m=numbers(each.error_m or 0.0 for each in met),
     )
 
 
 def story_of(fish: Fish) -> dict[str, Any]:
     """A fish's life: marks, encounters, and the journeys between them."""
-    met = encounters_of([fish.pk])[fish.pk]
-    steps = {(step.end.at, step.end.lat): step for step in journeys([encounter for _, encounter in met])}
+    met = list(Met.objects.filter(fish=fish).select_related("site__water").order_by("at", "id"))
+    made = journeys(_columns(met))
+    steps = {int(end): place for place, end in enumerate(made.end)}
     return {
         "id": fish.pk,
         "species": fish.species,
@@ -62,28 +60,26 @@ def story_of(fish: Fish) -> dict[str, Any]:
                 "river_km": each.site.river_km if each.site else None,
                 "length_mm": each.length_mm,
                 "mass_g": each.mass_g,
-                "journey": _step(steps.get((encounter.at, encounter.lat))),
+                "journey": _step(made, steps[place]) if place in steps else None,
             }
-            for each, encounter in met
+            for place, each in enumerate(met)
         ],
     }
 
 
-def _step(journey: Journey | None) -> dict[str, Any] | None:
-    if journey is None:
-        return None
+def _step(made: Journeys, place: int) -> dict[str, Any]:
     return {
-        "days": round(journey.days, 2),
-        "distance_m": _known(journey.distance_m),
-        "moved": journey.moved,
-        "along_km": _known(journey.along_km),
-        "growth_mm": _known(journey.growth_mm),
-        "growth_mm_month": _known(journey.growth_mm_month),
+        "days": round(float(made.days[place]), 2),
+        "distance_m": _known(made.distance_m[place]),
+        "moved": str(made.moved[place]),
+        "along_km": _known(made.along_km[place]),
+        "growth_mm": _known(made.growth_mm[place]),
+        "growth_mm_month": _known(made.growth_mm_month[place]),
     }
 
 
 def _known(value: float) -> float | None:
-    return None if math.isnan(value) else round(value, 3)
+    return None if math.isnan(value) else round(float(value), 3)
 
 
 def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:

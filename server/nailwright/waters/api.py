@@ -10,6 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright.waters import serializers
 from nailwright.waters.actions import make_water
@@ -29,9 +30,7 @@ class NewWaterView(APIView):
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "plan")
-        given = serializers.NewWaterSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        water = make_water(person_of(request), programme, **given.validated_data)
+        water = make_water(person_of(request), programme, **given(serializers.NewWaterSerializer, request))
         return Response(serializers.WaterSerializer(water).data, status.HTTP_201_CREATED)
 
 

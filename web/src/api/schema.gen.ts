@@ -1169,6 +1169,12 @@ export interface components {
             /** Format: double */
             from_mm: number;
         };
+        CategoryPair: {
+            category: string;
+            first: string;
+            second: string;
+            difference: components["schemas"]["Estimate"];
+        };
         Change: {
             /** Format: uuid */
             id: string;
@@ -1582,15 +1588,11 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
-            /** Format: double */
-            at_mm: number;
-            slopes: components["schemas"]["FTest"];
-            heights: components["schemas"]["FTest"] | null;
-            parallel: boolean;
+            at_mm: number[];
             groups: components["schemas"]["ConditionGroup"][];
-            line_pairs: components["schemas"]["Pair"][];
-            wr_test: components["schemas"]["RankTest"] | null;
-            wr_pairs: components["schemas"]["Pair"][];
+            line_pairs: components["schemas"]["LinePair"][];
+            wr_pairs: components["schemas"]["ValuePair"][];
+            category_pairs: components["schemas"]["CategoryPair"][];
         };
         ConditionFinding: {
             sentence: string;
@@ -1621,8 +1623,10 @@ export interface components {
             name: string;
             n: number;
             slope: components["schemas"]["Estimate"];
-            adjusted: components["schemas"]["Estimate"] | null;
+            /** @description Mass at each of the lengths */
+            masses: components["schemas"]["Estimate"][];
             wr: components["schemas"]["Estimate"] | null;
+            wr_by_category: components["schemas"]["Estimate"][];
         };
         /**
          * @description * `mm` - mm
@@ -1656,6 +1660,8 @@ export interface components {
         Curve: {
             length_mm: number[];
             mass_g: number[];
+            mean_lower_g: number[];
+            mean_upper_g: number[];
             lower_g: number[];
             upper_g: number[];
         };
@@ -1962,13 +1968,6 @@ export interface components {
             level: number;
             interval: string;
             n: number;
-        };
-        FTest: {
-            /** Format: double */
-            f: number | null;
-            df: number[];
-            /** Format: double */
-            p: number;
         };
         FileColumn: {
             header: string;
@@ -2291,11 +2290,12 @@ export interface components {
             ks: number;
             /** Format: double */
             ks_p: number;
+            test: string;
             /** Format: double */
-            p_holm: number;
+            p_holm: number | null;
             /** @description Whether p is only known to be at most that */
             p_at_most: boolean;
-            median_difference: components["schemas"]["Estimate"];
+            shift: components["schemas"]["Estimate"];
             /** Format: double */
             category_p: number | null;
         };
@@ -2387,6 +2387,14 @@ export interface components {
         LimitsShown: {
             well_fish: components["schemas"]["Well"][];
             lines: string[];
+        };
+        LinePair: {
+            first: string;
+            second: string;
+            /** @description Of the second from the first at each of the lengths, per cent */
+            differences: components["schemas"]["Estimate"][];
+            /** Format: double */
+            p_holm: number | null;
         };
         LineUploadRequest: {
             /**
@@ -2681,16 +2689,6 @@ export interface components {
             /** @default  */
             reason?: string;
         };
-        Pair: {
-            first: string;
-            second: string;
-            /** Format: double */
-            difference: number;
-            /** Format: double */
-            p: number;
-            /** Format: double */
-            p_holm: number;
-        };
         Paper: {
             /** Format: uuid */
             readonly id: string;
@@ -2897,13 +2895,6 @@ export interface components {
             /** Format: double */
             volts: number;
             watch: string;
-        };
-        RankTest: {
-            /** Format: double */
-            h: number;
-            df: number;
-            /** Format: double */
-            p: number;
         };
         Reach: {
             /** Format: uuid */
@@ -3133,6 +3124,11 @@ export interface components {
              * @default false
              */
             estimated?: boolean;
+            /**
+             * @description Of a fish caught again only the last capture
+             * @default false
+             */
+            once?: boolean;
             /** @description Key of a selection that is too long for an address */
             chosen?: string;
         };
@@ -3166,6 +3162,11 @@ export interface components {
              * @default false
              */
             estimated?: boolean;
+            /**
+             * @description Of a fish caught again only the last capture
+             * @default false
+             */
+            once?: boolean;
             /** @description Key of a selection that is too long for an address */
             chosen?: string;
         };
@@ -3601,6 +3602,13 @@ export interface components {
              * @description CSV, XLSX or Data Package, at most 64 MB
              */
             file: string;
+        };
+        ValuePair: {
+            first: string;
+            second: string;
+            difference: components["schemas"]["Estimate"];
+            /** Format: double */
+            p_holm: number | null;
         };
         /**
          * @description * `holds` - holds
@@ -4114,6 +4122,8 @@ export interface operations {
                 gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
@@ -4151,6 +4161,8 @@ export interface operations {
                 gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
@@ -4226,7 +4238,16 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
+                /**
+                 * @description What intervals are over: fish of one site are alike, or not
+                 *
+                 *     * `sites` - sites
+                 *     * `fish` - fish
+                 */
+                over?: "sites" | "fish";
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
@@ -4280,7 +4301,16 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
+                /**
+                 * @description What intervals are over: fish of one site are alike, or not
+                 *
+                 *     * `sites` - sites
+                 *     * `fish` - fish
+                 */
+                over?: "sites" | "fish";
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
@@ -4337,7 +4367,16 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
+                /**
+                 * @description What intervals are over: fish of one site are alike, or not
+                 *
+                 *     * `sites` - sites
+                 *     * `fish` - fish
+                 */
+                over?: "sites" | "fish";
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
@@ -4384,7 +4423,16 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
+                /**
+                 * @description What intervals are over: fish of one site are alike, or not
+                 *
+                 *     * `sites` - sites
+                 *     * `fish` - fish
+                 */
+                over?: "sites" | "fish";
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
@@ -4441,7 +4489,16 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
+                /**
+                 * @description What intervals are over: fish of one site are alike, or not
+                 *
+                 *     * `sites` - sites
+                 *     * `fish` - fish
+                 */
+                over?: "sites" | "fish";
                 reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
@@ -4744,6 +4801,8 @@ export interface operations {
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 limit?: number;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
                 outing?: string[];
                 reach?: string[];
                 /** @description Where the page begins */

@@ -4,6 +4,7 @@ import { readSelection } from "@/features/findings/selection";
 import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
 import { TodayScreen } from "@/features/today";
+import { Broken } from "./Broken";
 import { Shell } from "./Shell";
 
 const root = createRootRoute({
@@ -60,6 +61,7 @@ const survey = createRoute({
 export const router = createRouter({
   routeTree: root.addChildren([home, outings, deck, findings, records, files, file, plan, survey]),
   defaultPreload: "intent",
+  defaultErrorComponent: Broken,
 });
 
 declare module "@tanstack/react-router" {

@@ -8,8 +8,8 @@ export type Job = Schemas["Job"];
 
 export const isGoing = (job: Job | null | undefined) => job?.state === "waiting" || job?.state === "running";
 
-/** How far long work is, with a stop; how it ended where it did not end well. */
-export function JobProgress({ job, of, onStop }: { job: Job; of: string; onStop: () => void }) {
+/** How far long work is, with a stop; how it ended where it did not end well. Without ``of`` nobody counts how far it is. */
+export function JobProgress({ job, of, onStop }: { job: Job; of?: string; onStop: () => void }) {
   const stop = useMutation({
     mutationFn: () => answer(api.POST("/api/v1/jobs/{job_id}/stop", { params: { path: { job_id: job.id } } })),
     onSuccess: onStop,
@@ -17,7 +17,7 @@ export function JobProgress({ job, of, onStop }: { job: Job; of: string; onStop:
   if (job.state === "failed") return <ErrorMessage failure={new Error(job.error?.message ?? "It failed.")} />;
   if (job.state === "stopped") return <p className="text-muted">Stopped. Nothing of it was stored.</p>;
   if (!isGoing(job)) return null;
-  const known = job.total > 0;
+  const known = of !== undefined && job.total > 0;
   return (
     <div className="flex flex-wrap items-center gap-3" role="status">
       <progress
@@ -31,7 +31,9 @@ export function JobProgress({ job, of, onStop }: { job: Job; of: string; onStop:
           ? "Stopping..."
           : job.state === "waiting"
             ? "Waiting for the worker..."
-            : `${whole(job.done)}${known ? ` of ${whole(job.total)}` : ""} ${of}`}
+            : of === undefined
+              ? "Working..."
+              : `${whole(job.done)}${known ? ` of ${whole(job.total)}` : ""} ${of}`}
       </span>
       <Button onClick={() => stop.mutate()} disabled={job.stop_asked || stop.isPending}>
         Stop

@@ -60,6 +60,19 @@ export function formatInterval(
   return value.toFixed(digits) + range;
 }
 
+/** A difference with its sign and interval, "+12 (3 to 21)"; an end that nothing refutes is told as such. */
+export function formatDifference(
+  value: number | null,
+  lower: number | null,
+  upper: number | null,
+  digits: number,
+): string {
+  if (value === null) return "not defined";
+  const told = `${value > 0 ? "+" : ""}${value.toFixed(digits)}`;
+  if (lower === null && upper === null) return `${told} (no limits)`;
+  return `${told} (${lower?.toFixed(digits) ?? "no limit"} to ${upper?.toFixed(digits) ?? "no limit"})`;
+}
+
 /** 12550 -> 12,550 */
 export function whole(n: number): string {
   return Math.round(n).toLocaleString("en");

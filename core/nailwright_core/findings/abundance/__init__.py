@@ -1,6 +1,6 @@
 """How many fish: from marks, from removal, from catch and effort."""
 
-from nailwright_core.findings.abundance.depletion import DepletionEstimate, leslie
+from nailwright_core.findings.abundance.depletion import DepletionEstimate, delury, leslie
 from nailwright_core.findings.abundance.marks import (
     MarkEstimate,
     chapman,
@@ -10,8 +10,11 @@ from nailwright_core.findings.abundance.marks import (
 )
 from nailwright_core.findings.abundance.occasions import schnabel, schumacher_eschmeyer
 from nailwright_core.findings.abundance.removal import RemovalEstimate, removal, removal_many
+from nailwright_core.findings.abundance.removal_sites import SiteRemoval, removal_sites
+from nailwright_core.findings.abundance.strata import StratifiedMarks, petersen_strata
 
 __all__ = [
-    "DepletionEstimate", "MarkEstimate", "RemovalEstimate", "chapman", "chapman_intervals", "leslie", "petersen", "removal",
-    "removal_many", "repeated_catches", "schnabel", "schumacher_eschmeyer",
+    "DepletionEstimate", "MarkEstimate", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
+    "delury", "leslie", "petersen", "petersen_strata", "removal", "removal_many", "removal_sites", "repeated_catches", "schnabel",
+    "schumacher_eschmeyer",
 ]  # fmt: skip

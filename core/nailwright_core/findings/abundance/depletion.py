@@ -1,6 +1,7 @@
 """How many fish, from catch and effort.
 
-Leslie and Davis (1939), J. Anim. Ecol. 8, 94-113, with Ricker's (1975) midpoint. From memory of these sources.
+Leslie and Davis (1939), J. Anim. Ecol. 8, 94-113, with Ricker's (1975) midpoint; DeLury (1947), Biometrics 3, 145-167. From
+memory of these sources.
 """
 
 from __future__ import annotations
@@ -9,7 +10,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 from scipy import stats
 
 from nailwright_core.common.checks import check_level, numbers
@@ -36,27 +37,14 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
     Raises:
         CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
     """
-    check_level(level)
-    c, f = numbers(catches, "catches"), numbers(efforts, "efforts")
-    if c.shape != f.shape or c.ndim != 1 or c.size < 3:
-        raise CoreError(
-            "occasions_too_few",
-            f"Expected at least 3 catches, each with its effort; got {c.size} and {f.size}.",
-            "catches",
-        )
-    if (c < 0).any() or (f <= 0).any():
-        raise CoreError("count_out_of_range", "Expected catches of 0 or more and efforts above 0.", "catches")
+    c, f = _given(catches, efforts, level)
     rate = c / f
     before = np.cumsum(c) - c + (c / 2 if ricker else 0)
     mean_k, mean_rate = float(before.mean()), float(rate.mean())
     ss = float(((before - mean_k) ** 2).sum())
     slope = float(((before - mean_k) * (rate - mean_rate)).sum()) / ss if ss else 0.0
     if slope >= 0:
-        raise CoreError(
-            "no_solution",
-            "Catch per effort does not fall as fish are taken out, so nothing says how many were left.",
-            "catches",
-        )
+        raise _no_fall()
     q = -slope
     value = (mean_rate - slope * mean_k) / q
     residual = rate - (mean_rate + slope * (before - mean_k))
@@ -68,16 +56,80 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
     return DepletionEstimate(
         Estimate(value, se, max(value - t * se, float(c.sum())), value + t * se, level, name, int(c.size)),
         Estimate(q, se_q, q - t * se_q, q + t * se_q, level, name, int(c.size)),
-        (
-            Assumption(
-                "Nothing but the catch changes the number of fish",
-                "not checked",
-                "No births, deaths or moves meanwhile.",
-            ),
-            Assumption(
-                "Catchability stays the same",
-                "doubtful" if abs(float(stats.spearmanr(before, np.abs(residual))[0])) > 0.6 else "not refuted",
-                "Told by whether the residuals widen or bend along the line.",
-            ),
+        _assumptions(before, residual),
+    )
+
+
+def delury(catches: ArrayLike, efforts: ArrayLike, level: float = 0.95) -> DepletionEstimate:
+    """Fish before the first catch, from the fall of the logarithm of catch per effort with the effort spent.
+
+    For chances of capture that are not small: the share left falls as exp(-q effort). Effort before an occasion counts half of
+    its own. N is told on the log scale, by t.
+
+    Args:
+        catches, efforts: shape (s,), of each occasion; every catch above 0.
+
+    Raises:
+        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
+    """
+    c, f = _given(catches, efforts, level)
+    if (c == 0).any():
+        raise CoreError("count_out_of_range", "The logarithm needs a catch on every occasion; use leslie.", "catches")
+    spent = np.cumsum(f) - f / 2
+    y = np.log(c / f)
+    mean = float(spent.mean())
+    ss = float(((spent - mean) ** 2).sum())
+    slope = float(((spent - mean) * y).sum()) / ss
+    if slope >= 0:
+        raise _no_fall()
+    q, height = -slope, float(y.mean())
+    value = math.exp(height + q * mean) / q
+    residual = y - height - slope * (spent - mean)
+    spread = float((residual**2).sum()) / (c.size - 2)
+    # log N = height - slope mean - log(-slope)
+    se_log = math.sqrt(spread * (1 / c.size + (1 / q - mean) ** 2 / ss))
+    se_q = math.sqrt(spread / ss)
+    t = float(stats.t.ppf(0.5 + level / 2, c.size - 2))
+    name, n = "t on the log scale, delury", int(c.size)
+    low, high = value * math.exp(-t * se_log), value * math.exp(min(t * se_log, 700))
+    return DepletionEstimate(
+        Estimate(value, value * se_log, max(low, float(c.sum())), max(high, float(c.sum())), level, name, n),
+        Estimate(q, se_q, q - t * se_q, q + t * se_q, level, name, n),
+        _assumptions(spent, residual),
+    )
+
+
+def _given(catches: ArrayLike, efforts: ArrayLike, level: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    check_level(level)
+    c, f = numbers(catches, "catches"), numbers(efforts, "efforts")
+    if c.shape != f.shape or c.size < 3:
+        raise CoreError(
+            "occasions_too_few",
+            f"Expected at least 3 catches, each with its effort; got {c.size} and {f.size}.",
+            "catches",
+        )
+    if (c < 0).any() or (f <= 0).any():
+        raise CoreError("count_out_of_range", "Expected catches of 0 or more and efforts above 0.", "catches")
+    return c, f
+
+
+def _no_fall() -> CoreError:
+    return CoreError(
+        "no_solution",
+        "Catch per effort does not fall as fish are taken out, so nothing says how many were left.",
+        "catches",
+    )
+
+
+def _assumptions(along: NDArray[np.float64], residual: NDArray[np.float64]) -> tuple[Assumption, ...]:
+    bent = abs(float(stats.spearmanr(along, np.abs(residual))[0])) > 0.6
+    return (
+        Assumption(
+            "Nothing but the catch changes the number of fish", "not checked", "No births, deaths or moves meanwhile."
+        ),
+        Assumption(
+            "Catchability stays the same",
+            "doubtful" if bent else "not refuted",
+            "Told by whether the residuals widen or bend along the line.",
         ),
     )

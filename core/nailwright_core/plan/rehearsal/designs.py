@@ -94,7 +94,7 @@ class RemovalDesign:
 
 @dataclass(frozen=True)
 class TrendDesign:
-    """Catch per effort over years: the yearly change, as the slope of log(mean + 0.5).
+    """Catch per effort over years: the yearly change, log-linear with site effects (``catch_per_effort.cpue_trend``).
 
     Attributes:
         sites: visited each year.
@@ -103,6 +103,7 @@ class TrendDesign:
         k: aggregation of catches among sites (negative binomial); small is patchy.
         change: yearly, -0.1 for a tenth fewer each year.
         site_sd: SD of log mean among sites that stays from year to year.
+        year_sd: SD of log mean among years that all sites share, such as of flow and temperature.
         cost_site: of one visit to one site.
     """
 
@@ -112,6 +113,7 @@ class TrendDesign:
     k: float
     change: float
     site_sd: float = 0.0
+    year_sd: float = 0.0
     cost_site: float = 0.0
 
     @property
@@ -132,6 +134,7 @@ class TrendDesign:
         between("k", self.k, 0.05, 1000)
         between("change", self.change, -0.9, 2)
         between("site_sd", self.site_sd, 0, 3)
+        between("year_sd", self.year_sd, 0, 3)
 
 
 Design = MarksDesign | RemovalDesign | TrendDesign

@@ -13,8 +13,7 @@ from rest_framework import serializers
 
 from nailwright.deck.models import Run
 from nailwright.findings.asked import SizeQuerySerializer
-from nailwright.findings.fish import fish_of
-from nailwright.findings.queries import Lengths, lengths_of, usable_fish
+from nailwright.findings.queries import Lengths, sites_of, used_of
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
@@ -104,10 +103,11 @@ class CohortRows:
 
 def rows(programme: Programme, selection: Selection, question: CohortsQuestion) -> CohortRows:
     """The selection's lengths and days."""
-    used = usable_fish(fish_of(programme, selection), selection, weighed=False)
-    runs = Run.objects.filter(pk__in=[UUID(run) for run in used["run_id"].unique()])
+    used = used_of(programme, selection, weighed=False)
+    runs = Run.objects.filter(pk__in=[UUID(run) for run in used.fish["run_id"].unique()])
     days = runs.aggregate(first=Min("outing__date"), last=Max("outing__date"))
-    return CohortRows(lengths_of(programme, selection), (days["first"], days["last"]) if days["first"] else None)
+    lengths = Lengths(used.fish["length_mm"].to_numpy(), sites_of(programme, used.fish), used.left_out)
+    return CohortRows(lengths, (days["first"], days["last"]) if days["first"] else None)
 
 
 def _one_visit(days: tuple[date, date] | None) -> Assumption | None:

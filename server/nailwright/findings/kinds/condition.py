@@ -30,21 +30,25 @@ POINTS_SEED = 20240501
 METHOD = {
     "page": "condition",
     "text": "log10 mass = a + b log10 length by ordinary least squares; t intervals; the test of b = 3 by t. Predictions are "
-    "back-transformed with 10^(s^2 ln10 / 2). Relative weight Wr = 100 W / Ws, means with t intervals.",
-    "sources": ["Le Cren 1951", "Wege and Anderson 1978", "Froese 2006"],
+    "back-transformed with 10^(s^2 ln10 / 2), the mean's interval after Cox. Relative weight Wr = 100 W / Ws, means with t "
+    "intervals. Over sites: leaving out one site after the other, t on one degree of freedom less than there are sites.",
+    "sources": ["Le Cren 1951", "Wege and Anderson 1978", "Froese 2006", "Land 1972"],
 }
 
 
 @dataclass(frozen=True)
 class ConditionQuestion:
-    """Level of the intervals."""
+    """Level of the intervals, and whether they are over sites."""
 
     level: float
+    over_sites: bool
 
 
 class CurveSerializer(serializers.Serializer):
     length_mm = serializers.ListField(child=serializers.FloatField())
     mass_g = serializers.ListField(child=serializers.FloatField())
+    mean_lower_g = serializers.ListField(child=serializers.FloatField())
+    mean_upper_g = serializers.ListField(child=serializers.FloatField())
     lower_g = serializers.ListField(child=serializers.FloatField())
     upper_g = serializers.ListField(child=serializers.FloatField())
 
@@ -93,10 +97,11 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
     kind = species_table.get(selection.species)
     if pairs.keys.is_empty():
         raise nothing_to_show(kind, "weighed and measured", pairs.left_out)
-    fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level)
+    sites = pairs.sites if question.over_sites else None
+    fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level, sites)
     weight = None
     if kind.standard_weight and np.any(pairs.length_mm >= kind.standard_weight.min_mm):
-        weight = condition.summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level)
+        weight = condition.summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites)
     drawn = _drawn(fit)
     return {
         "sentence": condition_sentence(kind, fit, weight),
@@ -144,6 +149,8 @@ def _curve(fit: condition.LengthMassFit, level: float) -> dict[str, list[float]]
     return {
         "length_mm": length.round(2).tolist(),
         "mass_g": predicted.mass_g.tolist(),
+        "mean_lower_g": predicted.mean_lower_g.tolist(),
+        "mean_upper_g": predicted.mean_upper_g.tolist(),
         "lower_g": predicted.lower_g.tolist(),
         "upper_g": predicted.upper_g.tolist(),
     }
@@ -152,7 +159,7 @@ def _curve(fit: condition.LengthMassFit, level: float) -> dict[str, list[float]]
 KIND = FindingKind(
     name="condition",
     query=ConditionQuerySerializer,
-    question=lambda asked: ConditionQuestion(asked["level"]),
+    question=lambda asked: ConditionQuestion(asked["level"], asked["over"] == "sites"),
     rows=rows,
     compute=compute,
     shown=ConditionFindingSerializer,

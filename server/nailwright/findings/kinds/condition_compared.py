@@ -2,151 +2,195 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 from rest_framework import serializers
 
 from nailwright.findings.compared import ComparedQuerySerializer
-from nailwright.findings.groups import pairs_by_group
+from nailwright.findings.groups import GroupedFish, grouped
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, number
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
-from nailwright_core.findings import condition
+from nailwright_core.common.by_site import INDEPENDENT_FISH
+from nailwright_core.common.estimate import Assumption
+from nailwright_core.findings.condition_comparison import ConditionComparison, compare_condition
 from nailwright_core.records.wording import condition_comparison_sentence
 
 METHOD = {
     "page": "comparison",
-    "text": "Analysis of covariance of log10 mass on log10 length: slopes first; only where they may be parallel are heights "
-    "compared, as mass at the common mean length, pairs corrected after Holm. Relative weight by ranks (Kruskal-Wallis), "
-    "pairs by Mann-Whitney with Holm.",
-    "sources": ["Sokal and Rohlf 1995", "Kruskal and Wallis 1952", "Holm 1979"],
+    "text": "Each group has its own line of log10 mass on log10 length. A pair of lines is tested once, height and slope together "
+    "(Hotelling's F); how far it differs is told at a short, a middle and a long length that all groups hold. Relative weight by "
+    "the difference of means. All p of one comparison are corrected together after Holm. Over sites: variances by leaving out one "
+    "site after the other. Over fish: White's covariance (HC3); relative weight by Mann and Whitney with the shift of Hodges and "
+    "Lehmann.",
+    "sources": ["MacKinnon and White 1985", "Hodges and Lehmann 1963", "Mann and Whitney 1947", "Holm 1979"],
 }
-
-
-Groups = Mapping[str, tuple[NDArray[np.float64], NDArray[np.float64]]]
 
 
 @dataclass(frozen=True)
 class ConditionComparedQuestion:
-    """What groups are made by, and the level of the intervals."""
+    """What groups are made by, the level of the intervals, and whether they are over sites."""
 
     by: str
     level: float
-
-
-class FTestSerializer(serializers.Serializer):
-    f = serializers.FloatField(allow_null=True)
-    df = serializers.ListField(child=serializers.IntegerField(), min_length=2, max_length=2)
-    p = serializers.FloatField()
-
-
-class RankTestSerializer(serializers.Serializer):
-    h = serializers.FloatField()
-    df = serializers.IntegerField()
-    p = serializers.FloatField()
+    over_sites: bool
 
 
 class ConditionGroupSerializer(serializers.Serializer):
     name = serializers.CharField()
     n = serializers.IntegerField()
     slope = EstimateSerializer()
-    adjusted = EstimateSerializer(allow_null=True)
+    masses = EstimateSerializer(many=True, help_text="Mass at each of the lengths")
     wr = EstimateSerializer(allow_null=True)
+    wr_by_category = EstimateSerializer(many=True)
 
 
-class PairSerializer(serializers.Serializer):
+class LinePairSerializer(serializers.Serializer):
     first = serializers.CharField()
     second = serializers.CharField()
-    difference = serializers.FloatField()
-    p = serializers.FloatField()
-    p_holm = serializers.FloatField()
+    differences = EstimateSerializer(
+        many=True, help_text="Of the second from the first at each of the lengths, per cent"
+    )
+    p_holm = serializers.FloatField(allow_null=True)
+
+
+class ValuePairSerializer(serializers.Serializer):
+    first = serializers.CharField()
+    second = serializers.CharField()
+    difference = EstimateSerializer()
+    p_holm = serializers.FloatField(allow_null=True)
+
+
+class CategoryPairSerializer(serializers.Serializer):
+    category = serializers.CharField()
+    first = serializers.CharField()
+    second = serializers.CharField()
+    difference = EstimateSerializer()
 
 
 class ConditionComparedSerializer(FindingSerializer):
-    at_mm = serializers.FloatField()
-    slopes = FTestSerializer()
-    heights = FTestSerializer(allow_null=True)
-    parallel = serializers.BooleanField()
+    at_mm = serializers.ListField(child=serializers.FloatField(), min_length=3, max_length=3)
     groups = ConditionGroupSerializer(many=True)
-    line_pairs = PairSerializer(many=True)
-    wr_test = RankTestSerializer(allow_null=True)
-    wr_pairs = PairSerializer(many=True)
+    line_pairs = LinePairSerializer(many=True)
+    wr_pairs = ValuePairSerializer(many=True)
+    category_pairs = CategoryPairSerializer(many=True)
 
 
-def rows(programme: Programme, selection: Selection, question: ConditionComparedQuestion) -> Groups:
+def rows(programme: Programme, selection: Selection, question: ConditionComparedQuestion) -> GroupedFish:
     """Lengths and masses of each group.
 
     Raises:
         CoreError: ``too_few_groups``, ``too_many_groups``, ``too_few_fish``.
     """
-    return pairs_by_group(programme, selection, question.by)
+    return grouped(programme, selection, question.by, weighed=True)
 
 
-def compute(selection: Selection, groups: Groups, question: ConditionComparedQuestion) -> dict[str, Any]:
+def compute(selection: Selection, given: GroupedFish, question: ConditionComparedQuestion) -> dict[str, Any]:
     """Lines and relative weight of groups against each other."""
     kind = species_table.get(selection.species)
-    lines = condition.compare_lines(groups, question.level)
-    fits = {name: condition.fit_length_mass(*pair, question.level) for name, pair in groups.items()}
-    weights = {}
-    if kind.standard_weight:
-        weights = {name: condition.relative_weight(kind, *pair) for name, pair in groups.items()}
-        weights = {name: wr for name, wr in weights.items() if np.isfinite(wr).any()}
-    values = condition.compare_values(weights) if len(weights) > 1 else None
-    means = {name: condition.summarise_relative_weight(kind, *groups[name], question.level).overall for name in weights}
+    over_sites = question.over_sites and given.by_site
+    groups = {name: (group.length_mm, group.mass_g) for name, group in given.groups.items()}
+    sites = {name: group.sites for name, group in given.groups.items()} if over_sites else None
+    found = compare_condition(kind, groups, question.level, sites)
+    lines = found.lines
     return {
-        "sentence": condition_comparison_sentence(kind, lines, values),
+        "sentence": condition_comparison_sentence(kind, found),
         "species": kind,
         "n": sum(lines.n.values()),
-        "left_out": (),
+        "left_out": given.left_out,
         "at_mm": lines.at_mm,
-        "slopes": {"f": number(lines.slopes_f), "df": lines.slopes_df, "p": lines.slopes_p},
-        "heights": {"f": number(lines.heights_f), "df": lines.heights_df, "p": lines.heights_p}
-        if lines.heights_df and lines.heights_f is not None
-        else None,
-        "parallel": lines.parallel,
         "groups": [
             {
                 "name": name,
                 "n": lines.n[name],
                 "slope": estimate_row("Slope b", "", lines.slopes[name]),
-                "adjusted": estimate_row("Mass at the common length", "g", lines.adjusted_mass_g[name])
-                if lines.parallel
-                else None,
-                "wr": estimate_row("Mean Wr", "", means[name]) if name in means else None,
+                "masses": [
+                    estimate_row(f"Mass at {at:.0f} mm", "g", each)
+                    for at, each in zip(lines.at_mm, lines.masses[name], strict=True)
+                ],
+                "wr": estimate_row("Mean Wr", "", found.wr[name].overall) if name in found.wr else None,
+                "wr_by_category": [
+                    estimate_row(category, "", each) for category, each in found.wr[name].by_category.items()
+                ]
+                if name in found.wr
+                else [],
             }
             for name in groups
         ],
-        "line_pairs": [_pair(each) for each in lines.pairs],
-        "wr_test": {"h": values.h, "df": values.df, "p": values.p} if values else None,
-        "wr_pairs": [_pair(each) for each in values.pairs] if values else [],
-        "assumptions": next(iter(fits.values())).assumptions,
+        "line_pairs": [
+            {
+                "first": each.first,
+                "second": each.second,
+                "differences": [
+                    estimate_row(f"at {at:.0f} mm", "%", part)
+                    for at, part in zip(lines.at_mm, each.differences, strict=True)
+                ],
+                "p_holm": number(p),
+            }
+            for each, p in zip(lines.pairs, found.line_p, strict=True)
+        ],
+        "wr_pairs": [
+            {
+                "first": each.first,
+                "second": each.second,
+                "difference": estimate_row("Difference of Wr", "", each.difference),
+                "p_holm": number(p),
+            }
+            for each, p in zip(found.wr_pairs, found.wr_p, strict=True)
+        ],
+        "category_pairs": [
+            {
+                "category": each.category,
+                "first": each.first,
+                "second": each.second,
+                "difference": estimate_row("Difference of mean Wr", "", each.difference),
+            }
+            for each in found.by_category
+        ],
+        "assumptions": (*_assumptions(found, over_sites), *given.alike),
         "method": METHOD,
     }
 
 
-def _pair(pair: Any) -> dict[str, Any]:
-    return {
-        "first": pair.first,
-        "second": pair.second,
-        "difference": pair.difference,
-        "p": pair.p,
-        "p_holm": pair.p_holm,
-    }
+def _assumptions(found: ConditionComparison, over_sites: bool) -> list[Assumption]:
+    shared = Assumption(
+        "Groups hold fish of the same lengths",
+        "holds" if found.lines.shared else "doubtful",
+        f"Lines are compared at {', '.join(f'{at:.0f}' for at in found.lines.at_mm)} mm"
+        + (
+            ", which every group holds."
+            if found.lines.shared
+            else ": beyond the fish of some groups, where lines are only drawn on."
+        ),
+    )
+    if not over_sites:
+        return [shared, INDEPENDENT_FISH]
+    untold = int(np.isnan([*found.line_p, *found.wr_p]).sum())
+    told = (
+        f"{untold} of the pairs have too few sites to say anything"
+        if untold
+        else "Variances and p are over sites, not over fish"
+    )
+    return [shared, Assumption("Fish of one site may be alike", "doubtful" if untold else "holds", f"{told}.")]
+
+
+def _seconds(found: GroupedFish) -> float:
+    fish = sum(group.length_mm.size for group in found.groups.values())
+    pairs = len(found.groups) * (len(found.groups) - 1) / 2
+    return pairs * (0.1 + fish / len(found.groups) * 1e-6)
 
 
 KIND = FindingKind(
     name="condition-compared",
     query=ComparedQuerySerializer,
-    question=lambda asked: ConditionComparedQuestion(asked["by"], asked["level"]),
+    question=lambda asked: ConditionComparedQuestion(asked["by"], asked["level"], asked["over"] == "sites"),
     rows=rows,
     compute=compute,
     shown=ConditionComparedSerializer,
-    seconds=lambda groups: sum(length.size for length, _ in groups.values()) * len(groups) * 2e-6,
+    seconds=_seconds,
 )

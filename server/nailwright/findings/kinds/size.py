@@ -16,6 +16,7 @@ from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import categories_of, estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
 from nailwright_core.common import species as species_table
+from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.intervals import median_interval
 from nailwright_core.findings import size_structure
 from nailwright_core.records.wording import size_sentence
@@ -23,18 +24,27 @@ from nailwright_core.records.wording import size_sentence
 METHOD = {
     "page": "size-structure",
     "text": "Length-frequency in bins [start, start + width). Proportional size distribution: 100 x fish of a category's "
-    "length or longer / fish of stock length or longer, Wilson intervals; incremental shares with Goodman's "
-    "simultaneous intervals; median with order-statistic interval.",
-    "sources": ["Gabelhouse 1984", "Guy et al. 2007", "Wilson 1927", "Goodman 1965"],
+    "length or longer / fish of stock length or longer, Wilson intervals; incremental shares with simultaneous intervals; "
+    "median with order-statistic interval. Over sites: Wilson for as many independent fish as would tell as much (leaving "
+    "out one site after the other), t in place of z; median after Woodruff.",
+    "sources": [
+        "Gabelhouse 1984",
+        "Guy et al. 2007",
+        "Wilson 1927",
+        "Goodman 1965",
+        "Korn and Graubard 1998",
+        "Woodruff 1952",
+    ],
 }
 
 
 @dataclass(frozen=True)
 class SizeQuestion:
-    """Width of the bins (mm; suggested where it is None) and level of the intervals."""
+    """Width of the bins (mm; suggested where it is None), level of the intervals, and whether they are over sites."""
 
     bin_mm: float | None
     level: float
+    over_sites: bool
 
 
 class FrequencySerializer(serializers.Serializer):
@@ -71,11 +81,15 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
     suggested = size_structure.suggest_bin(lengths.length_mm)
     width = suggested if question.bin_mm is None else question.bin_mm
     frequency = size_structure.length_frequency(lengths.length_mm, width)
-    median = median_interval(lengths.length_mm, question.level)
+    sites = lengths.sites if question.over_sites else None
+    if sites is None:
+        median = median_interval(lengths.length_mm, question.level)
+    else:
+        median, _ = median_by_site(lengths.length_mm, sites, question.level)
     distribution = None
     if kind.size_categories:
         distribution = size_structure.proportional_size_distribution(
-            lengths.length_mm, kind.size_categories, question.level
+            lengths.length_mm, kind.size_categories, question.level, sites
         )
     return {
         "sentence": size_sentence(kind, distribution, median),
@@ -114,7 +128,7 @@ def _distribution_rows(distribution: size_structure.SizeDistribution | None) -> 
 KIND = FindingKind(
     name="size",
     query=SizeQuerySerializer,
-    question=lambda asked: SizeQuestion(asked.get("bin_mm"), asked["level"]),
+    question=lambda asked: SizeQuestion(asked.get("bin_mm"), asked["level"], asked["over"] == "sites"),
     rows=rows,
     compute=compute,
     shown=SizeFindingSerializer,

@@ -10,10 +10,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.plan.electrofishing import serializers
 from nailwright.plan.electrofishing.actions import enter_unit
 from nailwright.plan.electrofishing.settings import r100_readings, show_settings
-from nailwright.plan.http import given, survey_for
+from nailwright.plan.http import survey_for
 from nailwright.plan.parts import parts_of
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright_core.plan.electrofishing import median_r100

@@ -11,7 +11,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.plan.http import act_of, file_response, given, survey_for
+from nailwright.common.bodies import given
+from nailwright.plan.http import act_of, file_response, survey_for
 from nailwright.plan.layout import serializers
 from nailwright.plan.layout.actions import lay_out, move_site
 from nailwright.plan.layout.gpx import gpx_of

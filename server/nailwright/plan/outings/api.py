@@ -11,7 +11,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.plan.http import act_of, file_response, given, survey_for
+from nailwright.common.bodies import given
+from nailwright.plan.http import act_of, file_response, survey_for
 from nailwright.plan.outings import serializers
 from nailwright.plan.outings.actions import make_outing
 from nailwright.plan.outings.field_sheet import sheet_of

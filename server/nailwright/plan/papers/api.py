@@ -11,7 +11,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.plan.http import act_of, given
+from nailwright.common.bodies import given
+from nailwright.plan.http import act_of
 from nailwright.plan.models import Paper
 from nailwright.plan.papers import serializers
 from nailwright.plan.papers.actions import change_paper, enter_paper, enter_season

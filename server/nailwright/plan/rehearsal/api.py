@@ -10,8 +10,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.jobs.actions import reap_jobs
-from nailwright.plan.http import given, survey_for
+from nailwright.plan.http import survey_for
 from nailwright.plan.rehearsal import serializers
 from nailwright.plan.rehearsal.running import start_rehearsal
 from nailwright.programmes.policies import person_of

@@ -13,7 +13,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.plan.http import act_of, file_response, given, plain, survey_for
+from nailwright.common.bodies import given
+from nailwright.plan.http import act_of, file_response, plain, survey_for
 from nailwright.plan.models import Survey
 from nailwright.plan.surveys import serializers
 from nailwright.plan.surveys.actions import change_survey, plan_again, plan_survey, take_out

@@ -9,8 +9,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
-from nailwright.plan.http import act_of, given, water_for
+from nailwright.plan.http import act_of, water_for
 from nailwright.plan.water import serializers
 from nailwright.plan.water.actions import change_zones
 from nailwright.plan.water.reaches import show_reach

@@ -60,7 +60,10 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
         >
           All outings
         </Link>
-        <h1 className="min-w-0 truncate font-semibold max-lg:flex-1" title={outing.name}>
+        <h1
+          className={`min-w-0 truncate font-semibold max-lg:flex-1 ${folded ? "" : "max-lg:basis-48"}`}
+          title={outing.name}
+        >
           {outing.name}
         </h1>
         <span className={`text-muted ${folded}`}>{formatDay(outing.date)}</span>

@@ -1,5 +1,5 @@
 import { zodResolver } from "@hookform/resolvers/zod";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
@@ -7,6 +7,7 @@ import { z } from "@/ui/z";
 import type { DeckStore } from "./deck-store";
 import { figure } from "./numbers";
 import { recordWater } from "./operations/water-record";
+import { saturationHint } from "./oxygen";
 
 const form = z
   .object({
@@ -21,13 +22,16 @@ const form = z
     path: ["temperature_c"],
   });
 
+const asNumber = (text: string) => (text.trim() && Number.isFinite(Number(text)) ? Number(text) : null);
+
 /** What the probe says. Conductivity is kept as it was read: ambient, or at 25 °C. */
 export function WaterSheet({ store, onClose }: { store: DeckStore; onClose: () => void }) {
-  const { register, handleSubmit, formState } = useForm({
+  const { register, handleSubmit, formState, control } = useForm({
     resolver: zodResolver(form),
     defaultValues: { temperature_c: "", ambient_us_cm: "", specific_us_cm: "", oxygen_mg_l: "", secchi_m: "" },
   });
   const { errors } = formState;
+  const [temperature, oxygen] = useWatch({ control, name: ["temperature_c", "oxygen_mg_l"] });
   const save = handleSubmit(async (figures) => {
     await recordWater(store, figures);
     onClose();
@@ -53,6 +57,7 @@ export function WaterSheet({ store, onClose }: { store: DeckStore; onClose: () =
           unit="mg/L"
           inputMode="decimal"
           error={errors.oxygen_mg_l?.message}
+          hint={saturationHint(asNumber(temperature), asNumber(oxygen))}
           {...register("oxygen_mg_l")}
         />
         <Field

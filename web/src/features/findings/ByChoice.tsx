@@ -1,16 +1,23 @@
 import { Choices } from "@/ui/Choices";
-import { GROUPINGS, type Grouping } from "./selection";
+import { OverChoice } from "./OverChoice";
+import { GROUPINGS, type Selection } from "./selection";
 
-/** What groups are made by. */
-export function ByChoice({ by, onChoose }: { by: Grouping; onChoose: (by: Grouping) => void }) {
+interface Props {
+  selection: Selection;
+  onChange: (part: Partial<Selection>) => void;
+}
+
+/** What groups are made by, and what their intervals are over. */
+export function ByChoice({ selection, onChange }: Props) {
   return (
-    <div className="pt-3">
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-2 pt-3">
       <Choices
         label="Groups by"
         options={GROUPINGS.map((value) => ({ value, label: value }))}
-        chosen={by}
-        onChoose={onChoose}
+        chosen={selection.by ?? "year"}
+        onChoose={(by) => onChange({ by: by === "year" ? undefined : by })}
       />
+      <OverChoice over={selection.over} onChange={onChange} />
     </div>
   );
 }

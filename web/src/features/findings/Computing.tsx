@@ -13,7 +13,7 @@ export function Computing({ job, words, again }: Props) {
   return (
     <div className="py-4">
       <p className="mb-2">Many fish: this takes a while. It goes on when you look elsewhere.</p>
-      <JobProgress job={job} of="steps" onStop={again} />
+      <JobProgress job={job} onStop={again} />
     </div>
   );
 }

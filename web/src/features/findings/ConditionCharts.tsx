@@ -66,6 +66,8 @@ export function LengthMassChart({ finding, onOpen }: Props) {
         series: [
           ...fishPoints(finding, (place) => points.mass_g[place]!, palette),
           line(curve.mass_g, "solid", 2),
+          line(curve.mean_lower_g, "dotted", 1),
+          line(curve.mean_upper_g, "dotted", 1),
           line(curve.lower_g, "dashed", 1),
           line(curve.upper_g, "dashed", 1),
         ],
@@ -75,7 +77,7 @@ export function LengthMassChart({ finding, onOpen }: Props) {
   );
   return (
     <Chart
-      label="Mass against length with the fitted line and the interval for one new fish"
+      label="Mass against length with the fitted line, the interval of the mean and that for one new fish"
       height={HEIGHT}
       option={option}
       data={pointData(finding)}

@@ -1,7 +1,9 @@
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { axis, Chart, type Palette } from "@/ui/Chart";
+import { Choices } from "@/ui/Choices";
+import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { ByChoice } from "./ByChoice";
 import { Computing } from "./Computing";
@@ -23,7 +25,7 @@ export function ConditionCompared({ selection, onChange }: Props) {
   const { finding, job, error, isPlaceholderData, again } = useConditionCompared(membership.programme, selection);
   return (
     <>
-      <ByChoice by={selection.by ?? "year"} onChoose={(by) => onChange({ by: by === "year" ? undefined : by })} />
+      <ByChoice selection={selection} onChange={onChange} />
       {error ? (
         <div className="py-4">
           <ErrorMessage failure={error} />
@@ -33,60 +35,43 @@ export function ConditionCompared({ selection, onChange }: Props) {
       ) : (
         <>
           <Sentence finding={finding} stale={isPlaceholderData} />
-          <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-4 lg:grid-cols-2">
             {finding.groups.some(({ wr }) => wr) && (
               <Picture title="Mean relative weight by group" note="with 95 % intervals; band: 95 to 105">
-                <Dots finding={finding} of="wr" axisName="Relative weight Wr (%)" band={[95, 105]} />
+                <Dots rows={named(finding, ({ wr }) => wr)} axisName="Relative weight Wr (%)" band={[95, 105]} />
               </Picture>
             )}
-            {finding.parallel && (
-              <Picture
-                title={`Mass at ${finding.at_mm.toFixed(0)} mm by group`}
-                note="by one common slope, with 95 % intervals"
-              >
-                <Dots finding={finding} of="adjusted" axisName={`Mass at ${finding.at_mm.toFixed(0)} mm (g)`} />
-              </Picture>
-            )}
-            <div className="flex flex-col gap-4">
-              <EstimateTable caption="Slope b of each line" what="Group" rows={named(finding, "slope")} digits={3} />
-              <table className="w-full text-left">
-                <caption className="pb-1 text-left font-semibold">Tests</caption>
-                <tbody>
-                  <Test name="Slopes alike" test={finding.slopes} />
-                  {finding.heights && <Test name="Heights alike, given one slope" test={finding.heights} />}
-                  {finding.wr_test && (
-                    <tr className="border-t border-line">
-                      <th scope="row" className="py-1 pr-3 font-normal">
-                        Relative weight alike (Kruskal-Wallis)
-                      </th>
-                      <td className="text-right">
-                        H = {finding.wr_test.h.toFixed(1)}, df {finding.wr_test.df}, p {formatP(finding.wr_test.p)}
-                      </td>
-                    </tr>
-                  )}
-                </tbody>
-              </table>
-            </div>
-            <div className="flex flex-col gap-4">
+            <Picture
+              title={`Mass at ${finding.at_mm[1]!.toFixed(0)} mm by group`}
+              note="each by its own line, with 95 % intervals"
+            >
+              <Dots
+                rows={named(finding, ({ masses }) => masses[1])}
+                axisName={`Mass at ${finding.at_mm[1]!.toFixed(0)} mm (g)`}
+              />
+            </Picture>
+            <div className="min-w-0 lg:col-span-2">
               <PairTable
                 caption="Mass at equal length, pairs"
-                unit="%"
-                rows={finding.line_pairs.map((pair) => ({
-                  ...pair,
-                  difference: `${pair.difference >= 0 ? "+" : ""}${pair.difference.toFixed(1)}`,
-                  p: pair.p_holm,
-                }))}
-              />
-              <PairTable
-                caption="Relative weight, pairs"
-                unit="medians"
-                rows={finding.wr_pairs.map((pair) => ({
-                  ...pair,
-                  difference: `${pair.difference >= 0 ? "+" : ""}${pair.difference.toFixed(1)}`,
-                  p: pair.p_holm,
+                columns={finding.at_mm.map((at) => `at ${at.toFixed(0)} mm (%)`)}
+                rows={finding.line_pairs.map(({ first, second, differences, p_holm }) => ({
+                  first,
+                  second,
+                  differences: differences.map(({ value, lower, upper }) => formatDifference(value, lower, upper, 1)),
+                  p: p_holm,
                 }))}
               />
             </div>
+            <RelativeWeightPairs finding={finding} />
+            <div>
+              <EstimateTable
+                caption="Slope b of each line"
+                what="Group"
+                rows={named(finding, ({ slope }) => slope)}
+                digits={3}
+              />
+            </div>
+            <ByCategory finding={finding} />
           </div>
           <Footing finding={finding} selection={selection} kind="condition-compared" />
         </>
@@ -95,40 +80,121 @@ export function ConditionCompared({ selection, onChange }: Props) {
   );
 }
 
-function Test({ name, test }: { name: string; test: Schemas["FTest"] }) {
+const ALL = "all lengths";
+
+/** Pairs of relative weight: of all fish, tested; of one size category, with their intervals alone. */
+function RelativeWeightPairs({ finding }: { finding: Finding }) {
+  const [category, setCategory] = useState(ALL);
+  const categories = [...new Set(finding.category_pairs.map((each) => each.category))];
+  if (!finding.wr_pairs.length) return null;
+  const chosen = categories.includes(category) ? category : ALL;
   return (
-    <tr className="border-t border-line">
-      <th scope="row" className="py-1 pr-3 font-normal">
-        {name}
-      </th>
-      <td className="text-right">
-        F = {test.f?.toFixed(1) ?? "?"}, df {test.df.join(", ")}, p {formatP(test.p)}
-      </td>
-    </tr>
+    <div className="flex min-w-0 flex-col gap-2">
+      {chosen === ALL ? (
+        <PairTable
+          caption="Relative weight, pairs"
+          columns={["Difference of Wr (%)"]}
+          rows={finding.wr_pairs.map(({ first, second, difference: { value, lower, upper }, p_holm }) => ({
+            first,
+            second,
+            differences: [formatDifference(value, lower, upper, 1)],
+            p: p_holm,
+          }))}
+        />
+      ) : (
+        <PairTable
+          caption={`Relative weight of ${chosen}, pairs`}
+          columns={["Difference of mean Wr (%)"]}
+          rows={finding.category_pairs
+            .filter((each) => each.category === chosen)
+            .map(({ first, second, difference: { value, lower, upper } }) => ({
+              first,
+              second,
+              differences: [formatDifference(value, lower, upper, 1)],
+            }))}
+        />
+      )}
+      <Choices
+        label="Of"
+        options={[ALL, ...categories].map((value) => ({ value, label: value }))}
+        chosen={chosen}
+        onChoose={setCategory}
+      />
+    </div>
   );
 }
 
-const formatP = (p: number) => (p < 0.001 ? "< 0.001" : `= ${p.toFixed(3)}`);
+/** Mean relative weight of each group within each size category. */
+function ByCategory({ finding }: { finding: Finding }) {
+  const order = ["under stock", "S-Q", "Q-P", "P-M", "M-T", "T"];
+  const held = order.filter((category) =>
+    finding.groups.some(({ wr_by_category }) => wr_by_category.some(({ name }) => name === category)),
+  );
+  if (!held.length) return null;
+  return (
+    <div className="min-w-0 overflow-x-auto lg:col-span-2">
+      <table className="w-full text-left">
+        <caption className="pb-1 text-left font-semibold">Mean Wr by length category</caption>
+        <thead className="text-sm text-muted">
+          <tr>
+            <th className="pr-3">Group</th>
+            {held.map((category) => (
+              <th key={category} className="pr-3 text-right">
+                {category}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {finding.groups.map(({ name, wr_by_category }) => (
+            <tr key={name} className="border-t border-line">
+              <td className="py-1 pr-3 whitespace-nowrap">{name}</td>
+              {held.map((category) => {
+                const mean = wr_by_category.find((each) => each.name === category);
+                return (
+                  <td key={category} className="pr-3 text-right align-top whitespace-nowrap">
+                    {mean ? mean.value?.toFixed(1) : "-"}
+                    {mean && (
+                      <span className="block text-sm text-muted">
+                        {mean.lower !== null && mean.upper !== null
+                          ? `${mean.lower.toFixed(0)} to ${mean.upper.toFixed(0)}, `
+                          : ""}
+                        n {mean.n}
+                      </span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
 
-function named(finding: Finding, what: "slope" | "wr" | "adjusted"): Schemas["Estimate"][] {
+/** An estimate of each group under the group's name. */
+function named(
+  finding: Finding,
+  of: (group: Finding["groups"][number]) => Schemas["Estimate"] | null | undefined,
+): Schemas["Estimate"][] {
   return finding.groups.flatMap((group) => {
-    const estimate = group[what];
+    const estimate = of(group);
     return estimate ? [{ ...estimate, name: group.name, unit: "" }] : [];
   });
 }
 
 interface DotsProps {
-  finding: Finding;
-  of: "wr" | "adjusted";
+  rows: Schemas["Estimate"][];
   axisName: string;
   band?: [number, number];
 }
 
 /** An estimate of each group as a dot with its interval. */
-function Dots({ finding, of, axisName, band }: DotsProps) {
+function Dots({ rows: given, axisName, band }: DotsProps) {
   const option = useCallback(
     (palette: Palette) => {
-      const rows = named(finding, of).toReversed();
+      const rows = given.toReversed();
       return {
         grid: { left: 110, right: 24, top: 10, bottom: 46 },
         tooltip: {
@@ -173,16 +239,16 @@ function Dots({ finding, of, axisName, band }: DotsProps) {
         ],
       };
     },
-    [finding, of, axisName, band],
+    [given, axisName, band],
   );
   return (
     <Chart
       label={`${axisName} of each group with its interval`}
-      height={70 + 34 * finding.groups.length}
+      height={70 + 34 * given.length}
       option={option}
       data={{
         columns: ["group", axisName, "lower", "upper", "n"],
-        rows: named(finding, of).map(({ name, value, lower, upper, n }) => [name, value, lower, upper, n]),
+        rows: given.map(({ name, value, lower, upper, n }) => [name, value, lower, upper, n]),
       }}
     />
   );

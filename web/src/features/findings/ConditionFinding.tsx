@@ -6,10 +6,16 @@ import { ErrorMessage } from "@/ui/Message";
 import { Computing } from "./Computing";
 import { LengthMassChart, RelativeWeightChart, ResidualChart } from "./ConditionCharts";
 import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
+import { OverChoice } from "./OverChoice";
 import { useConditionFinding } from "./queries";
 import type { Selection } from "./selection";
 
-export function ConditionFinding({ selection }: { selection: Selection & { species: string } }) {
+interface Props {
+  selection: Selection & { species: string };
+  onChange: (part: Partial<Selection>) => void;
+}
+
+export function ConditionFinding({ selection, onChange }: Props) {
   const { membership } = useHere();
   const [opened, setOpened] = useState<string | null>(null);
   const { finding, job, error, isPlaceholderData, again } = useConditionFinding(membership.programme, selection);
@@ -44,6 +50,7 @@ export function ConditionFinding({ selection }: { selection: Selection & { speci
           <ResidualChart finding={finding} onOpen={setOpened} />
         </Picture>
         <div className="flex flex-col gap-4">
+          <OverChoice over={selection.over} onChange={onChange} />
           {finding.wr && (
             <EstimateTable
               caption="Mean relative weight (Wr)"

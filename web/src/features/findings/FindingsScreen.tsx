@@ -65,7 +65,7 @@ export function FindingsScreen() {
             </Link>
           ))}
         </nav>
-        {kind === "condition" && <ConditionFinding selection={selection} />}
+        {kind === "condition" && <ConditionFinding selection={selection} onChange={change} />}
         {kind === "size" && <SizeFinding selection={selection} onChange={change} />}
         {kind === "size-compared" && <SizeCompared selection={selection} onChange={change} />}
         {kind === "condition-compared" && <ConditionCompared selection={selection} onChange={change} />}

@@ -5,6 +5,7 @@ import { DayField } from "@/ui/DayField";
 import { Choice } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
+import { Tick } from "@/ui/Tick";
 import { inWords, type Selection } from "./selection";
 
 interface Props {
@@ -122,15 +123,16 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
         chosen={selection.sex ?? []}
         onChange={(sex) => onChange({ sex: sex as Selection["sex"] })}
       />
-      <label className="flex min-h-[44px] items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5"
-          checked={selection.estimated ?? false}
-          onChange={(event) => onChange({ estimated: event.target.checked })}
-        />
-        Also sizes judged by eye
-      </label>
+      <Tick
+        label="Also sizes judged by eye"
+        checked={selection.estimated ?? false}
+        onChange={(estimated) => onChange({ estimated })}
+      />
+      <Tick
+        label="A fish caught again counts once"
+        checked={selection.once ?? false}
+        onChange={(once) => onChange({ once })}
+      />
       <Button
         onClick={() =>
           onChange({
@@ -143,6 +145,7 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
             first: "",
             last: "",
             estimated: false,
+            once: false,
           })
         }
       >

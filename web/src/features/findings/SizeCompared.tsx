@@ -2,7 +2,7 @@ import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
-import { formatInterval } from "@/ui/format";
+import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { ByChoice } from "./ByChoice";
 import { Computing } from "./Computing";
@@ -26,7 +26,7 @@ export function SizeCompared({ selection, onChange }: Props) {
   const { finding, job, error, isPlaceholderData, again } = useSizeCompared(membership.programme, selection);
   return (
     <>
-      <ByChoice by={selection.by ?? "year"} onChoose={(by) => onChange({ by: by === "year" ? undefined : by })} />
+      <ByChoice selection={selection} onChange={onChange} />
       {error ? (
         <div className="py-4">
           <ErrorMessage failure={error} />
@@ -50,11 +50,11 @@ export function SizeCompared({ selection, onChange }: Props) {
               />
               <PairTable
                 caption="Pairs"
-                unit="median, mm"
-                rows={finding.pairs.map(({ first, second, median_difference: each, p_holm, p_at_most }) => ({
+                columns={["Shift (mm)"]}
+                rows={finding.pairs.map(({ first, second, shift: each, p_holm, p_at_most }) => ({
                   first,
                   second,
-                  difference: formatInterval(each.value, each.lower, each.upper, 0),
+                  differences: [formatDifference(each.value, each.lower, each.upper, 0)],
                   p: p_holm,
                   atMost: p_at_most,
                 }))}

@@ -6,6 +6,7 @@ import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
 import { Computing } from "./Computing";
 import { countOf, EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
+import { OverChoice } from "./OverChoice";
 import { useSizeFinding } from "./queries";
 import type { Selection } from "./selection";
 
@@ -38,7 +39,7 @@ export function SizeFinding({ selection, onChange }: Props) {
           >
             <Frequency finding={finding} />
           </Picture>
-          <div className="flex flex-wrap items-center gap-x-3">
+          <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
             <Choices
               label="Bin width (mm)"
               options={frequency.offered_mm.map((value) => ({ value, label: BIN_NAMES[value] ?? String(value) }))}
@@ -50,6 +51,7 @@ export function SizeFinding({ selection, onChange }: Props) {
               {frequency.freedman_diaconis_mm !== null &&
                 `; Freedman-Diaconis ${frequency.freedman_diaconis_mm.toFixed(1)}`}
             </span>
+            <OverChoice over={selection.over} onChange={onChange} />
           </div>
         </div>
         <div className="flex flex-col gap-4">

@@ -13,6 +13,10 @@ export interface Selection {
   first?: string;
   last?: string;
   estimated?: boolean;
+  /** Of a fish caught again only the last capture. */
+  once?: boolean;
+  /** What intervals are over, where it is not sites. */
+  over?: "fish";
   bin_mm?: number;
   /** What groups are made by, in a comparison. */
   by?: Grouping;
@@ -41,6 +45,8 @@ export function readSelection(search: Record<string, unknown>): Selection {
     if (list.length) selection[key] = list;
   }
   if (search.estimated === true) selection.estimated = true;
+  if (search.once === true) selection.once = true;
+  if (search.over === "fish") selection.over = "fish";
   if (Number(search.bin_mm) > 0) selection.bin_mm = Number(search.bin_mm);
   if (GROUPINGS.includes(search.by as Grouping)) selection.by = search.by;
   if (Number.isInteger(Number(search.k)) && Number(search.k) > 0) selection.k = Number(search.k);
@@ -59,7 +65,15 @@ export function changed(selection: Selection, part: Partial<Selection>): Selecti
 }
 
 /** What of a selection says which fish, without what is asked of them. */
-export function fishOf({ bin_mm: _b, by: _y, k: _k, spread: _s, start: _m, ...selection }: Selection): Selection {
+export function fishOf({
+  bin_mm: _b,
+  over: _o,
+  by: _y,
+  k: _k,
+  spread: _s,
+  start: _m,
+  ...selection
+}: Selection): Selection {
   return selection;
 }
 
@@ -76,6 +90,7 @@ export function asAddress<T extends Selection>(selection: T): T {
     first: _f,
     last: _l,
     estimated: _e,
+    once: _n,
     ...rest
   } = selection;
   return rest as T;
@@ -126,6 +141,7 @@ export function inWords(selection: Selection, options: Schemas["SelectionOptions
     selection.sex?.map((each) => sexes[each]).join(" and ") ?? "",
     days,
     selection.estimated ? "also judged by eye" : "",
+    selection.once ? "a fish caught again counted once" : "",
   ]
     .filter(Boolean)
     .join(", ");

@@ -66,6 +66,7 @@ export const FORMS: Record<Kind, Form> = {
       { name: "k", label: "Patchiness k (small: patchy)" },
       { name: "change", label: "Yearly change (share)" },
       { name: "site_sd", label: "Sites differ (SD, log)" },
+      { name: "year_sd", label: "Years differ for all sites (SD, log)" },
       { name: "cost_site", label: "Cost of a site visit" },
     ],
     start: (survey) => ({
@@ -75,6 +76,7 @@ export const FORMS: Record<Kind, Form> = {
       k: Number(Math.min(survey.pilot.k ?? 1.5, 100).toPrecision(3)),
       change: -0.1,
       site_sd: 0.4,
+      year_sd: 0.1,
       cost_site: 150,
     }),
     sweep: { choice: "sites", values: [4, 6, 8, 12, 16, 24, 32] },

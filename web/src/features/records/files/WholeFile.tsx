@@ -1,6 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { Choices } from "@/ui/Choices";
 import { Choice, Field } from "@/ui/Field";
+import { Tick } from "@/ui/Tick";
 import { missing, setFixed } from "./answers";
 import type { Answers, FileRow } from "./queries";
 
@@ -92,19 +93,5 @@ export function WholeFile({ row, kinds, answers, onChange }: Props) {
         />
       )}
     </div>
-  );
-}
-
-function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (value: boolean) => void }) {
-  return (
-    <label className="flex min-h-9 items-center gap-2">
-      <input
-        type="checkbox"
-        className="size-5 shrink-0"
-        checked={checked}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-      {label}
-    </label>
   );
 }

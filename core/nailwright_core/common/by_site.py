@@ -1,0 +1,246 @@
+"""Estimates whose intervals know that fish of one site are alike.
+
+Sites are drawn, not fish: twelve sites of twenty fish say less than 240 fish from everywhere. Each estimate is a function of
+sums over sites; its variance is that of leaving out one site after the other (the jackknife by cluster, which errs to the
+safe side with few sites: MacKinnon, Nielsen and Webb 2023, J. Econometrics 232, 272-299, from memory), its interval by t on
+one degree of freedom less than there are sites. Shares: Wilson's interval for the number of independent fish that would tell
+as much, with t in place of z (Korn and Graubard 1998, Survey Methodology 24, 193-201; Dean and Pagano 2015, J. Surv. Stat.
+Methodol. 3, 484-503; both from memory). Quantiles after Woodruff (1952), J. Am. Stat. Assoc. 47, 635-646.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy import special
+
+from nailwright_core.common.checks import check_level, numbers, whole_counts
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Assumption, Estimate
+from nailwright_core.common.intervals import median_interval, score_interval
+
+Floats = NDArray[np.float64]
+#: With fewer sites than this an interval over sites is wide and leans on them being like any other (ours, no source).
+FEW_SITES = 5
+
+
+#: What is said where intervals and tests are over fish.
+INDEPENDENT_FISH = Assumption(
+    "Fish are sampled independently",
+    "not checked",
+    "Fish of one site are alike, which makes an interval over fish too narrow and its p too small.",
+)
+
+
+@dataclass(frozen=True)
+class Likeness:
+    """How alike fish of one site are.
+
+    Attributes:
+        sites: how many sites the fish come from.
+        design_effect: by how much the variance of the estimate over sites exceeds that of as many independent fish; nan
+            with one site.
+        icc: intraclass correlation, the share of a fish's variance that its site explains (below 0 by chance where none).
+    """
+
+    sites: int
+    design_effect: float
+    icc: float
+
+    @property
+    def assumption(self) -> Assumption:
+        """In words, for the reader of a finding."""
+        name = "Fish of one site may be alike"
+        if self.sites < 2:
+            return Assumption(
+                name,
+                "not checked",
+                "All come from one site: the interval is over its fish and says nothing of other sites.",
+            )
+        many = f"The intervals are over {self.sites} sites, not over fish"
+        few = f"; fewer than {FEW_SITES} sites say little" if self.sites < FEW_SITES else ""
+        if not math.isfinite(self.design_effect):
+            return Assumption(name, "doubtful" if few else "holds", f"{many}{few}.")
+        return Assumption(
+            name,
+            "doubtful" if few else "holds",
+            f"{many}{few} (design effect {self.design_effect:.1f}, intraclass correlation {max(self.icc, 0):.2f}).",
+        )
+
+
+def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
+    """Labels of sites, shape (n,), as numbers from 0 on, and how many different ones there are.
+
+    Raises:
+        CoreError: ``lengths_differ`` unless there is a site for each fish.
+    """
+    labels = np.asarray(sites).ravel()
+    if labels.size != n:
+        raise CoreError("lengths_differ", f"Expected a site for each of {n} fish; got {labels.size}.", "sites")
+    if labels.dtype.kind in "iu" and n and labels.min() >= 0 and labels.max() <= max(1000, 4 * n):
+        # already small numbers: no sorting of them all
+        present = np.flatnonzero(np.bincount(labels))
+        place = np.zeros(int(labels.max()) + 1, dtype=np.int64)
+        place[present] = np.arange(present.size)
+        return place[labels], int(present.size)
+    different, number = np.unique(labels, return_inverse=True)
+    return number.ravel().astype(np.int64), int(different.size)
+
+
+def sums_by_site(sites: NDArray[np.int64], n_sites: int, *columns: Floats) -> Floats:
+    """Number of fish and sums of the columns at each site, shape (sites, 1 + columns)."""
+    each = [np.bincount(sites, column, n_sites) for column in columns]
+    return np.column_stack([np.bincount(sites, minlength=n_sites).astype(np.float64), *each])
+
+
+def jackknife(sums: Floats, estimate: Callable[[Floats], Floats]) -> tuple[Floats, Floats]:
+    """A function of sums over sites, and the covariance of its parts by leaving out one site after the other.
+
+    Args:
+        sums: shape (sites, k).
+        estimate: from sums, shape (..., k), to its parts, shape (..., m).
+
+    Returns:
+        Shapes (m,) and (m, m); nan where an estimate cannot do without one of the sites.
+    """
+    whole = sums.sum(axis=0)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        value = estimate(whole)
+        off = estimate(whole - sums) - value
+    n = len(sums)
+    return value, (n - 1) / n * np.einsum("si,sj->ij", off, off)
+
+
+def t_interval(value: float, variance: float, sites: int, level: float, n: int) -> Estimate:
+    """An estimate with its interval by t over sites; without ends where there is one site only."""
+    if sites < 2 or not math.isfinite(variance):
+        return Estimate(value, math.nan, math.nan, math.nan, level, "one site" if sites < 2 else "t over sites", n)
+    se = math.sqrt(max(variance, 0.0))
+    half = float(special.stdtrit(sites - 1, 0.5 + level / 2)) * se
+    return Estimate(value, se, value - half, value + half, level, f"t over {sites} sites", n)
+
+
+def mean_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> tuple[Estimate, Likeness]:
+    """Mean over fish, with an interval over sites.
+
+    Args:
+        values: shape (n,). sites: of each fish, shape (n,).
+
+    Raises:
+        CoreError: ``no_data``, ``lengths_differ``, ``level_out_of_range``.
+    """
+    check_level(level)
+    data = numbers(values, "values")
+    if data.size == 0:
+        raise CoreError("no_data", "A mean needs at least one value; got none.", "values")
+    number, n_sites = numbered(sites, data.size)
+    centre = float(data.mean())  # sums of squares about it keep their digits
+    off = data - centre
+    return mean_of_sums(sums_by_site(number, n_sites, off), centre, level, float(off @ off))
+
+
+def mean_of_sums(sums: Floats, centre: float, level: float, squares: float = math.nan) -> tuple[Estimate, Likeness]:
+    """As ``mean_by_site``, from numbers of fish and sums of values less ``centre`` at each site, shape (sites, 2).
+
+    Args:
+        squares: sum of squares of those differences, for the likeness; sites without fish are left out.
+    """
+    sums = sums[sums[:, 0] > 0]
+    value, variance = jackknife(sums, lambda s: s[..., 1:] / s[..., :1])
+    n, off, spread = sums[:, 0], sums[:, 1], float(variance[0, 0])
+    total, mean = float(n.sum()), float(value[0])
+    return (
+        t_interval(centre + mean, spread, len(sums), level, int(total)),
+        _likeness(n, off - mean * n, squares - mean * mean * total, spread),
+    )
+
+
+def share_by_site(
+    hits: ArrayLike, of: ArrayLike, level: float = 0.95, z: float | None = None
+) -> tuple[Estimate, Likeness]:
+    """Share of fish, from counts at each site, with an interval over sites.
+
+    Args:
+        hits, of: counts at each site, shape (sites,); sites with none in ``of`` are left out.
+        z: normal quantile in place of the level's, where several shares are told at once.
+
+    Returns:
+        Estimate from 0 to 1; (0, 1) with no fish at all.
+
+    Raises:
+        CoreError: ``count_out_of_range``, ``level_out_of_range``.
+    """
+    check_level(level)
+    k, n = whole_counts(hits, "hits"), whole_counts(of, "of")
+    if k.size != n.size or not n.size or (k > n).any():
+        raise CoreError(
+            "count_out_of_range", "Expected of each site how many of how many fish; got more of fewer.", "hits"
+        )
+    return _share(k[n > 0], n[n > 0], level, z)
+
+
+def _share(k: Floats, n: Floats, level: float, z: float | None) -> tuple[Estimate, Likeness]:
+    total = float(n.sum())
+    if total == 0:
+        return Estimate(math.nan, math.nan, 0.0, 1.0, level, "Wilson", 0), Likeness(0, math.nan, math.nan)
+    sums = np.column_stack([n, k])
+    value, variance = jackknife(sums, lambda s: s[..., 1:] / s[..., :1])
+    share = float(value[0])
+    spread = share * (1 - share)  # of a yes or no
+    alike = _likeness(n, k - share * n, total * spread, float(variance[0, 0]))
+    z = float(special.ndtri(0.5 + level / 2)) if z is None else z
+    if n.size < 2:
+        low, high = score_interval(share, total, z)
+        return Estimate(share, math.sqrt(spread / total), low, high, level, "Wilson, one site", int(total)), alike
+    as_many = total / max(alike.design_effect, 1.0) if math.isfinite(alike.design_effect) else total
+    t = float(special.stdtrit(n.size - 1, special.ndtr(z)))
+    low, high = score_interval(share, as_many * (z / t) ** 2, z)
+    se = math.sqrt(max(float(variance[0, 0]), 0.0))
+    return Estimate(share, se, low, high, level, f"Wilson over {n.size} sites", int(total)), alike
+
+
+def median_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> tuple[Estimate, Likeness]:
+    """Median over fish; its ends are the quantiles at the ends of the interval that half of the fish has over sites.
+
+    With one site the interval is over its fish, as that of a share is.
+
+    Raises:
+        CoreError: as ``mean_by_site``.
+    """
+    check_level(level)
+    data = numbers(values, "values")
+    if data.size == 0:
+        raise CoreError("no_data", "A median needs at least one value; got none.", "values")
+    number, n_sites = numbered(sites, data.size)
+    median = float(np.median(data))
+    # on a board many fish have the median's own length; half of those count as below
+    below = (data < median) + 0.5 * (data == median)
+    at_sites = sums_by_site(number, n_sites, below)
+    half, alike = _share(at_sites[:, 1], at_sites[:, 0], level, None)
+    if n_sites < 2:
+        return median_interval(data, level), alike
+    ordered = np.sort(data)
+    ranks = np.array([half.lower, half.upper]) - half.value + 0.5
+    low, high = np.clip([math.floor(ranks[0] * data.size) - 1, math.ceil(ranks[1] * data.size)], 0, data.size - 1)
+    name = f"Woodruff over {n_sites} sites"
+    return Estimate(median, math.nan, float(ordered[low]), float(ordered[high]), level, name, data.size), alike
+
+
+def _likeness(n: Floats, off: Floats, total: float, variance: float) -> Likeness:
+    """From numbers of fish, sums of what they are off the mean, and the sum of squares of that.
+
+    The intraclass correlation is that of the analysis of variance (Donner 1986, Int. Stat. Rev. 54, 67-82, from memory).
+    """
+    sites, fish = n.size, float(n.sum())
+    if sites < 2 or fish <= sites or not total > 1e-12 * fish:
+        return Likeness(sites, math.nan, math.nan)
+    between = float((off * off / n).sum())
+    ms_between, ms_within = between / (sites - 1), max(total - between, 0.0) / (fish - sites)
+    size = (fish - float((n * n).sum()) / fish) / (sites - 1)
+    spread = ms_between + (size - 1) * ms_within
+    icc = (ms_between - ms_within) / spread if spread > 0 else math.nan
+    return Likeness(sites, variance / (total / fish / fish), icc)

@@ -1,0 +1,21 @@
+"""A mark of the code that answers: what an earlier version worked out, by other methods or in another shape, is asked anew."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cache
+from pathlib import Path
+
+import nailwright_core
+from nailwright import findings
+
+
+@cache
+def code_mark() -> str:
+    """A digest of core's and the findings' source."""
+    told = hashlib.sha256()
+    for package in (nailwright_core, findings):
+        folder = Path(str(package.__file__)).parent
+        for file in sorted(folder.rglob("*.py")):
+            told.update(str(file.relative_to(folder)).encode() + file.read_bytes())
+    return told.hexdigest()

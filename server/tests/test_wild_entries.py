@@ -1,0 +1,56 @@
+"""Whatever a tablet's entry holds, it is stored or refused by itself, and the good entries beside it go through all the same."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from itertools import islice
+from typing import Any, TypeVar
+
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Run
+from nailwright.programmes.models import Programme
+
+from .conftest import operation
+from .test_permissions import fish  # noqa: F401 - a fixture
+from .test_wild_requests import must_answer, send, spoiled, wild  # noqa: F401 - a fixture among them
+
+T = TypeVar("T")
+
+
+def batched(values: Iterable[T], size: int) -> Iterator[list[T]]:
+    left = iter(values)
+    while batch := list(islice(left, size)):
+        yield batch
+
+
+def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fish: Capture) -> None:  # noqa: F811
+    """Each kind of entry with each of its fields spoiled; the good entry beside it goes through all the same."""
+    here, one = str(run.outing_id), str(fish.pk)
+    rows: dict[str, dict[str, Any]] = {
+        "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
+                           "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
+        "capture.edit": {"capture": one, "length": "441", "mass": "900", "note": "x", "sex": "f", "species": "wal"},
+        "capture.delete": {"capture": one, "meant": "never_marked"},
+        "capture.restore": {"capture": one},
+        "run.start": {"outing": here, "site": str(run.site_id), "gear": "angling", "started_at": "2026-05-02T20:00:00Z",
+                      "volts": 300, "amps": 10},
+        "run.edit": {"run": str(run.pk), "ended_at": None, "current_on_s": 600, "started_at": "2026-05-02T20:00:00Z"},
+        "release.set": {"captures": [one], "code": "alive"},
+        "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
+        "water.record": {"outing": here, "temperature_c": 9, "conductivity_us_cm": 300, "at": "2026-05-02T20:00:00Z"},
+        "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
+    }  # fmt: skip
+    to = f"/api/v1/programmes/{programme.pk}/sync"
+    for kind, row in rows.items():
+        entry = operation(kind, **row) | {"reason": "", "clock_offset_s": 0.0}
+        for several in batched(spoiled(entry), 8):
+            good = operation("water.record", outing=here, temperature_c=9)
+            sent = {"operations": [*several, good], "device_now": "2026-05-02T20:00:00Z"}
+            response = send(wild, "post", to, sent)
+            must_answer(response, several)
+            results = response.json().get("results", [])
+            assert len(results) == len(several) + 1 and results[-1]["state"] == "stored", (response.json(), several)
+            for spoilt, each in zip(several, results, strict=False):
+                assert each["state"] != "failed" or each["error"]["code"] == "waits", spoilt
+    assert Capture.objects.count() >= 6
