@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
@@ -15,6 +15,9 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.plan.models import Survey
+from nailwright.plan.parts import parts_of
+from nailwright.plan.surveys.actions import change_survey
+from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Change, Person, Programme
 from nailwright.waters.models import Site, Water, Zone
 
@@ -159,6 +162,29 @@ def test_two_quick_edits_in_one_part_both_last(lead: APIClient, survey: str) -> 
     refused = lead.post(survey, {"parts": {"electro": {"goal_w": 0}}}, format="json")
     assert refused.data["field"] == "parts.electro.goal_w" and "1 to 100,000 W" in refused.data["message"]
     assert lead.get(survey).data["parts"]["electro"]["goal_w"] == 3500
+
+
+def test_an_edit_that_comes_late_loses_only_the_choices_that_a_later_one_set(
+    survey: str, person_as: Callable[[str], Person]
+) -> None:
+    """The later act's request arrives first: that is what two at the same moment come to, now and then."""
+    row, lead = Survey.objects.get(pk=survey.split("/")[-1]), person_as("lead")
+    now = timezone.now()
+
+    def edit(seconds: int, **parts: dict[str, Any]) -> Act:
+        act = Act(new_id(), lead, now + timedelta(seconds=seconds))
+        change_survey(act, row, {}, parts)
+        return act
+
+    edit(2, electro={"pulse_hz": 60, "goal_w": 3300}, limits={"air_warn_s": 100})
+    first = edit(1, electro={"goal_w": 3500, "pulse_width_ms": 5}, limits={"air_goal_s": 95, "air_warn_s": 110, "well_fish": 9})
+    row.refresh_from_db()
+    assert row.parts["electro"] == {"pulse_hz": 60, "goal_w": 3300, "pulse_width_ms": 5}
+    assert row.parts["limits"] == {"air_warn_s": 100, "well_fish": 9}  # goal and warning stand or fall together
+    history = Change.objects.get(pk=first.id)
+    assert history.after == {"parts.electro.pulse_width_ms": 5, "parts.limits.well_fish": 9}
+    assert history.late == {"parts.electro.goal_w": 3500, "parts.limits.air_goal_s": 95, "parts.limits.air_warn_s": 110}
+    assert parts_of(row.parts).limits.air_goal_s == 60 and row.parts["crew"] == ["Ada", "Bo"]
 
 
 @pytest.mark.django_db(transaction=True)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from nailwright_core.common.checks import check_level, finite, whole_counts
 from nailwright_core.common.errors import CoreError
@@ -204,23 +204,27 @@ class Limits:
     recovery_goal_s: float = 300.0
     recovery_warn_s: float = 600.0
 
+    #: Fields that belong together: a goal, its warning and its alarm, each not below the one before.
+    STEPS: ClassVar[tuple[tuple[str, ...], ...]] = (
+        ("air_goal_s", "air_warn_s", "air_alarm_s"),
+        ("induction_goal_s", "induction_warn_s", "induction_alarm_s"),
+        ("recovery_goal_s", "recovery_warn_s"),
+    )
+
     def most_load_g(self, well_l: float) -> float:
         """Mass of fish that a live well of so many litres may hold, g."""
         return well_l * self.well_g_l
 
     def check(self) -> None:
         """Raises CoreError ``limits_out_of_order`` where a goal lies beyond its warning, or a warning beyond its alarm."""
-        for what, *steps in (
-            ("air", self.air_goal_s, self.air_warn_s, self.air_alarm_s),
-            ("induction", self.induction_goal_s, self.induction_warn_s, self.induction_alarm_s),
-            ("recovery", self.recovery_goal_s, self.recovery_warn_s),
-        ):
+        for names in self.STEPS:
+            steps = [getattr(self, name) for name in names]
             if steps != sorted(steps):
                 raise CoreError(
                     "limits_out_of_order",
-                    f"Expected the goal for {what} before its warning, and that before its alarm; got "
+                    f"Expected the goal for {names[0].removesuffix('_goal_s')} before its warning, and that before its alarm; got "
                     f"{', '.join(f'{step:g} s' for step in steps)}.",
-                    f"{what}_goal_s",
+                    names[0],
                 )
 
 

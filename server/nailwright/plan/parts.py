@@ -11,6 +11,7 @@ from rest_framework import serializers
 from nailwright.deck.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.handling import Limits
 from nailwright_core.plan.parts import PARTS, Bound, Parts, Target, change, parts_from
 
 
@@ -68,22 +69,27 @@ def parts_of(kept: Mapping[str, Any]) -> Parts:
     return parts_from(kept)
 
 
+#: Choices that stand or fall together where two people set them at about the same time.
+TOGETHER = tuple(tuple(f"parts.limits.{name}" for name in names) for names in Limits.STEPS)
+
+
 def changed_parts(kept: Mapping[str, Any], given: Mapping[str, Any]) -> dict[str, Any]:
-    """What is to be kept after a change: each field that was given set, all others as they are.
+    """What is to be set: each field of each part that was given, by its place such as "parts.electro.goal_w".
 
     Raises:
         CoreError: as ``plan.parts.change``, the field being "parts.electro.goal_w" and the like.
     """
     now = parts_from(kept)
-    made = dict(kept)
+    made: dict[str, Any] = {}
     for name, values in given.items():
         try:
             if name in PARTS:
-                made[name] = asdict(change(getattr(now, name), values, name))
+                read = asdict(change(getattr(now, name), values, name))
+                made |= {f"parts.{name}.{field}": read[field] for field in values}
             elif name == "targets":
-                made[name] = [asdict(change(Target(), each, "targets")) for each in values]
+                made["parts.targets"] = [asdict(change(Target(), each, "targets")) for each in values]
             else:
-                made[name] = values
+                made[f"parts.{name}"] = values
         except CoreError as refused:
             raise CoreError(refused.code, refused.message, f"parts.{refused.field}") from refused
     return made

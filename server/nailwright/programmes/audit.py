@@ -63,22 +63,23 @@ def apply_change(
     """Set ``values`` on a row the caller has locked, and keep what they replaced.
 
     The later act wins, whatever the order in which they arrive: a field that a later act has changed already stays, and
-    what came late is kept in the history as ``late``. Fields of one group stand or fall together.
+    what came late is kept in the history as ``late``. Fields of one group stand or fall together. A name such as
+    "parts.electro.goal_w" is a place in a JSON field of the row; all other places of that field stay as they are.
 
     Returns:
         False where nothing differed, and then nothing is written.
     """
-    differing = {name: value for name, value in values.items() if getattr(row, name) != value}
+    differing = {name: value for name, value in values.items() if _value(row, name) != value}
     if not differing:
         return False
     outdone = _with_groups(changed_since(row, act.device_time), groups)
-    late = {name: value for name, value in differing.items() if name in outdone}
-    stands = {name: value for name, value in differing.items() if name not in outdone}
-    before = {name: getattr(row, name) for name in stands}
+    late = {name: value for name, value in differing.items() if any(_overlap(name, each) for each in outdone)}
+    stands = {name: value for name, value in differing.items() if name not in late}
+    before = {name: _value(row, name) for name in stands}
     for name, value in stands.items():
-        setattr(row, name, value)
+        _set(row, name, value)
     if stands:
-        row.save(update_fields=list(stands))
+        row.save(update_fields={name.split(".")[0] for name in stands})
     note_change(act, programme, row, before, stands, late)
     return True
 
@@ -105,6 +106,33 @@ def note_change(
         after={name: plain(value) for name, value in after.items()},
         late={name: plain(value) for name, value in (late or {}).items()},
     )
+
+
+def _value(row: models.Model, name: str) -> Any:
+    """A field's value, or what is at a place in a JSON field; None where nothing is there."""
+    first, *places = name.split(".")
+    value = getattr(row, first)
+    for place in places:
+        value = (value or {}).get(place)
+    return value
+
+
+def _set(row: models.Model, name: str, value: Any) -> None:
+    first, *places = name.split(".")
+    setattr(row, first, _with(getattr(row, first), places, value))
+
+
+def _with(kept: Any, places: Sequence[str], value: Any) -> Any:
+    """JSON with one place of it set."""
+    if not places:
+        return value
+    kept = kept or {}
+    return {**kept, places[0]: _with(kept.get(places[0]), places[1:], value)}
+
+
+def _overlap(one: str, other: str) -> bool:
+    """Whether two names are the same place, or one holds the other."""
+    return f"{one}.".startswith(f"{other}.") or f"{other}.".startswith(f"{one}.")
 
 
 def changed_since(row: models.Model, moment: datetime) -> set[str]:

@@ -11,7 +11,7 @@ from django.db import transaction
 from nailwright.findings.selections import check_days
 from nailwright.plan.models import PlannedSite, Survey
 from nailwright.plan.outings.orders import renew_orders
-from nailwright.plan.parts import changed_parts
+from nailwright.plan.parts import TOGETHER, changed_parts
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
@@ -38,7 +38,7 @@ def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[
         check_targets(locked, parts.get("targets", []))
         if "pilot" in parts:
             check_species(locked.programme, [parts["pilot"]["species"]])
-        apply_change(act, locked.programme, locked, {**values, "parts": changed_parts(locked.parts, parts)})
+        apply_change(act, locked.programme, locked, {**values, **changed_parts(locked.parts, parts)}, TOGETHER)
         renew_orders([locked])
     return locked
 
