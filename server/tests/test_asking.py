@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
+from uuid import UUID
 
 import pytest
 from django.core.management import call_command
@@ -76,6 +77,20 @@ def test_what_takes_long_is_a_job_and_then_there(
     call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
     answered = viewer.get(address)
     assert answered.status_code == 200 and answered.json()["n"] == 3 and counted == ["size"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_rows_that_change_while_a_job_waits_are_asked_anew_and_the_old_job_writes_nothing(
+    viewer: APIClient, address: str, counted: list[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(asking, "AT_ONCE_S", -1.0)
+    first = viewer.get(address).json()["job"]["id"]
+    Capture.objects.filter(length_mm=437).update(length_mm=438)
+    second = viewer.get(address).json()["job"]["id"]
+    assert second != first and FindingAnswer.objects.get().job_id == UUID(second)
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    assert counted == ["size"] and FindingAnswer.objects.get().result is not None
+    assert viewer.get(address).status_code == 200
 
 
 @pytest.mark.django_db(transaction=True)

@@ -177,7 +177,9 @@ def test_an_edit_that_comes_late_loses_only_the_choices_that_a_later_one_set(
         return act
 
     edit(2, electro={"pulse_hz": 60, "goal_w": 3300}, limits={"air_warn_s": 100})
-    first = edit(1, electro={"goal_w": 3500, "pulse_width_ms": 5}, limits={"air_goal_s": 95, "air_warn_s": 110, "well_fish": 9})
+    first = edit(
+        1, electro={"goal_w": 3500, "pulse_width_ms": 5}, limits={"air_goal_s": 95, "air_warn_s": 110, "well_fish": 9}
+    )
     row.refresh_from_db()
     assert row.parts["electro"] == {"pulse_hz": 60, "goal_w": 3300, "pulse_width_ms": 5}
     assert row.parts["limits"] == {"air_warn_s": 100, "well_fish": 9}  # goal and warning stand or fall together

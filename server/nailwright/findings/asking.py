@@ -10,6 +10,7 @@ from uuid import UUID
 
 from django.db import IntegrityError
 from django.http import QueryDict
+from django.utils import timezone
 from django_tasks import task
 
 from nailwright.common.settling import settled
@@ -109,32 +110,27 @@ def _kept(programme: Programme, asked: Asked) -> FindingAnswer | None:
 
 
 def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
-    """Keep an answer; those of rows that have changed since, and the oldest of too many, go."""
+    """Keep an answer in place of the one of rows that have changed since; the oldest of too many go."""
     answers = FindingAnswer.objects.filter(programme=programme, key=asked.key)
-
-    def keep() -> int:
-        replaced, _ = answers.exclude(mark=asked.mark).delete()
-        told = {"kind": asked.kind.name, "result": result}
-        FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, mark=asked.mark, defaults=told)
-        return replaced
-
-    if settled(keep):  # the same may be asked twice at one moment
-        return  # one went for the one that came: there are no more than before
+    told = {"kind": asked.kind.name, "mark": asked.mark, "result": result, "job": None, "made_at": timezone.now()}
+    if answers.update(**told):
+        return
+    # the same may be asked twice at one moment
+    settled(lambda: FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, defaults=told))
     old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
     FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
 
 
 def _start(person: Person, programme: Programme, asked: Asked, params: QueryDict) -> Job:
     def start() -> Job:
-        before = _kept(programme, asked)
-        if before and before.job:
-            return before.job  # somebody else asked a moment ago
-        row = before or FindingAnswer.objects.create(
-            programme=programme, kind=asked.kind.name, key=asked.key, mark=asked.mark, address=params.urlencode()
-        )
+        row = FindingAnswer.objects.select_for_update().filter(programme=programme, key=asked.key).first()
+        if row and row.job and row.mark == asked.mark:
+            return row.job  # somebody else asked a moment ago
+        row = row or FindingAnswer(programme=programme, kind=asked.kind.name, key=asked.key)
+        row.mark, row.result, row.address = asked.mark, None, params.urlencode()
         title = f"Computing {asked.kind.name.replace('-', ' ')}"
         row.job = start_job(person, programme, "read_findings", title, compute_finding, str(row.pk))
-        row.save(update_fields=["job"])
+        row.save()
         return row.job
 
     return settled(start, also=(IntegrityError,))
@@ -143,7 +139,8 @@ def _start(person: Person, programme: Programme, asked: Asked, params: QueryDict
 @task()
 def compute_finding(job_id: str, answer_id: str) -> None:
     """Work out a finding that takes long."""
-    row = FindingAnswer.objects.select_related("programme").filter(pk=UUID(answer_id)).first()
+    answer = FindingAnswer.objects.filter(pk=UUID(answer_id), job=UUID(job_id))
+    row = answer.select_related("programme").first()
 
     def work(progress: Progress) -> None:
         if row is None:
@@ -152,7 +149,7 @@ def compute_finding(job_id: str, answer_id: str) -> None:
         asked = read_asked(row.programme, row.kind, QueryDict(row.address))
         rows = asked.kind.rows(row.programme, asked.selection, asked.question)
         result = asked.kind.shown(asked.kind.compute(asked.selection, rows, asked.question)).data
-        FindingAnswer.objects.filter(pk=row.pk).update(result=result, mark=asked.mark)
+        answer.update(result=result, mark=asked.mark)
         progress.tell(1, 1)
 
     do_job(job_id, work)

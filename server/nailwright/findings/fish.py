@@ -37,6 +37,8 @@ _COLUMNS = {
 _MOST_ROWS = 2_000_000
 #: With more runs touched than this, all are read again.
 _MOST_RUNS = 200
+#: A frame lies in so many pieces at most before it is copied into one: copying took longer than reading what was touched.
+_MOST_PIECES = 24
 
 Touches = Mapping[str, tuple[tuple[int, int], ...]]
 
@@ -100,7 +102,8 @@ def _brought_up_to_date(programme: Programme, species: str, before: _Kept | None
         start, stop = _place_of(run, before.frame)
         pieces += [before.frame[at:start], fresh[slice(*_place_of(run, fresh))]]
         at = stop
-    return pl.concat([*pieces, before.frame[at:]], rechunk=True)
+    whole = pl.concat([piece for piece in (*pieces, before.frame[at:]) if piece.height] or [fresh])
+    return whole.rechunk() if whole.n_chunks() > _MOST_PIECES else whole
 
 
 def _place_of(run: str, frame: pl.DataFrame) -> tuple[int, int]:

@@ -41,7 +41,7 @@ class FindingAnswer(Keyed):
     made_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["programme", "key", "mark"], name="answered_once")]
+        constraints = [models.UniqueConstraint(fields=["programme", "key"], name="one_answer_each")]
         indexes = [models.Index(fields=["programme", "made_at"])]
 
 
