@@ -29,7 +29,7 @@ _FINDINGS = ("size", "condition", "size-compared", "condition-compared", "cohort
 def measure() -> None:
     outing = Outing.objects.get(state=Outing.State.OPEN)
     run = outing.runs.get(ended_at=None)
-    key, _ = make_token(Person.objects.get(username="demo-lead"), "all", 1)
+    key, _ = make_token(Person.objects.get(username="demo-lead"), "bench", "all", 1)
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]

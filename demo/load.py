@@ -104,7 +104,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
 def _ground(rng: np.random.Generator) -> Ground:
     keys = Keys(rng)
     began = datetime(YEARS[0], 1, 10, 9, tzinfo=UTC)
-    programme = Programme.objects.create(id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE)
+    programme = Programme.objects.create(id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE, demo=True)
     people = {}
     for place, (username, name, role) in enumerate(PEOPLE):
         person = Person(id=keys.at(began), username=username, name=name, date_joined=began + timedelta(minutes=place))

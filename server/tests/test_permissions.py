@@ -5,11 +5,12 @@ from __future__ import annotations
 import gzip
 import re
 from collections.abc import Callable
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
@@ -18,7 +19,7 @@ from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
-from nailwright.programmes.models import Programme, Role
+from nailwright.programmes.models import Invitation, Membership, Person, Programme, Role
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
 from nailwright.records.sources import open_table
@@ -29,10 +30,23 @@ from .conftest import operation
 ALL = set(Role.values)
 WORKING = {"lead", "biologist", "crew"}
 DESK = {"lead", "biologist"}
+LEADS = {"lead"}
 READING = ALL - {"volunteer"}
 
 #: Method, address, body, and who may; what stands in braces is filled in from the test's programme.
 ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
+    ("get", "/api/v1/programmes/{programme}", None, ALL),
+    ("post", "/api/v1/programmes/{programme}", "programme", LEADS),
+    ("get", "/api/v1/programmes/{programme}/species", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/species", "species", DESK),
+    ("get", "/api/v1/programmes/{programme}/people", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/invitations", "invitation", LEADS),
+    ("delete", "/api/v1/invitations/{invitation}", None, LEADS),
+    ("post", "/api/v1/members/{member}", "member", LEADS),
+    ("post", "/api/v1/members/{member}/shut-out", "nothing", LEADS),
+    ("post", "/api/v1/members/{member}/password-link", "nothing", LEADS),
+    ("get", "/api/v1/waters/{water}/sites", None, ALL),
+    ("post", "/api/v1/waters/{water}/sites", "site", WORKING),
     ("get", "/api/v1/programmes/{programme}/waters", None, ALL),
     ("get", "/api/v1/programmes/{programme}/outings", None, ALL),
     ("post", "/api/v1/programmes/{programme}/outings", "outing", WORKING),
@@ -98,9 +112,19 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/waters/{water}/zones", "zones", DESK),
 ]
 #: Open to those who have not signed in.
-OPEN = {"session", "session/demo"}
+OPEN = {
+    "session",
+    "session/demo",
+    "first",
+    "password/forgotten",
+    "password/reset",
+    "invitations/look",
+    "invitations/join",
+}
 #: For whoever is signed in, about nobody but themselves.
-OWN = {"token"}
+OWN = {
+    "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
+}  # fmt: skip
 
 
 @pytest.fixture
@@ -147,7 +171,15 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     )  # fmt: skip
     PlannedSite.objects.create(survey=survey, number=1, start_m=0, end_m=500)
     selection = keep_selection(programme, {"species": "wal"}).key
-    plan = {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
+    member = Membership.objects.create(
+        programme=programme, person=Person.objects.create(username="keld", name="Keld"), role="viewer"
+    )
+    ends_at = timezone.now() + timedelta(days=1)
+    invitation = Invitation.objects.create(
+        programme=programme, digest="d", name="Sander", role="crew", inviter=fish.recorder, ends_at=ends_at
+    )
+    people = {"member": member.pk, "invitation": invitation.pk}
+    plan = people | {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
 
@@ -162,6 +194,11 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "sync": {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]},
         "close": {"id": str(new_id()), "state": "closed"},
         "reopen": {"id": str(new_id()), "state": "open"},
+        "programme": {"name": "Tarn study", "time_zone": "Europe/Oslo"},
+        "species": {"codes": ["wal", "yep"]},
+        "invitation": {"name": "Sander", "role": "crew"},
+        "member": {"role": "crew"},
+        "site": {"name": "Boat ramp", "latitude": 44.9, "longitude": -31.5},
         "selection": {"query": {"species": "wal", "sex": ["f"]}},
         "keep": {"id": str(new_id()), "kind": "size", "query": {"species": "wal"}},
         "deleted": {"id": str(new_id()), "deleted": True, "reason": "called twice"},

@@ -36,18 +36,28 @@ def member(programme: Programme) -> Person:
 def test_a_token_speaks_for_its_person_until_it_is_ended(member: Person, programme: Programme) -> None:
     client = APIClient()
     client.force_login(member)
-    first = client.post("/api/v1/token").data["token"]
-    second = client.post("/api/v1/token").data["token"]
+    first, second = (
+        client.post("/api/v1/tokens", {"name": name}, format="json").data for name in ("Notebook", "Gateway")
+    )
     address = f"/api/v1/programmes/{programme.pk}/outings"
-    program = APIClient(HTTP_AUTHORIZATION=f"Token {second}")
-    assert program.get(address).status_code == 200
-    assert APIClient(HTTP_AUTHORIZATION=f"Token {first}").get(address).status_code == 401
-    client.delete("/api/v1/token")
-    assert program.get(address).status_code == 401
+    program, other = (APIClient(HTTP_AUTHORIZATION=f"Token {made['token']}") for made in (first, second))
+    assert program.get(address).status_code == other.get(address).status_code == 200
+    listed = {each["name"]: each for each in client.get("/api/v1/tokens").data}
+    assert (
+        set(listed) == {"Notebook", "Gateway"}
+        and listed["Gateway"]["last_used_at"]
+        and "token" not in listed["Gateway"]
+    )
+    assert client.delete(f"/api/v1/tokens/{first['id']}").status_code == 204
+    assert program.get(address).status_code == 401 and other.get(address).status_code == 200
+    stranger = APIClient()
+    stranger.force_login(Person.objects.create(username="other", name="Other"))
+    assert stranger.delete(f"/api/v1/tokens/{second['id']}").status_code == 404
+    assert stranger.get("/api/v1/tokens").data == []
 
 
 def test_a_token_may_no_more_than_its_person(client_as: Callable[[str], APIClient], programme: Programme) -> None:
-    token = client_as("viewer").post("/api/v1/token", {"scope": "all"}, format="json").data["token"]
+    token = client_as("viewer").post("/api/v1/tokens", {"scope": "all"}, format="json").data["token"]
     response = APIClient(HTTP_AUTHORIZATION=f"Token {token}").post(
         f"/api/v1/programmes/{programme.pk}/sync",
         {"operations": [operation("water.record", outing=str(new_id()), temperature_c=9)]},
@@ -64,8 +74,8 @@ def test_a_token_may_what_its_scope_says_until_it_ends(member: Person, programme
     reading = {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]}
     may = {"read": (200, 403, 403), "record": (200, 200, 403), "all": (200, 200, 201)}
     for scope, wanted in may.items():
-        made = client.post("/api/v1/token", {"scope": scope, "days": 7}, format="json").data
-        ends_at = ApiToken.objects.get().ends_at
+        made = client.post("/api/v1/tokens", {"scope": scope, "days": 7}, format="json").data
+        ends_at = ApiToken.objects.get(pk=made["id"]).ends_at
         assert made["scope"] == scope and timedelta(days=6) < ends_at - timezone.now() <= timedelta(days=7)
         program = APIClient(HTTP_AUTHORIZATION=f"Token {made['token']}")
         told = (
@@ -76,12 +86,14 @@ def test_a_token_may_what_its_scope_says_until_it_ends(member: Person, programme
         assert tuple(each.status_code for each in told) == wanted, scope
         assert told[2].status_code == 201 or "may" in told[2].data["message"]
         # a token makes no other one beyond itself
-        assert scope == "all" or program.post("/api/v1/token", {"scope": "all"}, format="json").status_code == 403
+        assert scope == "all" or program.post("/api/v1/tokens", {"scope": "all"}, format="json").status_code == 403
     assert not ApiToken.objects.filter(digest=made["token"]).exists()  # only its digest is kept
+    assert all(client.post("/api/v1/tokens").status_code == 201 for _ in range(17))
+    assert client.post("/api/v1/tokens").data["code"] == "too_many_tokens"
     ApiToken.objects.update(ends_at=timezone.now() - timedelta(seconds=1))
     assert program.get(outings).status_code == 401
     for wrong in ({"days": 0}, {"days": 5000}, {"scope": "everything"}):
-        assert client.post("/api/v1/token", wrong, format="json").status_code == 422
+        assert client.post("/api/v1/tokens", wrong, format="json").status_code == 422
 
 
 def tries(n: int, name: str = "tove", **headers: str) -> list[str]:

@@ -17,8 +17,9 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing
+from nailwright.programmes.models import Programme, WrongPassword
 
-from .test_permissions import ENDPOINTS, fish, keys, request_of  # noqa: F401 - fixtures
+from .test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
 
 SCHEMA = yaml.safe_load((Path(__file__).resolve().parents[1] / "openapi.yaml").read_text())
 HALF = "wal\ud83d"  # half an emoji, as a careless backspace leaves it
@@ -115,6 +116,24 @@ def test_bodies(wild: APIClient, keys: Any, outing: Outing, method: str, address
     for plain in (request_of(body, outing), sample(shapes["application/json"]["schema"])):
         for each in spoiled(plain):
             must_answer(send(wild, method, to, each), each)
+
+
+@pytest.mark.parametrize("route", sorted((OPEN | OWN) - {"tokens/{token}"}))
+def test_bodies_about_oneself_and_of_those_outside(wild: APIClient, programme: Programme, route: str) -> None:
+    operations = SCHEMA["paths"][f"/api/v1/{route}"]
+    for method, operation in operations.items():
+        shapes = operation.get("requestBody", {}).get("content", {})
+        if "application/json" not in shapes:
+            continue
+        plain = sample(shapes["application/json"]["schema"])
+        for client in (wild, APIClient(raise_request_exception=False)):
+            for raw in RAW:
+                must_answer(
+                    client.generic(method.upper(), f"/api/v1/{route}", raw, content_type="application/json"), raw
+                )
+            for each in spoiled(plain):
+                WrongPassword.objects.all().delete()  # else only the first forty are tried
+                must_answer(send(client, method, f"/api/v1/{route}", each), each)
 
 
 def test_addresses(wild: APIClient, keys: Any) -> None:  # noqa: F811

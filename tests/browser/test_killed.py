@@ -50,7 +50,7 @@ def test_no_fish_is_lost_or_doubled_by_killing_the_server(server: Server) -> Non
     base = f"{server.address}/api/v1/programmes/{crew['memberships'][0]['programme']}"
     headers["X-CSRFToken"] = session.cookies["csrftoken"]
     scope = {"scope": "record"}
-    made = session.post(f"{server.address}/api/v1/token", json=scope, headers=headers).json()
+    made = session.post(f"{server.address}/api/v1/tokens", json=scope, headers=headers).json()
     outing = next(each for each in session.get(f"{base}/outings").json() if each["state"] == "open")
     deck = session.get(f"{server.address}/api/v1/outings/{outing['id']}/deck").json()
     run = deck["runs"][-1]["id"]

@@ -30,7 +30,7 @@ def signed_in(running_server: Server) -> dict[str, str]:
     base = f"{running_server.address}/api/v1/programmes/{programme}"
     outing = session.get(f"{base}/outings").json()[0]["id"]
     capture = session.get(f"{base}/register").json()["rows"][0]["id"]
-    token = session.post(f"{running_server.address}/api/v1/token", headers=headers).json()["token"]
+    token = session.post(f"{running_server.address}/api/v1/tokens", headers=headers).json()["token"]
     return {"token": token, "programme_id": programme, "outing_id": outing, "capture_id": capture}
 
 

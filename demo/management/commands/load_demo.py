@@ -1,4 +1,4 @@
-"""``manage.py load_demo``: fills an empty database with the made-up basin."""
+"""``manage.py load_demo``: brings in the made-up basin, beside a programme of one's own or alone."""
 
 from __future__ import annotations
 
@@ -13,16 +13,16 @@ from nailwright.programmes.models import Programme
 
 
 class Command(BaseCommand):
-    help = "Load the made-up Ossling basin into an empty database."
+    help = "Load the made-up Ossling basin."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("--if-empty", action="store_true", help="say nothing and do nothing where there are data")
+        parser.add_argument("--if-empty", action="store_true", help="do nothing where there is a programme already")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        if Programme.objects.exists():
-            if options["if_empty"]:
-                return
-            raise CommandError("There are data already; the demo goes into an empty database only.")
+        if options["if_empty"] and Programme.objects.exists():
+            return
+        if Programme.objects.filter(demo=True).exists():
+            raise CommandError("The demo is here already. bin/take-out-demo takes it out.")
         began = time.monotonic()
         load()
         self.stdout.write(f"Demo loaded: {Capture.objects.count():,} captures in {time.monotonic() - began:.1f} s.")

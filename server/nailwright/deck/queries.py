@@ -84,7 +84,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
     return {
         "outing": outings_of(outing.programme).get(pk=outing.pk),
         "sites": sites_for(outing),
-        "species": deck_species(outing.programme, _last_visit(outing)),
+        "species": deck_species(outing, _last_visit(outing)),
         "units": {
             "length": {"factors": dict(MM_PER), "spellings": dict(LENGTH_SPELLINGS), "compound": {"ft": "in"}},
             "mass": {"factors": dict(G_PER), "spellings": dict(MASS_SPELLINGS), "compound": {"lb": "oz"}},
@@ -163,11 +163,16 @@ def sites_for(outing: Outing) -> QuerySet[Site]:
     return outing.water.sites.filter(Q(retired_at=None) | Q(pk__in=here)).order_by("river_km", "name")
 
 
-def deck_species(programme: Programme, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:
-    """The programme's species with their tables: categories, believable ranges, lengths of the last visit."""
-    lines = own_lines(programme)
+def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:
+    """The programme's species with their tables: categories, believable ranges, lengths of the last visit.
+
+    Those that are not called any more are among them where the outing has caught them.
+    """
+    lines = own_lines(outing.programme)
     rows = []
-    for code in programme.species.values_list("code", flat=True):
+    caught = set(Capture.present.filter(run__outing=outing).order_by().values_list("species", flat=True).distinct())
+    offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
+    for code in offered.values_list("code", flat=True):
         kind = species_table.get(code)
         table = believability_table(kind, lines.get(code))
         rows.append(

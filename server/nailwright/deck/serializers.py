@@ -8,6 +8,7 @@ from rest_framework import serializers
 from nailwright.deck.actions.removal import MEANT
 from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
 from nailwright.deck.models import Capture, Gear, Outing, Release, Run, Target, WaterReading
+from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
 from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, ScanSerializer
 from nailwright.waters.serializers import SiteSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
@@ -32,8 +33,8 @@ class OpenOutingSerializer(serializers.Serializer):
     date = serializers.DateField()
     gear = serializers.ChoiceField(Gear.choices)
     name = serializers.CharField(max_length=120, allow_blank=True, default="")
-    length_unit = serializers.ChoiceField(["mm", "cm", "in"], default="mm")
-    mass_unit = serializers.ChoiceField(["g", "kg", "lb", "oz"], default="g")
+    length_unit = serializers.ChoiceField(LENGTH_UNITS, default="mm")
+    mass_unit = serializers.ChoiceField(MASS_UNITS, default="g")
 
 
 class OutingStateSerializer(serializers.Serializer):
@@ -279,7 +280,13 @@ class WaitingSerializer(serializers.Serializer):
     n = serializers.IntegerField()
 
 
+class StepSerializer(serializers.Serializer):
+    code = serializers.ChoiceField(["water", "species", "people", "outing"])
+    done = serializers.BooleanField()
+
+
 class TodaySerializer(serializers.Serializer):
+    steps = StepSerializer(many=True, help_text="What is needed before a programme's first outing; empty after it")
     outings = OpenOutingTodaySerializer(many=True)
     waiting = WaitingSerializer(many=True)
     recent = OutingSerializer(many=True)

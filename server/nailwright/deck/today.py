@@ -14,6 +14,7 @@ from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.queries import marked, outings_of
 from nailwright.deck.signatures import unsigned_of
 from nailwright.programmes.models import Programme
+from nailwright.waters.models import Site
 from nailwright_core.common import species as species_table
 
 #: Only what is recent enough to be looked into waits for a person.
@@ -58,8 +59,23 @@ def today_of(programme: Programme) -> dict[str, Any]:
             )
             if each
         ],
+        "steps": steps_of(programme),
         "recent": outings_of(programme).filter(state=Outing.State.CLOSED)[:5],
     }
+
+
+def steps_of(programme: Programme) -> list[dict[str, Any]]:
+    """What a programme needs before its first outing, each done or not; empty once it has been out."""
+    if programme.outings.exists():
+        return []
+    sites = Site.objects.filter(water__programme=programme, retired_at=None).exists()
+    invited = programme.invitations.filter(withdrawn_at=None).exists()
+    return [
+        {"code": "water", "done": programme.waters.exists() and sites},
+        {"code": "species", "done": programme.listed_species.exists()},
+        {"code": "people", "done": invited or programme.memberships.count() > 1},
+        {"code": "outing", "done": False},
+    ]
 
 
 def _runs(outing: Outing) -> list[Run]:

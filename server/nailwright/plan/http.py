@@ -8,12 +8,9 @@ from uuid import UUID
 from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from rest_framework.request import Request
 
-from nailwright.common.rows import new_id
 from nailwright.plan.models import Survey
-from nailwright.programmes.audit import Act
 from nailwright.programmes.policies import person_of, require
 from nailwright.waters.models import Water
 
@@ -25,10 +22,6 @@ def plain(value: Any) -> Any:
     if isinstance(value, list):
         return [plain(each) for each in value]
     return value if value is None or isinstance(value, bool | int | float | str) else str(value)
-
-
-def act_of(request: Request, reason: str = "") -> Act:
-    return Act(new_id(), person_of(request), timezone.now(), reason)
 
 
 def survey_for(request: Request, survey_id: UUID, permission: str, among: QuerySet[Survey] | None = None) -> Survey:

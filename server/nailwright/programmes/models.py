@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from hashlib import sha256
+from typing import Any
+
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
@@ -19,11 +22,31 @@ class Role(models.TextChoices):
     VIEWER = "viewer", "Viewer"
 
 
+#: Units in which lengths and masses are called and shown, and languages in which days are written.
+LENGTH_UNITS = ("mm", "cm", "in")
+MASS_UNITS = ("g", "kg", "lb", "oz")
+DATE_LANGUAGES = (
+    "en-GB", "en-US", "cs", "da", "de", "es", "et", "fi", "fr", "hr", "is", "it", "lt", "lv", "nb", "nl", "pl", "pt", "sl", "sv",
+)  # fmt: skip
+
+
 class Person(AbstractUser):
-    """Somebody who signs in."""
+    """Somebody who signs in. Units and language are their own where they say so, else their programme's."""
 
     id = KeyField(primary_key=True, default=new_id, editable=False)
     name = models.CharField(max_length=80)
+    length_unit = models.CharField(max_length=2, blank=True)
+    mass_unit = models.CharField(max_length=2, blank=True)
+    date_language = models.CharField(max_length=5, blank=True)
+    sessions_since = models.UUIDField(null=True, help_text="Another one: every sign-in of before has ended")
+    second_step = models.CharField(max_length=64, blank=True, help_text="Key of the one-time codes; empty without them")
+    second_step_last = models.BigIntegerField(default=0, help_text="Time step of the last code: none is taken twice")
+    recovery_codes = models.JSONField(default=list, help_text="Digests of those not used yet")
+
+    def _get_session_auth_hash(self, secret: Any = None) -> str:
+        """What a session has to know to stay: it ends with the password, and with all others when somebody wants that."""
+        known: str = super()._get_session_auth_hash(secret)  # type: ignore[misc]
+        return sha256(f"{known} {self.sessions_since}".encode()).hexdigest() if self.sessions_since else known
 
 
 class ApiToken(Keyed):
@@ -35,10 +58,15 @@ class ApiToken(Keyed):
         ALL = "all", "Do whatever its person may"
 
     digest = models.CharField(max_length=64, unique=True)
-    person = models.OneToOneField(Person, models.CASCADE, related_name="api_token")
+    person = models.ForeignKey(Person, models.CASCADE, related_name="api_tokens")
+    name = models.CharField(max_length=60, default="Token")
     scope = models.CharField(max_length=6, choices=Scope, default=Scope.READ)
     made_at = models.DateTimeField(default=timezone.now)
     ends_at = models.DateTimeField()
+    last_used_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-made_at"]
 
 
 class WrongPassword(models.Model):
@@ -54,10 +82,27 @@ class Programme(Keyed):
 
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=40, default="UTC")
+    length_unit = models.CharField(max_length=2, default="mm")
+    mass_unit = models.CharField(max_length=2, default="g")
+    date_language = models.CharField(max_length=5, default="en-GB")
+    demo = models.BooleanField(default=False, help_text="Made up; may be taken out whole")
+    made_at = models.DateTimeField(default=timezone.now)
     people = models.ManyToManyField(Person, through="Membership", related_name="programmes")
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def listed_species(self) -> models.QuerySet[ProgrammeSpecies]:
+        """The species that are called now; ``species`` are all that ever were."""
+        return self.species.filter(retired_at=None)
+
+
+class StillHere(models.Manager["Membership"]):
+    """Those who have not left."""
+
+    def get_queryset(self) -> models.QuerySet[Membership]:
+        return super().get_queryset().filter(left_at=None)
 
 
 class Membership(Keyed):
@@ -66,9 +111,43 @@ class Membership(Keyed):
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="memberships")
     person = models.ForeignKey(Person, models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=Role)
+    number = models.CharField(max_length=20, blank=True, help_text="Of a tagger or volunteer, as it stands on cards")
+    joined_at = models.DateTimeField(default=timezone.now)
+    left_at = models.DateTimeField(null=True, help_text="Since then they may nothing; their name stays in the record")
+
+    objects = models.Manager()
+    present = StillHere()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "person"], name="one_role_each")]
+
+
+class Invitation(Keyed):
+    """A link by which one person comes into a programme, once. Only a digest of what it holds is kept."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="invitations")
+    digest = models.CharField(max_length=64, unique=True)
+    name = models.CharField(max_length=80)
+    email = models.EmailField(blank=True)
+    role = models.CharField(max_length=10, choices=Role)
+    inviter = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+    ends_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    used_by = models.ForeignKey(Person, models.PROTECT, null=True, related_name="+")
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+
+class FirstCode(models.Model):
+    """The one code of this installation by which its owner makes the first account; printed at each start, until used."""
+
+    id = models.PositiveSmallIntegerField(primary_key=True, default=1)
+    digest = models.CharField(max_length=64)
+    made_at = models.DateTimeField(default=timezone.now)
+    used_at = models.DateTimeField(null=True)
 
 
 class ProgrammeSpecies(Keyed):
@@ -77,6 +156,7 @@ class ProgrammeSpecies(Keyed):
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="species")
     code = models.CharField(max_length=8)
     order = models.PositiveSmallIntegerField(default=0)
+    retired_at = models.DateTimeField(null=True, help_text="Since then it is not called any more; its fish stay")
 
     class Meta:
         ordering = ["order", "code"]

@@ -26,6 +26,8 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
     "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
     "sign": (WORKING, "sign a checklist"),
+    "lead": (frozenset({Role.LEAD}), "change the programme and its people"),
+    "choose_species": (frozenset({Role.LEAD, Role.BIOLOGIST}), "choose the programme's species"),
     "import_rows": (frozenset({Role.LEAD, Role.BIOLOGIST}), "bring in files"),
 }
 
@@ -37,7 +39,7 @@ def require(person: Person, programme: Programme, permission: str) -> Membership
         Http404: for a stranger, as if there were no such programme: not even that a key exists is told.
         Refused: ``role_may_not``.
     """
-    membership = Membership.objects.filter(programme=programme, person=person).first()
+    membership = Membership.present.filter(programme=programme, person=person).first()
     if membership is None:
         raise Http404
     allowed, words = PERMISSIONS[permission]

@@ -254,7 +254,7 @@ def _known(person: Person, kind: str, digest: str, receipt: Receipt | None) -> b
     if receipt is None:
         return False
     own = receipt.person_id == person.pk
-    if not own and not Membership.objects.filter(person=person, programme=receipt.programme_id).exists():
+    if not own and not Membership.present.filter(person=person, programme=receipt.programme_id).exists():
         raise key_taken("entry")
     if receipt.digest and (receipt.kind, receipt.digest) != (kind, digest):
         raise CoreError(

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
 from datetime import timedelta
 from typing import Any
 
@@ -14,27 +12,39 @@ from rest_framework.permissions import SAFE_METHODS, BasePermission
 from rest_framework.request import Request
 
 from nailwright.programmes.models import ApiToken, Person
+from nailwright.programmes.secrets import digest, long_key
+from nailwright_core.common.errors import CoreError
 
 LONGEST_DAYS = 366
+MOST = 20
+SEEN_EVERY = timedelta(minutes=1)
 
 
-def make_token(person: Person, scope: str, days: int) -> tuple[str, ApiToken]:
-    """A new token and its row; the one before ends. Only a digest of it is kept."""
-    key = secrets.token_urlsafe(32)
-    ApiToken.objects.filter(person=person).delete()
+def make_token(person: Person, name: str, scope: str, days: int) -> tuple[str, ApiToken]:
+    """A new token and its row. Only a digest of it is kept.
+
+    Raises:
+        CoreError: ``too_many_tokens``.
+    """
+    going = ApiToken.objects.filter(person=person, ends_at__gt=timezone.now())
+    if going.count() >= MOST:
+        raise CoreError("too_many_tokens", f"You have {MOST} tokens already. End those that nobody uses first.", "name")
+    key = long_key()
     ends_at = timezone.now() + timedelta(days=days)
-    return key, ApiToken.objects.create(digest=_digest(key), person=person, scope=scope, ends_at=ends_at)
+    made = ApiToken.objects.create(digest=digest(key), person=person, name=name, scope=scope, ends_at=ends_at)
+    return key, made
 
 
 class ByToken(TokenAuthentication):
     """``Authorization: Token ...``"""
 
     def authenticate_credentials(self, key: str) -> tuple[Person, ApiToken]:
-        token = (
-            ApiToken.objects.select_related("person").filter(digest=_digest(key), ends_at__gt=timezone.now()).first()
-        )
+        token = ApiToken.objects.select_related("person").filter(digest=digest(key), ends_at__gt=timezone.now()).first()
         if token is None or not token.person.is_active:
             raise AuthenticationFailed
+        now = timezone.now()
+        if token.last_used_at is None or now - token.last_used_at > SEEN_EVERY:  # not a write for each request
+            ApiToken.objects.filter(pk=token.pk).update(last_used_at=now)
         return token.person, token
 
 
@@ -48,7 +58,3 @@ class WithinScope(BasePermission):
         if token.scope == ApiToken.Scope.RECORD and getattr(view, "scope", "") == ApiToken.Scope.RECORD:
             return True
         raise PermissionDenied(f"This token may {token.get_scope_display().lower()}; make one that may do more.")
-
-
-def _digest(key: str) -> str:
-    return hashlib.sha256(key.encode()).hexdigest()

@@ -143,7 +143,7 @@ def _with_units(
             except CoreError:
                 continue
         else:
-            code = next(iter(programme.species.values_list("code", flat=True)), "wal")
+            code = next(iter(programme.listed_species.values_list("code", flat=True)), "wal")
         kinds.append(species_table.get(code))
         lengths.append(_bare(row[by_key["length"]], decimal))
         masses.append(_bare(row[by_key["mass"]], decimal) if "mass" in by_key else float("nan"))

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 
 from nailwright.programmes.audit import Act, apply_change, must_say_why, note_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
-from nailwright.waters.models import Water, Zone
+from nailwright.waters.models import Site, Water, Zone
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.reach import looks_swapped, reach_from
@@ -18,12 +19,48 @@ from nailwright_core.waters.reach import looks_swapped, reach_from
 _ZONE_FIELDS = ("kind", "name", "start_m", "end_m", "note")
 
 
-def make_water(person: Person, programme: Programme, name: str, kind: str) -> Water:
-    """A new water, as yet without a line."""
+def make_water(
+    person: Person, programme: Programme, name: str, kind: str, point: tuple[float, float] | None = None
+) -> Water:
+    """A new water, as yet without a line; where a ``point`` (longitude, latitude) is given it is a site to work at, too."""
     require(person, programme, "plan")
     if programme.waters.filter(name__iexact=name.strip()).exists():
         raise CoreError("water_there", f"There is a water called {name.strip()} already.", "name")
-    return Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
+    with transaction.atomic():
+        water = Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
+        if point:
+            water.geometry = _point(point)
+            water.save(update_fields=["geometry"])
+            Site.objects.create(water=water, name=name.strip()[:60], geometry=water.geometry)
+    return water
+
+
+def add_site(
+    person: Person,
+    water: Water,
+    name: str,
+    reach: str = "",
+    point: tuple[float, float] | None = None,
+    key: UUID | None = None,
+) -> Site:
+    """A place on a water where effort is spent, by its name; with a point where one is known.
+
+    Raises:
+        CoreError: ``site_there`` where one in use has the name.
+    """
+    require(person, water.programme, "open_outing")
+    with transaction.atomic():
+        Water.objects.select_for_update().get(pk=water.pk)  # one name at a time
+        if key and (there := Site.objects.filter(pk=key, water=water).first()):
+            return there  # a second touch
+        if water.sites.filter(name__iexact=name.strip(), retired_at=None).exists():
+            raise CoreError("site_there", f"{water.name} has a site called {name.strip()} already.", "name")
+        told = {"name": name.strip(), "reach": reach.strip(), "geometry": _point(point) if point else None}
+        return Site.objects.create(water=water, **told, **({"id": key} if key else {}))
+
+
+def _point(point: tuple[float, float]) -> dict[str, Any]:
+    return {"type": "Point", "coordinates": [round(point[0], 6), round(point[1], 6)]}
 
 
 def set_line(act: Act, water: Water, points: Sequence[tuple[float, float]], turn: bool = False) -> Water:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.waters.models import Water, Zone
@@ -10,12 +13,39 @@ from nailwright.waters.models import Water, Zone
 class WaterSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField()
-    kind = serializers.CharField()
+    kind = serializers.ChoiceField(Water.Kind.choices)
+    shape = serializers.SerializerMethodField(help_text="Point, LineString, Polygon, or empty where it has none yet")
+    n_sites = serializers.IntegerField(default=0)
+
+    @extend_schema_field(serializers.CharField())
+    def get_shape(self, water: Water) -> str:
+        return str((water.geometry or {}).get("type", ""))
 
 
-class NewWaterSerializer(serializers.Serializer):
+class _PlacedSerializer(serializers.Serializer):
+    """Something that may have a point; both figures or none."""
+
+    latitude = serializers.FloatField(min_value=-90, max_value=90, required=False, allow_null=True)
+    longitude = serializers.FloatField(min_value=-180, max_value=180, required=False, allow_null=True)
+
+    def validate(self, given: dict[str, Any]) -> dict[str, Any]:
+        at = given.pop("longitude", None), given.pop("latitude", None)
+        if (at[0] is None) != (at[1] is None):
+            raise serializers.ValidationError({"latitude": "Expected latitude and longitude, both or none."})
+        return {**given, "point": None if at[0] is None else at}
+
+
+class NewWaterSerializer(_PlacedSerializer):
     name = serializers.CharField(max_length=120)
     kind = serializers.ChoiceField(Water.Kind.choices)
+
+
+class NewSiteSerializer(_PlacedSerializer):
+    id = serializers.UUIDField(
+        required=False, help_text="Made by the client, so that a second touch makes no second site"
+    )
+    name = serializers.CharField(max_length=60)
+    reach = serializers.CharField(max_length=60, required=False, allow_blank=True, default="")
 
 
 class SiteSerializer(serializers.Serializer):

@@ -7,5 +7,6 @@ from nailwright.waters import api
 urlpatterns = [
     path("programmes/<uuid:programme_id>/waters", api.WatersView.as_view()),
     path("programmes/<uuid:programme_id>/new-water", api.NewWaterView.as_view()),
+    path("waters/<uuid:water_id>/sites", api.SitesView.as_view()),
     path("programmes/<uuid:programme_id>/layers", api.LayersView.as_view()),
 ]

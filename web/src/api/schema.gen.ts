@@ -4,6 +4,75 @@
  */
 
 export interface paths {
+    "/api/v1/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Name, mail address, units and language of dates. What is left out stays. */
+        get: operations["account"];
+        put?: never;
+        /** @description Name, mail address, units and language of dates. What is left out stays. */
+        post: operations["change_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Another password; every other sign-in ends, this one stays. */
+        post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/second-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One-time codes as a second step of signing in: a get offers a key, a post begins with it. */
+        get: operations["offer_second_step"];
+        put?: never;
+        /** @description One-time codes as a second step of signing in: a get offers a key, a post begins with it. */
+        post: operations["begin_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/second-step/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["end_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/captures/{capture_id}": {
         parameters: {
             query?: never;
@@ -49,6 +118,23 @@ export interface paths {
         get: operations["capture_history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes the first account of an installation and its programme, with the code that the server printed. */
+        post: operations["claim"];
         delete?: never;
         options?: never;
         head?: never;
@@ -153,6 +239,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Comes in by an invitation, as who is signed in or as somebody new, who then is signed in. */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What an invitation's link is for. A post, so that no log of addresses holds the key. */
+        post: operations["look_at_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -179,6 +315,57 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["stop_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{member_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A post changes role or number, or says that somebody left or is back. */
+        post: operations["change_member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{member_id}/password-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A link for a new password, to be handed to a member who has no mail. */
+        post: operations["make_password_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{member_id}/shut-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ends every sign-in of a member's: for a tablet that was lost. */
+        post: operations["shut_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -229,6 +416,72 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["change_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/password/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asks for a link by mail. The answer is the same whether there is such a person or not. */
+        post: operations["forgot_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/password/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new password by a link from a mail or from a lead; one is signed in after it where there is no second step. */
+        post: operations["reset_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["programme"];
+        put?: never;
+        post: operations["change_programme"];
         delete?: never;
         options?: never;
         head?: never;
@@ -383,6 +636,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/kept-findings": {
         parameters: {
             query?: never;
@@ -462,6 +731,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["enter_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who is in a programme, who was, and who is invited. */
+        get: operations["people"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -562,6 +848,24 @@ export interface paths {
         get: operations["selection"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Species that can be called, those that were, and all that are known here. */
+        get: operations["species"];
+        put?: never;
+        /** @description Species that can be called, those that were, and all that are known here. */
+        post: operations["set_species"];
         delete?: never;
         options?: never;
         head?: never;
@@ -670,6 +974,23 @@ export interface paths {
         put?: never;
         /** @description Signing in as one of the demo's invented people, by one touch. */
         post: operations["sign_in_to_demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ends every sign-in of one's own, this one among them, and every token. */
+        post: operations["sign_out_everywhere"];
         delete?: never;
         options?: never;
         head?: never;
@@ -875,7 +1196,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/token": {
+    "/api/v1/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The tokens with which programs speak to the API as this person. */
+        get: operations["tokens"];
+        put?: never;
+        /** @description The tokens with which programs speak to the API as this person. */
+        post: operations["make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tokens/{token_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -884,9 +1223,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description The token with which a program speaks to the API as this person. Making one ends the one before. */
-        post: operations["make_token"];
-        /** @description The token with which a program speaks to the API as this person. Making one ends the one before. */
+        post?: never;
         delete: operations["end_token"];
         options?: never;
         head?: never;
@@ -926,6 +1263,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/waters/{water_id}/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The sites of a water that are in use; a post adds one. */
+        get: operations["sites"];
+        put?: never;
+        /** @description The sites of a water that are in use; a post adds one. */
+        post: operations["add_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/waters/{water_id}/zones": {
         parameters: {
             query?: never;
@@ -946,6 +1301,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            username: string;
+            name: string;
+            email: string;
+            /**
+             * @description Empty: the programme's
+             *
+             *     * `` -
+             *     * `mm` - mm
+             *     * `cm` - cm
+             *     * `in` - in
+             */
+            length_unit: components["schemas"]["LengthUnitEnum"] | components["schemas"]["BlankEnum"];
+            mass_unit: components["schemas"]["MassUnitEnum"] | components["schemas"]["BlankEnum"];
+            date_language: components["schemas"]["DateLanguageEnum"] | components["schemas"]["BlankEnum"];
+            second_step: boolean;
+            readonly recovery_codes_left: number;
+            has_password: boolean;
+        };
         AgainRequest: {
             /**
              * Format: date
@@ -1099,6 +1473,11 @@ export interface components {
             note: string;
             caution: string;
         };
+        BeginSecondStepRequest: {
+            password: string;
+            key: string;
+            code: string;
+        };
         Bic: {
             k: number;
             /** Format: double */
@@ -1194,6 +1573,14 @@ export interface components {
             late: {
                 [key: string]: unknown;
             };
+        };
+        /** @description What is left out stays as it is. */
+        ChangeAccountRequest: {
+            name?: string;
+            email?: string;
+            length_unit?: components["schemas"]["LengthUnitEnum"] | components["schemas"]["BlankEnum"];
+            mass_unit?: components["schemas"]["MassUnitEnum"] | components["schemas"]["BlankEnum"];
+            date_language?: components["schemas"]["DateLanguageEnum"] | components["schemas"]["BlankEnum"];
         };
         ChangeAnglingPartRequest: {
             rods?: number;
@@ -1414,6 +1801,13 @@ export interface components {
              */
             recovery_warn_s?: number;
         };
+        /** @description What is left out stays as it is. */
+        ChangeMemberRequest: {
+            role?: components["schemas"]["RoleEnum"];
+            number?: string;
+            /** @description False: has left; true: is back */
+            here?: boolean;
+        };
         /** @description Any fields of any parts; what is left out stays as it is. */
         ChangePartsRequest: {
             layout?: components["schemas"]["ChangeLayoutPartRequest"];
@@ -1430,6 +1824,10 @@ export interface components {
             /** @description Past data to start from; without it species, water and gear */
             pilot?: components["schemas"]["SelectionRequest"];
         };
+        ChangePasswordRequest: {
+            old: string;
+            new: string;
+        };
         ChangePlanTargetRequest: {
             species?: string;
             what?: components["schemas"]["TargetWhatEnum"];
@@ -1442,6 +1840,14 @@ export interface components {
             /** @description One of the water's zones, or any */
             zone?: string;
             month?: number | null;
+        };
+        /** @description What is left out stays as it is. */
+        ChangeProgrammeRequest: {
+            name?: string;
+            time_zone?: string;
+            length_unit?: components["schemas"]["LengthUnitEnum"];
+            mass_unit?: components["schemas"]["MassUnitEnum"];
+            date_language?: components["schemas"]["DateLanguageEnum"];
         };
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
@@ -1530,6 +1936,15 @@ export interface components {
          * @enum {string}
          */
         ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
+        ClaimRequest: {
+            /** @description As the server printed it when it started */
+            code: string;
+            person: components["schemas"]["FirstPersonRequest"];
+            programme: components["schemas"]["ProgrammeRequest"];
+        };
+        CodeRequest: {
+            code: string;
+        };
         Cohort: {
             mean: components["schemas"]["Estimate"];
             /** Format: double */
@@ -1665,6 +2080,31 @@ export interface components {
             lower_g: number[];
             upper_g: number[];
         };
+        /**
+         * @description * `` -
+         *     * `en-GB` - en-GB
+         *     * `en-US` - en-US
+         *     * `cs` - cs
+         *     * `da` - da
+         *     * `de` - de
+         *     * `es` - es
+         *     * `et` - et
+         *     * `fi` - fi
+         *     * `fr` - fr
+         *     * `hr` - hr
+         *     * `is` - is
+         *     * `it` - it
+         *     * `lt` - lt
+         *     * `lv` - lv
+         *     * `nb` - nb
+         *     * `nl` - nl
+         *     * `pl` - pl
+         *     * `pt` - pt
+         *     * `sl` - sl
+         *     * `sv` - sv
+         * @enum {string}
+         */
+        DateLanguageEnum: "en-GB" | "en-US" | "cs" | "da" | "de" | "es" | "et" | "fi" | "fr" | "hr" | "is" | "it" | "lt" | "lv" | "nb" | "nl" | "pl" | "pt" | "sl" | "sv";
         /**
          * @description * `day` - Day first
          *     * `month` - Month first
@@ -1986,12 +2426,24 @@ export interface components {
         FindingJob: {
             job: components["schemas"]["Job"];
         };
+        FirstPersonRequest: {
+            /** @description To sign in with: letters, figures and . @ + - _ */
+            username: string;
+            /** @description As it shall stand in the record */
+            name: string;
+            password: string;
+            email?: string;
+        };
         FishStory: {
             /** Format: uuid */
             id: string;
             species: string;
             marks: components["schemas"]["PlacedMark"][];
             encounters: components["schemas"]["Encounter"][];
+        };
+        ForgottenRequest: {
+            /** @description The name one signs in with, or the mail address */
+            username: string;
         };
         Frequency: {
             edges: number[];
@@ -2073,6 +2525,35 @@ export interface components {
             kinds: components["schemas"]["ColumnKind"][];
             imports: components["schemas"]["ImportLine"][];
         };
+        Invitation: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+            inviter: string;
+            /** Format: date-time */
+            ends_at: string;
+        };
+        InvitationShown: {
+            programme: string;
+            inviter: string;
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+            /** Format: date-time */
+            ends_at: string;
+        };
+        InviteRequest: {
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+            email?: string;
+        };
+        Invited: {
+            invitation: components["schemas"]["Invitation"];
+            /** @description Told this once */
+            link: string;
+            mailed: boolean;
+        };
         Isometry: {
             /** Format: double */
             t: number | null;
@@ -2099,6 +2580,10 @@ export interface components {
          * @enum {string}
          */
         JobStateEnum: "waiting" | "running" | "done" | "stopped" | "failed";
+        JoinRequest: {
+            key: string;
+            person?: components["schemas"]["NewPersonRequest"];
+        };
         Journey: {
             /** Format: double */
             days: number;
@@ -2218,6 +2703,14 @@ export interface components {
             /** Format: double */
             north_m: number | null;
         };
+        KnownSpecies: {
+            code: string;
+            name: string;
+            scientific_name: string;
+            length_type: string;
+            readonly has_categories: boolean;
+            readonly has_standard_weight: boolean;
+        };
         LastEncounter: {
             /** Format: date-time */
             at: string;
@@ -2310,6 +2803,14 @@ export interface components {
          * @enum {string}
          */
         LengthTypeEnum: "TL" | "TLn" | "FL" | "SL" | "LJFL" | "EFL" | "DW";
+        /**
+         * @description * `` -
+         *     * `mm` - mm
+         *     * `cm` - cm
+         *     * `in` - in
+         * @enum {string}
+         */
+        LengthUnitEnum: "mm" | "cm" | "in";
         /**
          * @description * `` -
          *     * `salmonid-backpack` - salmonid-backpack
@@ -2405,6 +2906,12 @@ export interface components {
             /** @default false */
             turn?: boolean;
         };
+        Link: {
+            link: string;
+        };
+        LinkKeyRequest: {
+            key: string;
+        };
         LongSelection: {
             /** @description A selection as an address would hold it, with lists as lists */
             query: {
@@ -2412,6 +2919,20 @@ export interface components {
             };
             /** @description Goes into an address as chosen=..., in place of what it stands for */
             key: string;
+        };
+        MadeToken: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            scope: components["schemas"]["TokenScopeEnum"];
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            ends_at: string;
+            /** Format: date-time */
+            last_used_at: string | null;
+            /** @description Send it as the header Authorization: Token ...; it is shown this once. */
+            token: string;
         };
         MakeOutingRequest: {
             /**
@@ -2450,7 +2971,8 @@ export interface components {
             far_high_g: number[];
         };
         /**
-         * @description * `g` - g
+         * @description * `` -
+         *     * `g` - g
          *     * `kg` - kg
          *     * `lb` - lb
          *     * `oz` - oz
@@ -2464,12 +2986,43 @@ export interface components {
          * @enum {string}
          */
         MeantEnum: "fish_keeps_mark" | "never_marked";
+        Member: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            person: string;
+            name: string;
+            username: string;
+            /**
+             * @description To leads
+             * @default
+             */
+            email?: string;
+            role: components["schemas"]["RoleEnum"];
+            number: string;
+            /** Format: date-time */
+            joined_at: string;
+            /** Format: date-time */
+            left_at: string | null;
+            /**
+             * Format: date-time
+             * @description When they signed in last
+             */
+            last_seen: string | null;
+        };
         Membership: {
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             programme: string;
             programme_name: string;
             time_zone: string;
             role: components["schemas"]["RoleEnum"];
+            demo: boolean;
+            /** @description In which this person calls lengths in this programme */
+            readonly length_unit: components["schemas"]["LengthUnitEnum"];
+            readonly mass_unit: components["schemas"]["MassUnitEnum"];
+            readonly date_language: components["schemas"]["DateLanguageEnum"];
             readonly may: string[];
         };
         Method: {
@@ -2490,6 +3043,13 @@ export interface components {
          * @enum {string}
          */
         MovedEnum: "moved" | "within error" | "unknown";
+        NewPersonRequest: {
+            /** @description To sign in with: letters, figures and . @ + - _ */
+            username: string;
+            /** @description As it shall stand in the record */
+            name: string;
+            password: string;
+        };
         /**
          * @description * `marks` - marks
          *     * `removal` - removal
@@ -2534,6 +3094,21 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description Something that may have a point; both figures or none. */
+        NewSiteRequest: {
+            /** Format: double */
+            latitude?: number | null;
+            /** Format: double */
+            longitude?: number | null;
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a second touch makes no second site
+             */
+            id?: string;
+            name: string;
+            /** @default  */
+            reach?: string;
+        };
         NewSurveyRequest: {
             /** Format: uuid */
             water: string;
@@ -2552,24 +3127,32 @@ export interface components {
             revisit_years?: number | null;
         };
         NewTokenRequest: {
+            /**
+             * @description What it is for
+             * @default Token
+             */
+            name?: string;
             /** @default read */
             scope?: components["schemas"]["TokenScopeEnum"];
             /** @default 90 */
             days?: number;
         };
+        /** @description Something that may have a point; both figures or none. */
         NewWaterRequest: {
+            /** Format: double */
+            latitude?: number | null;
+            /** Format: double */
+            longitude?: number | null;
             name: string;
             kind: components["schemas"]["WaterKindEnum"];
         };
         /** @enum {unknown} */
         NullEnum: null;
-        /**
-         * @description * `mm` - mm
-         *     * `cm` - cm
-         *     * `in` - in
-         * @enum {string}
-         */
-        OpenOutingLengthUnitEnum: "mm" | "cm" | "in";
+        Offered: {
+            key: string;
+            /** @description The key as a square of dots for a phone's camera, SVG */
+            picture: string;
+        };
         OpenOutingRequest: {
             /** Format: uuid */
             id: string;
@@ -2581,7 +3164,7 @@ export interface components {
             /** @default  */
             name?: string;
             /** @default mm */
-            length_unit?: components["schemas"]["OpenOutingLengthUnitEnum"];
+            length_unit?: components["schemas"]["LengthUnitEnum"];
             /** @default g */
             mass_unit?: components["schemas"]["MassUnitEnum"];
         };
@@ -2735,6 +3318,10 @@ export interface components {
             /** @description Past data to start from; without it species, water and gear */
             pilot?: components["schemas"]["Selection"];
         };
+        People: {
+            members: components["schemas"]["Member"][];
+            invitations: components["schemas"]["Invitation"][];
+        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -2849,6 +3436,28 @@ export interface components {
             remembered: string[];
             columns: components["schemas"]["FileColumn"][];
         };
+        Programme: {
+            name: string;
+            /** @description Such as Europe/Oslo */
+            time_zone: string;
+            /** @default mm */
+            length_unit?: components["schemas"]["LengthUnitEnum"];
+            /** @default g */
+            mass_unit?: components["schemas"]["MassUnitEnum"];
+            /** @default en-GB */
+            date_language?: components["schemas"]["DateLanguageEnum"];
+        };
+        ProgrammeRequest: {
+            name: string;
+            /** @description Such as Europe/Oslo */
+            time_zone: string;
+            /** @default mm */
+            length_unit?: components["schemas"]["LengthUnitEnum"];
+            /** @default g */
+            mass_unit?: components["schemas"]["MassUnitEnum"];
+            /** @default en-GB */
+            date_language?: components["schemas"]["DateLanguageEnum"];
+        };
         Progress: {
             outings: components["schemas"]["PlanOuting"][];
             sites_planned: number;
@@ -2927,6 +3536,10 @@ export interface components {
          * @enum {string}
          */
         ReadAsEnum: "ambient" | "specific";
+        Recovery: {
+            /** @description Each good once, when the phone is lost */
+            codes: string[];
+        };
         Register: {
             total: number;
             columns: components["schemas"]["RegisterColumn"][];
@@ -3010,6 +3623,12 @@ export interface components {
         };
         /** @enum {string} */
         ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
+        ResetRequest: {
+            /** Format: uuid */
+            person: string;
+            token: string;
+            password: string;
+        };
         Result: {
             lines: number;
             good: number;
@@ -3176,6 +3795,13 @@ export interface components {
             person: components["schemas"]["Person"] | null;
             memberships: components["schemas"]["Membership"][];
             demo_people: components["schemas"]["DemoPerson"][];
+            /** @description Whether somebody real has an account here */
+            claimed: boolean;
+            /** @description Whether this installation can send mail */
+            mail: boolean;
+        };
+        SetSpeciesRequest: {
+            codes: string[];
         };
         Settings: {
             unit: components["schemas"]["ElectroUnit"];
@@ -3241,6 +3867,8 @@ export interface components {
         SignInRequest: {
             username: string;
             password: string;
+            /** @description One-time code, where the person has that step */
+            code?: string;
         };
         Signature: {
             /** @description False: the outing went on without it, and note says why */
@@ -3304,12 +3932,31 @@ export interface components {
          * @enum {string}
          */
         SlipWhatEnum: "length" | "mass";
+        SpeciesList: {
+            /** @description In the order in which they are offered */
+            listed: string[];
+            /** @description Not called any more; their fish stay */
+            retired: string[];
+            known: components["schemas"]["KnownSpecies"][];
+        };
         SpeciesName: {
             code: string;
             name: string;
             scientific_name: string;
             length_type: string;
         };
+        Step: {
+            code: components["schemas"]["StepCodeEnum"];
+            done: boolean;
+        };
+        /**
+         * @description * `water` - water
+         *     * `species` - species
+         *     * `people` - people
+         *     * `outing` - outing
+         * @enum {string}
+         */
+        StepCodeEnum: "water" | "species" | "people" | "outing";
         StockedTag: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -3559,16 +4206,23 @@ export interface components {
          */
         TargetWhatEnum: "measured" | "marked";
         Today: {
+            /** @description What is needed before a programme's first outing; empty after it */
+            steps: components["schemas"]["Step"][];
             outings: components["schemas"]["OpenOutingToday"][];
             waiting: components["schemas"]["Waiting"][];
             recent: components["schemas"]["Outing"][];
         };
         Token: {
+            /** Format: uuid */
+            id: string;
+            name: string;
             scope: components["schemas"]["TokenScopeEnum"];
             /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
             ends_at: string;
-            /** @description Send it as the header Authorization: Token ...; it is shown this once. */
-            token: string;
+            /** Format: date-time */
+            last_used_at: string | null;
         };
         /**
          * @description * `read` - Read
@@ -3636,7 +4290,11 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            kind: string;
+            kind: components["schemas"]["WaterKindEnum"];
+            /** @description Point, LineString, Polygon, or empty where it has none yet */
+            readonly shape: string;
+            /** @default 0 */
+            n_sites?: number;
         };
         /**
          * @description * `lake` - Lake
@@ -3755,6 +4413,134 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    change_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeAccountRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    offer_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+        };
+    };
+    begin_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginSecondStepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recovery"];
+                };
+            };
+        };
+    };
+    end_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     capture: {
         parameters: {
             query?: never;
@@ -3843,6 +4629,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"][];
+                };
+            };
+        };
+    };
+    claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
                 };
             };
         };
@@ -3997,6 +4806,72 @@ export interface operations {
             };
         };
     };
+    withdraw_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    look_at_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkKeyRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationShown"];
+                };
+            };
+        };
+    };
     job: {
         parameters: {
             query?: never;
@@ -4036,6 +4911,72 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Job"];
                 };
+            };
+        };
+    };
+    change_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeMemberRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+        };
+    };
+    make_password_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"];
+                };
+            };
+        };
+    };
+    shut_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4106,6 +5047,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Paper"];
+                };
+            };
+        };
+    };
+    forgot_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    reset_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    begin_programme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    programme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Programme"];
+                };
+            };
+        };
+    };
+    change_programme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeProgrammeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Programme"];
                 };
             };
         };
@@ -4577,6 +5632,31 @@ export interface operations {
             };
         };
     };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+        };
+    };
     kept_findings: {
         parameters: {
             query?: never;
@@ -4736,6 +5816,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Paper"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
                 };
             };
         };
@@ -4934,6 +6035,52 @@ export interface operations {
             };
         };
     };
+    species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesList"];
+                };
+            };
+        };
+    };
+    set_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetSpeciesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesList"];
+                };
+            };
+        };
+    };
     sync: {
         parameters: {
             query?: never;
@@ -5128,6 +6275,25 @@ export interface operations {
                 "application/json": components["schemas"]["DemoSignInRequest"];
             };
         };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    sign_out_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             200: {
                 headers: {
@@ -5459,6 +6625,25 @@ export interface operations {
             };
         };
     };
+    tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"][];
+                };
+            };
+        };
+    };
     make_token: {
         parameters: {
             query?: never;
@@ -5477,7 +6662,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Token"];
+                    "application/json": components["schemas"]["MadeToken"];
                 };
             };
         };
@@ -5486,7 +6671,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                token_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -5542,6 +6729,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"][];
+                };
+            };
+        };
+    };
+    add_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSiteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
                 };
             };
         };

@@ -1,34 +1,20 @@
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { Button } from "@/ui/Button";
-import { Choices } from "@/ui/Choices";
-import { Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
-import { ErrorMessage } from "@/ui/Message";
-import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { useHere } from "./session";
 
-type Scope = Schemas["TokenScopeEnum"];
+const SETTINGS = [
+  { part: "account", title: "My account: name, units, password, tokens" },
+  { part: "programme", title: "Programme: name, time zone, units" },
+  { part: "waters", title: "Waters and sites" },
+  { part: "species", title: "Species that are called" },
+  { part: "people", title: "People and invitations" },
+] as const;
 
-/** Who one is, and the token with which a program may speak for one. */
+/** Who one is, and the way to all that is settled once. */
 export function Me({ children }: { children?: React.ReactNode }) {
   const { person, membership } = useHere();
   const [open, setOpen] = useState(false);
-  const [token, setToken] = useState<{ token: string; until: string } | null>(null);
-  const [failure, setFailure] = useState<Error | null>(null);
-  const [scope, setScope] = useState<Scope>("read");
-  const [days, setDays] = useState("90");
-  const make = () =>
-    answer(api.POST("/api/v1/token", { body: { scope, days: Number(days) } })).then(({ token, ends_at }) => {
-      setFailure(null);
-      setToken({ token, until: formatDay(ends_at) });
-    }, setFailure);
-  const end = () =>
-    answer(api.DELETE("/api/v1/token")).then(() => {
-      setToken(null);
-      notify("No token speaks for you any more.");
-    }, setFailure);
   return (
     <>
       <button
@@ -40,51 +26,28 @@ export function Me({ children }: { children?: React.ReactNode }) {
       </button>
       <Sheet
         open={open}
-        onOpenChange={(now) => {
-          setOpen(now);
-          if (!now) setToken(null);
-        }}
+        onOpenChange={setOpen}
         title={person.name}
         description={`${membership.role} of ${membership.programme_name}`}
       >
         {children}
-        <p>
-          Everything a screen does can be done by a program with a token, and no more than you may do. Making one ends
-          the one before.
-        </p>
-        <div className="mt-3 flex flex-col gap-3">
-          <Choices
-            label="It may"
-            options={[
-              { value: "read" as const, label: "read" },
-              { value: "record" as const, label: "read and send entries" },
-              { value: "all" as const, label: "all that I may" },
-            ]}
-            chosen={scope}
-            onChoose={setScope}
-          />
-          <Field
-            label="for days (1 to 366)"
-            inputMode="numeric"
-            value={days}
-            onChange={(event) => setDays(event.target.value)}
-          />
-        </div>
-        {failure && <ErrorMessage failure={failure} />}
-        {token && (
-          <p className="mt-3 border border-ink bg-raised p-2">
-            Shown this once, good until {token.until}: <code className="break-all select-all">{token.token}</code>
-            <span className="block text-sm text-muted">Send it as the header Authorization: Token …</span>
-          </p>
-        )}
-        <div className="mt-3 flex gap-2">
-          <Button look="ink" large onClick={make}>
-            Make a token
-          </Button>
-          <Button large onClick={end}>
-            End the token
-          </Button>
-        </div>
+        <nav aria-label="Settings">
+          <h3 className="font-semibold">Settings</h3>
+          <ul className="mt-1">
+            {SETTINGS.map(({ part, title }) => (
+              <li key={part} className="border-t border-line">
+                <Link
+                  to="/settings/$part"
+                  params={{ part }}
+                  className="flex min-h-[44px] items-center hover:bg-wash"
+                  onClick={() => setOpen(false)}
+                >
+                  {title}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </nav>
       </Sheet>
     </>
   );

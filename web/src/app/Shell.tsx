@@ -11,12 +11,15 @@ import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
 
 const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));
+const Join = lazy(async () => ({ default: (await import("@/features/sign-in")).Join }));
+const NewPassword = lazy(async () => ({ default: (await import("@/features/sign-in")).NewPassword }));
 
 const sayWhoIsHere = () => notify("Somebody signed in or out in another tab: the name above is who works here now.");
 
 /** The frame round every screen: where one is in the work, who one is, what is unsent. */
 export function Shell() {
   const { data: session, error, isPending } = useSession();
+  const { pathname } = useLocation();
   useOtherTabs(sayWhoIsHere);
   if (isPending) return <Frame />;
   if (error)
@@ -25,20 +28,42 @@ export function Shell() {
         <ErrorMessage failure={error} />
       </main>
     );
+  if (pathname === "/join" || pathname === "/password")
+    return (
+      <Suspense fallback={<Frame />}>
+        <Frame />
+        {pathname === "/join" ? <Join session={session} /> : <NewPassword />}
+      </Suspense>
+    );
   if (!session.person)
     return (
       <Suspense fallback={<Frame />}>
         <SignIn session={session} />
       </Suspense>
     );
-  if (!session.memberships.length)
-    return <main className="p-6">You belong to no programme yet. Ask a programme's lead to add you.</main>;
+  if (!session.memberships.length) return <NoProgramme />;
   return (
     <HereProvider session={session}>
       <Header />
       <Outlet />
       <Notices />
     </HereProvider>
+  );
+}
+
+/** Somebody who has left all programmes, or was never in one. */
+function NoProgramme() {
+  const setSession = useSetSession();
+  return (
+    <main className="p-6">
+      <p className="max-w-prose">
+        You belong to no programme now. Ask a programme's lead for an invitation; its link brings you in with this
+        account.
+      </p>
+      <Button className="mt-4" onClick={() => answer(api.DELETE("/api/v1/session")).then(setSession)}>
+        Sign out
+      </Button>
+    </main>
   );
 }
 

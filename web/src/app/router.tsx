@@ -58,8 +58,30 @@ const survey = createRoute({
   component: lazyRouteComponent(() => import("@/features/plan"), "SurveyScreen"),
 });
 
+const settings = createRoute({
+  getParentRoute: () => root,
+  path: "/settings/$part",
+  component: lazyRouteComponent(() => import("@/features/settings"), "SettingsScreen"),
+});
+/** For whoever is not signed in: the shell shows them before it asks who is here. */
+const join = createRoute({ getParentRoute: () => root, path: "/join" });
+const password = createRoute({ getParentRoute: () => root, path: "/password" });
+
 export const router = createRouter({
-  routeTree: root.addChildren([home, outings, deck, findings, records, files, file, plan, survey]),
+  routeTree: root.addChildren([
+    home,
+    outings,
+    deck,
+    findings,
+    records,
+    files,
+    file,
+    plan,
+    survey,
+    settings,
+    join,
+    password,
+  ]),
   defaultPreload: "intent",
   defaultErrorComponent: Broken,
 });

@@ -3,6 +3,7 @@ import { createContext, type ReactNode, useContext, useEffect, useState } from "
 import { answer, api, type Schemas } from "@/api/client";
 import { recall, remember } from "@/offline/database";
 import { sender } from "@/offline/sender";
+import { setDayLanguage } from "@/ui/day-language";
 
 /** Who is signed in. `expired`: the server does not know it any more; the Deck goes on, and nothing is sent until then. */
 export type Session = Schemas["Session"] & { expired?: boolean };
@@ -103,6 +104,7 @@ export function HereProvider({ session, children }: { session: Session; children
   }, [key]);
   const membership = memberships.find(({ programme }) => programme === chosen) ?? memberships[0];
   if (!person || !membership) return null;
+  setDayLanguage(membership.date_language);
   const choose = (programme: string) => {
     setChosen(programme);
     void remember(key, programme);

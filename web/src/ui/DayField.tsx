@@ -36,10 +36,10 @@ export function DayField({ label, value, defaultValue = "", onDay, name, require
         label={label}
         inputMode="text"
         autoComplete="off"
-        placeholder="25 Nov 2026"
+        placeholder={formatDay("2026-11-25")}
         required={required}
         error={error}
-        hint={wrong ? "Write it as 25 Nov 2026 or 2026-11-25." : undefined}
+        hint={wrong ? `Write it as ${formatDay("2026-11-25")} or 2026-11-25.` : undefined}
         value={typed ?? (day ? formatDay(day) : "")}
         onChange={({ target }) => {
           setTyped(target.value);

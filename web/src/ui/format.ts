@@ -1,5 +1,7 @@
 /** Figures as people read them. */
 
+import { currentWriting } from "./day-language";
+
 const MM_PER_INCH = 25.4;
 const G_PER_OUNCE = 453.59237 / 16;
 
@@ -26,11 +28,8 @@ export function formatSeconds(seconds: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
 
-// making a formatter costs more than a hundred uses of it
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
-
 export function formatDay(iso: string): string {
-  return day.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
+  return currentWriting().day.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
 }
 
 const clocks = new Map<string, Intl.DateTimeFormat>();

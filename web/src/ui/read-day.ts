@@ -1,21 +1,26 @@
-const MONTHS = "jan feb mar apr may jun jul aug sep oct nov dec".split(" ");
+import { currentWriting, plainLetters } from "./day-language";
+
+const ENGLISH = "january february march april may june july august september october november december"
+  .split(" ")
+  .map((name) => [name, name.slice(0, 3)]);
 
 /**
  * A day from what is typed, as YYYY-MM-DD; null where it is none, or could be two.
  *
- * Days are written "25 Nov 2026" here, so day, month, year is the order; 2026-11-25 is read as well. With strokes between
- * figures either order is in use, so these are read only where one of the two is no month.
+ * A month's name is read in the person's language or in English, whatever the order; 2026-11-25 is read as well, and figures as
+ * day, month, year. With strokes between figures either order is in use, so these are read only where one of the two is no month.
  */
 export function readDay(text: string): string | null {
-  const typed = text.trim().toLowerCase();
+  const typed = plainLetters(text.trim());
   const iso = typed.match(/^(\d{4})-(\d{1,2})-(\d{1,2})$/);
   if (iso) return whole(Number(iso[1]), Number(iso[2]), Number(iso[3]));
-  const worded = typed.match(/^(\d{1,2})\.?\s*([a-z]{3,9})\.?,?\s*(\d{4})$/);
-  if (worded) {
-    const month = MONTHS.findIndex((name) => worded[2]!.startsWith(name));
-    return whole(Number(worded[3]), month + 1, Number(worded[1]));
+  const months = (typed.match(/\p{L}{3,}/gu) ?? []).map(monthOf).filter(Boolean);
+  const numbers = typed.match(/\d+/g) ?? [];
+  if (months.length === 1 && numbers.length === 2) {
+    const [day, year] = numbers[0]!.length === 4 ? [numbers[1]!, numbers[0]!] : [numbers[0]!, numbers[1]!];
+    return day.length <= 2 && year.length === 4 ? whole(Number(year), months[0]!, Number(day)) : null;
   }
-  const figures = typed.match(/^(\d{1,2})([./\s-])(\d{1,2})\2(\d{4})$/);
+  const figures = typed.match(/^(\d{1,2})(\.\s*|[/\s-])(\d{1,2})\2(\d{4})$/);
   if (!figures) return null;
   const [first, second, year] = [Number(figures[1]), Number(figures[3]), Number(figures[4])];
   if (figures[2] === "/" && first <= 12 && second <= 12 && first !== second) return null;
@@ -27,6 +32,17 @@ export function addDays(day: string, days: number): string {
   const date = new Date(`${day}T12:00:00Z`);
   date.setUTCDate(date.getUTCDate() + days);
   return date.toISOString().slice(0, 10);
+}
+
+/** 1 to 12, by the beginning of a name; 0 where it is none, or could be two. */
+function monthOf(name: string): number {
+  for (const months of [currentWriting().months, ENGLISH]) {
+    const exact = months.findIndex((names) => names.includes(name));
+    if (exact >= 0) return exact + 1;
+    const fit = months.flatMap((names, month) => (names.some((each) => each.startsWith(name)) ? [month + 1] : []));
+    if (fit.length === 1) return fit[0]!;
+  }
+  return 0;
 }
 
 function whole(year: number, month: number, day: number): string | null {

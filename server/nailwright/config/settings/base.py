@@ -101,6 +101,25 @@ WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 # Vite names its assets by their content.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+$"
 
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("username", "name", "email")},
+    },
+]
+PASSWORD_RESET_TIMEOUT = 60 * 60 * 24
+
+# Invitations and forgotten passwords go by mail where there is a mail server; else a lead hands the link over.
+EMAIL_HOST = os.environ.get("NAILWRIGHT_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("NAILWRIGHT_MAIL_PORT", "25"))
+EMAIL_HOST_USER = os.environ.get("NAILWRIGHT_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("NAILWRIGHT_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("NAILWRIGHT_MAIL_TLS", "") == "1"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("NAILWRIGHT_MAIL_FROM", "Nailwright <nailwright@localhost>")
+
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30  # a tablet may be on a boat for weeks
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -130,6 +149,9 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
         "TokenScopeEnum": "nailwright.programmes.models.ApiToken.Scope",
+        "LengthUnitEnum": "nailwright.programmes.models.LENGTH_UNITS",
+        "MassUnitEnum": "nailwright.programmes.models.MASS_UNITS",
+        "DateLanguageEnum": "nailwright.programmes.models.DATE_LANGUAGES",
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
         "OperationStateEnum": "nailwright.programmes.receiving.STATES",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",

@@ -12,12 +12,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.plan.http import act_of, file_response, survey_for
+from nailwright.plan.http import file_response, survey_for
 from nailwright.plan.outings import serializers
 from nailwright.plan.outings.actions import make_outing
 from nailwright.plan.outings.field_sheet import sheet_of
 from nailwright.plan.surveys.serializers import SurveySerializer
 from nailwright.plan.surveys.showing import show_survey
+from nailwright.programmes.acts import act_of
 
 
 class SurveyOutingView(APIView):

@@ -86,6 +86,8 @@ def check_targets(survey: Survey, targets: Sequence[dict[str, Any]]) -> None:
 
 def check_species(programme: Programme, codes: Sequence[str]) -> None:
     known = set(programme.species.values_list("code", flat=True))
+    if not known:
+        raise CoreError("no_species", "This programme calls no species yet: choose them in Settings first.", "species")
     wrong = next((code for code in codes if code not in known), None)
     if wrong or not codes:
         raise CoreError(

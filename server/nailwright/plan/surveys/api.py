@@ -14,12 +14,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.plan.http import act_of, file_response, plain, survey_for
+from nailwright.plan.http import file_response, plain, survey_for
 from nailwright.plan.models import Survey
 from nailwright.plan.surveys import serializers
 from nailwright.plan.surveys.actions import change_survey, plan_again, plan_survey, take_out
 from nailwright.plan.surveys.calendar import calendar_of
 from nailwright.plan.surveys.showing import show_survey
+from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright.waters.queries import water_of

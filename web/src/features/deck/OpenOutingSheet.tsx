@@ -40,8 +40,8 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
       date: new Date().toLocaleDateString("sv"),
       gear: "boat_electrofishing" as const,
       name: "",
-      length_unit: "mm" as const,
-      mass_unit: "g" as const,
+      length_unit: membership.length_unit ?? "mm",
+      mass_unit: membership.mass_unit ?? "g",
     },
   });
   const { errors, isSubmitting } = formState;
@@ -65,7 +65,16 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
     >
       <form onSubmit={open} className="grid grid-cols-2 gap-3" noValidate>
         <div className="col-span-2">
-          <Choice label="Water" error={errors.water?.message} {...register("water")}>
+          <Choice
+            label="Water"
+            error={errors.water?.message}
+            hint={
+              waters?.length === 0
+                ? "There is none yet: add one under your name, Settings, Waters and sites."
+                : undefined
+            }
+            {...register("water")}
+          >
             <option value="">Choose...</option>
             {waters?.map((water) => (
               <option key={water.id} value={water.id}>

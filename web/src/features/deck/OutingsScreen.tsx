@@ -55,37 +55,41 @@ export function OutingsScreen() {
           </Empty>
         )}
       </section>
-      <h2 className="mt-6 text-lg font-semibold">Done</h2>
-      <table className="w-full border-collapse text-left">
-        <thead className="text-sm text-muted">
-          <tr>
-            <th className="py-1">Day</th>
-            <th>Outing</th>
-            <th className="max-sm:hidden">Gear</th>
-            <th className="text-right">Runs</th>
-            <th className="text-right">Fish</th>
-          </tr>
-        </thead>
-        <tbody>
-          {closed.map((outing) => (
-            <tr key={outing.id} className="border-t border-line hover:bg-wash">
-              <td className="py-1.5 pr-4 whitespace-nowrap">{formatDay(outing.date)}</td>
-              <td className="pr-4">
-                <Link
-                  to="/deck/$outing"
-                  params={{ outing: outing.id }}
-                  className="underline decoration-line underline-offset-4 hover:decoration-ink"
-                >
-                  {outing.name}
-                </Link>
-              </td>
-              <td className="pr-4 text-muted max-sm:hidden">{outing.gear.replace("_", " ")}</td>
-              <td className="text-right">{outing.n_runs}</td>
-              <td className="text-right">{outing.n_fish}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {closed.length > 0 && (
+        <>
+          <h2 className="mt-6 text-lg font-semibold">Done</h2>
+          <table className="w-full border-collapse text-left">
+            <thead className="text-sm text-muted">
+              <tr>
+                <th className="py-1">Day</th>
+                <th>Outing</th>
+                <th className="max-sm:hidden">Gear</th>
+                <th className="text-right">Runs</th>
+                <th className="text-right">Fish</th>
+              </tr>
+            </thead>
+            <tbody>
+              {closed.map((outing) => (
+                <tr key={outing.id} className="border-t border-line hover:bg-wash">
+                  <td className="py-1.5 pr-4 whitespace-nowrap">{formatDay(outing.date)}</td>
+                  <td className="pr-4">
+                    <Link
+                      to="/deck/$outing"
+                      params={{ outing: outing.id }}
+                      className="underline decoration-line underline-offset-4 hover:decoration-ink"
+                    >
+                      {outing.name}
+                    </Link>
+                  </td>
+                  <td className="pr-4 text-muted max-sm:hidden">{outing.gear.replace("_", " ")}</td>
+                  <td className="text-right">{outing.n_runs}</td>
+                  <td className="text-right">{outing.n_fish}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
       {opening && <OpenOutingSheet onClose={() => setOpening(false)} />}
     </main>
   );

@@ -5,6 +5,7 @@ import { CohortsFinding } from "./CohortsFinding";
 import { ConditionCompared } from "./ConditionCompared";
 import { ConditionFinding } from "./ConditionFinding";
 import { KeptFindings } from "./KeptFindings";
+import { NothingYet } from "./NothingYet";
 import { useSelectionOptions } from "./queries";
 import { SelectionPanel, selectionGrid, useFolded } from "./SelectionPanel";
 import { SizeCompared } from "./SizeCompared";
@@ -41,6 +42,7 @@ export function FindingsScreen() {
       </main>
     );
   if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
+  if (!options.outings.length) return <NothingYet />;
   if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
   const selection = { ...chosen, species: chosen.species ?? options.species[0]?.code ?? "" };
   const kept = kind === "kept";

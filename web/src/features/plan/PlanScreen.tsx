@@ -115,40 +115,47 @@ function Papers({ papers, onEnter, onRenew }: PapersProps) {
         </h2>
         {may("plan") && <Button onClick={() => onEnter()}>Enter a paper</Button>}
       </div>
-      <table className="mt-1 w-full text-left">
-        <thead className="border-b border-ink text-sm">
-          <tr>
-            <th className="py-1">What</th>
-            <th>Of whom</th>
-            <th className="max-sm:hidden">Number</th>
-            <th className="max-sm:hidden">From</th>
-            <th>To</th>
-            <th>State today</th>
-            <th>
-              <span className="sr-only">Renew</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {papers.map((paper) => (
-            <tr key={paper.id} className="border-b border-line">
-              <td className="py-1.5">{paper.name}</td>
-              <td>{paper.holder || "the programme"}</td>
-              <td className="max-sm:hidden">{paper.number}</td>
-              <td className="max-sm:hidden">{formatDay(paper.first)}</td>
-              <td>{formatDay(paper.last)}</td>
-              <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
-              <td className="text-right">
-                {may("plan") && (
-                  <Button aria-label={`Renew ${paper.name}`} onClick={() => onRenew(paper)}>
-                    Renew
-                  </Button>
-                )}
-              </td>
+      {papers.length === 0 ? (
+        <Empty>
+          None entered. Permits, and what people have to be able to, are held against the day of each outing: enter them
+          with their last day.
+        </Empty>
+      ) : (
+        <table className="mt-1 w-full text-left">
+          <thead className="border-b border-ink text-sm">
+            <tr>
+              <th className="py-1">What</th>
+              <th>Of whom</th>
+              <th className="max-sm:hidden">Number</th>
+              <th className="max-sm:hidden">From</th>
+              <th>To</th>
+              <th>State today</th>
+              <th>
+                <span className="sr-only">Renew</span>
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {papers.map((paper) => (
+              <tr key={paper.id} className="border-b border-line">
+                <td className="py-1.5">{paper.name}</td>
+                <td>{paper.holder || "the programme"}</td>
+                <td className="max-sm:hidden">{paper.number}</td>
+                <td className="max-sm:hidden">{formatDay(paper.first)}</td>
+                <td>{formatDay(paper.last)}</td>
+                <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
+                <td className="text-right">
+                  {may("plan") && (
+                    <Button aria-label={`Renew ${paper.name}`} onClick={() => onRenew(paper)}>
+                      Renew
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import { getRouteApi } from "@tanstack/react-router";
 import { useState } from "react";
 import { useHere } from "@/app/session";
+import { NothingYet } from "@/features/findings/NothingYet";
 import {
   rowsQuery,
   SelectionPanel,
@@ -38,6 +39,15 @@ export function RecordsScreen() {
       </main>
     );
   if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
+  if (!options.outings.length)
+    return (
+      <>
+        <div className="px-4 pt-3">
+          <RecordsTabs />
+        </div>
+        <NothingYet />
+      </>
+    );
   if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
   const arrange = (part: Partial<RegisterSearch>) => navigate({ search: { ...search, ...part }, replace: true });
   return (

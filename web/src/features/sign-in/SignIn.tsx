@@ -1,36 +1,14 @@
 import { type ChangeEvent, useState } from "react";
-import { answer, api, type Schemas } from "@/api/client";
+import { ApiError, answer, api } from "@/api/client";
 import { type Session, useSetSession } from "@/app/session";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { Begin } from "./Begin";
 import { BoardAtWork } from "./BoardAtWork";
-
-/** What somebody does, and what to try as them in five minutes. */
-const ROLES: Record<Schemas["RoleEnum"], { does: string; tries: string }> = {
-  lead: {
-    does: "answers for the programme, its people and permits",
-    tries: "Plan: open the spring survey, and look what still stands against going out.",
-  },
-  biologist: {
-    does: "designs the survey and draws the findings",
-    tries: "Findings: condition of the lower river's walleye, by year; then open a fish from its point.",
-  },
-  crew: {
-    does: "measures, records and releases on the deck",
-    tries: "Today: Work the deck, and type 437 890 f and Enter. Then 43 890: it asks.",
-  },
-  volunteer: {
-    does: "tags fish from a small boat",
-    tries: "Today: see what tonight's outing has and still wants.",
-  },
-  viewer: {
-    does: "reads findings and reports",
-    tries: "Findings: the sentence first, then what it rests on.",
-  },
-};
+import { ROLES } from "./roles";
 
 const EXPECTED = {
   username: "Expected your name as the programme knows it.",
@@ -56,12 +34,27 @@ export function SignIn({ session }: { session: Session }) {
   const [failure, setFailure] = useState<Error | null>(null);
   const setSession = useSetSession();
   // two fields need no library for forms: this page is on the way of every tablet to its Deck
-  const [typed, setTyped] = useState({ username: "", password: "" });
+  const [typed, setTyped] = useState({ username: "", password: "", code: "" });
+  const [told, setTold] = useState("");
+  const [beginning, setBeginning] = useState(false);
   const [tried, setTried] = useState(false);
-  const missing = (name: keyof typeof typed) => (tried && !typed[name] ? EXPECTED[name] : undefined);
+  const missing = (name: keyof typeof EXPECTED) => (tried && !typed[name] ? EXPECTED[name] : undefined);
   const set = (name: keyof typeof typed) => (event: ChangeEvent<HTMLInputElement>) =>
     setTyped({ ...typed, [name]: event.target.value });
   const enter = (call: Promise<Session>) => call.then(setSession, setFailure);
+  const codeNeeded = failure instanceof ApiError && failure.field === "code";
+  const demo = session.demo_people.length > 0;
+  const forgotten = () =>
+    answer(api.POST("/api/v1/password/forgotten", { body: { username: typed.username } })).then(
+      () => setTold("If there is such a person with a mail address, a letter is on its way."),
+      setFailure,
+    );
+  if (beginning || !(session.claimed || demo))
+    return (
+      <main className="mx-auto max-w-6xl px-6 py-6 max-sm:px-3">
+        <Begin onLeave={demo ? () => setBeginning(false) : undefined} />
+      </main>
+    );
   return (
     <main className="mx-auto grid max-w-6xl gap-x-10 gap-y-6 px-6 py-6 max-sm:px-3 md:grid-cols-[4fr_5fr]">
       <div className="-mx-4 md:col-span-2">
@@ -78,7 +71,10 @@ export function SignIn({ session }: { session: Session }) {
           onSubmit={(event) => {
             event.preventDefault();
             setTried(true);
-            if (typed.username && typed.password) void enter(answer(api.POST("/api/v1/session", { body: typed })));
+            if (typed.username && typed.password) {
+              const { code, ...who } = typed;
+              void enter(answer(api.POST("/api/v1/session", { body: code ? typed : who })));
+            }
           }}
           noValidate
         >
@@ -97,10 +93,43 @@ export function SignIn({ session }: { session: Session }) {
             value={typed.password}
             onChange={set("password")}
           />
-          <Button type="submit" look={session.demo_people.length ? "plain" : "ink"} large>
+          {(codeNeeded || typed.code) && (
+            <Field
+              label="Code from your phone"
+              inputMode="text"
+              autoComplete="one-time-code"
+              autoFocus
+              value={typed.code}
+              onChange={set("code")}
+            />
+          )}
+          <Button type="submit" look={demo ? "plain" : "ink"} large>
             Sign in
           </Button>
         </form>
+        {session.claimed &&
+          (session.mail ? (
+            <Button className="mt-3" onClick={forgotten} disabled={!typed.username}>
+              I have forgotten my password
+            </Button>
+          ) : (
+            <p className="mt-3 max-w-sm text-sm text-muted">
+              Forgotten your password? Your lead can make a link for you, under Settings, People.
+            </p>
+          ))}
+        <p role="status" className="mt-2">
+          {told}
+        </p>
+        {!session.claimed && (
+          <div className="mt-6 max-w-sm border-t border-line pt-4">
+            <Button look="ink" large onClick={() => setBeginning(true)}>
+              Begin your own programme
+            </Button>
+            <p className="mt-2 text-sm text-muted">
+              With your own waters, species and people, beside the demo; the demo can be taken out later.
+            </p>
+          </div>
+        )}
         <p className="mt-6 text-sm text-muted">Version {session.version}</p>
         {failure && (
           <div className="mt-4">
@@ -108,7 +137,7 @@ export function SignIn({ session }: { session: Session }) {
           </div>
         )}
       </section>
-      {session.demo_people.length > 0 && (
+      {demo && (
         <section aria-labelledby="demo">
           <h2 id="demo" className="text-xl font-semibold">
             Walk in as somebody of the demo

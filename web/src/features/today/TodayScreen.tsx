@@ -31,7 +31,8 @@ export function TodayScreen() {
       {today?.outings.map((each) => (
         <OpenOuting key={each.outing.id} {...each} />
       ))}
-      {today?.outings.length === 0 && (
+      {today && <FirstSteps steps={today.steps} />}
+      {today?.outings.length === 0 && !today.steps.length && (
         <Empty>
           No outing is open.{" "}
           <Link to="/deck" className="underline underline-offset-4">
@@ -80,9 +81,49 @@ export function TodayScreen() {
             )}
           </ul>
         </section>
-        <RecentOutings outings={today?.recent ?? []} />
+        {today?.recent.length !== 0 && <RecentOutings outings={today?.recent ?? []} />}
       </div>
     </main>
+  );
+}
+
+const STEPS = {
+  water: { part: "waters", title: "Water and sites", why: "Where you fish: a name and a point are enough to begin." },
+  species: { part: "species", title: "Species", why: "What you expect to catch, the most common one first." },
+  people: { part: "people", title: "People", why: "Who measures, records and reads findings with you." },
+  outing: { part: "", title: "First outing", why: "A day or a night on one water; plan it, or open it as you go." },
+} as const;
+
+/** What a programme needs before its first outing; each can be left for later and stays here until it is there. */
+function FirstSteps({ steps }: Pick<Today, "steps">) {
+  if (!steps.length) return null;
+  return (
+    <section aria-labelledby="first-steps" className="mt-4 border-y-2 border-ink px-2 py-3">
+      <h2 id="first-steps" className="text-xl font-semibold">
+        Before the first outing
+      </h2>
+      <ol className="mt-2">
+        {steps.map(({ code, done }, place) => (
+          <li key={code} className="flex flex-wrap items-center gap-x-4 border-t border-line py-2">
+            <span className="w-8 text-lg font-semibold" aria-hidden="true">
+              {done ? "✓" : place + 1}
+            </span>
+            <span className="min-w-48 font-semibold">
+              {STEPS[code].title}
+              {done && <span className="sr-only">, there</span>}
+            </span>
+            <span className="text-muted">{STEPS[code].why}</span>
+            <Link
+              to={code === "outing" ? "/deck" : "/settings/$part"}
+              params={{ part: STEPS[code].part }}
+              className={`ml-auto inline-flex min-h-[44px] items-center rounded-sm border px-4 ${!done && steps.findIndex((each) => !each.done) === place ? "border-ink bg-ink text-on-ink" : "border-line"}`}
+            >
+              {done ? "Look" : code === "outing" ? "Open one" : "Do it"}
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -1,0 +1,84 @@
+"""Programmes over HTTP: begun, changed, their species."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.contrib.auth import login
+from drf_spectacular.utils import extend_schema
+from rest_framework import status
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from nailwright.common.bodies import given
+from nailwright.programmes import serializers
+from nailwright.programmes.acts import act_of
+from nailwright.programmes.api.session import BACKEND, session_of
+from nailwright.programmes.beginning import begin_another, change_programme, claim
+from nailwright.programmes.policies import person_of, programme_for
+from nailwright.programmes.queries import species_of
+from nailwright.programmes.signing_in import counted
+from nailwright.programmes.species_list import set_species
+
+
+class FirstView(APIView):
+    """Makes the first account of an installation and its programme, with the code that the server printed."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(operation_id="claim", request=serializers.ClaimSerializer, responses=serializers.SessionSerializer)
+    def post(self, request: Request) -> Response:
+        values = given(serializers.ClaimSerializer, request)
+        with counted(request._request, "first code"):
+            person = claim(values["code"], dict(values["person"]), dict(values["programme"]))
+        login(request, person, backend=BACKEND)
+        return Response(session_of(request))
+
+
+class ProgrammesView(APIView):
+    @extend_schema(
+        operation_id="begin_programme",
+        request=serializers.ProgrammeSerializer,
+        responses={201: serializers.SessionSerializer},
+    )
+    def post(self, request: Request) -> Response:
+        begin_another(person_of(request), given(serializers.ProgrammeSerializer, request))
+        return Response(session_of(request), status.HTTP_201_CREATED)
+
+
+class ProgrammeView(APIView):
+    @extend_schema(operation_id="programme", responses=serializers.ProgrammeSerializer)
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.ProgrammeSerializer(programme).data)
+
+    @extend_schema(
+        operation_id="change_programme",
+        request=serializers.ChangeProgrammeSerializer,
+        responses=serializers.ProgrammeSerializer,
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "lead")
+        values = given(serializers.ChangeProgrammeSerializer, request)
+        return Response(serializers.ProgrammeSerializer(change_programme(act_of(request), programme, values)).data)
+
+
+class SpeciesView(APIView):
+    """Species that can be called, those that were, and all that are known here."""
+
+    @extend_schema(operation_id="species", responses=serializers.SpeciesListSerializer)
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.SpeciesListSerializer(species_of(programme)).data)
+
+    @extend_schema(
+        operation_id="set_species",
+        request=serializers.SetSpeciesSerializer,
+        responses=serializers.SpeciesListSerializer,
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "choose_species")
+        set_species(act_of(request), programme, given(serializers.SetSpeciesSerializer, request)["codes"])
+        return Response(serializers.SpeciesListSerializer(species_of(programme)).data)

@@ -1,0 +1,27 @@
+"""Mail that leaves the house, where the installation has a mail server (NAILWRIGHT_MAIL_HOST)."""
+
+from __future__ import annotations
+
+import logging
+import smtplib
+
+from django.conf import settings
+from django.core.mail import EmailMessage
+
+log = logging.getLogger(__name__)
+
+
+def send_mail(to: str, subject: str, text: str) -> bool:
+    """Send a letter.
+
+    Returns:
+        False where there is no mail server, or it did not take the letter: whoever asked then hands the link over otherwise.
+    """
+    if not settings.EMAIL_HOST:
+        return False
+    try:
+        EmailMessage(subject, text, settings.DEFAULT_FROM_EMAIL, [to]).send()
+    except (OSError, smtplib.SMTPException):
+        log.exception("the mail server did not take a letter")
+        return False
+    return True

@@ -1,0 +1,165 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { answer, api } from "@/api/client";
+import { useHere, useSetSession } from "@/app/session";
+import { fieldErrors } from "@/features/sign-in/errors";
+import { Button } from "@/ui/Button";
+import { DAY_LANGUAGES } from "@/ui/day-language";
+import { Choice, Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { useAccount, useChangeAccount } from "./queries";
+import { SecondStep } from "./SecondStep";
+import { Tokens } from "./Tokens";
+
+type Account = Schemas["Account"];
+
+/** One's own name, units, password, sign-ins and tokens. */
+export function AccountPart() {
+  const { data: account, error } = useAccount();
+  const setSession = useSetSession();
+  if (error) return <ErrorMessage failure={error} />;
+  if (!account) return <p className="text-muted">Reading your account...</p>;
+  const everywhere = () =>
+    answer(api.POST("/api/v1/session/everywhere")).then(setSession, (failure: Error) => notify(failure.message));
+  return (
+    <div className="grid max-w-xl gap-8">
+      <Own account={account} />
+      {account.has_password && <Password />}
+      {account.has_password && <SecondStep account={account} />}
+      <section aria-labelledby="sign-ins">
+        <h3 id="sign-ins" className="font-semibold">
+          Sign-ins
+        </h3>
+        <p className="text-muted">
+          A tablet or phone of yours is lost? This signs you out on every device, this one among them, and ends your
+          tokens. What is unsent on a device stays there until you sign in on it again.
+        </p>
+        <Button className="mt-2" onClick={everywhere}>
+          Sign out everywhere
+        </Button>
+      </section>
+      <Tokens />
+    </div>
+  );
+}
+
+function Own({ account }: { account: Account }) {
+  const { membership } = useHere();
+  const change = useChangeAccount();
+  const [edited, setEdited] = useState<Partial<Account>>({});
+  const values = { ...account, ...edited };
+  const errors = fieldErrors(change.error);
+  const set = (name: keyof Account) => (event: { target: { value: string } }) =>
+    setEdited({ ...edited, [name]: event.target.value });
+  return (
+    <form
+      className="mt-3 grid grid-cols-2 gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate(edited as Schemas["ChangeAccountRequest"], {
+          onSuccess: () => {
+            setEdited({});
+            notify("Kept.");
+          },
+        });
+      }}
+    >
+      <Field
+        label="Name, as it stands in the record"
+        value={values.name}
+        required
+        maxLength={80}
+        error={errors.name}
+        onChange={set("name")}
+      />
+      <Field label="Mail address" type="email" value={values.email} error={errors.email} onChange={set("email")} />
+      <Choice label="Lengths are called in" value={values.length_unit} onChange={set("length_unit")}>
+        <option value="">as the programme ({membership.length_unit})</option>
+        <option>mm</option>
+        <option>cm</option>
+        <option>in</option>
+      </Choice>
+      <Choice label="Masses are called in" value={values.mass_unit} onChange={set("mass_unit")}>
+        <option value="">as the programme ({membership.mass_unit})</option>
+        <option>g</option>
+        <option>kg</option>
+        <option>lb</option>
+        <option>oz</option>
+      </Choice>
+      <Choice label="Dates are written in" value={values.date_language} onChange={set("date_language")}>
+        <option value="">as the programme</option>
+        {Object.entries(DAY_LANGUAGES).map(([code, label]) => (
+          <option key={code} value={code}>
+            {label}
+          </option>
+        ))}
+      </Choice>
+      <p className="self-end text-sm text-muted">
+        You sign in as <strong>{account.username}</strong>.
+      </p>
+      {change.error && (
+        <div className="col-span-2">
+          <ErrorMessage failure={change.error} />
+        </div>
+      )}
+      <Button type="submit" look="ink" large disabled={!Object.keys(edited).length || change.isPending}>
+        Keep
+      </Button>
+    </form>
+  );
+}
+
+function Password() {
+  const [typed, setTyped] = useState({ old: "", new: "" });
+  const [failure, setFailure] = useState<Error | null>(null);
+  const errors = fieldErrors(failure);
+  const change = () =>
+    answer(api.POST("/api/v1/account/password", { body: typed })).then(() => {
+      setTyped({ old: "", new: "" });
+      setFailure(null);
+      notify("Your password is changed. Every other sign-in of yours has ended.");
+    }, setFailure);
+  return (
+    <section aria-labelledby="password">
+      <h3 id="password" className="font-semibold">
+        Password
+      </h3>
+      <form
+        className="mt-2 grid grid-cols-2 items-start gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void change();
+        }}
+      >
+        <Field
+          label="The one you have now"
+          type="password"
+          autoComplete="current-password"
+          value={typed.old}
+          required
+          error={errors.old}
+          onChange={(event) => setTyped({ ...typed, old: event.target.value })}
+        />
+        <Field
+          label="The new one"
+          hint="At least 12 characters."
+          type="password"
+          autoComplete="new-password"
+          value={typed.new}
+          required
+          error={errors.new ?? errors.password}
+          onChange={(event) => setTyped({ ...typed, new: event.target.value })}
+        />
+        {failure && !Object.keys(errors).length && (
+          <div className="col-span-2">
+            <ErrorMessage failure={failure} />
+          </div>
+        )}
+        <Button type="submit" disabled={!typed.old || !typed.new}>
+          Change the password
+        </Button>
+      </form>
+    </section>
+  );
+}

@@ -1,0 +1,175 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { v7 as uuidv7 } from "uuid";
+import { answer, api, type Schemas } from "@/api/client";
+import { useSetSession } from "@/app/session";
+
+const of = (programme_id: string) => ({ params: { path: { programme_id } } });
+
+export function useProgramme(programme: string) {
+  return useQuery({
+    queryKey: ["programme", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}", of(programme))),
+  });
+}
+
+export function useChangeProgramme(programme: string) {
+  const refresh = useRefreshSession();
+  return useMutation({
+    mutationFn: (body: Schemas["ChangeProgrammeRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}", { ...of(programme), body })),
+    onSuccess: refresh,
+  });
+}
+
+/** Who one is and where is asked anew: names, units and languages stand in the session. */
+export function useRefreshSession() {
+  const setSession = useSetSession();
+  return async () => setSession(await answer(api.GET("/api/v1/session")));
+}
+
+export function usePeople(programme: string) {
+  return useQuery({
+    queryKey: ["people", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/people", of(programme))),
+  });
+}
+
+/** Something is done to the people of a programme; its list is asked for anew. */
+function usePeopleStep<T, R>(programme: string, step: (given: T) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: step,
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["people", programme] });
+      void client.invalidateQueries({ queryKey: ["today"] });
+    },
+  });
+}
+
+export function useInvite(programme: string) {
+  return usePeopleStep(programme, (body: Schemas["InviteRequest"]) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/invitations", { ...of(programme), body })),
+  );
+}
+
+export function useWithdraw(programme: string) {
+  return usePeopleStep(programme, (invitation_id: string) =>
+    answer(api.DELETE("/api/v1/invitations/{invitation_id}", { params: { path: { invitation_id } } })),
+  );
+}
+
+type ChangeMember = Schemas["ChangeMemberRequest"] & { member: string };
+
+export function useChangeMember(programme: string) {
+  return usePeopleStep(programme, ({ member, ...body }: ChangeMember) =>
+    answer(api.POST("/api/v1/members/{member_id}", { params: { path: { member_id: member } }, body })),
+  );
+}
+
+export function useShutOut(programme: string) {
+  return usePeopleStep(programme, (member_id: string) =>
+    answer(api.POST("/api/v1/members/{member_id}/shut-out", { params: { path: { member_id } } })),
+  );
+}
+
+export function usePasswordLink(programme: string) {
+  return usePeopleStep(programme, (member_id: string) =>
+    answer(api.POST("/api/v1/members/{member_id}/password-link", { params: { path: { member_id } } })),
+  );
+}
+
+export function useSpecies(programme: string) {
+  return useQuery({
+    queryKey: ["species", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/species", of(programme))),
+  });
+}
+
+export function useSetSpecies(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (codes: string[]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/species", { ...of(programme), body: { codes } })),
+    onSuccess: (species) => {
+      client.setQueryData(["species", programme], species);
+      for (const key of ["today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useWaters(programme: string) {
+  return useQuery({
+    queryKey: ["waters", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/waters", of(programme))),
+  });
+}
+
+export function useNewWater(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewWaterRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/new-water", { ...of(programme), body })),
+    onSuccess: () => {
+      for (const key of ["waters", "today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useSites(water_id: string) {
+  return useQuery({
+    queryKey: ["sites", water_id],
+    queryFn: () => answer(api.GET("/api/v1/waters/{water_id}/sites", { params: { path: { water_id } } })),
+  });
+}
+
+export function useAddSite(water_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewSiteRequest"]) =>
+      answer(
+        api.POST("/api/v1/waters/{water_id}/sites", {
+          params: { path: { water_id } },
+          body: { id: uuidv7(), ...body },
+        }),
+      ),
+    onSuccess: () => {
+      for (const key of ["sites", "waters", "today", "selection-options"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useAccount() {
+  return useQuery({ queryKey: ["account"], queryFn: () => answer(api.GET("/api/v1/account")) });
+}
+
+export function useChangeAccount() {
+  const client = useQueryClient();
+  const refresh = useRefreshSession();
+  return useMutation({
+    mutationFn: (body: Schemas["ChangeAccountRequest"]) => answer(api.POST("/api/v1/account", { body })),
+    onSuccess: async (account) => {
+      await refresh();
+      client.setQueryData(["account"], account);
+    },
+  });
+}
+
+export function useTokens() {
+  return useQuery({ queryKey: ["tokens"], queryFn: () => answer(api.GET("/api/v1/tokens")) });
+}
+
+export function useTokenStep() {
+  const client = useQueryClient();
+  const onSuccess = () => client.invalidateQueries({ queryKey: ["tokens"] });
+  const make = useMutation({
+    mutationFn: (body: Schemas["NewTokenRequest"]) => answer(api.POST("/api/v1/tokens", { body })),
+    onSuccess,
+  });
+  const end = useMutation({
+    mutationFn: (token_id: string) =>
+      answer(api.DELETE("/api/v1/tokens/{token_id}", { params: { path: { token_id } } })),
+    onSuccess,
+  });
+  return { make, end };
+}
