@@ -6,14 +6,17 @@ from typing import Any
 
 import numpy as np
 import pytest
+from django.db import transaction
+from django.utils import timezone
 
 from demo.fish import catch
 from demo.load import load
 from demo.truth import CONDITION, LOWER_RIVER, SEED, SPECIES, STRONG_YEAR_CLASS, YEARS
-from nailwright.deck.models import Capture, Outing
+from nailwright.deck.models import Capture, CaptureTally, Outing, Run
 from nailwright.findings.queries import lengths_of, pairs_of
 from nailwright.findings.selections import Selection
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Membership, Person, Programme
+from nailwright.programmes.taking_out import take_out_demo
 from nailwright.waters.models import Site, Water
 from nailwright_core.common import species
 from nailwright_core.common.species import LengthMassLine
@@ -26,8 +29,6 @@ WALLEYE = species.get("wal")
 @pytest.fixture(scope="module")
 def demo(django_db_setup: None, django_db_blocker: Any) -> Any:
     """Loaded once for this file and rolled back after it."""
-    from django.db import transaction
-
     with django_db_blocker.unblock():
         atomic = transaction.atomic()
         atomic.__enter__()
@@ -94,3 +95,26 @@ def test_the_same_seed_gives_the_same_fish() -> None:
     )
     assert first.length_mm.tolist() == second.length_mm.tolist()
     assert np.array_equal(first.mass_g, second.mass_g, equal_nan=True)
+
+
+@pytest.mark.django_db
+def test_the_demo_is_taken_out_and_nothing_else(demo: Programme) -> None:
+    own = Programme.objects.create(name="Tarn study")
+    lead = Person.objects.create(username="ragna", name="Ragna Holt")
+    both = Person.objects.get(username="demo-viewer")  # somebody let one of the made-up people in
+    for person in (lead, both):
+        Membership.objects.create(programme=own, person=person, role="lead")
+    water = Water.objects.create(programme=own, name="Upper Tarn", kind="lake")
+    outing = Outing.objects.create(programme=own, water=water, name="First", date="2026-10-12", gear="angling")
+    site = Site.objects.create(water=water, name="Inlet")
+    run = Run.objects.create(
+        outing=outing, site=site, number=1, gear="angling", started_at=timezone.now(), recorder=lead
+    )
+    fish = Capture.objects.create(programme=own, run=run, species="yep", length_mm=210, recorder=lead)
+    point = transaction.savepoint()
+    assert take_out_demo() == [demo.name] and take_out_demo() == []
+    assert list(Programme.objects.all()) == [own] and list(Capture.objects.all()) == [fish]
+    assert {each.username for each in Person.objects.all()} == {"ragna", "demo-viewer"}
+    assert CaptureTally.objects.exclude(programme_id=own.pk).filter(present__gt=0).count() == 0
+    transaction.savepoint_rollback(point)
+    assert Capture.objects.count() > 12_000

@@ -25,11 +25,11 @@ expect.set_options(timeout=10_000)
 class Server:
     """The application's server, which a test may stop and start again."""
 
-    def __init__(self, database: str) -> None:
+    def __init__(self, database: str, **environment: str) -> None:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
-        self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database}
+        self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, **environment}
         self.process: subprocess.Popen[bytes] | None = None
         self.worker: subprocess.Popen[bytes] | None = None
 
@@ -68,10 +68,9 @@ class Server:
             self.worker = None
 
 
-@pytest.fixture(scope="session")
-def demo_database() -> str:
-    """A database of the browser tests' own with fresh demo data, made by the commands that bin/start uses."""
-    name = f"nailwright_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+def new_database(kind: str, *commands: str) -> str:
+    """A database of the browser tests' own, made by the commands that bin/start uses."""
+    name = f"nailwright_{kind}_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     settings_of = settings.DATABASES["default"]
     with MySQLdb.connect(
         host=settings_of["HOST"],
@@ -81,12 +80,24 @@ def demo_database() -> str:
     ) as connection:
         connection.cursor().execute(f"DROP DATABASE IF EXISTS {name}")
         connection.cursor().execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
-    for command in ("migrate", "load_demo"):
-        subprocess.run(
-            [sys.executable, "server/manage.py", command, "--verbosity", "0"],
-            env={**os.environ, "NAILWRIGHT_DB_NAME": name}, cwd=ROOT, check=True,
-        )  # fmt: skip
+    for command in commands:
+        manage(name, command, "--verbosity", "0")
     return name
+
+
+def manage(database: str, *command: str) -> str:
+    """What one of the server's own commands prints."""
+    done = subprocess.run(
+        [sys.executable, "server/manage.py", *command],
+        env={**os.environ, "NAILWRIGHT_DB_NAME": database}, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    return done.stdout
+
+
+@pytest.fixture(scope="session")
+def demo_database() -> str:
+    """Fresh demo data."""
+    return new_database("browser", "migrate", "load_demo")
 
 
 @pytest.fixture(scope="session")

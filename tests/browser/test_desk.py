@@ -143,7 +143,10 @@ def test_pictures_are_taken_home(sign_in: SignIn, tmp_path: Path) -> None:
 def test_a_token_is_made_and_shown_once(sign_in: SignIn) -> None:
     page = sign_in("biologist", "/")
     page.get_by_role("button", name=re.compile("biologist")).click()
+    page.get_by_role("link", name=re.compile("My account")).click()
+    page.get_by_label("What it is for").fill("Notebook")
     page.get_by_role("button", name="Make a token").click()
+    expect(page.get_by_role("listitem").filter(has_text="Notebook")).to_contain_text("may read")
     token = page.locator("code").inner_text()
     programme = page.request.get("/api/v1/session").json()["memberships"][0]["programme"]
     page.context.clear_cookies()

@@ -111,14 +111,3 @@ def check_time_zone(name: str) -> None:
             f"There is no time zone '{name}'. Expected a name such as Europe/Oslo, America/Chicago or UTC.",
             "time_zone",
         )
-
-
-@transaction.atomic
-def take_out_demo() -> list[str]:
-    """Delete every made-up programme, and those of its people who are in no other; gives the programmes' names."""
-    made_up = Programme.objects.filter(demo=True)
-    names = list(made_up.values_list("name", flat=True))
-    for programme in made_up:
-        programme.delete()
-    demo_people().filter(memberships=None).delete()
-    return names
