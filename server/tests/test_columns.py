@@ -9,11 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nailwright.programmes.species import SpeciesTable
 from nailwright.records.answers import Answers, Bound
 from nailwright.records.columns import COLUMNS, Draft, split_unit
+from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 
-PLAIN = Answers(columns=(), decimal=".", waters={"long river": "key"})
+SHIPPED = SpeciesTable({kind.code: kind for kind in species.all_species()})
+PLAIN = Answers(columns=(), decimal=".", waters={"long river": "key"}, species=SHIPPED.named())
 
 
 @pytest.mark.parametrize(

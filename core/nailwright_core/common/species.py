@@ -67,8 +67,30 @@ class LengthConversion:
 
 
 @dataclass(frozen=True)
+class LegalSize:
+    """What may be kept: fish from ``min_mm`` to ``max_mm`` (None: no limit), and ``bag`` of them a person and day."""
+
+    min_mm: float | None
+    max_mm: float | None
+    bag: int | None
+    source: str
+
+
+@dataclass(frozen=True)
+class Lookalike:
+    """Another species (by its code) that this one is taken for, and the ``check`` that tells them apart."""
+
+    code: str
+    check: str
+
+
+@dataclass(frozen=True)
 class Species:
-    """One species. ``length_range_mm`` is where lengths usually fall; ``length_bounds_mm`` where they must."""
+    """One species. ``length_range_mm`` is where lengths usually fall; ``length_bounds_mm`` where they must.
+
+    ``words``: further words by which it is called. ``smallest_to_tag_mm``: no shorter one carries a tag.
+    ``special_interest``: somebody wants to hear of each one.
+    """
 
     code: str
     common_name: str
@@ -81,6 +103,15 @@ class Species:
     standard_weight: StandardWeight | None
     size_categories: SizeCategories | None
     conversions: tuple[LengthConversion, ...] = ()
+    words: tuple[str, ...] = ()
+    legal: LegalSize | None = None
+    smallest_to_tag_mm: float | None = None
+    lookalikes: tuple[Lookalike, ...] = ()
+    special_interest: bool = False
+
+    def conversion_from(self, length_type: str) -> LengthConversion | None:
+        """How a length of another type becomes one of the species' own."""
+        return next((each for each in self.conversions if each.from_type == length_type), None)
 
 
 def get(code: str) -> Species:

@@ -22,11 +22,12 @@ from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.models import Capture, Outing
-from nailwright.deck.queries import capture_history, deck_of, outings_of, with_marks
+from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks
 from nailwright.deck.today import today_of
 from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.receiving import once
+from nailwright.programmes.serializers import LineSerializer
 from nailwright.waters.queries import water_of
 
 
@@ -66,6 +67,15 @@ class TodayView(APIView):
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.TodaySerializer(today_of(programme)).data)
+
+
+class OwnLineView(APIView):
+    """The length-mass line through the programme's own fish of a species."""
+
+    @extend_schema(operation_id="own_line", responses=LineSerializer)
+    def get(self, request: Request, programme_id: UUID, code: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(LineSerializer(fitted_line(programme, code)).data)
 
 
 class OutingStateView(APIView):

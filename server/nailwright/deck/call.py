@@ -11,14 +11,13 @@ from typing import Any
 
 from nailwright.common.fields import one_of, read_word
 from nailwright.deck.models import Capture
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, MM_PER, parse_length, parse_mass
 from nailwright_core.common.species import LengthMassLine, Species
+from nailwright_core.common.species_values import LENGTH_TYPES
 from nailwright_core.deck.plausibility import check_capture
 
 SEX_EVIDENCE = ("", "pressure", "external", "ultrasound", "endoscope", "blood", "dissection")
-LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
 MAX_COUNT = 100_000
 MAX_NOTE = 200
 #: The answer of a doubt that was put to nobody yet.
@@ -31,7 +30,7 @@ class Board:
 
     length_unit: str
     mass_unit: str
-    species: frozenset[str]
+    species: Mapping[str, Species]
     lines: Mapping[str, LengthMassLine]
 
 
@@ -71,7 +70,7 @@ def read_species(row: Mapping[str, Any], board: Board) -> Species:
         raise CoreError(
             "species_not_in_programme", f"'{code}' is not a species of this programme ({known}).", "species"
         )
-    return species_table.get(code)
+    return board.species[code]
 
 
 def read_count(row: Mapping[str, Any]) -> int:

@@ -11,19 +11,20 @@ import numpy as np
 from django.core.cache import cache
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
+from numpy.typing import NDArray
 
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.tags.models import Placement, Scan
 from nailwright.tags.queries import marks_for_deck
 from nailwright.waters.models import Site
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
-from nailwright_core.common.species import LengthMassLine
+from nailwright_core.common.species import LengthMassLine, Species
 from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
 from nailwright_core.findings.condition import fit_length_mass
 
@@ -47,7 +48,7 @@ def outings_of(programme: Programme) -> QuerySet[Outing]:
 
 def own_lines(programme: Programme) -> dict[str, LengthMassLine]:
     """The programme's own length-mass line for each species with enough weighed fish."""
-    key = f"own-lines-{programme.pk}"
+    key = f"own-lines-{programme.pk}-{programme.species_revision}"
     lines: dict[str, LengthMassLine] | None = cache.get(key)
     if lines is None:
         codes = programme.species.values_list("code", flat=True)
@@ -56,12 +57,42 @@ def own_lines(programme: Programme) -> dict[str, LengthMassLine]:
     return lines
 
 
-def _own_line(programme: Programme, code: str) -> LengthMassLine | None:
+def fitted_line(programme: Programme, code: str) -> dict[str, Any]:
+    """The length-mass line through the programme's own weighed fish of a species, to be taken over into what it knows of it.
+
+    Raises:
+        CoreError: ``too_few_fish``; as ``fit_length_mass``.
+    """
+    pairs = _weighed(programme, code)
+    name = species_of(programme)[code].common_name
+    if len(pairs) < OWN_LINE_FROM:
+        raise CoreError(
+            "too_few_fish",
+            f"A line of one's own takes {OWN_LINE_FROM} measured and weighed {name}; there are {len(pairs)}. Weigh more, or type a "
+            "published line with its source.",
+            "line",
+        )
+    fit = fit_length_mass(pairs[:, 0], pairs[:, 1])
+    low, high = pairs[:, 0].min(), pairs[:, 0].max()
+    return {
+        "log10_a": float(f"{fit.log10_a.value:.6g}"),
+        "b": float(f"{fit.b.value:.6g}"),
+        "sd": float(f"{fit.residual_sd:.4g}"),
+        "source": f"fitted to {len(pairs):,} fish of {programme.name} of {low:g} to {high:g} mm"[:200],
+    }
+
+
+def _weighed(programme: Programme, code: str) -> NDArray[np.float64]:
+    """Lengths (mm) and masses (g) of the newest weighed fish of a species, of shape (n, 2)."""
     newest = Capture.present.filter(
         programme=programme, species=code, length_basis="measured", mass_basis="measured",
-        length_type=species_table.get(code).length_type,
+        length_type=species_of(programme)[code].length_type,
     ).order_by("-id")[:OWN_LINE_NEWEST]  # fmt: skip
-    pairs = np.array(newest.values_list("length_mm", "mass_g"), dtype=float)
+    return np.array(newest.values_list("length_mm", "mass_g"), dtype=float).reshape(-1, 2)
+
+
+def _own_line(programme: Programme, code: str) -> LengthMassLine | None:
+    pairs = _weighed(programme, code)
     if len(pairs) < OWN_LINE_FROM:
         return None
     try:
@@ -69,14 +100,19 @@ def _own_line(programme: Programme, code: str) -> LengthMassLine | None:
     except CoreError:
         return None  # all fish of one or two lengths: no line to be had, the published one stays
     # A line from very like fish must not call every other fish unbelievable.
-    floor = species_table.get(code).length_mass.sd / 2
+    floor = species_of(programme)[code].length_mass.sd / 2
     return LengthMassLine(fit.log10_a.value, fit.b.value, max(fit.residual_sd, floor))
 
 
 def board_of(outing: Outing) -> Board:
     """What settles how a call in this outing is read."""
-    codes = frozenset(outing.programme.species.values_list("code", flat=True))
-    return Board(outing.length_unit, outing.mass_unit, codes, own_lines(outing.programme))
+    return Board(outing.length_unit, outing.mass_unit, callable_species(outing.programme), own_lines(outing.programme))
+
+
+def callable_species(programme: Programme) -> dict[str, Species]:
+    """Every species that is or was on the programme's list: a tablet may still know the list of before."""
+    table = species_of(programme)
+    return {code: table[code] for code in programme.species.values_list("code", flat=True)}
 
 
 def deck_of(outing: Outing) -> dict[str, Any]:
@@ -168,19 +204,24 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
 
     Those that are not called any more are among them where the outing has caught them.
     """
-    lines = own_lines(outing.programme)
+    lines, kinds = own_lines(outing.programme), species_of(outing.programme)
     rows = []
     caught = set(Capture.present.filter(run__outing=outing).order_by().values_list("species", flat=True).distinct())
     offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
     for code in offered.values_list("code", flat=True):
-        kind = species_table.get(code)
+        kind = kinds[code]
         table = believability_table(kind, lines.get(code))
         rows.append(
             {
                 "code": code,
                 "name": kind.common_name,
                 "scientific_name": kind.scientific_name,
+                "words": kind.words,
                 "length_type": kind.length_type,
+                "legal_mm": [kind.legal.min_mm, kind.legal.max_mm] if kind.legal else [None, None],
+                "smallest_to_tag_mm": kind.smallest_to_tag_mm,
+                "lookalikes": [{"name": _name(kinds, each.code), "check": each.check} for each in kind.lookalikes],
+                "special_interest": kind.special_interest,
                 "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
                 "line_is_own": code in lines,
                 "usual_mm": table.usual_mm,
@@ -196,6 +237,11 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
             }
         )
     return rows
+
+
+def _name(kinds: SpeciesTable, code: str) -> str:
+    """A lookalike's name; its bare code where it is no species that is known here."""
+    return kinds[code].common_name if code in kinds else code
 
 
 def _last_visit(outing: Outing) -> dict[str, list[float]]:

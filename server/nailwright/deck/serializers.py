@@ -6,12 +6,13 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.deck.actions.removal import MEANT
-from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
+from nailwright.deck.call import SEX_EVIDENCE
 from nailwright.deck.models import Capture, Gear, Outing, Release, Run, Target, WaterReading
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
 from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, ScanSerializer
 from nailwright.waters.serializers import SiteSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
+from nailwright_core.common.species_values import LENGTH_TYPES
 
 
 class OutingSerializer(serializers.ModelSerializer):
@@ -141,11 +142,21 @@ class MassTableSerializer(serializers.Serializer):
     far_high_g = serializers.ListField(child=serializers.FloatField())
 
 
+class DeckLookalikeSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    check = serializers.CharField(help_text="What tells the two apart")
+
+
 class DeckSpeciesSerializer(serializers.Serializer):
     code = serializers.CharField()
     name = serializers.CharField()
     scientific_name = serializers.CharField()
+    words = serializers.ListField(child=serializers.CharField(), help_text="Further words by which it is called")
     length_type = serializers.CharField()
+    legal_mm = serializers.ListField(child=serializers.FloatField(allow_null=True), min_length=2, max_length=2)
+    smallest_to_tag_mm = serializers.FloatField(allow_null=True)
+    lookalikes = DeckLookalikeSerializer(many=True)
+    special_interest = serializers.BooleanField()
     categories = CategorySerializer(many=True)
     line_is_own = serializers.BooleanField()
     usual_mm = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)

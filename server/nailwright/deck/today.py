@@ -14,8 +14,8 @@ from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.queries import marked, outings_of
 from nailwright.deck.signatures import unsigned_of
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
 from nailwright.waters.models import Site
-from nailwright_core.common import species as species_table
 
 #: Only what is recent enough to be looked into waits for a person.
 RECENT_DAYS = 60
@@ -36,7 +36,7 @@ def today_of(programme: Programme) -> dict[str, Any]:
                 "current_on_s": sum(run.current_on_s or 0 for run in _runs(outing)),
                 "targets": [
                     {
-                        "species": species_table.get(target.species).common_name,
+                        "species": species_of(programme)[target.species].common_name,
                         "what": target.what,
                         "from_mm": target.from_mm,
                         "reach": target.reach,

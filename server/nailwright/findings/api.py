@@ -22,7 +22,7 @@ from nailwright.findings.selections import selection_options
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.programmes.policies import person_of, programme_for
-from nailwright_core.common import species as species_table
+from nailwright.programmes.species import species_of
 
 
 class SelectionOptionsView(APIView):
@@ -30,7 +30,7 @@ class SelectionOptionsView(APIView):
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
         options = selection_options(programme)
-        options["species"] = [species_table.get(code) for code in options["species"]]
+        options["species"] = [species_of(programme)[code] for code in options["species"]]
         return Response(shapes.SelectionOptionsSerializer(options).data)
 
 

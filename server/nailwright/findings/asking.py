@@ -41,11 +41,12 @@ class Asked:
     selection: Selection
     question: Any
     mark: str
+    species_revision: int
 
     @property
     def key(self) -> str:
-        """A digest of the kind, the selection, the question and the code that answers."""
-        content = [self.kind.name, asdict(self.selection), asdict(self.question), code_mark()]
+        """A digest of the kind, the selection, the question, the species as they are described and the code that answers."""
+        content = [self.kind.name, asdict(self.selection), asdict(self.question), self.species_revision, code_mark()]
         return hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).hexdigest()
 
 
@@ -60,7 +61,13 @@ def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
         raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}; got '{kind}'.", "kind")
     read = read_query(found.query, spelled_out(programme, params))
     selection = read.selection()
-    return Asked(found, selection, found.question(read.validated_data), touch_mark(programme, selection))
+    return Asked(
+        found,
+        selection,
+        found.question(read.validated_data),
+        touch_mark(programme, selection),
+        programme.species_revision,
+    )
 
 
 def answer_now(programme: Programme, asked: Asked) -> dict[str, Any]:

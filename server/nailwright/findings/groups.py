@@ -10,11 +10,12 @@ import polars as pl
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.queries import LeftOut, sites_of, used_of
+from nailwright.findings.queries import Derived, LeftOut, sites_of, used_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
+from nailwright_core.common.species import Species
 from nailwright_core.findings.confounders import sampled_alike
 
 #: More panels than this cannot be read, and more pairs say nothing.
@@ -42,6 +43,8 @@ class GroupedFish:
 
     groups: Mapping[str, Group]
     left_out: tuple[LeftOut, ...]
+    kind: Species
+    derived: tuple[Derived, ...]
     by_site: bool
     alike: tuple[Assumption, ...]
 
@@ -76,7 +79,7 @@ def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) 
         name: Group(*(part[column].to_numpy() for column in ("length_mm", "mass_g", "site_number")))
         for name, part in parts.items()
     }
-    return GroupedFish(groups, used.left_out, by_site, _alike(parts, by))
+    return GroupedFish(groups, used.left_out, used.kind, used.derived, by_site, _alike(parts, by))
 
 
 #: What groups may differ in besides what they are made by; a grouping says as much as those beside it.

@@ -13,7 +13,8 @@ from nailwright.deck.models import Capture, Run
 from nailwright.findings.fish import fish_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
+from nailwright.programmes.species import species_of
+from nailwright_core.common.species import Species
 
 
 @dataclass(frozen=True)
@@ -25,12 +26,24 @@ class LeftOut:
 
 
 @dataclass(frozen=True)
+class Derived:
+    """How many lengths were measured as another type and turned into the species' own, and how far they are to be trusted."""
+
+    from_type: str
+    n: int
+    sd_mm: float
+    source: str
+
+
+@dataclass(frozen=True)
 class Lengths:
     """``length_mm`` and the ``sites`` of the fish, by number, each of shape (n,); and what was left out."""
 
     length_mm: NDArray[np.float64]
     sites: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
+    kind: Species
+    derived: tuple[Derived, ...]
 
 
 @dataclass(frozen=True)
@@ -42,6 +55,8 @@ class Pairs:
     mass_g: NDArray[np.float64]
     sites: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
+    kind: Species
+    derived: tuple[Derived, ...]
 
 
 @dataclass(frozen=True)
@@ -50,32 +65,41 @@ class Used:
 
     fish: pl.DataFrame
     left_out: tuple[LeftOut, ...]
+    kind: Species
+    derived: tuple[Derived, ...]
 
 
 def used_of(programme: Programme, selection: Selection, weighed: bool) -> Used:
-    """Those measured in the species' own length type, and weighed where that is asked; judged by eye where it is asked."""
-    fish = fish_of(programme, selection)
-    used = fish.filter(_usable(selection, weighed))
-    left_out = _left_out(fish, selection, weighed)
+    """Those measured in the species' own length type or in one that is turned into it, and weighed where that is asked; judged
+    by eye where it is asked."""
+    kind = species_of(programme)[selection.species]
+    fish = _in_own_type(fish_of(programme, selection), kind)
+    used = fish.filter(_usable(kind, selection, weighed))
+    left_out = _left_out(fish, kind, selection, weighed)
     if selection.once:
         whole = used.height
         used = used.filter(~pl.col("id").is_in(_caught_again(programme, selection, used)))
         if used.height < whole:
             left_out = (*left_out, LeftOut("caught again later", whole - used.height))
-    return Used(used, left_out)
+    return Used(used, left_out, kind, _derived_in(used, kind))
 
 
 def lengths_of(programme: Programme, selection: Selection) -> Lengths:
     """Lengths in the species' own length type."""
-    used = used_of(programme, selection, weighed=False)
-    return Lengths(used.fish["length_mm"].to_numpy(), sites_of(programme, used.fish), used.left_out)
+    return lengths_from(programme, used_of(programme, selection, weighed=False))
+
+
+def lengths_from(programme: Programme, used: Used) -> Lengths:
+    at = sites_of(programme, used.fish)
+    return Lengths(used.fish["length_mm"].to_numpy(), at, used.left_out, used.kind, used.derived)
 
 
 def pairs_of(programme: Programme, selection: Selection) -> Pairs:
     """Weighed and measured fish in the species' own length type."""
     used = used_of(programme, selection, weighed=True)
     lengths, masses = used.fish["length_mm"].to_numpy(), used.fish["mass_g"].to_numpy()
-    return Pairs(used.fish["id"], lengths, masses, sites_of(programme, used.fish), used.left_out)
+    at = sites_of(programme, used.fish)
+    return Pairs(used.fish["id"], lengths, masses, at, used.left_out, used.kind, used.derived)
 
 
 def sites_of(programme: Programme, fish: pl.DataFrame) -> NDArray[np.int64]:
@@ -98,16 +122,41 @@ def _caught_again(programme: Programme, selection: Selection, used: pl.DataFrame
     return among.filter(pl.col("fish").is_duplicated() & ~pl.col("fish").is_last_distinct())["id"]
 
 
-def _usable(selection: Selection, weighed: bool) -> pl.Expr:
+def _in_own_type(fish: pl.DataFrame, kind: Species) -> pl.DataFrame:
+    """Lengths of another type turned into the species' own, where the programme knows how; ``derived`` says from which."""
+    if not kind.conversions:
+        return fish
+    is_from = {
+        each: (pl.col("length_type") == each.from_type) & pl.col("length_mm").is_not_null() for each in kind.conversions
+    }
+    length, came = pl.col("length_mm"), pl.lit(None, pl.String)
+    for each, when in is_from.items():
+        length = pl.when(when).then(each.intercept_mm + each.slope * pl.col("length_mm")).otherwise(length)
+        came = pl.when(when).then(pl.lit(each.from_type)).otherwise(came)
+    own = pl.when(came.is_not_null()).then(pl.lit(kind.length_type)).otherwise(pl.col("length_type"))
+    return fish.with_columns(length_mm=length, length_type=own, derived=came)
+
+
+def _derived_in(used: pl.DataFrame, kind: Species) -> tuple[Derived, ...]:
+    if "derived" not in used.columns:
+        return ()
+    counts = dict(used["derived"].drop_nulls().value_counts().rows())
+    return tuple(
+        Derived(each.from_type, counts[each.from_type], each.residual_sd_mm, each.source)
+        for each in kind.conversions
+        if each.from_type in counts
+    )
+
+
+def _usable(kind: Species, selection: Selection, weighed: bool) -> pl.Expr:
     bases = ("measured", "estimated") if selection.estimated else ("measured",)
-    kind = species_table.get(selection.species)
     measured = pl.col("length_mm").is_not_null() & (pl.col("length_type") == kind.length_type)
     used = measured & pl.col("length_basis").is_in(bases)
     return used & pl.col("mass_g").is_not_null() & pl.col("mass_basis").is_in(bases) if weighed else used
 
 
-def _left_out(fish: pl.DataFrame, selection: Selection, weighed: bool) -> tuple[LeftOut, ...]:
-    own = species_table.get(selection.species).length_type
+def _left_out(fish: pl.DataFrame, kind: Species, selection: Selection, weighed: bool) -> tuple[LeftOut, ...]:
+    own = kind.length_type
     reason = (
         pl.when(pl.col("length_mm").is_null())
         .then(pl.lit("no length taken"))
@@ -119,5 +168,7 @@ def _left_out(fish: pl.DataFrame, selection: Selection, weighed: bool) -> tuple[
         .then(pl.lit("length estimated, not measured"))
         .otherwise(pl.lit("mass estimated, not weighed"))
     )
-    others = fish.filter(~_usable(selection, weighed)).group_by(reason.alias("reason")).agg(n=pl.col("count").sum())
+    others = (
+        fish.filter(~_usable(kind, selection, weighed)).group_by(reason.alias("reason")).agg(n=pl.col("count").sum())
+    )
     return tuple(LeftOut(*row) for row in others.sort("n", "reason", descending=[True, False]).rows())

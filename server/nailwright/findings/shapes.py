@@ -45,10 +45,20 @@ class LeftOutSerializer(serializers.Serializer):
     n = serializers.IntegerField()
 
 
+class DerivedSerializer(serializers.Serializer):
+    from_type = serializers.CharField(help_text="Length type in which they were measured")
+    n = serializers.IntegerField()
+    sd_mm = serializers.FloatField(
+        help_text="Residual SD of the line by which they were turned into the species' own type"
+    )
+    source = serializers.CharField()  # type: ignore[assignment]
+
+
 class FindingSerializer(serializers.Serializer):
     sentence = serializers.CharField()
     species = SpeciesNameSerializer()
     n = serializers.IntegerField()
     left_out = LeftOutSerializer(many=True)
+    derived = DerivedSerializer(many=True, help_text="Lengths that were measured as another type")
     assumptions = AssumptionSerializer(many=True)
     method = MethodSerializer()

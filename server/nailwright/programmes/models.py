@@ -85,6 +85,9 @@ class Programme(Keyed):
     length_unit = models.CharField(max_length=2, default="mm")
     mass_unit = models.CharField(max_length=2, default="g")
     date_language = models.CharField(max_length=5, default="en-GB")
+    species_revision = models.PositiveIntegerField(
+        default=0, help_text="Another one whenever a species is described anew"
+    )
     demo = models.BooleanField(default=False, help_text="Made up; may be taken out whole")
     made_at = models.DateTimeField(default=timezone.now)
     people = models.ManyToManyField(Person, through="Membership", related_name="programmes")
@@ -151,11 +154,14 @@ class FirstCode(models.Model):
 
 
 class ProgrammeSpecies(Keyed):
-    """A species this programme handles; ``code`` is core's."""
+    """A species this programme handles."""
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="species")
     code = models.CharField(max_length=8)
     order = models.PositiveSmallIntegerField(default=0)
+    own = models.JSONField(
+        null=True, help_text="What this programme knows of it, as core's species_values; empty: as shipped"
+    )
     retired_at = models.DateTimeField(null=True, help_text="Since then it is not called any more; its fish stay")
 
     class Meta:

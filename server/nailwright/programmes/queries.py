@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from nailwright.programmes.models import Person, Programme, Role
-from nailwright_core.common import species as species_table
+from nailwright.programmes.species import species_of
 
 
 def people_of(person: Person, programme: Programme) -> dict[str, Any]:
@@ -29,11 +29,12 @@ def _member(row: Any, with_mail: bool) -> Any:
     return row
 
 
-def species_of(programme: Programme) -> dict[str, Any]:
+def species_lists(programme: Programme) -> dict[str, Any]:
     """The list as it is called, species that were on it, and all that are known here."""
     rows = list(programme.species.all())
     return {
         "listed": [each.code for each in rows if each.retired_at is None],
         "retired": [each.code for each in rows if each.retired_at],
-        "known": species_table.all_species(),
+        "own": [each.code for each in rows if each.own is not None],
+        "known": list(species_of(programme).values()),
     }

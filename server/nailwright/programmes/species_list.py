@@ -9,7 +9,7 @@ from django.db import transaction
 from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.programmes.policies import require
-from nailwright_core.common import species as species_table
+from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
 
 
@@ -22,7 +22,7 @@ def set_species(act: Act, programme: Programme, codes: Sequence[str]) -> list[Pr
         CoreError: ``species_unknown``, ``species_twice``.
     """
     require(act.person, programme, "choose_species")
-    known = {kind.code for kind in species_table.all_species()}
+    known = species_of(programme)
     wrong = next((code for code in codes if code not in known), None)
     if wrong is not None:
         raise CoreError("species_unknown", f"Expected codes of species that are known here; got '{wrong}'.", "codes")

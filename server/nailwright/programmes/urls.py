@@ -21,6 +21,8 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>", programme.ProgrammeView.as_view()),
     path("programmes/<uuid:programme_id>/sync", sync.SyncView.as_view()),
     path("programmes/<uuid:programme_id>/species", programme.SpeciesView.as_view()),
+    path("programmes/<uuid:programme_id>/species/<slug:code>", programme.OneSpeciesView.as_view()),
+    path("programmes/<uuid:programme_id>/species/<slug:code>/as-shipped", programme.AsShippedView.as_view()),
     path("programmes/<uuid:programme_id>/people", people.PeopleView.as_view()),
     path("programmes/<uuid:programme_id>/invitations", people.InvitationsView.as_view()),
     path("invitations/look", people.LookView.as_view()),

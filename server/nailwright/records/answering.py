@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
 from nailwright.records.answers import Answers, Bound, waters_by_name
 from nailwright.records.columns import COLUMNS, READ
 from nailwright_core.common.errors import CoreError
@@ -41,4 +42,5 @@ def answers_from(programme: Programme, given: dict[str, Any]) -> Answers:
         new_sites=given.get("new_sites", True),
         new_marks=given.get("new_marks", True),
         waters=waters,
+        species=species_of(programme).named(),
     )

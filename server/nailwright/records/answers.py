@@ -37,11 +37,12 @@ class Answers:
     new_sites: bool = True
     new_marks: bool = True
     waters: Mapping[str, str] = field(default_factory=dict)
+    species: Mapping[str, str] = field(default_factory=dict)
 
     def kept(self) -> dict[str, Any]:
         """As they are kept beside the file."""
         plain = asdict(self)
-        del plain["waters"]
+        del plain["waters"], plain["species"]
         return plain
 
     def check(self) -> None:

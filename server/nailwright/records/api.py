@@ -27,6 +27,7 @@ from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.species import species_of
 from nailwright.records import serializers
 from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
 from nailwright.records.columns import READ, REGISTER
@@ -34,7 +35,6 @@ from nailwright.records.csv_rows import csv_lines
 from nailwright.records.data_package import package_of
 from nailwright.records.models import Import
 from nailwright.records.register import count_of, page_of
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 
 
@@ -127,7 +127,7 @@ def _kinds(programme: Programme) -> list[dict[str, Any]]:
     """Kinds of column with what their words can mean, named as people call it."""
     named: dict[str, dict[str, str]] = {
         "species": {
-            code: species_table.get(code).common_name for code in programme.species.values_list("code", flat=True)
+            code: species_of(programme)[code].common_name for code in programme.species.values_list("code", flat=True)
         },
         "water": {str(key): name for key, name in programme.waters.values_list("pk", "name")},
     }
@@ -175,7 +175,7 @@ class RowsView(APIView):
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
-        lines = csv_lines(captures_in(programme, selection))
+        lines = csv_lines(programme, captures_in(programme, selection))
         response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
         response["Content-Disposition"] = f'attachment; filename="captures-{selection.species or "all"}.csv"'
         return response
@@ -203,5 +203,5 @@ def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Select
     programme = programme_for(person_of(request), programme_id, "export_rows")
     selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
     if selection.species:
-        species_table.get(selection.species)
+        species_of(programme)[selection.species]
     return programme, selection

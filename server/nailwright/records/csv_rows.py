@@ -10,6 +10,8 @@ from django.db.models import Aggregate, Case, CharField, F, OuterRef, QuerySet, 
 from django.db.models.functions import Concat
 
 from nailwright.deck.models import Capture
+from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
 from nailwright.records.cells import harmless
 from nailwright.records.columns import WRITTEN, Column
 from nailwright.tags.models import Scan
@@ -27,13 +29,15 @@ class _Joined(Aggregate):
     template = "%(function)s(%(expressions)s ORDER BY device_time, id SEPARATOR '; ')"
 
 
-def csv_lines(captures: QuerySet[Capture]) -> Iterator[str]:
+def csv_lines(programme: Programme, captures: QuerySet[Capture]) -> Iterator[str]:
     """Lines of the CSV, header first, times in UTC, units in the column names."""
-    writer = csv.writer(_Line())
+    writer, species = csv.writer(_Line()), species_of(programme)
     yield writer.writerow([column.term for column in WRITTEN])
     ordered = captures.order_by("run__outing__date", "run__number", "device_time", "id")
     for values in rows_of(ordered, WRITTEN).iterator(chunk_size=5000):
-        yield writer.writerow([harmless(column.write(value)) for column, value in zip(WRITTEN, values, strict=True)])
+        yield writer.writerow(
+            [harmless(column.write(value, species)) for column, value in zip(WRITTEN, values, strict=True)]
+        )
 
 
 def rows_of(captures: QuerySet[Capture], columns: Sequence[Column]) -> QuerySet[Capture, tuple[Any, ...]]:

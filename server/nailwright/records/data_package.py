@@ -28,7 +28,7 @@ def package_of(programme: Programme, selection: Selection, captures: QuerySet[Ca
         package.writestr("datapackage.json", json.dumps(_description(programme, selection), indent=2))
         yield sink.taken()
         with package.open("captures.csv", "w") as table:
-            for line in csv_lines(captures):
+            for line in csv_lines(programme, captures):
                 table.write(line.encode())
                 if len(sink.getbuffer()) > 65_536:
                     yield sink.taken()

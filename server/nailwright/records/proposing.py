@@ -8,6 +8,7 @@ from itertools import islice
 from typing import Any
 
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
 from nailwright.records.answers import Answers, Bound, waters_by_name
 from nailwright.records.columns import COLUMNS, READ
 from nailwright.records.columns.place import SLASHED
@@ -15,7 +16,6 @@ from nailwright.records.models import Import
 from nailwright.records.reading import REJECT_HEADERS
 from nailwright.records.sources import open_table
 from nailwright.records.sources.table import Table
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.records.units import guess_units
 
@@ -64,6 +64,7 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
         fixed={**before["fixed"], **fixed} if known else fixed,
         words=before["words"],
         waters=waters,
+        species=species_of(programme).named(),
     )
     return {
         "how": table.how,
@@ -134,7 +135,8 @@ def _with_units(
     by_key = {each.key: place for place, each in enumerate(bound) if each.key}
     if "length" not in by_key:
         return bound, {}
-    reader = Answers(columns=(), words=words)
+    reader = Answers(columns=(), words=words, species=species_of(programme).named())
+    known = species_of(programme)
     kinds, lengths, masses = [], [], []
     for row in zip(*columns, strict=True):
         if "species" in by_key:
@@ -144,7 +146,7 @@ def _with_units(
                 continue
         else:
             code = next(iter(programme.listed_species.values_list("code", flat=True)), "wal")
-        kinds.append(species_table.get(code))
+        kinds.append(known[code])
         lengths.append(_bare(row[by_key["length"]], decimal))
         masses.append(_bare(row[by_key["mass"]], decimal) if "mass" in by_key else float("nan"))
     named = {key: bound[by_key[key]].unit for key in ("length", "mass") if key in by_key}

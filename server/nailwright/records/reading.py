@@ -13,7 +13,7 @@ from zoneinfo import ZoneInfo
 
 from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.models import Capture
-from nailwright.deck.queries import own_lines
+from nailwright.deck.queries import callable_species, own_lines
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
 from nailwright.records.cells import FORMULA
@@ -73,9 +73,7 @@ class Reader:
         self.unknown: dict[str, dict[str, int]] = {}
         self.day_first = self.month_first = 0
         self._programme = programme.pk
-        self._board = Board(
-            "mm", "g", frozenset(programme.species.values_list("code", flat=True)), own_lines(programme)
-        )
+        self._board = Board("mm", "g", callable_species(programme), own_lines(programme))
         self._zones = {str(key): ZoneInfo(zone) for key, zone in programme.waters.values_list("pk", "time_zone")}
         self._bound: list[tuple[int, Column, str | None, dict[str, Any]]] = [
             (place, COLUMNS[each.key], each.unit, {}) for place, each in enumerate(answers.columns) if each.key

@@ -21,6 +21,7 @@ from nailwright.deck.models import Capture
 from nailwright.findings.rows_mark import tally_mark
 from nailwright.findings.selections import Selection, captures_in, tally_of
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.records.columns import COLUMNS, REGISTER
 from nailwright.records.csv_rows import rows_of
 
@@ -62,12 +63,13 @@ def page_of(
     shown = (*_HIDDEN, *REGISTER)
     rows = {row[0]: row for row in rows_of(Capture.objects.filter(pk__in=wanted), shown)}
     gone = set(Capture.objects.filter(pk__in=wanted).exclude(deleted_at=None).values_list("pk", flat=True))
-    return [_row(rows[key], key in gone) for key in wanted]
+    species = species_of(programme)
+    return [_row(rows[key], key in gone, species) for key in wanted]
 
 
-def _row(values: tuple[Any, ...], deleted: bool) -> dict[str, Any]:
+def _row(values: tuple[Any, ...], deleted: bool, species: SpeciesTable) -> dict[str, Any]:
     key, *bases = values[: len(_HIDDEN)]
-    cells = [column.write(value) for column, value in zip(REGISTER, values[len(_HIDDEN) :], strict=True)]
+    cells = [column.write(value, species) for column, value in zip(REGISTER, values[len(_HIDDEN) :], strict=True)]
     by_eye = [what for what, basis in zip(("length", "mass"), bases, strict=True) if basis == Capture.Basis.ESTIMATED]
     return {"id": key, "deleted": deleted, "by_eye": by_eye, "cells": cells}
 

@@ -872,6 +872,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/species/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the programme knows of a species; a post describes it, or a new one, for this programme. */
+        get: operations["species_values"];
+        put?: never;
+        /** @description What the programme knows of a species; a post describes it, or a new one, for this programme. */
+        post: operations["describe_species"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/species/{code}/as-shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A species is known as it ships again. */
+        post: operations["species_as_shipped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/species/{code}/own-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The length-mass line through the programme's own fish of a species. */
+        get: operations["own_line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/sync": {
         parameters: {
             query?: never;
@@ -1543,6 +1595,38 @@ export interface components {
             run: number;
             recorder: string;
         };
+        Categories: {
+            /**
+             * Format: double
+             * @description mm and longer, as all five
+             */
+            stock: number;
+            /** Format: double */
+            quality: number;
+            /** Format: double */
+            preferred: number;
+            /** Format: double */
+            memorable: number;
+            /** Format: double */
+            trophy: number;
+            source: string;
+        };
+        CategoriesRequest: {
+            /**
+             * Format: double
+             * @description mm and longer, as all five
+             */
+            stock: number;
+            /** Format: double */
+            quality: number;
+            /** Format: double */
+            preferred: number;
+            /** Format: double */
+            memorable: number;
+            /** Format: double */
+            trophy: number;
+            source: string;
+        };
         Category: {
             name: string;
             /** Format: double */
@@ -1959,6 +2043,8 @@ export interface components {
             species: components["schemas"]["SpeciesName"];
             n: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             edges: number[];
@@ -2001,6 +2087,8 @@ export interface components {
             species: components["schemas"]["SpeciesName"];
             n: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             at_mm: number[];
@@ -2014,6 +2102,8 @@ export interface components {
             species: components["schemas"]["SpeciesName"];
             n: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             line: components["schemas"]["Estimate"][];
@@ -2042,6 +2132,30 @@ export interface components {
             masses: components["schemas"]["Estimate"][];
             wr: components["schemas"]["Estimate"] | null;
             wr_by_category: components["schemas"]["Estimate"][];
+        };
+        /** @description Length of the species' own type = intercept_mm + slope x length of from_type. */
+        Conversion: {
+            from_type: components["schemas"]["LengthTypeEnum"];
+            /** Format: double */
+            intercept_mm: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            residual_sd_mm: number | null;
+            /** @description Where it is from */
+            source: string;
+        };
+        /** @description Length of the species' own type = intercept_mm + slope x length of from_type. */
+        ConversionRequest: {
+            from_type: components["schemas"]["LengthTypeEnum"];
+            /** Format: double */
+            intercept_mm: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            residual_sd_mm: number | null;
+            /** @description Where it is from */
+            source: string;
         };
         /**
          * @description * `mm` - mm
@@ -2139,6 +2253,11 @@ export interface components {
             readonly captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
         };
+        DeckLookalike: {
+            name: string;
+            /** @description What tells the two apart */
+            check: string;
+        };
         DeckMarks: {
             stock: components["schemas"]["StockedTag"][];
             fish: components["schemas"]["MarkedFish"][];
@@ -2148,7 +2267,14 @@ export interface components {
             code: string;
             name: string;
             scientific_name: string;
+            /** @description Further words by which it is called */
+            words: string[];
             length_type: string;
+            legal_mm: (number | null)[];
+            /** Format: double */
+            smallest_to_tag_mm: number | null;
+            lookalikes: components["schemas"]["DeckLookalike"][];
+            special_interest: boolean;
             categories: components["schemas"]["Category"][];
             line_is_own: boolean;
             usual_mm: number[];
@@ -2241,6 +2367,17 @@ export interface components {
         };
         DemoSignInRequest: {
             username: string;
+        };
+        Derived: {
+            /** @description Length type in which they were measured */
+            from_type: string;
+            n: number;
+            /**
+             * Format: double
+             * @description Residual SD of the line by which they were turned into the species' own type
+             */
+            sd_mm: number;
+            source: string;
         };
         Device: {
             name: string;
@@ -2776,6 +2913,26 @@ export interface components {
             reason: string;
             n: number;
         };
+        Legal: {
+            /** Format: double */
+            min_mm: number | null;
+            /** Format: double */
+            max_mm: number | null;
+            /** @description Fish a person and day */
+            bag: number | null;
+            /** @description Where it is from */
+            source: string;
+        };
+        LegalRequest: {
+            /** Format: double */
+            min_mm: number | null;
+            /** Format: double */
+            max_mm: number | null;
+            /** @description Fish a person and day */
+            bag: number | null;
+            /** @description Where it is from */
+            source: string;
+        };
         LengthPair: {
             first: string;
             second: string;
@@ -2889,6 +3046,20 @@ export interface components {
             well_fish: components["schemas"]["Well"][];
             lines: string[];
         };
+        /** @description log10 mass (g) = log10_a + b log10 length (mm). */
+        Line: {
+            /** Format: double */
+            log10_a: number;
+            /** Format: double */
+            b: number;
+            /**
+             * Format: double
+             * @description Residual SD of log10 mass
+             */
+            sd: number;
+            /** @description Where it is from */
+            source: string;
+        };
         LinePair: {
             first: string;
             second: string;
@@ -2896,6 +3067,20 @@ export interface components {
             differences: components["schemas"]["Estimate"][];
             /** Format: double */
             p_holm: number | null;
+        };
+        /** @description log10 mass (g) = log10_a + b log10 length (mm). */
+        LineRequest: {
+            /** Format: double */
+            log10_a: number;
+            /** Format: double */
+            b: number;
+            /**
+             * Format: double
+             * @description Residual SD of log10 mass
+             */
+            sd: number;
+            /** @description Where it is from */
+            source: string;
         };
         LineUploadRequest: {
             /**
@@ -2919,6 +3104,16 @@ export interface components {
             };
             /** @description Goes into an address as chosen=..., in place of what it stands for */
             key: string;
+        };
+        Lookalike: {
+            code: string;
+            /** @description What tells the two apart */
+            check: string;
+        };
+        LookalikeRequest: {
+            code: string;
+            /** @description What tells the two apart */
+            check: string;
         };
         MadeToken: {
             /** Format: uuid */
@@ -3897,6 +4092,8 @@ export interface components {
             species: components["schemas"]["SpeciesName"];
             n: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             edges: number[];
@@ -3911,6 +4108,8 @@ export interface components {
             species: components["schemas"]["SpeciesName"];
             n: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             frequency: components["schemas"]["Frequency"];
@@ -3937,6 +4136,8 @@ export interface components {
             listed: string[];
             /** @description Not called any more; their fish stay */
             retired: string[];
+            /** @description Described by the programme itself */
+            own: string[];
             known: components["schemas"]["KnownSpecies"][];
         };
         SpeciesName: {
@@ -3944,6 +4145,78 @@ export interface components {
             name: string;
             scientific_name: string;
             length_type: string;
+        };
+        /** @description All that is known of a species; what each may be is core's (``species_values``). */
+        SpeciesValues: {
+            common_name: string;
+            scientific_name: string;
+            words?: string[];
+            length_type: components["schemas"]["LengthTypeEnum"];
+            /** Format: double */
+            usual_from_mm: number;
+            /** Format: double */
+            usual_to_mm: number;
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            most_mm: number;
+            line: components["schemas"]["Line"];
+            standard_weight?: components["schemas"]["StandardWeight"] | null;
+            categories?: components["schemas"]["Categories"] | null;
+            conversions?: components["schemas"]["Conversion"][];
+            legal?: components["schemas"]["Legal"] | null;
+            /** Format: double */
+            smallest_to_tag_mm?: number | null;
+            lookalikes?: components["schemas"]["Lookalike"][];
+            /** @default false */
+            special_interest?: boolean;
+        };
+        /** @description All that is known of a species; what each may be is core's (``species_values``). */
+        SpeciesValuesRequest: {
+            common_name: string;
+            scientific_name: string;
+            words?: string[];
+            length_type: components["schemas"]["LengthTypeEnum"];
+            /** Format: double */
+            usual_from_mm: number;
+            /** Format: double */
+            usual_to_mm: number;
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            most_mm: number;
+            line: components["schemas"]["LineRequest"];
+            standard_weight?: components["schemas"]["StandardWeightRequest"] | null;
+            categories?: components["schemas"]["CategoriesRequest"] | null;
+            conversions?: components["schemas"]["ConversionRequest"][];
+            legal?: components["schemas"]["LegalRequest"] | null;
+            /** Format: double */
+            smallest_to_tag_mm?: number | null;
+            lookalikes?: components["schemas"]["LookalikeRequest"][];
+            /** @default false */
+            special_interest?: boolean;
+        };
+        /** @description log10 standard weight (g) = a + b log10 length (mm), from min_mm upward. */
+        StandardWeight: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+            /** Format: double */
+            min_mm: number;
+            /** @description Where it is from */
+            source: string;
+        };
+        /** @description log10 standard weight (g) = a + b log10 length (mm), from min_mm upward. */
+        StandardWeightRequest: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+            /** Format: double */
+            min_mm: number;
+            /** @description Where it is from */
+            source: string;
         };
         Step: {
             code: components["schemas"]["StepCodeEnum"];
@@ -6077,6 +6350,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpeciesList"];
+                };
+            };
+        };
+    };
+    species_values: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesValues"];
+                };
+            };
+        };
+    };
+    describe_species: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpeciesValuesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesValues"];
+                };
+            };
+        };
+    };
+    species_as_shipped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeciesValues"];
+                };
+            };
+        };
+    };
+    own_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Line"];
                 };
             };
         };

@@ -149,6 +149,7 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
         "TokenScopeEnum": "nailwright.programmes.models.ApiToken.Scope",
+        "LengthTypeEnum": "nailwright_core.common.species_values.LENGTH_TYPES",
         "LengthUnitEnum": "nailwright.programmes.models.LENGTH_UNITS",
         "MassUnitEnum": "nailwright.programmes.models.MASS_UNITS",
         "DateLanguageEnum": "nailwright.programmes.models.DATE_LANGUAGES",

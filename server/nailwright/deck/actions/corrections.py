@@ -12,7 +12,6 @@ from nailwright.common.fields import one_of, read_word
 from nailwright.deck.actions.recording import MARKS_DISAGREE
 from nailwright.deck.actions.rows import locked_capture
 from nailwright.deck.call import (
-    LENGTH_TYPES,
     MAX_NOTE,
     NOT_ASKED,
     Board,
@@ -33,8 +32,8 @@ from nailwright.programmes.models import Programme
 from nailwright.tags.actions import living_placements
 from nailwright.tags.models import Scan
 from nailwright.tags.scans import fish_by_number, read_scans, scan_rows, whose
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species_values import LENGTH_TYPES
 
 #: Fields that stand or fall together when two corrections meet.
 GROUPS = (
@@ -73,7 +72,7 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
 
 def _corrected(capture: Capture, row: Mapping[str, Any], board: Board) -> dict[str, Any]:
     values: dict[str, Any] = {}
-    kind = read_species(row, board) if row.get("species") is not None else species_table.get(capture.species)
+    kind = read_species(row, board) if row.get("species") is not None else board.species[capture.species]
     if kind.code != capture.species:
         values["species"] = kind.code
     called_type = one_of(row, "length_type", ("", *LENGTH_TYPES))

@@ -13,13 +13,12 @@ from rest_framework import serializers
 
 from nailwright.deck.models import Run
 from nailwright.findings.asked import SizeQuerySerializer
-from nailwright.findings.queries import Lengths, sites_of, used_of
+from nailwright.findings.queries import Lengths, lengths_from, used_of
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings import size_structure
 from nailwright_core.findings.cohorts import Spread
@@ -106,7 +105,7 @@ def rows(programme: Programme, selection: Selection, question: CohortsQuestion) 
     used = used_of(programme, selection, weighed=False)
     runs = Run.objects.filter(pk__in=[UUID(run) for run in used.fish["run_id"].unique()])
     days = runs.aggregate(first=Min("outing__date"), last=Max("outing__date"))
-    lengths = Lengths(used.fish["length_mm"].to_numpy(), sites_of(programme, used.fish), used.left_out)
+    lengths = lengths_from(programme, used)
     return CohortRows(lengths, (days["first"], days["last"]) if days["first"] else None)
 
 
@@ -129,7 +128,7 @@ def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) 
     Raises:
         CoreError: ``no_lengths`` and as ``fit_cohorts``.
     """
-    kind = species_table.get(selection.species)
+    kind = found.lengths.kind
     lengths = found.lengths
     if lengths.length_mm.size == 0:
         raise nothing_to_show(kind, "measured", lengths.left_out)
@@ -145,6 +144,7 @@ def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) 
         "species": kind,
         "n": fit.n,
         "left_out": lengths.left_out,
+        "derived": lengths.derived,
         "edges": frequency.edges.tolist(),
         "counts": frequency.counts.tolist(),
         "bin_mm": width,

@@ -16,7 +16,6 @@ from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
 from nailwright_core.findings import condition
 from nailwright_core.records.wording import condition_sentence
 
@@ -94,7 +93,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
     Raises:
         CoreError: ``no_lengths``, ``too_few_lengths``.
     """
-    kind = species_table.get(selection.species)
+    kind = pairs.kind
     if pairs.keys.is_empty():
         raise nothing_to_show(kind, "weighed and measured", pairs.left_out)
     sites = pairs.sites if question.over_sites else None
@@ -108,6 +107,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         "species": kind,
         "n": fit.n,
         "left_out": pairs.left_out,
+        "derived": pairs.derived,
         "line": [estimate_row("Intercept a (log10 g)", "", fit.log10_a), estimate_row("Slope b", "", fit.b)],
         "residual_sd": fit.residual_sd,
         "r_squared": number(fit.r_squared),

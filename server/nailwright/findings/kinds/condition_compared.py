@@ -15,7 +15,6 @@ from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, number
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
 from nailwright_core.common.by_site import INDEPENDENT_FISH
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings.condition_comparison import ConditionComparison, compare_condition
@@ -92,7 +91,7 @@ def rows(programme: Programme, selection: Selection, question: ConditionCompared
 
 def compute(selection: Selection, given: GroupedFish, question: ConditionComparedQuestion) -> dict[str, Any]:
     """Lines and relative weight of groups against each other."""
-    kind = species_table.get(selection.species)
+    kind = given.kind
     over_sites = question.over_sites and given.by_site
     groups = {name: (group.length_mm, group.mass_g) for name, group in given.groups.items()}
     sites = {name: group.sites for name, group in given.groups.items()} if over_sites else None
@@ -103,6 +102,7 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
         "species": kind,
         "n": sum(lines.n.values()),
         "left_out": given.left_out,
+        "derived": given.derived,
         "at_mm": lines.at_mm,
         "groups": [
             {

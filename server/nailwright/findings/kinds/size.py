@@ -15,7 +15,6 @@ from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import categories_of, estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
 from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.intervals import median_interval
 from nailwright_core.findings import size_structure
@@ -75,7 +74,7 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
     Raises:
         CoreError: ``no_lengths`` where the selection holds no usable length, and as core's functions.
     """
-    kind = species_table.get(selection.species)
+    kind = lengths.kind
     if lengths.length_mm.size == 0:
         raise nothing_to_show(kind, "measured", lengths.left_out)
     suggested = size_structure.suggest_bin(lengths.length_mm)
@@ -96,6 +95,7 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
         "species": kind,
         "n": lengths.length_mm.size,
         "left_out": lengths.left_out,
+        "derived": lengths.derived,
         "frequency": {
             "edges": frequency.edges.tolist(),
             "counts": frequency.counts.tolist(),

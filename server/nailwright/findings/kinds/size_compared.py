@@ -18,7 +18,6 @@ from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import categories_of, estimate_row, number
 from nailwright.programmes.models import Programme
-from nailwright_core.common import species as species_table
 from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.intervals import median_interval
@@ -90,7 +89,7 @@ def rows(programme: Programme, selection: Selection, question: SizeComparedQuest
 
 def compute(selection: Selection, found: GroupedFish, question: SizeComparedQuestion) -> dict[str, Any]:
     """Lengths of groups against each other."""
-    kind = species_table.get(selection.species)
+    kind = found.kind
     over_sites = question.over_sites and found.by_site
     lengths = {name: group.length_mm for name, group in found.groups.items()}
     everything = np.concatenate(list(lengths.values()))
@@ -147,6 +146,7 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         "species": kind,
         "n": everything.size,
         "left_out": found.left_out,
+        "derived": found.derived,
         "edges": frame.edges.tolist(),
         "bin_mm": width,
         "categories": categories_of(kind),

@@ -12,8 +12,8 @@ from django.db.models import Max, Min
 from nailwright.deck.models import Run, WaterReading
 from nailwright.plan.models import Survey, Unit
 from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
 from nailwright.waters.models import Water
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import (
     LIMIT_SETS,
@@ -94,7 +94,7 @@ def show_settings(survey: Survey, electro: Electro) -> dict[str, Any]:
 
     low, high = conductivity_range(survey.water, ambient)
     rows = settings_table(conductivity_steps(low, high, ambient, limits), electro.goal_w, unit.r100_ohm)
-    hz, why = pulse_advice_for([species_table.get(code) for code in survey.species])
+    hz, why = pulse_advice_for([species_of(survey.programme)[code] for code in survey.species])
     # what is shown to be set never passes the unit or the limits; what keeps it from the goal stands beside it
     held = held_within(goal, core_unit(unit), share, limits)
     rings = field_rings_cm(held.volts, electro.anode_radius_cm)

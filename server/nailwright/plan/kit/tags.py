@@ -7,8 +7,8 @@ from typing import Any
 
 from nailwright.deck.queries import own_lines
 from nailwright.plan.models import Survey
+from nailwright.programmes.species import species_of
 from nailwright.tags.models import TagState
-from nailwright_core.common import species as species_table
 from nailwright_core.plan.parts import Tags
 from nailwright_core.plan.tag_choice import MASSES_G, PRICES, compare_kinds, draw_shares
 from nailwright_core.tags.battery import battery_days, collision_loss, last_ping, most_tags
@@ -23,7 +23,7 @@ def show_tags(survey: Survey, tags: Tags, today: date) -> dict[str, Any]:
     Raises:
         CoreError: as the core's tag modules.
     """
-    kind = species_table.get(survey.species[0]) if survey.species else species_table.get("wal")
+    kind = species_of(survey.programme)[survey.species[0] if survey.species else "wal"]
     line = own_lines(survey.programme).get(kind.code)
     smallest = minimum_length_mm(kind, tags.mass_g, tags.burden, line)
     days = battery_days(tags.capacity_mah, tags.sleep_ua, tags.pulse_mas, tags.interval_s)

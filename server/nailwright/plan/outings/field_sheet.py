@@ -22,8 +22,8 @@ from nailwright.plan.outings.sheet_drawings import map_of, strip_of
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
 from nailwright.plan.readiness import ELECTRIC, checklists_for
+from nailwright.programmes.species import species_of
 from nailwright.waters.reaches import reach_of
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import limits_lines
 
@@ -41,7 +41,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
     """The field sheet before it is set."""
     if paper not in PAPERS:
         raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
-    parts = parts_of(survey.parts)
+    parts, table = parts_of(survey.parts), species_of(survey.programme)
     return render_to_string(
         "plan/sheet.html",
         {
@@ -50,7 +50,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "survey": survey,
             "gear": Gear(survey.gear).label,
             "species": [
-                {"code": code, "kind": species_table.get(code), "categories": list(species_table.get(code).size_categories or ())}
+                {"code": code, "kind": table[code], "categories": list(table[code].size_categories or ())}
                 for code in survey.species
             ],
             "sites": list(_sites(survey)),
@@ -64,7 +64,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "limits": limits_lines(parts.limits.limits()),
             "tags": _or_words(lambda: show_tags(survey, parts.tags, timezone.now().date())) if parts.tags.kind else None,
             "tags_part": parts.tags,
-            "targets": [{**each, "name": species_table.get(each["species"]).common_name} for each in targets_of(survey)],
+            "targets": [{**each, "name": table[each["species"]].common_name} for each in targets_of(survey)],
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
             "crew": parts.crew,
             "emergency": parts.emergency,

@@ -10,7 +10,7 @@ from nailwright.findings.asked import SelectionSerializer, read_query
 from nailwright.findings.queries import lengths_of
 from nailwright.findings.selections import runs_in
 from nailwright.plan.models import Survey
-from nailwright_core.common import species as species_table
+from nailwright.programmes.species import species_of
 from nailwright_core.plan.effort import pilot
 from nailwright_core.plan.sample_size import lengths_before
 
@@ -20,7 +20,7 @@ def pilot_of(survey: Survey) -> dict[str, Any]:
     own = {"species": survey.species[0], "water": [str(survey.water_id)], "gear": [survey.gear]}
     asked = survey.parts.get("pilot") or own
     selection = read_query(SelectionSerializer, asked).selection()
-    kind = species_table.get(selection.species)
+    kind = species_of(survey.programme)[selection.species]
     counted = Q(captures__deleted_at=None, captures__species=kind.code)
     if selection.sexes:
         counted &= Q(captures__sex__in=selection.sexes)

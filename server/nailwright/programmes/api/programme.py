@@ -17,10 +17,13 @@ from nailwright.programmes import serializers
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.api.session import BACKEND, session_of
 from nailwright.programmes.beginning import begin_another, change_programme, claim
+from nailwright.programmes.own_species import as_shipped, describe_species
 from nailwright.programmes.policies import person_of, programme_for
-from nailwright.programmes.queries import species_of
+from nailwright.programmes.queries import species_lists
 from nailwright.programmes.signing_in import counted
+from nailwright.programmes.species import species_of
 from nailwright.programmes.species_list import set_species
+from nailwright_core.common.species_values import species_values
 
 
 class FirstView(APIView):
@@ -71,7 +74,7 @@ class SpeciesView(APIView):
     @extend_schema(operation_id="species", responses=serializers.SpeciesListSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
-        return Response(serializers.SpeciesListSerializer(species_of(programme)).data)
+        return Response(serializers.SpeciesListSerializer(species_lists(programme)).data)
 
     @extend_schema(
         operation_id="set_species",
@@ -81,4 +84,32 @@ class SpeciesView(APIView):
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "choose_species")
         set_species(act_of(request), programme, given(serializers.SetSpeciesSerializer, request)["codes"])
-        return Response(serializers.SpeciesListSerializer(species_of(programme)).data)
+        return Response(serializers.SpeciesListSerializer(species_lists(programme)).data)
+
+
+class OneSpeciesView(APIView):
+    """What the programme knows of a species; a post describes it, or a new one, for this programme."""
+
+    @extend_schema(operation_id="species_values", responses=serializers.SpeciesValuesSerializer)
+    def get(self, request: Request, programme_id: UUID, code: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(species_values(species_of(programme)[code]))
+
+    @extend_schema(
+        operation_id="describe_species",
+        request=serializers.SpeciesValuesSerializer,
+        responses=serializers.SpeciesValuesSerializer,
+    )
+    def post(self, request: Request, programme_id: UUID, code: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "choose_species")
+        values = given(serializers.SpeciesValuesSerializer, request)
+        return Response(species_values(describe_species(act_of(request), programme, code, values)))
+
+
+class AsShippedView(APIView):
+    """A species is known as it ships again."""
+
+    @extend_schema(operation_id="species_as_shipped", request=None, responses=serializers.SpeciesValuesSerializer)
+    def post(self, request: Request, programme_id: UUID, code: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "choose_species")
+        return Response(species_values(as_shipped(act_of(request), programme, code)))

@@ -13,6 +13,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
+from nailwright.programmes.species import SpeciesTable
 from nailwright.records.answers import Answers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import LENGTH_SPELLINGS, MASS_SPELLINGS
@@ -75,7 +76,7 @@ class Column:
         """Put the meaning into the draft."""
         (draft.call if self.called else draft.given)[self.key] = value
 
-    def write(self, value: Any) -> Any:
+    def write(self, value: Any, species: SpeciesTable) -> Any:
         """A value of the record as a cell."""
         if value is None:
             return ""

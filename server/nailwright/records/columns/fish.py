@@ -6,15 +6,14 @@ import json
 import re
 from typing import Any, ClassVar
 
-from nailwright.deck.call import LENGTH_TYPES, SEX_EVIDENCE
+from nailwright.deck.call import SEX_EVIDENCE
 from nailwright.deck.models import Capture
+from nailwright.programmes.species import SpeciesTable
 from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, WordColumn, at_most, choice, whole
-from nailwright_core.common import species as species_table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, MM_PER
-
-_NAMES = {each.code: each.common_name for each in species_table.all_species()}
+from nailwright_core.common.species_values import LENGTH_TYPES
 
 
 class SpeciesCode(WordColumn):
@@ -24,12 +23,10 @@ class SpeciesCode(WordColumn):
     description = "Species, short code"
     heading = "Species"
     what = "a species"
-    known: ClassVar[dict[str, str]] = {
-        name.lower(): kind.code
-        for kind in species_table.all_species()
-        for name in (kind.code, kind.common_name, kind.scientific_name)
-    }
     called = True
+
+    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
+        return choice(text, answers.species, self.what, self.key, answers)
 
     def resolve(self, header: str) -> tuple[int, str | None] | None:
         return (5, None) if header == "species_code" else super().resolve(header)
@@ -42,8 +39,8 @@ class SpeciesName(Column):
     description = "Species, common name"
     reads = False
 
-    def write(self, value: Any) -> Any:
-        return _NAMES.get(value, "")
+    def write(self, value: Any, species: SpeciesTable) -> Any:
+        return species[value].common_name if value in species else ""
 
 
 class Count(Column):

@@ -66,6 +66,17 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
 
 function Understood({ state }: { state: CallState }) {
   const { call, species, correcting } = state;
+  if (call.empty && species?.lookalikes?.length && !correcting) {
+    return (
+      <p className="text-sm">
+        {species.lookalikes.map(({ name, check }) => (
+          <span key={name} className="mr-4">
+            <strong>Is it no {name}?</strong> {species.name}: {check}.
+          </span>
+        ))}
+      </p>
+    );
+  }
   if (call.empty) {
     return (
       <p className="text-sm text-muted">
@@ -86,13 +97,19 @@ function Understood({ state }: { state: CallState }) {
       : undefined;
   return (
     <dl className="flex flex-wrap items-baseline gap-x-4" data-testid="understood">
-      <Part term="species" value={species?.name ?? "?"} />
+      <Part
+        term="species"
+        value={species?.name ?? "?"}
+        other={species?.special_interest ? "! tell the lead of each" : ""}
+      />
       {call.count > 1 && <Part term="counted" value={`${call.count} fish`} />}
       {call.length && (
         <Part
           term={call.length.estimated ? "length, estimated" : `length ${call.lengthType || species?.length_type || ""}`}
           value={formatMm(call.length.value)}
-          other={`${formatInches(call.length.value)}${category ? `, ${category}` : ""}`}
+          other={[formatInches(call.length.value), category, legality(species, call.length.value)]
+            .filter(Boolean)
+            .join(", ")}
         />
       )}
       {call.mass && (
@@ -108,6 +125,15 @@ function Understood({ state }: { state: CallState }) {
       {call.note && <Part term="note" value={call.note} />}
     </dl>
   );
+}
+
+/** Whether a fish of this length may be kept; nothing where no rule is known. */
+function legality(species: CallState["species"], mm: number): string {
+  const [least, most] = species?.legal_mm ?? [null, null];
+  if (least === null && most === null) return "";
+  if (least != null && mm < least) return `under the legal ${least} mm`;
+  if (most != null && mm > most) return `over the legal ${most} mm`;
+  return "of legal size";
 }
 
 function Part({ term, value, other }: { term: string; value: string; other?: string }) {

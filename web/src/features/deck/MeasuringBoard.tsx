@@ -125,11 +125,36 @@ const Background = memo(function Background({
       {categories.map((band, place) => (
         <CategoryBand key={band.name} band={band} place={place} scale={scale} />
       ))}
+      {limits(species).map(({ mm, words }, place) => (
+        <Limit key={words} x={scale.x(mm)} words={words} place={place} />
+      ))}
       <LastVisit lengths={species.last_visit_mm} scale={scale} />
       <Ruler scale={scale} width={width} />
     </>
   );
 });
+
+/** Lengths from which something is allowed: to be kept, to carry a tag. */
+function limits({ legal_mm = [], smallest_to_tag_mm }: Partial<Props["species"]>) {
+  const [least, most] = legal_mm;
+  return [
+    { mm: least, words: `legal from ${least}` },
+    { mm: most, words: `legal to ${most}` },
+    { mm: smallest_to_tag_mm, words: `tag from ${smallest_to_tag_mm}` },
+  ].filter((each): each is { mm: number; words: string } => each.mm != null);
+}
+
+function Limit({ x, words, place }: { x: number; words: string; place: number }) {
+  const y = FLOOR - 22 - place * 15;
+  return (
+    <g>
+      <line x1={x} x2={x} y1={TOP} y2={FLOOR} stroke="var(--ink)" strokeWidth="1.25" strokeDasharray="7 3" />
+      <text x={x + 4} y={y} fontSize="12" fontWeight="600" fill="var(--ink)">
+        {words}
+      </text>
+    </g>
+  );
+}
 
 function CategoryBand({ band, place, scale }: { band: Band; place: number; scale: Scale }) {
   const x = scale.x(band.from);

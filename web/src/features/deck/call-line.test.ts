@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { type Call, callText, readCall } from "./call-line";
+import callWords from "../../../../tests/shared/call-words.json";
+import { type Call, callText, RELEASES, readCall } from "./call-line";
 import { capture, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
@@ -127,4 +128,32 @@ describe("marks, scans and releases", () => {
 it("says before it is kept that a note is too long", () => {
   expect(read(`wal 437; ${"n".repeat(200)}`).problems).toEqual([]);
   expect(read(`wal 437; ${"n".repeat(201)}`).problems[0]).toMatch(/at most 200 characters; this one has 201/);
+});
+
+it("knows a species by its further words", () => {
+  const species = [{ code: "tch", name: "Tarn char", words: ["char", "red belly"] }];
+  for (const called of ["char 231", "red belly 231", "tch 231", "tarn char 231"])
+    expect(readCall(called, { ...settings, species }, null)).toMatchObject({ species: "tch", problems: [] });
+});
+
+it("no word of the line itself is free for a species", () => {
+  const own = [
+    "f",
+    "female",
+    "m",
+    "male",
+    "u",
+    "none",
+    ...Object.keys(RELEASES),
+    "tl",
+    "tln",
+    "fl",
+    "sl",
+    "ljfl",
+    "efl",
+    "dw",
+  ];
+  const units = [settings.units.length, settings.units.mass].flatMap(({ spellings }) => Object.keys(spellings));
+  for (const word of [...own, ...units]) expect(callWords).toContain(word);
+  for (const word of own) expect(readCall(word, { ...settings, species: [] }, null).problems).toEqual([]);
 });

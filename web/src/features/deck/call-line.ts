@@ -33,7 +33,7 @@ export interface Call {
 }
 
 export interface CallSettings {
-  species: Pick<Schemas["DeckSpecies"], "code" | "name">[];
+  species: (Pick<Schemas["DeckSpecies"], "code" | "name"> & Partial<Pick<Schemas["DeckSpecies"], "words">>)[];
   units: Schemas["Units"];
   lengthUnit: string;
   massUnit: string;
@@ -213,10 +213,9 @@ function takeWord(text: string, at: number, call: Call, species: CallSettings["s
 function findSpecies(rest: string, species: CallSettings["species"]): { code: string; length: number } | null {
   const lower = rest.toLowerCase();
   const ends = (length: number) => length === lower.length || /[\s,;0-9~]/.test(lower[length]!);
-  const names = species.flatMap(({ code, name }) => [
-    { code, name: name.toLowerCase() },
-    { code, name: code.toLowerCase() },
-  ]);
+  const names = species.flatMap(({ code, name, words = [] }) =>
+    [name, code, ...words].map((each) => ({ code, name: each.toLowerCase() })),
+  );
   const whole = names
     .filter(({ name }) => lower.startsWith(name) && ends(name.length))
     .sort((a, b) => b.name.length - a.name.length)[0];

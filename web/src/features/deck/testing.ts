@@ -37,6 +37,11 @@ function species(code: "wal" | "yep" | "bur" | "nop", categories: [string, numbe
     scientific_name: "",
     length_type: "TL",
     categories: categories.map(([name, from_mm]) => ({ name, from_mm })),
+    words: [],
+    legal_mm: [null, null],
+    smallest_to_tag_mm: null,
+    lookalikes: [],
+    special_interest: false,
     line_is_own: false,
     last_visit_mm: [],
   };

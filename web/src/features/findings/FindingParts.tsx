@@ -5,7 +5,7 @@ import { formatInterval, plural } from "@/ui/format";
 import { KeepButton } from "./KeepButton";
 import { rowsQuery, type Selection } from "./selection";
 
-type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "assumptions" | "method">;
+type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "derived" | "assumptions" | "method">;
 
 /** The parts every finding has, always in this order: sentence, picture, table, assumptions, method, rows. */
 
@@ -20,6 +20,11 @@ export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boole
           Left out: {finding.left_out.map(({ reason, n }) => `${n.toLocaleString("en")} ${reason}`).join("; ")}.
         </p>
       )}
+      {finding.derived?.map(({ from_type, n, sd_mm, source }) => (
+        <p key={from_type} className="mt-1 text-sm text-muted">
+          {n.toLocaleString("en")} lengths were measured as {from_type} and are derived (SD {sd_mm} mm each; {source}).
+        </p>
+      ))}
     </div>
   );
 }

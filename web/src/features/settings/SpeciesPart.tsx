@@ -7,6 +7,7 @@ import { Field } from "@/ui/Field";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { useSetSpecies, useSpecies } from "./queries";
+import { SpeciesSheet } from "./SpeciesSheet";
 
 type Known = Schemas["KnownSpecies"];
 
@@ -24,6 +25,7 @@ export function SpeciesPart() {
   const { data, error } = useSpecies(membership.programme);
   const set = useSetSpecies(membership.programme);
   const [sought, setSought] = useState("");
+  const [described, setDescribed] = useState<string | null>(null);
   if (error) return <ErrorMessage failure={error} />;
   if (!data) return <p className="text-muted">Reading the species...</p>;
   const known = new Map(data.known.map((each) => [each.code, each]));
@@ -57,9 +59,15 @@ export function SpeciesPart() {
               <span className="min-w-44">
                 {each.name} <span className="block text-sm text-muted italic">{each.scientific_name}</span>
               </span>
-              <span className="text-sm text-muted">{knownOf(each)}</span>
+              <span className="text-sm text-muted">
+                {knownOf(each)}
+                {data.own.includes(each.code) && <span className="block">as this programme describes it</span>}
+              </span>
               {choose && (
                 <span className="ml-auto flex gap-2">
+                  <Button aria-label={`Describe ${each.name}`} onClick={() => setDescribed(each.code)}>
+                    Describe
+                  </Button>
                   {place > 0 && (
                     <Button aria-label={`${each.name} first`} onClick={() => first(each.code)}>
                       <ArrowUp size={16} /> First
@@ -73,6 +81,14 @@ export function SpeciesPart() {
             </li>
           ))}
         </ol>
+      )}
+      {described !== null && (
+        <SpeciesSheet
+          code={described}
+          own={data.own.includes(described)}
+          known={data.known}
+          onClose={() => setDescribed(null)}
+        />
       )}
       {set.error && <ErrorMessage failure={set.error} />}
       {choose && (
@@ -103,6 +119,9 @@ export function SpeciesPart() {
               </li>
             ))}
           </ul>
+          <Button className="mt-3" onClick={() => setDescribed("")}>
+            Describe one that is not here
+          </Button>
           {others.filter(fits).length === 0 && <Empty>None of these fits "{sought}".</Empty>}
         </section>
       )}

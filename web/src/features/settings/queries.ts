@@ -97,6 +97,42 @@ export function useSetSpecies(programme: string) {
   });
 }
 
+export type SpeciesValues = Required<Schemas["SpeciesValues"]>;
+
+const ofSpecies = (programme_id: string, code: string) => ({ params: { path: { programme_id, code } } });
+
+export function useSpeciesValues(programme: string, code: string) {
+  return useQuery({
+    queryKey: ["species-values", programme, code],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/species/{code}", ofSpecies(programme, code))),
+  });
+}
+
+/** Describes a species for this programme, or knows it as shipped again where nothing is given. */
+export function useDescribeSpecies(programme: string, code: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ as = code, values }: { as?: string; values: Schemas["SpeciesValuesRequest"] | null }) =>
+      answer(
+        values
+          ? api.POST("/api/v1/programmes/{programme_id}/species/{code}", { ...ofSpecies(programme, as), body: values })
+          : api.POST("/api/v1/programmes/{programme_id}/species/{code}/as-shipped", ofSpecies(programme, as)),
+      ),
+    onSuccess: () => {
+      for (const key of ["species", "species-values", "today", "selection-options", "finding", "deck"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+/** The line through the programme's own fish. */
+export function useOwnLine(programme: string, code: string) {
+  return useMutation({
+    mutationFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/species/{code}/own-line", ofSpecies(programme, code))),
+  });
+}
+
 export function useWaters(programme: string) {
   return useQuery({
     queryKey: ["waters", programme],

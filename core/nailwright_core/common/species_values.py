@@ -1,0 +1,216 @@
+"""A species as plain values, for storing one that a programme has described itself, and back with every value checked."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import asdict
+from itertools import pairwise
+from typing import Any
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import (
+    CATEGORY_NAMES,
+    LegalSize,
+    LengthConversion,
+    LengthMassLine,
+    Lookalike,
+    SizeCategories,
+    Species,
+    StandardWeight,
+)
+
+LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
+_CODE = re.compile(r"[a-z][a-z-]{1,7}")
+_LONGEST_MM = 20_000
+
+
+def species_values(kind: Species) -> dict[str, Any]:
+    """A species as JSON can hold it; ``read_species`` gives the same species back."""
+    low, high = kind.length_bounds_mm
+    usual_low, usual_high = kind.length_range_mm
+    return {
+        "common_name": kind.common_name,
+        "scientific_name": kind.scientific_name,
+        "words": list(kind.words),
+        "length_type": kind.length_type,
+        "usual_from_mm": usual_low,
+        "usual_to_mm": usual_high,
+        "least_mm": low,
+        "most_mm": high,
+        "line": {**asdict(kind.length_mass), "source": kind.length_mass_source},
+        "standard_weight": asdict(kind.standard_weight) if kind.standard_weight else None,
+        "categories": asdict(kind.size_categories) if kind.size_categories else None,
+        "conversions": [asdict(each) for each in kind.conversions],
+        "legal": asdict(kind.legal) if kind.legal else None,
+        "smallest_to_tag_mm": kind.smallest_to_tag_mm,
+        "lookalikes": [asdict(each) for each in kind.lookalikes],
+        "special_interest": kind.special_interest,
+    }
+
+
+def read_species(code: str, values: Mapping[str, Any]) -> Species:
+    """The species that values describe.
+
+    Raises:
+        CoreError: what was expected of which value; the field is its place, such as "line.b".
+    """
+    if not _CODE.fullmatch(code):
+        raise CoreError(
+            "code_unreadable",
+            f"Expected a code of 2 to 8 small letters or strokes, such as wal; got '{code[:20]}'.",
+            "code",
+        )
+    length_type = values.get("length_type")
+    if length_type not in LENGTH_TYPES:
+        raise _wrong("length_type", f"one of {', '.join(LENGTH_TYPES)}", length_type)
+    lengths = [
+        _number(values, name, 1, _LONGEST_MM, "mm") for name in ("least_mm", "usual_from_mm", "usual_to_mm", "most_mm")
+    ]
+    if lengths != sorted(lengths) or lengths[1] == lengths[2]:
+        raise CoreError(
+            "lengths_out_of_order",
+            "Expected the least length at or below where it usually begins, that below where it usually ends, and that at or "
+            f"below the greatest; got {', '.join(f'{each:g}' for each in lengths)} mm.",
+            "usual_from_mm",
+        )
+    least, usual_from, usual_to, most = lengths
+    line = _part(values, "line")
+    return Species(
+        code=code,
+        common_name=_text(values, "common_name", 60),
+        scientific_name=_text(values, "scientific_name", 80, needed=False),
+        length_type=length_type,
+        length_range_mm=(usual_from, usual_to),
+        length_bounds_mm=(least, most),
+        length_mass=LengthMassLine(
+            _number(line, "log10_a", -9, 0, "", "line."),
+            _number(line, "b", 2, 4.5, "", "line."),
+            _number(line, "sd", 0.005, 0.5, "", "line."),
+        ),
+        length_mass_source=_text(line, "source", 200, "line."),
+        standard_weight=_standard_weight(values),
+        size_categories=_categories(values),
+        conversions=tuple(
+            _conversion(each, place, length_type) for place, each in enumerate(values.get("conversions") or ())
+        ),
+        words=tuple(_word(each) for each in values.get("words") or ()),
+        legal=_legal(values),
+        smallest_to_tag_mm=_optional(values, "smallest_to_tag_mm", 1, _LONGEST_MM, "mm"),
+        lookalikes=tuple(_lookalike(each, place) for place, each in enumerate(values.get("lookalikes") or ())),
+        special_interest=bool(values.get("special_interest", False)),
+    )
+
+
+def _standard_weight(values: Mapping[str, Any]) -> StandardWeight | None:
+    if not values.get("standard_weight"):
+        return None
+    part, at = _part(values, "standard_weight"), "standard_weight."
+    return StandardWeight(
+        _number(part, "a", -9, 0, "", at),
+        _number(part, "b", 2, 4.5, "", at),
+        _number(part, "min_mm", 1, _LONGEST_MM, "mm", at),
+        _text(part, "source", 200, at),
+    )
+
+
+def _categories(values: Mapping[str, Any]) -> SizeCategories | None:
+    if not values.get("categories"):
+        return None
+    part, at = _part(values, "categories"), "categories."
+    limits = stock, quality, preferred, memorable, trophy = tuple(
+        _number(part, name, 1, _LONGEST_MM, "mm", at) for name in CATEGORY_NAMES
+    )
+    if any(upper <= lower for lower, upper in pairwise(limits)):
+        raise CoreError(
+            "categories_out_of_order",
+            f"Expected {', '.join(CATEGORY_NAMES)}, each longer than the one before; got {', '.join(f'{each:g}' for each in limits)} mm.",
+            "categories.stock",
+        )
+    return SizeCategories(stock, quality, preferred, memorable, trophy, _text(part, "source", 200, at))
+
+
+def _conversion(part: Any, place: int, own: str) -> LengthConversion:
+    at = f"conversions.{place}."
+    if not isinstance(part, Mapping):
+        raise _wrong(at[:-1], "a conversion", part)
+    from_type, to_type = part.get("from_type"), part.get("to_type", own)
+    if from_type not in LENGTH_TYPES or from_type == own:
+        raise _wrong(f"{at}from_type", f"another length type than the species' own, {own}", from_type)
+    if to_type != own:
+        raise _wrong(f"{at}to_type", f"the species' own length type, {own}", to_type)
+    if not part.get("residual_sd_mm"):
+        raise CoreError(
+            "conversion_without_sd",
+            "A conversion needs the residual SD of its line (mm, above 0): without it nobody knows how far a derived length is to "
+            "be trusted. It stands beside the line where it was published, or comes out of its fit.",
+            f"{at}residual_sd_mm",
+        )
+    return LengthConversion(
+        from_type,
+        own,
+        _number(part, "intercept_mm", -500, 500, "mm", at),
+        _number(part, "slope", 0.5, 2, "", at),
+        _number(part, "residual_sd_mm", 0.01, 200, "mm", at),
+        _text(part, "source", 200, at),
+    )
+
+
+def _legal(values: Mapping[str, Any]) -> LegalSize | None:
+    if not values.get("legal"):
+        return None
+    part, at = _part(values, "legal"), "legal."
+    low, high = (_optional(part, name, 1, _LONGEST_MM, "mm", at) for name in ("min_mm", "max_mm"))
+    bag = _optional(part, "bag", 0, 10_000, "fish", at)
+    if low is not None and high is not None and low >= high:
+        raise CoreError(
+            "legal_out_of_order",
+            f"Expected the least legal length below the greatest; got {low:g} and {high:g} mm.",
+            "legal.min_mm",
+        )
+    return LegalSize(low, high, None if bag is None else int(bag), _text(part, "source", 200, at))
+
+
+def _lookalike(part: Any, place: int) -> Lookalike:
+    at = f"lookalikes.{place}."
+    if not isinstance(part, Mapping):
+        raise _wrong(at[:-1], "a species and what tells them apart", part)
+    return Lookalike(_text(part, "code", 8, at), _text(part, "check", 200, at))
+
+
+def _word(value: Any) -> str:
+    if not isinstance(value, str) or not re.fullmatch(r"[^\W\d_][^\d,;~#]{1,39}", value.strip()):
+        raise _wrong("words", "words of 2 to 40 letters, without figures, commas or signs", value)
+    return value.strip().lower()
+
+
+def _part(values: Mapping[str, Any], name: str) -> Mapping[str, Any]:
+    part = values.get(name)
+    if not isinstance(part, Mapping):
+        raise _wrong(name, "its values", part)
+    return part
+
+
+def _text(values: Mapping[str, Any], name: str, longest: int, at: str = "", needed: bool = True) -> str:
+    value = values.get(name, "")
+    if not isinstance(value, str) or len(value) > longest or (needed and not value.strip()):
+        raise _wrong(f"{at}{name}", f"a text of at most {longest} characters", value)
+    return value.strip()
+
+
+def _number(values: Mapping[str, Any], name: str, low: float, high: float, unit: str, at: str = "") -> float:
+    value = values.get(name)
+    real = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+    if not real or not low <= float(value) <= high:  # type: ignore[arg-type]
+        raise _wrong(f"{at}{name}", f"{low:g} to {high:g} {unit}".strip(), value)
+    return float(value)  # type: ignore[arg-type]
+
+
+def _optional(values: Mapping[str, Any], name: str, low: float, high: float, unit: str, at: str = "") -> float | None:
+    return None if values.get(name) is None else _number(values, name, low, high, unit, at)
+
+
+def _wrong(field: str, expected: str, got: Any) -> CoreError:
+    what = field.split(".")[-1].removesuffix("_mm").replace("_", " ")
+    return CoreError("species_value_wrong", f"Expected for {what} {expected}; got {got!r:.60}.", field)
