@@ -208,7 +208,7 @@ def test_a_species_that_is_not_called_any_more_keeps_its_fish(client_as: Any, pr
     told = lead.post(f"{base}/species", {"codes": ["nop", "yep"]}, format="json").data
     assert (told["listed"], told["retired"]) == (["nop", "yep"], ["wal", "bur"])
     deck = lead.get(f"/api/v1/outings/{run.outing_id}/deck").data
-    assert {each["code"] for each in deck["species"]} == {"nop", "yep", "wal"}  # it was caught in this outing
+    assert {each["code"] for each in deck["species"]} == {"nop", "yep", "wal", "other"}  # wal was caught in this outing
     assert lead.get(f"{base}/findings/size?species=wal").status_code == 200
     back = lead.post(f"{base}/species", {"codes": ["wal", "nop", "yep"]}, format="json").data
     assert (back["listed"], back["retired"]) == (["wal", "nop", "yep"], ["bur"])

@@ -94,7 +94,7 @@ def test_the_deck_brings_all_it_needs_with_no_signal(crew: APIClient, run: Run, 
         recorder=run.recorder,
     )
     deck = crew.get(f"/api/v1/outings/{outing.pk}/deck").data
-    assert [each["code"] for each in deck["species"]] == ["wal", "yep", "bur"]
+    assert [each["code"] for each in deck["species"]] == ["wal", "yep", "bur", "other"]
     walleye = deck["species"][0]
     table = walleye["mass_table"]
     assert len(table["length_mm"]) == len(table["low_g"]) > 300 and not walleye["line_is_own"]

@@ -123,7 +123,7 @@ def test_what_would_be_misheard_or_cannot_be(
     assert not programme.species.exclude(own=None).exists()
 
 
-def test_a_line_of_ones_own_fish(lead: APIClient, programme: Programme, run: Run) -> None:
+def test_a_line_of_ones_own_fish(lead: APIClient, programme: Programme, run: Run, client_as: Any) -> None:
     address = f"/api/v1/programmes/{programme.pk}/species/wal/own-line"
 
     def weigh(lengths: range) -> None:
@@ -141,6 +141,7 @@ def test_a_line_of_ones_own_fish(lead: APIClient, programme: Programme, run: Run
     weigh(range(310, 310 + OWN_LINE_FROM))
     line = lead.get(address).data
     assert line["log10_a"] == pytest.approx(-5.4, abs=1e-4) and line["b"] == pytest.approx(3.2, abs=1e-5)
+    assert client_as("viewer").get(address).data == line and client_as("stranger").get(address).status_code == 404
     assert line["source"].startswith("fitted to 36 fish of Tarn study of 300 to 339 mm")
 
 
@@ -153,3 +154,34 @@ def test_a_file_names_them_by_every_word(lead: APIClient, programme: Programme, 
     assert made.status_code == 201, made.data
     columns = {each["header"]: each["key"] for each in made.data["answers"]["columns"]}
     assert columns["species"] == "species"
+
+
+def test_a_species_that_is_not_on_the_list_is_called_and_named_later(
+    lead: APIClient, programme: Programme, run: Run, sync: Any, called: Any
+) -> None:
+    base = f"/api/v1/programmes/{programme.pk}"
+    nameless = sync(called(species="other", length="231", mass=""))
+    assert nameless.data["code"] == "other_without_name" and nameless.data["field"] == "note"
+    fish = [called(species="other", length=length, mass="", note=note) for length, note in
+            (("231", "Tarn char, scarred"), ("240", "tarn char"), ("900", "tarn char"), ("55", "Bullhead"))]  # fmt: skip
+    assert sync(*fish, called(species="other", length="", mass="", count=7, note="bullhead")).status_code == 200
+    assert lead.get(f"{base}/others").data == [{"name": "bullhead", "n": 8}, {"name": "tarn char", "n": 3}]
+    assert lead.post(f"{base}/others", {"name": "tarn char", "code": "tch"}, format="json").data["code"] == (
+        "species_not_in_programme"
+    )
+    described(lead, programme)
+    named = lead.post(f"{base}/others", {"name": "Tarn Char", "code": "tch"}, format="json").data
+    assert named["named"] == 2 and len(named["left"]) == 1 and "900 mm" in named["left"][0]
+    kept = Capture.objects.get(pk=fish[0]["id"])
+    assert (kept.species, kept.note, kept.length_mm, kept.length_type) == ("tch", "Tarn char, scarred", 231, "TL")
+    history = Change.objects.get(row=kept.pk)
+    assert history.before["species"] == "other" and history.reason == "called as other; Tarn Char"
+    assert lead.get(f"{base}/others").data == [{"name": "bullhead", "n": 8}, {"name": "tarn char", "n": 1}]
+    assert lead.post(f"{base}/others", {"name": "eel", "code": "tch"}, format="json").data["code"] == "nobody_called_so"
+    # back again by the desk, in one field only
+    back = {"id": str(kept.pk)[:-2] + "77", "species": "other", "reason": "it was a bullhead after all"}
+    assert lead.post(f"/api/v1/captures/{kept.pk}", back, format="json").status_code == 200
+    kept.refresh_from_db()
+    assert (kept.species, kept.note) == ("other", "Tarn char, scarred")
+    deck = lead.get(f"/api/v1/outings/{run.outing_id}/deck").data
+    assert deck["species"][-1]["code"] == "other"

@@ -114,6 +114,21 @@ class Species:
         return next((each for each in self.conversions if each.from_type == length_type), None)
 
 
+#: A fish of a species that is not on the list, by the name it was called with; hardly any size of it is unbelievable.
+OTHER = Species(
+    code="other",
+    common_name="other species",
+    scientific_name="",
+    length_type="TL",
+    length_range_mm=(5.0, 5000.0),
+    length_bounds_mm=(1.0, 20_000.0),
+    length_mass=LengthMassLine(-5.0, 3.0, 0.5),
+    length_mass_source="a general line so wide that it asks of almost none, common practice, no source",
+    standard_weight=None,
+    size_categories=None,
+)
+
+
 def get(code: str) -> Species:
     """The species with this code.
 

@@ -19,11 +19,13 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.deck import serializers
 from nailwright.deck.actions.corrections import correct_capture
+from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.models import Capture, Outing
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks
 from nailwright.deck.today import today_of
+from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.receiving import once
@@ -76,6 +78,24 @@ class OwnLineView(APIView):
     def get(self, request: Request, programme_id: UUID, code: str) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
         return Response(LineSerializer(fitted_line(programme, code)).data)
+
+
+class OthersView(APIView):
+    """Fish that were called as ``other``, by their names; a post says which species those of a name are."""
+
+    @extend_schema(operation_id="others", responses=serializers.OtherSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.OtherSerializer(others_of(programme), many=True).data)
+
+    @extend_schema(
+        operation_id="name_others", request=serializers.NameOthersSerializer, responses=serializers.NamedSerializer
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "correct_record")
+        values = given(serializers.NameOthersSerializer, request)
+        act = act_of(request, f"called as other; {values['name']}"[:200])
+        return Response(serializers.NamedSerializer(name_others(act, programme, **values)).data)
 
 
 class OutingStateView(APIView):

@@ -13,7 +13,7 @@ from nailwright.common.fields import one_of, read_word
 from nailwright.deck.models import Capture
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, MM_PER, parse_length, parse_mass
-from nailwright_core.common.species import LengthMassLine, Species
+from nailwright_core.common.species import OTHER, LengthMassLine, Species
 from nailwright_core.common.species_values import LENGTH_TYPES
 from nailwright_core.deck.plausibility import check_capture
 
@@ -50,6 +50,8 @@ def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
     length = read_length(row, board, one_of(row, "length_type", ("", *LENGTH_TYPES)) or kind.length_type)
     mass = read_mass(row, board)
     check_counted(count, length["length_mm"], mass["mass_g"])
+    note = read_word(row, "note", MAX_NOTE)
+    check_named(kind, note)
     answers = read_answers(row)
     return {
         "species": kind.code,
@@ -57,7 +59,7 @@ def read_call(row: Mapping[str, Any], board: Board) -> dict[str, Any]:
         **length,
         **mass,
         **read_sex(row),
-        "note": read_word(row, "note", MAX_NOTE),
+        "note": note,
         "questions": with_doubts(answers, kind, length["length_mm"], mass["mass_g"], board),
     }
 
@@ -71,6 +73,21 @@ def read_species(row: Mapping[str, Any], board: Board) -> Species:
             "species_not_in_programme", f"'{code}' is not a species of this programme ({known}).", "species"
         )
     return board.species[code]
+
+
+def check_named(kind: Species, note: str) -> None:
+    """A species that is not on the list is called by its name, which stands first in the note.
+
+    Raises:
+        CoreError: ``other_without_name``.
+    """
+    if kind.code == OTHER.code and not name_of_other(note):
+        raise CoreError("other_without_name", "Expected which species it is: other 231 ; black bullhead.", "note")
+
+
+def name_of_other(note: str) -> str:
+    """What a fish that was called as ``other`` is named: its note up to a comma."""
+    return note.split(",")[0].strip().lower()
 
 
 def read_count(row: Mapping[str, Any]) -> int:

@@ -24,7 +24,7 @@ from nailwright.tags.queries import marks_for_deck
 from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
-from nailwright_core.common.species import LengthMassLine, Species
+from nailwright_core.common.species import OTHER, LengthMassLine, Species
 from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
 from nailwright_core.findings.condition import fit_length_mass
 
@@ -110,9 +110,9 @@ def board_of(outing: Outing) -> Board:
 
 
 def callable_species(programme: Programme) -> dict[str, Species]:
-    """Every species that is or was on the programme's list: a tablet may still know the list of before."""
+    """Every species that is or was on the programme's list, since a tablet may still know the list of before; and ``other``."""
     table = species_of(programme)
-    return {code: table[code] for code in programme.species.values_list("code", flat=True)}
+    return {code: table[code] for code in (*programme.species.values_list("code", flat=True), OTHER.code)}
 
 
 def deck_of(outing: Outing) -> dict[str, Any]:
@@ -208,7 +208,7 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
     rows = []
     caught = set(Capture.present.filter(run__outing=outing).order_by().values_list("species", flat=True).distinct())
     offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
-    for code in offered.values_list("code", flat=True):
+    for code in (*offered.values_list("code", flat=True), OTHER.code):
         kind = kinds[code]
         table = believability_table(kind, lines.get(code))
         rows.append(

@@ -312,3 +312,18 @@ class ChangeSerializer(serializers.Serializer):
     before = serializers.DictField()
     after = serializers.DictField()
     late = serializers.DictField(help_text="What this act wanted, where a later one stands")
+
+
+class OtherSerializer(serializers.Serializer):
+    name = serializers.CharField(help_text="As it was called: what stands first in the note")
+    n = serializers.IntegerField(help_text="Fish")
+
+
+class NameOthersSerializer(serializers.Serializer):
+    name = serializers.CharField(max_length=200)
+    code = serializers.CharField(max_length=8, help_text="Of a species on the programme's list")
+
+
+class NamedSerializer(serializers.Serializer):
+    named = serializers.IntegerField()
+    left = serializers.ListField(child=serializers.CharField(), help_text="Why others of the name could not be of it")

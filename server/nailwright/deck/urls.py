@@ -8,6 +8,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/today", api.TodayView.as_view()),
     path("programmes/<uuid:programme_id>/outings", api.OutingsView.as_view()),
     path("programmes/<uuid:programme_id>/species/<slug:code>/own-line", api.OwnLineView.as_view()),
+    path("programmes/<uuid:programme_id>/others", api.OthersView.as_view()),
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),
     path("captures/<uuid:capture_id>", api.CaptureView.as_view()),

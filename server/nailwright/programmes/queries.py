@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from nailwright.programmes.models import Person, Programme, Role
 from nailwright.programmes.species import species_of
+from nailwright_core.common.species import OTHER
 
 
 def people_of(person: Person, programme: Programme) -> dict[str, Any]:
@@ -36,5 +37,5 @@ def species_lists(programme: Programme) -> dict[str, Any]:
         "listed": [each.code for each in rows if each.retired_at is None],
         "retired": [each.code for each in rows if each.retired_at],
         "own": [each.code for each in rows if each.own is not None],
-        "known": list(species_of(programme).values()),
+        "known": [kind for kind in species_of(programme).values() if kind.code != OTHER.code],
     }

@@ -56,7 +56,7 @@ def species_of(programme: Programme) -> SpeciesTable:
     if kept and kept[0] == programme.species_revision:
         return kept[1]
     own = programme.species.exclude(own=None).values_list("code", "own")
-    kinds = {kind.code: kind for kind in shipped.all_species()}
+    kinds = {kind.code: kind for kind in (*shipped.all_species(), shipped.OTHER)}
     kinds |= {code: read_species(code, values) for code, values in own if values}
     table = SpeciesTable(kinds)
     _tables[programme.pk] = programme.species_revision, table

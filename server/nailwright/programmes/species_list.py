@@ -11,6 +11,7 @@ from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.programmes.policies import require
 from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import OTHER
 
 
 def set_species(act: Act, programme: Programme, codes: Sequence[str]) -> list[ProgrammeSpecies]:
@@ -23,7 +24,7 @@ def set_species(act: Act, programme: Programme, codes: Sequence[str]) -> list[Pr
     """
     require(act.person, programme, "choose_species")
     known = species_of(programme)
-    wrong = next((code for code in codes if code not in known), None)
+    wrong = next((code for code in codes if code not in known or code == OTHER.code), None)
     if wrong is not None:
         raise CoreError("species_unknown", f"Expected codes of species that are known here; got '{wrong}'.", "codes")
     if len(set(codes)) < len(codes):

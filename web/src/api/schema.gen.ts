@@ -703,6 +703,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Fish that were called as ``other``, by their names; a post says which species those of a name are. */
+        get: operations["others"];
+        put?: never;
+        /** @description Fish that were called as ``other``, by their names; a post says which species those of a name are. */
+        post: operations["name_others"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/outings": {
         parameters: {
             query?: never;
@@ -3238,6 +3256,16 @@ export interface components {
          * @enum {string}
          */
         MovedEnum: "moved" | "within error" | "unknown";
+        NameOthersRequest: {
+            name: string;
+            /** @description Of a species on the programme's list */
+            code: string;
+        };
+        Named: {
+            named: number;
+            /** @description Why others of the name could not be of it */
+            left: string[];
+        };
         NewPersonRequest: {
             /** @description To sign in with: letters, figures and . @ + - _ */
             username: string;
@@ -3413,6 +3441,12 @@ export interface components {
              * @description The smallest fish that shall carry a tag
              */
             mark_from_mm: number | null;
+        };
+        Other: {
+            /** @description As it was called: what stands first in the note */
+            name: string;
+            /** @description Fish */
+            n: number;
         };
         Outing: {
             /** Format: uuid */
@@ -6018,6 +6052,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Water"];
+                };
+            };
+        };
+    };
+    others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Other"][];
+                };
+            };
+        };
+    };
+    name_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameOthersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Named"];
                 };
             };
         };

@@ -16,6 +16,7 @@ from nailwright.deck.call import (
     NOT_ASKED,
     Board,
     check_counted,
+    check_named,
     read_answers,
     read_count,
     read_length,
@@ -92,6 +93,8 @@ def _corrected(capture: Capture, row: Mapping[str, Any], board: Board) -> dict[s
         values["count"] = read_count(row)
     if row.get("note") is not None:
         values["note"] = read_word(row, "note", MAX_NOTE)
+    if "species" in values or "note" in values:
+        check_named(kind, values.get("note", capture.note))
     now = {name: values.get(name, getattr(capture, name)) for name in ("count", "length_mm", "mass_g")}
     check_counted(now["count"], now["length_mm"], now["mass_g"])
     answers = read_answers(row)

@@ -93,7 +93,7 @@ export const FishList = memo(function FishList(props: Props) {
           </tbody>
         </table>
         {!newest.length && (
-          <p className="py-4 text-muted">No fish yet. Call the first one as the measurer says it: wal 437 890 f</p>
+          <p className="py-4 text-muted">No fish yet. Call the first one as the measurer says it: 437 890 f</p>
         )}
         {captures.length > shown && (
           <p className="flex items-center gap-3 py-1 text-sm text-muted">

@@ -116,6 +116,8 @@ export function readCall(line: string, settings: CallSettings, standing: string 
     at = takeWord(text, at, call, settings.species);
   }
   placeBareNumbers(call, bare, settings);
+  if (call.species === "other" && (call.length || call.mass || call.count > 1) && !call.note.split(",")[0]!.trim())
+    call.problems.push("Say which species it is: other 231 ; black bullhead");
   if (call.count > 1 && (call.length || call.mass))
     call.problems.push("A length or mass belongs to one fish; call the counted ones apart.");
   if (call.count > 1 && call.marks.length)

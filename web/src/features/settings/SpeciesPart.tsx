@@ -3,10 +3,11 @@ import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
-import { Field } from "@/ui/Field";
+import { Choice, Field } from "@/ui/Field";
+import { plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
-import { useSetSpecies, useSpecies } from "./queries";
+import { useNameOthers, useOthers, useSetSpecies, useSpecies } from "./queries";
 import { SpeciesSheet } from "./SpeciesSheet";
 
 type Known = Schemas["KnownSpecies"];
@@ -90,6 +91,7 @@ export function SpeciesPart() {
           onClose={() => setDescribed(null)}
         />
       )}
+      <Others listed={listed} />
       {set.error && <ErrorMessage failure={set.error} />}
       {choose && (
         <section aria-labelledby="others" className="mt-6">
@@ -126,5 +128,63 @@ export function SpeciesPart() {
         </section>
       )}
     </>
+  );
+}
+
+/** Fish that were called as other: which species they are can be said once it is on the list. */
+function Others({ listed }: { listed: readonly Known[] }) {
+  const { membership, may } = useHere();
+  const { data: others } = useOthers(membership.programme);
+  const name = useNameOthers(membership.programme);
+  const [chosen, setChosen] = useState<Record<string, string>>({});
+  if (!others?.length) return null;
+  return (
+    <section aria-labelledby="called-as-other" className="mt-6">
+      <h3 id="called-as-other" className="font-semibold">
+        Called as other
+      </h3>
+      <ul className="mt-1">
+        {others.map((each) => (
+          <li key={each.name} className="flex flex-wrap items-end gap-x-4 border-t border-line py-2">
+            <span className="min-w-44 pb-2">
+              {each.name} <span className="text-sm text-muted">{plural(each.n, "fish", "fish")}</span>
+            </span>
+            {may("correct_record") && (
+              <>
+                <Choice
+                  label="They are"
+                  value={chosen[each.name] ?? ""}
+                  onChange={(event) => setChosen({ ...chosen, [each.name]: event.target.value })}
+                >
+                  <option value="">not said yet</option>
+                  {listed.map((kind) => (
+                    <option key={kind.code} value={kind.code}>
+                      {kind.name}
+                    </option>
+                  ))}
+                </Choice>
+                <Button
+                  disabled={!chosen[each.name] || name.isPending}
+                  onClick={() =>
+                    name.mutate(
+                      { name: each.name, code: chosen[each.name]! },
+                      {
+                        onSuccess: ({ named, left }) =>
+                          notify(
+                            `${plural(named, "call")} got the species; the history keeps how it was called.${left.length ? ` ${left.length} could not be of it: ${left[0]}` : ""}`,
+                          ),
+                      },
+                    )
+                  }
+                >
+                  Say so
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {name.error && <ErrorMessage failure={name.error} />}
+    </section>
   );
 }

@@ -125,6 +125,23 @@ export function useDescribeSpecies(programme: string, code: string) {
   });
 }
 
+/** Fish that were called as other, by their names. */
+export function useOthers(programme: string) {
+  return useQuery({
+    queryKey: ["others", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/others", of(programme))),
+  });
+}
+
+export function useNameOthers(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NameOthersRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/others", { ...of(programme), body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["others"] }),
+  });
+}
+
 /** The line through the programme's own fish. */
 export function useOwnLine(programme: string, code: string) {
   return useMutation({
