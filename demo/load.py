@@ -14,17 +14,19 @@ from demo.fish import catch
 from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
-from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER
+from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER, WALLEYE
 from demo.plans import load_plans
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.encounters import rebuild_encounters
-from nailwright.deck.models import Capture, Outing, Release, Run, Signature, Target, WaterReading
+from nailwright.deck.models import Allowance, Capture, Outing, Release, Run, Signature, Target, WaterReading
+from nailwright.deck.permits import allowances_of
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water
 from nailwright_core.common import species as species_table
+from nailwright_core.common.species_values import species_values
 
 UTC = UTC
 MAX_MINUTES_PER_RUN = 28
@@ -97,8 +99,25 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         tonight,
     )
     Signature.objects.bulk_create(_signatures(ground, tonight))
+    _allow(ground, today)
     keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
     return ground.programme
+
+
+def _allow(ground: Ground, today: date) -> None:
+    """What the made-up permit allows this year: tags nearly used up, so that Today has something to say."""
+    keys, shares = (
+        Keys(np.random.default_rng(SEED + 6)),
+        {("wal", "captured"): 0.55, ("wal", "tagged"): 0.87, ("bur", "killed"): 0.3},
+    )
+    for species, what in shares:
+        Allowance.objects.create(
+            id=keys.at(datetime(today.year, 1, 10, 9, tzinfo=UTC)), programme=ground.programme, permit="Collecting permit 17",
+            species=species, what=what, most=0, first=date(today.year, 1, 1), last=date(today.year, 12, 31),
+        )  # fmt: skip
+    for each in allowances_of(ground.programme):
+        most = max(20, round(each["counted"] / shares[each["species"], each["what"]]))
+        Allowance.objects.filter(pk=each["id"]).update(most=most)
 
 
 def _ground(rng: np.random.Generator) -> Ground:
@@ -113,7 +132,8 @@ def _ground(rng: np.random.Generator) -> Ground:
         Membership.objects.create(id=keys.at(began), programme=programme, person=person, role=role)
         people[role] = person
     for order, code in enumerate(SPECIES_ORDER):
-        ProgrammeSpecies.objects.create(id=keys.at(began), programme=programme, code=code, order=order)
+        own = {**species_values(species_table.get(code)), **WALLEYE} if code == "wal" else None
+        ProgrammeSpecies.objects.create(id=keys.at(began), programme=programme, code=code, order=order, own=own)
     rows, sites = {}, {}
     for each in waters():
         water = Water.objects.create(

@@ -15,7 +15,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.config.urls import urlpatterns
-from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.deck.models import Allowance, Capture, Outing, Release, Run
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
@@ -41,9 +41,13 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}", "programme", LEADS),
     ("get", "/api/v1/programmes/{programme}/species", None, ALL),
     ("post", "/api/v1/programmes/{programme}/species", "species", DESK),
-    ("get", "/api/v1/programmes/{programme}/species/wal", None, ALL),
-    ("post", "/api/v1/programmes/{programme}/species/wal", "described", DESK),
-    ("post", "/api/v1/programmes/{programme}/species/wal/as-shipped", "nothing", DESK),
+    ("get", "/api/v1/programmes/{programme}/species/{code}", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/species/{code}", "described", DESK),
+    ("post", "/api/v1/programmes/{programme}/species/{code}/as-shipped", "nothing", DESK),
+    ("get", "/api/v1/programmes/{programme}/allowances", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/allowances", "allowance", DESK),
+    ("post", "/api/v1/allowances/{allowance}", "allowance", DESK),
+    ("post", "/api/v1/allowances/{allowance}/deleted", "gone", DESK),
     ("get", "/api/v1/programmes/{programme}/others", None, ALL),
     ("post", "/api/v1/programmes/{programme}/others", "other", DESK),
     ("get", "/api/v1/programmes/{programme}/people", None, ALL),
@@ -119,7 +123,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/waters/{water}/zones", "zones", DESK),
 ]
 #: Needs more fish than there are here: test_own_species asks it by role.
-ELSEWHERE = {"programmes/{programme}/species/wal/own-line"}
+ELSEWHERE = {"programmes/{programme}/species/{code}/own-line"}
 #: Open to those who have not signed in.
 OPEN = {
     "session",
@@ -187,7 +191,8 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     invitation = Invitation.objects.create(
         programme=programme, digest="d", name="Sander", role="crew", inviter=fish.recorder, ends_at=ends_at
     )
-    people = {"member": member.pk, "invitation": invitation.pk}
+    allowance = Allowance.objects.create(programme=programme, permit="17", what="captured", most=5, **days)
+    people = {"member": member.pk, "invitation": invitation.pk, "allowance": allowance.pk, "code": "wal"}
     plan = people | {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
@@ -209,6 +214,15 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "species": {"codes": ["wal", "yep"]},
         "described": species_values(species.get("wal")),
         "other": {"name": "bullhead", "code": "wal"},
+        "allowance": {
+            "permit": "17",
+            "species": "wal",
+            "what": "killed",
+            "most": 3,
+            "first": "2026-01-01",
+            "last": "2026-12-31",
+        },
+        "gone": {"deleted": True},
         "invitation": {"name": "Sander", "role": "crew"},
         "member": {"role": "crew"},
         "site": {"name": "Boat ramp", "latitude": 44.9, "longitude": -31.5},
@@ -294,7 +308,7 @@ def test_the_table_above_names_every_endpoint() -> None:
         route = (
             re.sub(r"<uuid:(\w+)_id>", r"{\1}", route)
             .replace("<slug:key>", "{selection}")
-            .replace("<slug:code>", "wal")
+            .replace("<slug:code>", "{code}")
         )
         assert route in tested | OPEN | OWN | ELSEWHERE, f"{route} is not in the table of endpoints"
 

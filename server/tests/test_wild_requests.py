@@ -68,7 +68,7 @@ def sample(shape: dict[str, Any]) -> Any:
 
 
 def in_schema(address: str) -> str:
-    return address.replace("}", "_id}").replace("{selection_id}", "{key}")
+    return address.replace("}", "_id}").replace("{selection_id}", "{key}").replace("{code_id}", "{code}")
 
 
 def spoiled(body: Any, depth: int = 0) -> Iterator[Any]:

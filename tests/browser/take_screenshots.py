@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pypdfium2
 import pytest
-from playwright.sync_api import BrowserContext, Page
+from playwright.sync_api import BrowserContext, Page, expect
 
 FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 WANTED = os.environ.get("NAILWRIGHT_SHOTS", "").split()
@@ -41,8 +41,10 @@ def open_deck(sign_in: SignIn) -> Page:
     return page
 
 
-def test_outings(sign_in: SignIn) -> None:
-    shoot(sign_in("lead", "/deck"), "outings")
+def test_settings_species(sign_in: SignIn) -> None:
+    page = sign_in("lead", "/settings/species")
+    expect(page.get_by_text("as this programme describes it")).to_be_visible()
+    shoot(page, "settings-species")
 
 
 def test_deck_day(sign_in: SignIn) -> None:

@@ -3,6 +3,7 @@
 from django.urls import include, path, re_path
 
 from nailwright.config import views
+from nailwright.config.health import health
 
 urlpatterns = [
     path("api/v1/", include("nailwright.programmes.urls")),
@@ -13,6 +14,7 @@ urlpatterns = [
     path("api/v1/", include("nailwright.jobs.urls")),
     path("api/v1/", include("nailwright.records.urls")),
     path("api/v1/", include("nailwright.plan.urls")),
+    path("api/v1/health", health),
     re_path(r"^api/", views.no_such_endpoint),
     re_path(r"^.*$", views.application),
 ]

@@ -22,7 +22,8 @@ from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
-from nailwright.deck.models import Capture, Outing
+from nailwright.deck.models import Allowance, Capture, Outing
+from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks
 from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
@@ -98,6 +99,59 @@ class OthersView(APIView):
         return Response(serializers.NamedSerializer(name_others(act, programme, **values)).data)
 
 
+class AllowancesView(APIView):
+    """What permits allow and what is counted against it; a post enters one more."""
+
+    @extend_schema(operation_id="allowances", responses=serializers.AllowanceSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.AllowanceSerializer(allowances_of(programme), many=True).data)
+
+    @extend_schema(
+        operation_id="enter_allowance",
+        request=serializers.NewAllowanceSerializer,
+        responses={201: serializers.AllowanceSerializer(many=True)},
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "plan")
+        set_allowance(act_of(request), programme, given(serializers.NewAllowanceSerializer, request))
+        return Response(
+            serializers.AllowanceSerializer(allowances_of(programme), many=True).data, status.HTTP_201_CREATED
+        )
+
+
+class AllowanceView(APIView):
+    @extend_schema(
+        operation_id="change_allowance",
+        request=serializers.NewAllowanceSerializer,
+        responses=serializers.AllowanceSerializer(many=True),
+    )
+    def post(self, request: Request, allowance_id: UUID) -> Response:
+        row = _allowance(request, allowance_id)
+        set_allowance(act_of(request), row.programme, given(serializers.NewAllowanceSerializer, request), row)
+        return Response(serializers.AllowanceSerializer(allowances_of(row.programme), many=True).data)
+
+
+class AllowanceDeletedView(APIView):
+    """Takes an allowance out, or puts it back."""
+
+    @extend_schema(
+        operation_id="take_out_allowance",
+        request=serializers.TakenOutSerializer,
+        responses=serializers.AllowanceSerializer(many=True),
+    )
+    def post(self, request: Request, allowance_id: UUID) -> Response:
+        row = _allowance(request, allowance_id)
+        take_out_allowance(act_of(request), row, given(serializers.TakenOutSerializer, request)["deleted"])
+        return Response(serializers.AllowanceSerializer(allowances_of(row.programme), many=True).data)
+
+
+def _allowance(request: Request, key: UUID) -> Allowance:
+    row = get_object_or_404(Allowance.objects.select_related("programme"), pk=key)
+    require(person_of(request), row.programme, "plan")
+    return row
+
+
 class OutingStateView(APIView):
     """Closing an outing, and opening it again."""
 
@@ -132,7 +186,7 @@ class DeckView(APIView):
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
         require(person_of(request), outing.programme, "read")
-        return Response(serializers.DeckSerializer(deck_of(outing)).data)
+        return Response(serializers.DeckSerializer({**deck_of(outing), "allowances": allowances_for(outing)}).data)
 
 
 class CaptureView(APIView):

@@ -7,7 +7,7 @@ from rest_framework import serializers
 
 from nailwright.deck.actions.removal import MEANT
 from nailwright.deck.call import SEX_EVIDENCE
-from nailwright.deck.models import Capture, Gear, Outing, Release, Run, Target, WaterReading
+from nailwright.deck.models import Allowance, Capture, Gear, Outing, Release, Run, Target, WaterReading
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
 from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, ScanSerializer
 from nailwright.waters.serializers import SiteSerializer
@@ -241,11 +241,34 @@ class OrdersSerializer(serializers.Serializer):
     mark_from_mm = serializers.FloatField(allow_null=True, help_text="The smallest fish that shall carry a tag")
 
 
+class NewAllowanceSerializer(serializers.Serializer):
+    permit = serializers.CharField(max_length=120, help_text="Name or number")
+    species = serializers.CharField(max_length=8, allow_blank=True, default="", help_text="Empty: all species together")
+    what = serializers.ChoiceField(Allowance.What.choices)
+    most = serializers.IntegerField(min_value=0, max_value=100_000_000)
+    first = serializers.DateField()
+    last = serializers.DateField()
+
+
+class AllowanceSerializer(NewAllowanceSerializer):
+    id = serializers.UUIDField()
+    species_name = serializers.CharField()
+    counted = serializers.IntegerField()
+    standing = serializers.ChoiceField(["open", "near", "last", "over"])
+
+
+class TakenOutSerializer(serializers.Serializer):
+    deleted = serializers.BooleanField()
+
+
 class DeckSerializer(serializers.Serializer):
     outing = OutingSerializer()
     checklists = OutingChecklistSerializer(many=True)
     orders = serializers.SerializerMethodField()
     targets = TargetSerializer(many=True)
+    allowances = AllowanceSerializer(
+        many=True, help_text="Of permits that hold on the day; ``counted`` without this outing"
+    )
     marks = serializers.SerializerMethodField()
     sites = SiteSerializer(many=True)
     species = DeckSpeciesSerializer(many=True)
@@ -287,7 +310,7 @@ class OpenOutingTodaySerializer(serializers.Serializer):
 class WaitingSerializer(serializers.Serializer):
     code = serializers.CharField()
     text = serializers.CharField()
-    outing = serializers.UUIDField()
+    outing = serializers.UUIDField(allow_null=True)
     n = serializers.IntegerField()
 
 

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from nailwright.deck.actions.releases import aboard_of
 from nailwright.deck.models import Capture, Outing, Run, Target
+from nailwright.deck.permits import allowances_of
 from nailwright.deck.queries import marked, outings_of
 from nailwright.deck.signatures import unsigned_of
 from nailwright.programmes.models import Programme
@@ -56,6 +57,8 @@ def today_of(programme: Programme) -> dict[str, Any]:
                 _doubts(programme),
                 _foreign(programme),
                 _late(programme),
+                *_permits(programme),
+                _beyond(programme),
             )
             if each
         ],
@@ -176,6 +179,31 @@ def _late(programme: Programme) -> dict[str, Any] | None:
         captures,
         "corrections_crossed",
         "{n} fish that two people put right differently: the later word stands; look whether it is the right one.",
+    )
+
+
+def _permits(programme: Programme) -> list[dict[str, Any]]:
+    """Permits of which four fifths or more are used up."""
+    today = timezone.now().date()
+    words = {"near": "is nearly used up", "last": "is used up", "over": "is overdrawn: tell whoever issued it"}
+    return [
+        {
+            "code": f"permit_{each['standing']}",
+            "text": f"{each['permit']}: {each['counted']:,} of {each['most']:,} {each['species_name']} {each['what']} until "
+            f"{each['last']:%d %b %Y}; it {words[each['standing']]}.",
+            "outing": None,
+            "n": each["counted"],
+        }
+        for each in allowances_of(programme)
+        if each["standing"] != "open" and each["first"] <= today <= each["last"]
+    ]
+
+
+def _beyond(programme: Programme) -> dict[str, Any] | None:
+    """Fish that were kept on the Deck beyond what a permit allows, each with its reason in the note."""
+    captures = _recent(programme).filter(questions__icontains='"permit_over"')
+    return _newest(
+        captures, "permit_over_kept", "{n} fish beyond a permit, each with its reason: read them, then tell the agency."
     )
 
 

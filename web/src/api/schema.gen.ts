@@ -73,6 +73,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/allowances/{allowance_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["change_allowance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/allowances/{allowance_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes an allowance out, or puts it back. */
+        post: operations["take_out_allowance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/captures/{capture_id}": {
         parameters: {
             query?: never;
@@ -482,6 +515,24 @@ export interface paths {
         get: operations["programme"];
         put?: never;
         post: operations["change_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/allowances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What permits allow and what is counted against it; a post enters one more. */
+        get: operations["allowances"];
+        put?: never;
+        /** @description What permits allow and what is counted against it; a post enters one more. */
+        post: operations["enter_allowance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1404,6 +1455,34 @@ export interface components {
          * @enum {string}
          */
         AgentEnum: "clove-oil" | "tricaine";
+        Allowance: {
+            /** @description Name or number */
+            permit: string;
+            /**
+             * @description Empty: all species together
+             * @default
+             */
+            species?: string;
+            what: components["schemas"]["AllowanceWhatEnum"];
+            most: number;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** Format: uuid */
+            id: string;
+            species_name: string;
+            counted: number;
+            standing: components["schemas"]["StandingEnum"];
+        };
+        /**
+         * @description * `captured` - Captured
+         *     * `handled` - Measured, weighed or marked
+         *     * `tagged` - Given a tag
+         *     * `killed` - Dead or kept
+         * @enum {string}
+         */
+        AllowanceWhatEnum: "captured" | "handled" | "tagged" | "killed";
         AnglingPart: {
             rods: number;
             bouts: number;
@@ -2262,6 +2341,8 @@ export interface components {
             checklists: components["schemas"]["OutingChecklist"][];
             readonly orders: components["schemas"]["Orders"] | null;
             targets: components["schemas"]["Target"][];
+            /** @description Of permits that hold on the day; ``counted`` without this outing */
+            allowances: components["schemas"]["Allowance"][];
             readonly marks: components["schemas"]["DeckMarks"];
             sites: components["schemas"]["Site"][];
             species: components["schemas"]["DeckSpecies"][];
@@ -3266,6 +3347,21 @@ export interface components {
             /** @description Why others of the name could not be of it */
             left: string[];
         };
+        NewAllowanceRequest: {
+            /** @description Name or number */
+            permit: string;
+            /**
+             * @description Empty: all species together
+             * @default
+             */
+            species?: string;
+            what: components["schemas"]["AllowanceWhatEnum"];
+            most: number;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+        };
         NewPersonRequest: {
             /** @description To sign in with: letters, figures and . @ + - _ */
             username: string;
@@ -4252,6 +4348,14 @@ export interface components {
             /** @description Where it is from */
             source: string;
         };
+        /**
+         * @description * `open` - open
+         *     * `near` - near
+         *     * `last` - last
+         *     * `over` - over
+         * @enum {string}
+         */
+        StandingEnum: "open" | "near" | "last" | "over";
         Step: {
             code: components["schemas"]["StepCodeEnum"];
             done: boolean;
@@ -4476,6 +4580,9 @@ export interface components {
             id: string;
             deleted: boolean;
         };
+        TakenOutRequest: {
+            deleted: boolean;
+        };
         Target: {
             /** Format: uuid */
             readonly id: string;
@@ -4590,7 +4697,7 @@ export interface components {
             code: string;
             text: string;
             /** Format: uuid */
-            outing: string;
+            outing: string | null;
             n: number;
         };
         Water: {
@@ -4845,6 +4952,56 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    change_allowance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                allowance_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAllowanceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Allowance"][];
+                };
+            };
+        };
+    };
+    take_out_allowance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                allowance_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenOutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Allowance"][];
+                };
             };
         };
     };
@@ -5468,6 +5625,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Programme"];
+                };
+            };
+        };
+    };
+    allowances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Allowance"][];
+                };
+            };
+        };
+    };
+    enter_allowance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAllowanceRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Allowance"][];
                 };
             };
         };

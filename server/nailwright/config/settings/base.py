@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "nailwright.findings",
     "nailwright.records",
     "nailwright.plan",
+    "nailwright.config",  # for its commands
 ]
 
 MIDDLEWARE = [
@@ -155,6 +156,7 @@ SPECTACULAR_SETTINGS = {
         "DateLanguageEnum": "nailwright.programmes.models.DATE_LANGUAGES",
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
         "OperationStateEnum": "nailwright.programmes.receiving.STATES",
+        "AllowanceWhatEnum": "nailwright.deck.models.Allowance.What",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "JobStateEnum": "nailwright.jobs.models.Job.State",
         "ImportStateEnum": "nailwright.records.models.Import.State",

@@ -65,18 +65,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
 }
 
 function Understood({ state }: { state: CallState }) {
-  const { call, species, correcting } = state;
-  if (call.empty && species?.lookalikes?.length && !correcting) {
-    return (
-      <p className="text-sm">
-        {species.lookalikes.map(({ name, check }) => (
-          <span key={name} className="mr-4">
-            <strong>Is it no {name}?</strong> {species.name}: {check}.
-          </span>
-        ))}
-      </p>
-    );
-  }
+  const { call, species, correcting, against } = state;
   if (call.empty) {
     return (
       <p className="text-sm text-muted">
@@ -119,9 +108,22 @@ function Understood({ state }: { state: CallState }) {
           other={formatPounds(call.mass.value)}
         />
       )}
+      {against
+        .filter(({ standing }) => standing !== "open")
+        .map(({ allowance, before }) => (
+          <Part
+            key={allowance.id}
+            term={allowance.what}
+            value={`${before} of ${allowance.most}`}
+            other={allowance.permit}
+          />
+        ))}
       {call.sex && <Part term="sex" value={{ f: "female", m: "male", u: "unknown" }[call.sex]} />}
       {call.scanned && <Part term="scanned" value="none found" />}
       {call.release && <Part term="leaves" value={RELEASES[call.release]} />}
+      {species?.lookalikes?.map(({ name, check }) => (
+        <Part key={name} term={`no ${name}?`} value="" other={check} />
+      ))}
       {call.note && <Part term="note" value={call.note} />}
     </dl>
   );

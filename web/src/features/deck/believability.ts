@@ -15,7 +15,15 @@ export interface Repair {
 }
 
 export interface Question {
-  code: "length_impossible" | "length_unusual" | "mass_off" | "mass_far_off" | "small_for_tag" | "shrank";
+  code:
+    | "length_impossible"
+    | "length_unusual"
+    | "mass_off"
+    | "mass_far_off"
+    | "small_for_tag"
+    | "shrank"
+    | "permit_last"
+    | "permit_over";
   message: string;
   weight: "ask" | "ask twice" | "refuse";
 }

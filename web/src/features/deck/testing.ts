@@ -131,6 +131,7 @@ export function emptyDeck(): Schemas["Deck"] {
     slips: shared.slips as Schemas["Slip"][],
     runs: [],
     captures: [],
+    allowances: [],
     water_readings: [],
   };
 }

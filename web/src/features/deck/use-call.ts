@@ -7,6 +7,7 @@ import { marksAfter, markTable } from "./marks";
 import { correctFish } from "./operations/capture-edit";
 import { keepFish } from "./operations/capture-record";
 import { smallForTag } from "./orders";
+import { permitQuestion, permitsAgainst } from "./permits";
 
 type Capture = Schemas["Capture"];
 
@@ -44,6 +45,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   // a fish met again is of its own species, unless another was called
   const call = useMemo(() => (met && !read.speciesCalled ? { ...read, species: met.species } : read), [met, read]);
   const species = deck.species.find(({ code }) => code === call.species);
+  const against = useMemo(() => (call.empty || correcting ? [] : permitsAgainst(deck, call)), [deck, call, correcting]);
   const doubts = useMemo(() => {
     if (!species) return NO_DOUBTS;
     const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };
@@ -54,8 +56,11 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     // measured, and in the length type of then; a correction is of the fish as it was met, not of one met again
     const alike = call.length?.estimated === false && (!call.lengthType || call.lengthType === species.length_type);
     const shorter = then != null && alike && !correcting ? shrank(then, call.length!.value) : null;
-    return { questions: [...questions, ...[small, shorter].filter((each) => each !== null)], repairs };
-  }, [call, species, deck, recognised, met, last, correcting]);
+    return {
+      questions: [...questions, ...[small, shorter, permitQuestion(against)].filter((each) => each !== null)],
+      repairs,
+    };
+  }, [call, species, deck, recognised, met, last, correcting, against]);
 
   const setLine = useCallback((text: string) => {
     setText(text);
@@ -75,7 +80,12 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     clear();
   }
 
-  const complaint = complaintAbout(call, run, correcting);
+  const beyond = !call.note && against.find((each) => each.standing === "over")?.allowance;
+  const complaint =
+    complaintAbout(call, run, correcting) ??
+    (beyond
+      ? `${beyond.permit} allows no more ${beyond.species_name} ${beyond.what}. Say why after a semicolon, such as ; died in the net.`
+      : null);
   /** A tag from stock was read, and nobody has said that the fish was scanned first. */
   const unscanned = !call.scanned && !met && recognised.some(({ meaning }) => meaning === "stock");
   /** A number alone: the Enter came from the reader, and the fish has yet to be measured. */
@@ -164,6 +174,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     call,
     species,
     doubts,
+    against,
     complaint,
     recognised,
     table,

@@ -9,6 +9,7 @@ import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { Allowances } from "./Allowances";
 import { PaperSheet } from "./PaperSheet";
 import { type Paper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
 import { YearStrip } from "./YearStrip";
@@ -51,6 +52,7 @@ export function PlanScreen() {
       )}
       <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
       <Papers papers={plan.papers} onEnter={() => setAdding("paper")} onRenew={setRenewed} />
+      <Allowances />
       {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
       {adding === "season" && <NewSeason onClose={() => setAdding(null)} />}
       {(adding === "paper" || renewed) && (

@@ -177,3 +177,44 @@ export function useKeepPaper(programme_id: string) {
     },
   });
 }
+
+export type Allowance = Schemas["Allowance"];
+
+export function useAllowances(programme_id: string) {
+  return useQuery({
+    queryKey: ["allowances", programme_id],
+    queryFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/allowances", { params: { path: { programme_id } } })),
+  });
+}
+
+type AllowanceStep =
+  | { what: "enter"; body: Schemas["NewAllowanceRequest"] }
+  | { what: "change"; id: string; body: Schemas["NewAllowanceRequest"] }
+  | { what: "deleted"; id: string; deleted: boolean };
+
+/** Enters, changes or takes out what a permit allows; each answers with all of them. */
+export function useAllowanceStep(programme_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (step: AllowanceStep) => {
+      if (step.what === "enter")
+        return answer(
+          api.POST("/api/v1/programmes/{programme_id}/allowances", {
+            params: { path: { programme_id } },
+            body: step.body,
+          }),
+        );
+      const params = { path: { allowance_id: step.id } };
+      return answer(
+        step.what === "change"
+          ? api.POST("/api/v1/allowances/{allowance_id}", { params, body: step.body })
+          : api.POST("/api/v1/allowances/{allowance_id}/deleted", { params, body: { deleted: step.deleted } }),
+      );
+    },
+    onSuccess: (allowances) => {
+      client.setQueryData(["allowances", programme_id], allowances);
+      void client.invalidateQueries({ queryKey: ["today"] });
+    },
+  });
+}

@@ -59,7 +59,7 @@ export function TodayScreen() {
               </Waiting>
             )}
             {today?.waiting.map((each) => (
-              <Waiting key={each.code + each.outing} outing={each.outing}>
+              <Waiting key={each.code + each.text} outing={each.outing}>
                 {each.text}
               </Waiting>
             ))}
@@ -198,7 +198,7 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
   );
 }
 
-function Waiting({ outing, children }: { outing: string; children: React.ReactNode }) {
+function Waiting({ outing, children }: { outing: string | null; children: React.ReactNode }) {
   return (
     <li className="flex items-center gap-3 border-t border-line py-2">
       <span className="font-semibold text-signal" aria-hidden="true">
@@ -206,8 +206,8 @@ function Waiting({ outing, children }: { outing: string; children: React.ReactNo
       </span>
       <span>{children}</span>
       <Link
-        to="/deck/$outing"
-        params={{ outing }}
+        to={outing ? "/deck/$outing" : "/plan"}
+        params={{ outing: outing ?? "" }}
         className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink"
       >
         Look
