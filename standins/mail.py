@@ -29,7 +29,9 @@ class Keep:
     async def handle_DATA(self, server: SMTP, session: Session, envelope: Envelope) -> str:
         content = envelope.content or b""
         letter = content if isinstance(content, bytes) else content.encode()
-        (self.folder / f"{next(self.numbers):04}.eml").write_bytes(letter)
+        file = self.folder / f"{next(self.numbers):04}.eml"
+        file.with_suffix(".part").write_bytes(letter)
+        file.with_suffix(".part").rename(file)  # whoever looks sees whole letters only
         return "250 kept"
 
 

@@ -117,7 +117,7 @@ class Species:
 #: A fish of a species that is not on the list, by the name it was called with; hardly any size of it is unbelievable.
 OTHER = Species(
     code="other",
-    common_name="other species",
+    common_name="other",
     scientific_name="",
     length_type="TL",
     length_range_mm=(5.0, 5000.0),

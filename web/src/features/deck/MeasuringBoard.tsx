@@ -145,7 +145,7 @@ function limits({ legal_mm = [], smallest_to_tag_mm }: Partial<Props["species"]>
 }
 
 function Limit({ x, words, place }: { x: number; words: string; place: number }) {
-  const y = FLOOR - 22 - place * 15;
+  const y = TOP + 29 + place * 15; // above the piles
   return (
     <g>
       <line x1={x} x2={x} y1={TOP} y2={FLOOR} stroke="var(--ink)" strokeWidth="1.25" strokeDasharray="7 3" />

@@ -75,13 +75,13 @@ function Own({ account }: { account: Account }) {
       />
       <Field label="Mail address" type="email" value={values.email} error={errors.email} onChange={set("email")} />
       <Choice label="Lengths are called in" value={values.length_unit} onChange={set("length_unit")}>
-        <option value="">as the programme ({membership.length_unit})</option>
+        <option value="">programme: {membership.length_unit}</option>
         <option>mm</option>
         <option>cm</option>
         <option>in</option>
       </Choice>
       <Choice label="Masses are called in" value={values.mass_unit} onChange={set("mass_unit")}>
-        <option value="">as the programme ({membership.mass_unit})</option>
+        <option value="">programme: {membership.mass_unit}</option>
         <option>g</option>
         <option>kg</option>
         <option>lb</option>

@@ -41,7 +41,7 @@ export function SettingsScreen() {
               to="/settings/$part"
               params={{ part: each.part }}
               aria-current={each === chosen ? "page" : undefined}
-              className={`inline-flex min-h-[44px] items-center border-l-3 px-3 hover:border-line ${each === chosen ? "border-ink font-semibold" : "border-transparent"}`}
+              className={`inline-flex min-h-[44px] items-center border-b-3 px-3 hover:border-line md:border-b-0 md:border-l-3 ${each === chosen ? "border-ink font-semibold" : "border-transparent"}`}
             >
               {each.title}
             </Link>

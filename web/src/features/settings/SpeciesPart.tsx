@@ -56,7 +56,7 @@ export function SpeciesPart() {
         <ol className="mt-3 border-t border-ink">
           {listed.map((each, place) => (
             <li key={each.code} className="flex flex-wrap items-center gap-x-4 border-b border-line py-1.5">
-              <strong className="w-12">{each.code}</strong>
+              <strong className="w-14 shrink-0 whitespace-nowrap">{each.code}</strong>
               <span className="min-w-44">
                 {each.name} <span className="block text-sm text-muted italic">{each.scientific_name}</span>
               </span>
@@ -104,7 +104,7 @@ export function SpeciesPart() {
           <ul className="mt-2 grid gap-x-6 md:grid-cols-2">
             {others.filter(fits).map((each) => (
               <li key={each.code} className="flex items-center gap-3 border-b border-line py-1">
-                <strong className="w-12">{each.code}</strong>
+                <strong className="w-14 shrink-0 whitespace-nowrap">{each.code}</strong>
                 <span className="min-w-0">
                   {each.name} <span className="text-sm text-muted italic">{each.scientific_name}</span>
                   {data.retired.includes(each.code) && (

@@ -402,7 +402,7 @@ function replaced<T>(list: readonly T[], place: number, next: T): T[] {
 function Part({ title, open = false, children }: { title: string; open?: boolean; children: ReactNode }) {
   return (
     <details open={open} className="border-t border-line pt-1">
-      <summary className="flex min-h-[44px] cursor-pointer items-center font-semibold">{title}</summary>
+      <summary className="min-h-[44px] cursor-pointer py-2.5 font-semibold">{title}</summary>
       {children}
     </details>
   );
