@@ -133,7 +133,7 @@ dump() {
 }
 
 build_web() {
-  local inputs=(web/src web/public web/index.html web/vite.config.ts web/package-lock.json)
+  local inputs=(web/src web/public web/index.html web/vite.config.ts web/package-lock.json docs/guide)
   if ! { [ -f "$ROOT/web/dist/index.html" ] && fresh "$VAR/stamps/web" "${inputs[@]}"; }; then
     say "Building the screens..."
     (cd "$ROOT/web" && npm run --silent build -- --logLevel warn)

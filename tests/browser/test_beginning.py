@@ -176,6 +176,7 @@ def test_a_phone_as_second_step_and_a_forgotten_password(
     lead.get_by_label("Code that the phone shows now").fill(phone.now())
     lead.get_by_label("Your password").fill(PASSWORD)
     lead.get_by_role("button", name="Begin", exact=True).click()
+    expect(lead.get_by_role("button", name="I have them")).to_be_visible()
     spare = lead.get_by_role("dialog").get_by_role("listitem").all_inner_texts()
     assert len(spare) == 8
     lead.get_by_role("button", name="I have them").click()

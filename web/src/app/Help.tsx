@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Sheet } from "@/ui/Sheet";
@@ -25,6 +26,7 @@ const KEYS: Record<string, [string, string][]> = {
     ["~31in, 18 1/2 in, 2lb 7oz", "estimates and units"],
     ["x14", "counted, not measured"],
     ["999000000012345, #W1001", "a PIT or T-bar number"],
+    ["other 231 ; bullhead", "a species that is not on the list, by its name"],
     ["none", "scanned, none found"],
     ["alive, weak, dead, kept, escaped", "how it left the boat"],
     ["; scar on flank", "a note"],
@@ -56,6 +58,23 @@ export function Help() {
         title="Keys and words"
         description="Whatever a finger can do, a key can do."
       >
+        <p>
+          An hour to begin with, for a{" "}
+          {["recorder", "lead", "biologist"].map((who, place) => (
+            <span key={who}>
+              {place > 0 && ", "}
+              <Link
+                to="/guide/$who"
+                params={{ who }}
+                className="inline-flex min-h-[44px] items-center underline underline-offset-4"
+                onClick={() => setOpen(false)}
+              >
+                {who}
+              </Link>
+            </span>
+          ))}
+          .
+        </p>
         {Object.entries(KEYS).map(([where, keys]) => (
           <section key={where} className="mt-2">
             <h3 className="font-semibold">{where}</h3>

@@ -63,6 +63,11 @@ const settings = createRoute({
   path: "/settings/$part",
   component: lazyRouteComponent(() => import("@/features/settings"), "SettingsScreen"),
 });
+const guide = createRoute({
+  getParentRoute: () => root,
+  path: "/guide/$who",
+  component: lazyRouteComponent(() => import("@/features/guide"), "GuideScreen"),
+});
 /** For whoever is not signed in: the shell shows them before it asks who is here. */
 const join = createRoute({ getParentRoute: () => root, path: "/join" });
 const password = createRoute({ getParentRoute: () => root, path: "/password" });
@@ -79,6 +84,7 @@ export const router = createRouter({
     plan,
     survey,
     settings,
+    guide,
     join,
     password,
   ]),

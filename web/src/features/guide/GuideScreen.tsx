@@ -1,0 +1,42 @@
+import { Link, useParams } from "@tanstack/react-router";
+import Markdown from "react-markdown";
+import { Empty } from "@/ui/Message";
+import biologist from "../../../../docs/guide/biologist.md?raw";
+import lead from "../../../../docs/guide/lead.md?raw";
+import recorder from "../../../../docs/guide/recorder.md?raw";
+
+/** The very text of docs/guide: an hour for each of those who begin. */
+const GUIDES: Record<string, { title: string; text: string }> = {
+  recorder: { title: "Recorder", text: recorder },
+  lead: { title: "Lead", text: lead },
+  biologist: { title: "Biologist", text: biologist },
+};
+
+export function GuideScreen() {
+  const { who } = useParams({ from: "/guide/$who" });
+  const guide = GUIDES[who];
+  return (
+    <main className="mx-auto max-w-3xl px-4 py-5">
+      <nav aria-label="Guides" className="flex gap-1 border-b border-line">
+        {Object.entries(GUIDES).map(([each, { title }]) => (
+          <Link
+            key={each}
+            to="/guide/$who"
+            params={{ who: each }}
+            className="inline-flex min-h-[44px] items-end border-b-3 border-transparent px-3 pb-1.5"
+            activeProps={{ className: "border-ink! font-semibold" }}
+          >
+            {title}
+          </Link>
+        ))}
+      </nav>
+      {guide ? (
+        <article className="guide">
+          <Markdown>{guide.text}</Markdown>
+        </article>
+      ) : (
+        <Empty>There is no guide by that name. Choose one above.</Empty>
+      )}
+    </main>
+  );
+}
