@@ -120,10 +120,15 @@ def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
     """Keep an answer in place of the one of rows that have changed since; the oldest of too many go."""
     answers = FindingAnswer.objects.filter(programme=programme, key=asked.key)
     told = {"kind": asked.kind.name, "mark": asked.mark, "result": result, "job": None, "made_at": timezone.now()}
-    if answers.update(**told):
-        return
-    # the same may be asked twice at one moment
-    settled(lambda: FindingAnswer.objects.update_or_create(programme=programme, key=asked.key, defaults=told))
+
+    def keep() -> bool:
+        if answers.update(**told):
+            return True
+        FindingAnswer.objects.create(programme=programme, key=asked.key, **told)
+        return False
+
+    if settled(keep, also=(IntegrityError,)):  # the same may be asked twice at one moment
+        return  # it took the place of another: there are no more than before
     old = FindingAnswer.objects.filter(programme=programme).order_by("-made_at").values_list("pk", flat=True)
     FindingAnswer.objects.filter(pk__in=list(old[KEPT_ANSWERS : KEPT_ANSWERS + 50])).delete()
 
