@@ -359,3 +359,13 @@ def test_units_and_language_are_ones_own_else_the_programmes(lead: APIClient, pr
     lead.post(f"/api/v1/programmes/{programme.pk}", {"length_unit": "cm", "mass_unit": "lb"}, format="json")
     assert here() == ("cm", "lb", "fi")
     assert lead.post("/api/v1/account", {"length_unit": "ell"}, format="json").data["field"] == "length_unit"
+
+
+def test_who_has_left_is_not_offered_for_papers_and_crews(
+    lead: APIClient, programme: Programme, person_as: Callable[[str], Person]
+) -> None:
+    row = Membership.objects.get(person=person_as("crew"))
+    address = f"/api/v1/programmes/{programme.pk}/plan"
+    assert lead.get(address).data["people"] == ["Crew", "Ragna Holt"]
+    change(lead, row, here=False)
+    assert lead.get(address).data["people"] == ["Ragna Holt"]

@@ -33,6 +33,7 @@ class PlanView(APIView):
     @extend_schema(operation_id="plan", responses=serializers.PlanSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
+        members = programme.memberships.filter(left_at=None)
         return Response(
             serializers.PlanSerializer(
                 {
@@ -40,7 +41,7 @@ class PlanView(APIView):
                     "surveys": programme.surveys.filter(deleted_at=None).select_related("water"),
                     "papers": programme.papers.all(),
                     "seasons": programme.seasons.all(),
-                    "people": list(programme.people.order_by("name").values_list("name", flat=True)),
+                    "people": list(members.order_by("person__name").values_list("person__name", flat=True)),
                 }
             ).data
         )

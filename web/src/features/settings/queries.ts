@@ -88,10 +88,20 @@ export function useSpecies(programme: string) {
 export function useSetSpecies(programme: string) {
   const client = useQueryClient();
   return useMutation({
+    // one after the other, and each on top of the one before: two quick touches both count
+    mutationKey: ["set-species"],
+    scope: { id: `species-${programme}` },
+    onMutate: (codes) =>
+      client.setQueryData(
+        ["species", programme],
+        (now: Schemas["SpeciesList"] | undefined) => now && { ...now, listed: codes },
+      ),
+    onError: () => client.invalidateQueries({ queryKey: ["species", programme] }),
     mutationFn: (codes: string[]) =>
       answer(api.POST("/api/v1/programmes/{programme_id}/species", { ...of(programme), body: { codes } })),
     onSuccess: (species) => {
-      client.setQueryData(["species", programme], species);
+      if (client.isMutating({ mutationKey: ["set-species"] }) <= 1)
+        client.setQueryData(["species", programme], species);
       for (const key of ["today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
     },
   });

@@ -117,9 +117,11 @@ export function SignIn({ session }: { session: Session }) {
               Forgotten your password? Your lead can make a link for you, under Settings, People.
             </p>
           ))}
-        <p role="status" className="mt-2">
-          {told}
-        </p>
+        {told && (
+          <p role="status" className="mt-2">
+            {told}
+          </p>
+        )}
         {!session.claimed && (
           <div className="mt-6 max-w-sm border-t border-line pt-4">
             <Button look="ink" large onClick={() => setBeginning(true)}>
