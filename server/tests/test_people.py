@@ -227,6 +227,8 @@ def test_who_leaves_may_nothing_and_keeps_their_name_in_the_record(
     join(key_of(invite(lead, programme, "viewer")), client)
     crew.refresh_from_db()
     assert (crew.role, crew.left_at) == ("viewer", None)  # back by an invitation: the same row
+    back = Change.objects.filter(row=crew.pk).latest("server_time")
+    assert (back.before["role"], back.after["role"]) == ("crew", "viewer") and "invitation of Ragna Holt" in back.reason
 
 
 def test_addresses_are_for_leads(lead: APIClient, programme: Programme, client_as: Callable[[str], APIClient]) -> None:

@@ -8,7 +8,9 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from nailwright.common.rows import new_id
 from nailwright.programmes.accounts import make_person
+from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.mail import send_mail
 from nailwright.programmes.models import Invitation, Membership, Person, Programme, Role
 from nailwright.programmes.policies import require
@@ -79,7 +81,7 @@ def accept(key: str, signed_in: Person | None, person: dict[str, Any] | None) ->
         CoreError: as ``look_at`` and ``make_person``; ``already_in``; ``person_missing``.
     """
     with transaction.atomic():
-        row = _usable(Invitation.objects.select_for_update().select_related("programme"), key)
+        row = _usable(Invitation.objects.select_for_update().select_related("programme", "inviter"), key)
         if signed_in is None and person is None:
             raise CoreError("person_missing", "Expected a name and a password for your account.", "username")
         comer = signed_in or make_person(**(person or {}), email=row.email)
@@ -88,8 +90,8 @@ def accept(key: str, signed_in: Person | None, person: dict[str, Any] | None) ->
             told = f"You are in {row.programme.name} already, as {there.get_role_display().lower()}. The link is still good for somebody else."
             raise CoreError("already_in", told)
         if there:  # who left comes back with their number and their name
-            there.role, there.left_at, there.joined_at = row.role, None, timezone.now()
-            there.save(update_fields=["role", "left_at", "joined_at"])
+            act = Act(new_id(), comer, timezone.now(), f"back by an invitation of {row.inviter.name}")
+            apply_change(act, row.programme, there, {"role": row.role, "left_at": None, "joined_at": timezone.now()})
         else:
             Membership.objects.create(programme=row.programme, person=comer, role=row.role)
         row.used_at, row.used_by = timezone.now(), comer
