@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from typing import Any
 
 from django.db import transaction
@@ -57,9 +58,13 @@ def take_out_allowance(act: Act, allowance: Allowance, deleted: bool) -> Allowan
     return locked
 
 
-def allowances_of(programme: Programme) -> list[dict[str, Any]]:
-    """Every allowance with what is counted against it and where that stands, those that run out first."""
-    rows = list(Allowance.present.filter(programme=programme).order_by("last", "species", "what"))
+def allowances_of(programme: Programme, day: date | None = None) -> list[dict[str, Any]]:
+    """Every allowance, or those that hold on a day, with what is counted against it and where that stands; those that run out
+    first are the first."""
+    found = Allowance.present.filter(programme=programme)
+    if day:
+        found = found.filter(first__lte=day, last__gte=day)
+    rows = list(found.order_by("last", "species", "what"))
     return [_told(row, counted, programme) for row, counted in zip(rows, _counted(rows), strict=True)]
 
 

@@ -184,7 +184,6 @@ def _late(programme: Programme) -> dict[str, Any] | None:
 
 def _permits(programme: Programme) -> list[dict[str, Any]]:
     """Permits of which four fifths or more are used up."""
-    today = timezone.now().date()
     words = {"near": "is nearly used up", "last": "is used up", "over": "is overdrawn: tell whoever issued it"}
     return [
         {
@@ -194,8 +193,8 @@ def _permits(programme: Programme) -> list[dict[str, Any]]:
             "outing": None,
             "n": each["counted"],
         }
-        for each in allowances_of(programme)
-        if each["standing"] != "open" and each["first"] <= today <= each["last"]
+        for each in allowances_of(programme, timezone.now().date())  # what has run out is not counted at each look
+        if each["standing"] != "open"
     ]
 
 
