@@ -12,7 +12,6 @@ from rest_framework.request import Request
 
 from nailwright.plan.models import Survey
 from nailwright.programmes.policies import person_of, require
-from nailwright.waters.models import Water
 
 
 def plain(value: Any) -> Any:
@@ -30,12 +29,6 @@ def survey_for(request: Request, survey_id: UUID, permission: str, among: QueryS
     survey = get_object_or_404(surveys.select_related("programme", "water"), pk=survey_id)
     require(person_of(request), survey.programme, permission)
     return survey
-
-
-def water_for(request: Request, water_id: UUID, permission: str) -> Water:
-    water = get_object_or_404(Water.objects.select_related("programme"), pk=water_id)
-    require(person_of(request), water.programme, permission)
-    return water
 
 
 def file_response(content: str | bytes, kind: str, name: str) -> HttpResponse:

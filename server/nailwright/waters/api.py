@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
@@ -12,10 +11,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.policies import person_of, programme_for
 from nailwright.waters import serializers
 from nailwright.waters.actions import add_site, make_water
-from nailwright.waters.models import Water
+from nailwright.waters.http import water_for
 from nailwright.waters.queries import waters_of
 from nailwright.waters.reaches import layers_of
 
@@ -42,7 +41,7 @@ class SitesView(APIView):
 
     @extend_schema(operation_id="sites", responses=serializers.SiteSerializer(many=True))
     def get(self, request: Request, water_id: UUID) -> Response:
-        water = _water_for(request, water_id, "read")
+        water = water_for(request, water_id, "read")
         rows = water.sites.filter(retired_at=None).order_by("river_km", "name")
         return Response(serializers.SiteSerializer(rows, many=True).data)
 
@@ -50,16 +49,10 @@ class SitesView(APIView):
         operation_id="add_site", request=serializers.NewSiteSerializer, responses={201: serializers.SiteSerializer}
     )
     def post(self, request: Request, water_id: UUID) -> Response:
-        water = _water_for(request, water_id, "open_outing")
+        water = water_for(request, water_id, "open_outing")
         values = given(serializers.NewSiteSerializer, request)
         site = add_site(person_of(request), water, key=values.pop("id", None), **values)
         return Response(serializers.SiteSerializer(site).data, status.HTTP_201_CREATED)
-
-
-def _water_for(request: Request, water_id: UUID, permission: str) -> Water:
-    water = get_object_or_404(Water.objects.select_related("programme"), pk=water_id)
-    require(person_of(request), water.programme, permission)
-    return water
 
 
 class LayersView(APIView):

@@ -11,12 +11,12 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
-from nailwright.plan.http import water_for
 from nailwright.plan.water import serializers
 from nailwright.plan.water.actions import change_zones
 from nailwright.plan.water.reaches import show_reach
 from nailwright.programmes.acts import act_of
 from nailwright.waters.actions import set_line
+from nailwright.waters.http import water_for
 from nailwright.waters.lines import line_from
 from nailwright.waters.serializers import ZonesSerializer
 from nailwright_core.common.errors import CoreError
