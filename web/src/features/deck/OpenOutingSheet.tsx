@@ -1,11 +1,12 @@
 import { zodResolver } from "@hookform/resolvers/zod";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { Controller, useForm } from "react-hook-form";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api } from "@/api/client";
 import { useHere } from "@/app/session";
+import { useWaters } from "@/features/waters/queries";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
@@ -29,10 +30,7 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
   const client = useQueryClient();
   const [id] = useState(() => uuidv7()); // one key for this sheet: a second touch opens no second outing
   const [failure, setFailure] = useState<Error | null>(null);
-  const { data: waters } = useQuery({
-    queryKey: ["waters", membership.programme],
-    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/waters", path)),
-  });
+  const { data: waters } = useWaters(membership.programme);
   const { register, control, handleSubmit, formState } = useForm({
     resolver: zodResolver(form),
     defaultValues: {

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { useSelectionOptions } from "@/features/findings/selecting";
+import { useNewWater } from "@/features/waters/queries";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
@@ -11,7 +12,7 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { Allowances } from "./Allowances";
 import { PaperSheet } from "./PaperSheet";
-import { type Paper, useNewSeason, useNewSurvey, useNewWater, usePlan } from "./queries";
+import { type Paper, useNewSeason, useNewSurvey, usePlan } from "./queries";
 import { YearStrip } from "./YearStrip";
 
 const STATES: Record<string, string> = {

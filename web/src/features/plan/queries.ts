@@ -153,15 +153,6 @@ export function useNewSurvey(programme_id: string) {
   });
 }
 
-export function useNewWater(programme_id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["NewWaterRequest"]) =>
-      answer(api.POST("/api/v1/programmes/{programme_id}/new-water", { params: { path: { programme_id } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["selection-options"] }),
-  });
-}
-
 /** Enters a paper, or changes the one with that key. */
 export function useKeepPaper(programme_id: string) {
   const client = useQueryClient();

@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { answer, api, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { useToday } from "@/features/today/queries";
 import { AccountPart } from "./AccountPart";
 import { PeoplePart } from "./PeoplePart";
 import { ProgrammePart } from "./ProgrammePart";
@@ -20,15 +20,7 @@ const PARTS = [
 export function SettingsScreen() {
   const { part } = useParams({ from: "/settings/$part" });
   const { membership } = useHere();
-  const { data: today } = useQuery({
-    queryKey: ["today", membership.programme],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/today", {
-          params: { path: { programme_id: membership.programme } },
-        }),
-      ),
-  });
+  const { data: today } = useToday(membership.programme);
   const chosen = PARTS.find((each) => each.part === part) ?? PARTS[0];
   return (
     <main className="mx-auto max-w-6xl px-4 py-5">

@@ -2,14 +2,13 @@ import { type FormEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { fieldErrors } from "@/features/sign-in/errors";
-import { useLayers, useReach } from "@/features/waters/queries";
+import { useAddSite, useLayers, useNewWater, useReach, useSites, useWaters } from "@/features/waters/queries";
 import { WaterPart } from "@/features/waters/WaterPart";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import { useAddSite, useNewWater, useSites, useWaters } from "./queries";
 
 type Water = Schemas["Water"];
 const SHAPES: Record<string, string> = {

@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { v7 as uuidv7 } from "uuid";
 import { answer, api, type Schemas } from "@/api/client";
 import { useSetSession } from "@/app/session";
 
@@ -157,48 +156,6 @@ export function useOwnLine(programme: string, code: string) {
   return useMutation({
     mutationFn: () =>
       answer(api.GET("/api/v1/programmes/{programme_id}/species/{code}/own-line", ofSpecies(programme, code))),
-  });
-}
-
-export function useWaters(programme: string) {
-  return useQuery({
-    queryKey: ["waters", programme],
-    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/waters", of(programme))),
-  });
-}
-
-export function useNewWater(programme: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["NewWaterRequest"]) =>
-      answer(api.POST("/api/v1/programmes/{programme_id}/new-water", { ...of(programme), body })),
-    onSuccess: () => {
-      for (const key of ["waters", "today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
-    },
-  });
-}
-
-export function useSites(water_id: string) {
-  return useQuery({
-    queryKey: ["sites", water_id],
-    queryFn: () => answer(api.GET("/api/v1/waters/{water_id}/sites", { params: { path: { water_id } } })),
-  });
-}
-
-export function useAddSite(water_id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["NewSiteRequest"]) =>
-      answer(
-        api.POST("/api/v1/waters/{water_id}/sites", {
-          params: { path: { water_id } },
-          body: { id: uuidv7(), ...body },
-        }),
-      ),
-    onSuccess: () => {
-      for (const key of ["sites", "waters", "today", "selection-options"])
-        void client.invalidateQueries({ queryKey: [key] });
-    },
   });
 }
 

@@ -1,24 +1,19 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { answer, api, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
-import { recall, remember } from "@/offline/database";
 import { useQueued } from "@/offline/use-queued";
 import { DoneOf } from "@/ui/DoneOf";
 import { formatDay, formatSeconds, plural, targetWords } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { useToday } from "./queries";
 
 type Today = Schemas["Today"];
 
 /** Home: the open outing, how far today's targets are, and what waits for a person. */
 export function TodayScreen() {
   const { membership, person } = useHere();
-  const { data: today, error } = useQuery({
-    queryKey: ["today", membership.programme],
-    queryFn: () => fetchToday(membership.programme),
-    refetchInterval: 20_000,
-  });
+  const { data: today, error } = useToday(membership.programme);
   const mine = useQueued().filter((each) => each.person === person.id);
   const unsent = mine.filter(({ state }) => state === "waiting").length;
   const refused = mine.filter(({ state }) => state === "refused");
@@ -214,20 +209,4 @@ function Waiting({ outing, children }: { outing: string | null; children: React.
       </Link>
     </li>
   );
-}
-
-/** From the server, or as last known where it gives no answer. */
-async function fetchToday(programme: string): Promise<Today> {
-  const key = `today-${programme}`;
-  try {
-    const today = await answer(
-      api.GET("/api/v1/programmes/{programme_id}/today", { params: { path: { programme_id: programme } } }),
-    );
-    await remember(key, today);
-    return today;
-  } catch (failure) {
-    const last = await recall<Today>(key);
-    if (failure instanceof TypeError && last) return last;
-    throw failure;
-  }
 }

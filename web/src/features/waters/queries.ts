@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { v7 as uuidv7 } from "uuid";
 import { answer, api, asForm, type Schemas } from "@/api/client";
 
 export type Reach = Schemas["Reach"];
@@ -44,6 +45,54 @@ export function useReachStep(water_id: string) {
       client.setQueryData(["reach", water_id], reach);
       client.invalidateQueries({ queryKey: ["layers"] });
       client.invalidateQueries({ queryKey: ["survey"] }); // its sites may lie elsewhere now, or beyond the end
+    },
+  });
+}
+
+export function useWaters(programme: string) {
+  return useQuery({
+    queryKey: ["waters", programme],
+    queryFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/waters", { params: { path: { programme_id: programme } } })),
+  });
+}
+
+export function useNewWater(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewWaterRequest"]) =>
+      answer(
+        api.POST("/api/v1/programmes/{programme_id}/new-water", {
+          params: { path: { programme_id: programme } },
+          body,
+        }),
+      ),
+    onSuccess: () => {
+      for (const key of ["waters", "today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useSites(water_id: string) {
+  return useQuery({
+    queryKey: ["sites", water_id],
+    queryFn: () => answer(api.GET("/api/v1/waters/{water_id}/sites", { params: { path: { water_id } } })),
+  });
+}
+
+export function useAddSite(water_id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewSiteRequest"]) =>
+      answer(
+        api.POST("/api/v1/waters/{water_id}/sites", {
+          params: { path: { water_id } },
+          body: { id: uuidv7(), ...body },
+        }),
+      ),
+    onSuccess: () => {
+      for (const key of ["sites", "waters", "today", "selection-options"])
+        void client.invalidateQueries({ queryKey: [key] });
     },
   });
 }
