@@ -288,13 +288,17 @@ def _capture(
 def _releases(ground: Ground, captures: list[Capture]) -> Iterator[Release]:
     """Nearly all leave alive; the well is emptied a quarter of an hour after the run."""
     rng = np.random.default_rng(SEED + 3)
-    codes = rng.choice(list(Release.Code.values), len(captures), p=[0.965, 0.012, 0.006, 0.015, 0.002])
-    for capture, code in zip(captures, codes, strict=True):
+    # the fates in their order, and how strongly those went that were released
+    fates = rng.choice(
+        ("released", "weak", "dead", "kept", "escaped"), len(captures), p=[0.965, 0.012, 0.006, 0.015, 0.002]
+    )
+    for capture, fate in zip(captures, fates, strict=True):
         at = (capture.run.ended_at or capture.device_time) + timedelta(minutes=15)
         yield Release(
             id=ground.keys.at(at),
             capture=capture,
-            code=str(code),
+            fate="released" if fate == "weak" else str(fate),
+            strength={"released": 1, "weak": 3}.get(str(fate)),
             recorder=capture.recorder,
             device_time=at,
             server_time=at,

@@ -178,7 +178,7 @@ def test_releases_empty_the_live_well_and_can_be_taken_back(sync: Send, called: 
     assert sync(alive).status_code == 200 and count_aboard(outing) == 0
     assert sync(alive).data["results"][0]["state"] == "already"
     sync(operation("release.set", captures=[fish[0]["id"]], code="dead"))
-    assert Release.objects.get(capture=fish[0]["id"]).code == "dead" and Change.objects.count() == 1
+    assert Release.objects.get(capture=fish[0]["id"]).fate == "dead" and Change.objects.count() == 1
     sync(operation("release.set", captures=[fish[0]["id"]], code=None))
     assert count_aboard(outing) == 1
 
@@ -191,7 +191,7 @@ def test_a_release_that_came_late_does_not_undo_a_later_one(sync: Send, called: 
     early["device_time"] = (timezone.now() - timedelta(minutes=5)).isoformat()
     sync(late)
     sync(early)
-    assert Release.objects.get().code == "dead"
+    assert Release.objects.get().fate == "dead"
 
 
 @pytest.mark.parametrize(

@@ -48,8 +48,9 @@ CAPTURES = """SELECT id, run_id, species, count, length_mm, length_type, length_
     FROM deck_capture ORDER BY id"""
 SAME = {
     "deck_run": "SELECT * FROM deck_run ORDER BY id",
-    "deck_release": "SELECT * FROM deck_release ORDER BY id",
-    "deck_outing": "SELECT * FROM deck_outing ORDER BY id",
+    "deck_release": "SELECT id, device_time, server_time, deleted_at, capture_id, recorder_id FROM deck_release ORDER BY id",
+    "deck_outing": """SELECT id, name, date, gear, state, length_unit, mass_unit, server_time, programme_id, water_id, checklists, orders
+        FROM deck_outing ORDER BY id""",
     "deck_signature": "SELECT * FROM deck_signature ORDER BY id",
     "deck_capture": CAPTURES,
     "plan_survey": "SELECT * FROM plan_survey ORDER BY id",
@@ -81,6 +82,9 @@ def test_what_was_recorded_is_there_as_it_was(database: MySQLdb.cursors.Cursor) 
         assert rows(database, query) == before[name], name
     for query, (_, new) in MOVED.items():
         assert rows(database, query.format(new)) == moved[query], new
+    # "alive" has become a fate, and the word is kept beside it; nobody had said how strongly
+    left = rows(database, "SELECT DISTINCT fate, strength, word FROM deck_release")
+    assert left == [("released", None, "alive")]
     read = rows(database, "SELECT source_id, CONCAT(kind, ' ', number) FROM tags_scan ORDER BY source_id")
     assert read == marks
     named = "SELECT t.id, b.name FROM tags_tag t JOIN tags_tagbatch b ON b.id = t.batch_id ORDER BY t.id"

@@ -69,7 +69,7 @@ def test_closing_waits_for_the_run_to_end(client_as: Callable[[str], APIClient],
     fish = Capture.objects.create(programme=outing.programme, run=run, species="wal", recorder=run.recorder)
     aboard = lead.post(address, {"id": str(new_id()), "state": "closed"}, format="json")
     assert aboard.data["code"] == "fish_aboard" and aboard.data["message"].startswith("1 fish came aboard")
-    Release.objects.create(capture=fish, code=Release.Code.ALIVE, recorder=run.recorder)
+    Release.objects.create(capture=fish, fate=Release.Fate.RELEASED, recorder=run.recorder)
     change = {"id": str(new_id()), "state": "closed"}
     assert lead.post(address, change, format="json").data["state"] == "closed"
     assert (

@@ -50,6 +50,10 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/allowances/{allowance}/deleted", "gone", DESK),
     ("get", "/api/v1/programmes/{programme}/others", None, ALL),
     ("post", "/api/v1/programmes/{programme}/others", "other", DESK),
+    ("get", "/api/v1/programmes/{programme}/protocol", None, ALL),
+    ("post", "/api/v1/programmes/{programme}/protocol", "decide", DESK),
+    ("get", "/api/v1/programmes/{programme}/protocol?number=1", None, ALL),
+    ("post", "/api/v1/outings/{outing}/protocol", "nothing", DESK),
     ("get", "/api/v1/programmes/{programme}/people", None, ALL),
     ("post", "/api/v1/programmes/{programme}/invitations", "invitation", LEADS),
     ("delete", "/api/v1/invitations/{invitation}", None, LEADS),
@@ -150,7 +154,7 @@ def fish(run: Run) -> Capture:
             programme=run.outing.programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
             mass_g=g, mass_basis="measured", recorder=run.recorder, fish=marked, sex=sex,
         )  # fmt: skip
-        Release.objects.create(capture=fish, code=Release.Code.ALIVE, recorder=run.recorder)
+        Release.objects.create(capture=fish, fate=Release.Fate.RELEASED, recorder=run.recorder)
     Run.objects.update(ended_at=run.started_at)
     return fish
 
@@ -192,7 +196,12 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         programme=programme, digest="d", name="Sander", role="crew", inviter=fish.recorder, ends_at=ends_at
     )
     allowance = Allowance.objects.create(programme=programme, permit="17", what="captured", most=5, **days)
-    people = {"member": member.pk, "invitation": invitation.pk, "allowance": allowance.pk, "code": "wal"}
+    people = {
+        "member": member.pk,
+        "invitation": invitation.pk,
+        "allowance": allowance.pk,
+        "code": "wal",
+    }
     plan = people | {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
@@ -223,6 +232,12 @@ def request_of(name: str | None, outing: Outing) -> Any:
             "last": "2026-12-31",
         },
         "gone": {"deleted": True},
+        "decide": {
+            "id": str(new_id()),
+            "based_on": 1,
+            "why": "the board has half a millimetre",
+            "sections": {"precision": [{"length_mm": 0.5, "mass_g": 1}]},
+        },
         "invitation": {"name": "Sander", "role": "crew"},
         "member": {"role": "crew"},
         "site": {"name": "Boat ramp", "latitude": 44.9, "longitude": -31.5},

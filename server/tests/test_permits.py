@@ -50,7 +50,7 @@ def test_each_is_counted_from_the_record(lead: APIClient, programme: Programme, 
     catch(today_run, 14)  # counted only
     catch(today_run, length_mm=400)
     dead = catch(today_run, mass_g=500)
-    Release.objects.create(capture=dead, code="dead", recorder=today_run.recorder)
+    Release.objects.create(capture=dead, fate="dead", recorder=today_run.recorder)
     marked = catch(today_run)
     batch = TagBatch.objects.create(programme=programme, name="B", kind="tbar")
     tag = Tag.objects.create(programme=programme, batch=batch, kind="tbar", number="W1")

@@ -183,7 +183,7 @@ def test_a_tablet_whose_clock_is_behind_has_its_word(sync: Send, called: Called,
     programme = Capture.objects.get().programme_id
     body = {"operations": [second], "device_now": behind.isoformat()}
     answer = crew.post(f"/api/v1/programmes/{programme}/sync", body, format="json")
-    assert states(answer) == ["stored"] and Release.objects.get().code == "dead"
+    assert states(answer) == ["stored"] and Release.objects.get().fate == "dead"
     assert abs((Release.objects.get().device_time - timezone.now()).total_seconds()) < 60
     offset = Receipt.objects.get(pk=second["id"]).clock_offset_s
     assert offset == pytest.approx(7200, abs=30)
@@ -207,6 +207,6 @@ def test_two_releases_the_later_word_stands_and_the_other_is_in_the_history(
     late = operation("release.set", captures=[fish["id"]], code="dead")
     early["device_time"] = (timezone.now() - timedelta(minutes=5)).isoformat()
     assert states(sync(late, early)) == ["stored", "stored"]
-    assert Release.objects.get().code == "dead"
+    assert Release.objects.get().fate == "dead"
     (change,) = programme.changes.filter(table="release")
-    assert change.late["code"] == "alive" and change.after == {}
+    assert change.late["fate"] == "released" and change.late["word"] == "alive" and change.after == {}

@@ -133,7 +133,7 @@ def test_taking_out_and_restoring_from_the_desk(
 
 def test_a_data_package_describes_what_it_holds(ask: Ask, rows: list[Capture]) -> None:
     """Against Frictionless' Table Schema: every column described, every value of its type, the key unique."""
-    Release.objects.create(capture=rows[0], code="alive", recorder=rows[0].recorder)
+    Release.objects.create(capture=rows[0], fate="released", recorder=rows[0].recorder)
     content = b"".join(ask("captures.zip").streaming_content)
     with zipfile.ZipFile(io.BytesIO(content)) as package:
         assert package.testzip() is None
@@ -148,12 +148,12 @@ def test_a_data_package_describes_what_it_holds(ask: Ask, rows: list[Capture]) -
             if value and fields[name]["type"] in ("number", "integer"):
                 assert float(value) == (float(value) if fields[name]["type"] == "number" else int(value))
     assert "(mm)" in fields["length_mm"]["description"] and "(g)" in fields["mass_g"]["description"]
-    assert next(row for row in table if row["capture_id"] == str(rows[0].pk))["left_as"] == "alive"
+    assert next(row for row in table if row["capture_id"] == str(rows[0].pk))["left_as"] == "released"
 
 
 def test_a_release_taken_back_is_not_told(ask: Ask, rows: list[Capture]) -> None:
-    Release.objects.create(capture=rows[0], code="dead", recorder=rows[0].recorder, deleted_at=rows[0].device_time)
-    Release.objects.create(capture=rows[1], code="kept", recorder=rows[0].recorder)
+    Release.objects.create(capture=rows[0], fate="dead", recorder=rows[0].recorder, deleted_at=rows[0].device_time)
+    Release.objects.create(capture=rows[1], fate="kept", recorder=rows[0].recorder)
     text = b"".join(ask("captures.csv").streaming_content).decode()
     left = {row["capture_id"]: row["left_as"] for row in csv.DictReader(io.StringIO(text))}
     assert [left[str(row.pk)] for row in rows[:3]] == ["", "kept", ""]

@@ -22,7 +22,8 @@ GAS_SHARE = {"sea": 0.05, "fresh": 0.07}
 #: kg/m3: lead, steel, concrete.
 WEIGHT_DENSITY = {"lead": 11_340.0, "steel": 7_850.0, "concrete": 2_400.0}
 MAX_DEPTH_M = 500.0
-_PER_OUNCE_G = 453.59237 / 16
+#: Weight that law commonly asks for at least, 16 oz, g.
+LEGAL_MINIMUM_G = 453.59237
 
 
 def pressure_pa(depth_m: float, water: Water = "sea", altitude_m: float = 0) -> float:
@@ -89,11 +90,12 @@ def descent_plan(
     altitude_m: float = 0,
     weight: str = "lead",
     strong_current: bool = False,
-    legal_minimum_g: float = 16 * _PER_OUNCE_G,
+    legal_minimum_g: float = LEGAL_MINIMUM_G,
     lets_go_at_m: Sequence[float] = (),
     pull_m: float | None = None,
     gas_share: float | None = None,
     swim_bladder: bool = True,
+    let_go_share: float = 0.75,
 ) -> DescentPlan:
     """How deep, with what weight, and how many pulls of line.
 
@@ -103,8 +105,8 @@ def descent_plan(
         lets_go_at_m: depths at which the crew's pressure-triggered devices let go.
         pull_m: line in one pull of this crew, measured once.
         swim_bladder: whether the species has one; a fish without any is not lifted.
-
-    Release at three quarters of the capture depth or deeper, and above the bottom (common practice, no source).
+        let_go_share: of the capture depth from which it may be let go, 0.3 to 1; three quarters where a programme decided nothing
+            (common practice, no source). Never on the bottom itself.
 
     Raises:
         CoreError: ``mass_not_positive``, ``weight_unknown``, ``depth_out_of_range`` and as ``pressure_pa``.
@@ -125,7 +127,11 @@ def descent_plan(
     lift = DENSITY[water] * GRAVITY * gas_m3 * (expansion(depth_m, water, altitude_m) - 1)
     margin = 2.0 if strong_current else 1.5
     needed = lift / GRAVITY / (1 - DENSITY[water] / WEIGHT_DENSITY[weight]) * margin * 1000
-    release = min(0.75 * depth_m, 0.95 * bottom)
+    if not 0.3 <= let_go_share <= 1:
+        raise CoreError(
+            "share_out_of_range", f"Expected a share of the depth from 0.3 to 1; got {let_go_share:g}.", "let_go_share"
+        )
+    release = min(let_go_share * depth_m, 0.95 * bottom)
 
     def excess(depth: float) -> float:
         return 0.0 if not swim_bladder else at_depth / pressure_pa(depth, water, altitude_m) - 1

@@ -19,6 +19,8 @@ from numpy.typing import ArrayLike, NDArray
 from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
+from nailwright_core.protocol.sections import Row
+from nailwright_core.protocol.values import Protocol
 
 FISH_US_CM = 115.0
 #: Conductivities of waters in which electrofishing is done, with a wide margin (sea water has about 50,000).
@@ -71,6 +73,48 @@ SALMONID_BACKPACK = LimitSet(
     "From memory; verify locally. Start at 30 Hz and 0.5 ms. Not near spawning adults or redds.",
 )
 LIMIT_SETS = {"salmonid-backpack": SALMONID_BACKPACK}
+
+
+def limit_sets(protocol: Protocol) -> dict[str, LimitSet]:
+    """Sets of limits that can be chosen: those that ship, and the programme's own by their names.
+
+    Of what the rows of one set say of pulse and water, the strictest holds; beyond the last step its volts go on holding.
+    """
+    own: dict[str, list[Row]] = {}
+    for row in protocol.rows("agency_limits"):
+        own.setdefault(str(row["name"]), []).append(row)
+    return LIMIT_SETS | {name: _own_limits(name, rows) for name, rows in own.items()}
+
+
+def _own_limits(name: str, rows: list[Row]) -> LimitSet:
+    def strictest(column: str) -> float:
+        return min(float(row[column]) for row in rows)  # type: ignore[arg-type]
+
+    steps = [(float(row["to_us_cm"]), True, float(row["max_volts"])) for row in rows]  # type: ignore[arg-type]
+    return LimitSet(
+        name,
+        (*steps[:-1], (math.inf, True, steps[-1][2])),
+        strictest("max_hz"),
+        strictest("max_pulse_ms"),
+        strictest("max_water_c"),
+        "Entered by this programme. Local code, permit and the trained leader decide.",
+    )
+
+
+def limits_named(protocol: Protocol, name: str) -> LimitSet | None:
+    """The set of a name; None for no name.
+
+    Raises:
+        CoreError: ``limits_unknown``: a limit that is not known any more is not silently none.
+    """
+    sets = limit_sets(protocol)
+    if name and name not in sets:
+        raise CoreError(
+            "limits_unknown",
+            f"There are no limits of the name '{name[:60]}' (any more). Choose a set in the plan, or enter it in the protocol.",
+            "limits",
+        )
+    return sets[name] if name else None
 
 
 @dataclass(frozen=True)

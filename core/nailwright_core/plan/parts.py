@@ -14,7 +14,6 @@ from typing import Any, TypeVar
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.plan.effort import LAYOUTS
-from nailwright_core.plan.electrofishing import LIMIT_SETS
 from nailwright_core.plan.tag_choice import KINDS
 
 #: How a tank's volume is told.
@@ -81,7 +80,7 @@ class Electro:
     conductivity: float = _number(180.0, -_ANY, _ANY, "µS/cm", "As it was read")
     read_as: str = _choice("ambient", READINGS)
     temperature_c: float = _number(10.0, -_ANY, _ANY, "°C")
-    limits: str = _choice("", ("", *LIMIT_SETS))
+    limits: str = _text(60, note="Name of a set of limits; none where it is empty")
     anode_radius_cm: float = _number(15.0, 1, 200, "cm")
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nailwright_core.deck.handling import Limits
 from nailwright_core.plan.parts import Angling, Bath
+from nailwright_core.protocol.values import Protocol
 
 ALONE = "An electrofishing outing never goes with fewer than two people. Name the crew."
 ELECTRIC_CAUTION = (
@@ -31,6 +32,17 @@ def angling_lines(angling: Angling) -> list[str]:
         f"{angling.feed_then_min:g}, within {angling.circle_m:g} m of one mark.",
     ]
     return [*lines, f"{angling.rules} The law decides."] if angling.rules else lines
+
+
+def deep_line(ways: str) -> str:
+    """What the protocol allows for fish from depth."""
+    return f"Fish from depth: {ways}. Law and the trained person decide."
+
+
+def precision_line(protocol: Protocol) -> str:
+    """To what lengths and masses are read."""
+    to = protocol.one("precision")
+    return f"Lengths are read to {to['length_mm']:g} mm, masses to {to['mass_g']:g} g."
 
 
 def bath_line(bath: Bath, agent: str, litres: float, stock_ml: float) -> str:

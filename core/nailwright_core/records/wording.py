@@ -43,8 +43,13 @@ def size_sentence(kind: Species, distribution: SizeDistribution | None, median: 
     return sentence
 
 
-def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeightSummary | None) -> str:
-    """Condition in one or two sentences; the reading of Wr is a hint, not a verdict."""
+def condition_sentence(
+    kind: Species,
+    fit: LengthMassFit,
+    weight: RelativeWeightSummary | None,
+    benchmark: tuple[float, float] = (95.0, 105.0),
+) -> str:
+    """Condition in one or two sentences; the reading of Wr against a benchmark (%) is a hint, not a verdict."""
     if weight is None:
         at = round(math.sqrt(fit.length_range_mm[0] * fit.length_range_mm[1]), -1)
         mass = float(fit.predict(at).mass_g)
@@ -56,7 +61,7 @@ def condition_sentence(kind: Species, fit: LengthMassFit, weight: RelativeWeight
     sentence = (
         f"{_capital(kind.common_name)} weigh {wr.value:.1f} % of the standard on average "
         f"(Wr {_span(wr, 1) if math.isfinite(wr.lower) else 'of one fish'}, n = {wr.n:,}{_from_sites(weight.likeness)}): "
-        f"{_reading(wr.value)}."
+        f"{_reading(wr.value, *benchmark)}."
     )
     if weight.trend is not None and weight.trend.lower * weight.trend.upper > 0 and abs(weight.trend.value) >= 0.5:
         direction = "falls" if weight.trend.value < 0 else "rises"
@@ -214,12 +219,11 @@ def _p(p: float) -> str:
     return "< 0.001" if p < 0.001 else f"= {p:.3f}"
 
 
-def _reading(wr: float) -> str:
-    if wr < 80:
+def _reading(wr: float, low: float, high: float) -> str:
+    if wr < min(80, low):
         return "thin"
-    if wr < 95:
-        return "below the benchmark of 95 to 105"
-    return "near the benchmark of 95 to 105" if wr <= 105 else "above the benchmark of 95 to 105"
+    where = "below" if wr < low else "near" if wr <= high else "above"
+    return f"{where} the benchmark of {low:g} to {high:g}"
 
 
 def _span(estimate: Estimate, digits: int) -> str:

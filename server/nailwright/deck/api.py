@@ -20,7 +20,7 @@ from nailwright.common.bodies import given
 from nailwright.deck import serializers
 from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
-from nailwright.deck.actions.outings import close_outing, open_outing, reopen_outing
+from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.models import Allowance, Capture, Outing
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
@@ -166,6 +166,15 @@ class OutingStateView(APIView):
         act = Act(values["id"], person_of(request), timezone.now(), values["reason"])
         action = close_outing if values["state"] == Outing.State.CLOSED else reopen_outing
         return Response(_outing(action(act, outing)))
+
+
+class OutingProtocolView(APIView):
+    """An open outing goes by the protocol that holds now."""
+
+    @extend_schema(operation_id="go_by_protocol", request=None, responses=serializers.OutingSerializer)
+    def post(self, request: Request, outing_id: UUID) -> Response:
+        outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
+        return Response(_outing(go_by_protocol(act_of(request, "the protocol was changed"), outing)))
 
 
 class _Json(BaseRenderer):

@@ -6,7 +6,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed, KeyField, PresentManager, Recorded
-from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.models import Person, Programme, ProtocolVersion
 from nailwright.tags.models import Fish, Scan, Tag
 from nailwright.waters.models import Site, Water
 from nailwright_core.common.errors import CoreError
@@ -35,6 +35,9 @@ class Outing(Keyed):
     mass_unit = models.CharField(max_length=2, default="g")
     checklists = models.JSONField(default=list, help_text="Codes of those to be signed before current flows")
     orders = models.JSONField(default=dict, help_text="What the plan tells the deck, as OrdersSerializer has it")
+    protocol = models.ForeignKey(
+        ProtocolVersion, models.PROTECT, null=True, related_name="outings", help_text="Under which it was made"
+    )
     server_time = models.DateTimeField(default=timezone.now)
 
     class Meta:
@@ -208,17 +211,25 @@ class Allowance(Keyed):
 
 
 class Release(Recorded):
-    """How a fish that came aboard left again. No code would mean that it is still in the live well."""
+    """How a fish that came aboard left again; without one it is still in the live well.
 
-    class Code(models.TextChoices):
-        ALIVE = "alive", "Released alive"
-        WEAK = "weak", "Released, swam badly"
+    ``strength`` (1 to 4) and ``reason`` belong to one that was released, ``taken_to`` to one that was taken somewhere; what
+    the codes mean stands in the outing's protocol. ``word`` is what was said where that is none of these codes.
+    """
+
+    class Fate(models.TextChoices):
+        RELEASED = "released", "Released"
         DEAD = "dead", "Dead"
         KEPT = "kept", "Kept"
         ESCAPED = "escaped", "Escaped before release"
+        TAKEN = "taken", "Taken to"
 
     capture = models.OneToOneField(Capture, models.CASCADE, related_name="release")
-    code = models.CharField(max_length=8, choices=Code)
+    fate = models.CharField(max_length=8, choices=Fate)
+    strength = models.PositiveSmallIntegerField(null=True)
+    reason = models.CharField(max_length=20, blank=True)
+    taken_to = models.CharField(max_length=20, blank=True)
+    word = models.CharField(max_length=20, blank=True)
     recorder = models.ForeignKey(Person, models.PROTECT)
 
 

@@ -23,7 +23,7 @@ _COUNTS: dict[str, Q] = {
     "captured": Q(),
     "handled": Q(length_mm__isnull=False) | Q(mass_g__isnull=False) | Q(marked()),
     "tagged": Q(marked()),
-    "killed": Q(release__code__in=("dead", "kept"), release__deleted_at=None),
+    "killed": Q(release__fate__in=("dead", "kept"), release__deleted_at=None),
 }
 
 

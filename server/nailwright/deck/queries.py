@@ -18,6 +18,7 @@ from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.programmes.models import Programme
+from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.tags.models import Placement, Scan
 from nailwright.tags.queries import marks_for_deck
@@ -40,7 +41,7 @@ def outings_of(programme: Programme) -> QuerySet[Outing]:
     here = Capture.present.filter(run__outing=OuterRef("pk"), run__deleted_at=None)
     fish = here.order_by().values("run__outing").annotate(n=Sum("count")).values("n")
     return (
-        programme.outings.select_related("water")
+        programme.outings.select_related("water", "protocol")
         .annotate(n_runs=Coalesce(Subquery(runs), 0), n_fish=Coalesce(Subquery(fish), 0))
         .order_by("-date", "-server_time")
     )
@@ -131,6 +132,10 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "marks": marks_for_deck(outing.programme, outing.water),
         "checklists": checklists_of(outing),
         "orders": outing.orders,
+        "protocol": {
+            "number": outing.protocol.number if outing.protocol else 0,
+            "values": protocol_in(outing.protocol).as_values(),
+        },
         "targets": outing.targets.order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None),
         "captures": called_rows(outing),
@@ -145,6 +150,11 @@ _SHOWN = (
 )  # fmt: skip
 
 
+#: How it left: fate, strength, reason, taken to; and what those are while it is aboard.
+_LEFT = ("fate", "strength", "reason", "taken_to")
+NOT_LEFT = ("", None, "", "")
+
+
 def called_rows(outing: Outing) -> list[dict[str, Any]]:
     """An outing's fish with their marks and how they left, in the order in which they were called.
 
@@ -152,15 +162,17 @@ def called_rows(outing: Outing) -> list[dict[str, Any]]:
     """
     called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
     rows = called.order_by("device_time", "id").values_list(
-        *_SHOWN, Moment("device_time"), "release__code", "release__deleted_at"
+        *_SHOWN, Moment("device_time"), *(f"release__{name}" for name in _LEFT), "release__deleted_at"
     )
     names = [name.removesuffix("_id") for name in _SHOWN]
     found: dict[str, dict[str, Any]] = {}
-    for *cells, device_time, code, taken_back in read_rows(rows):
-        told = dict(zip(names, cells, strict=True))
+    shown, left = len(_SHOWN), len(_LEFT)
+    for cells in read_rows(rows):
+        device_time, leaving, taken_back = cells[shown], cells[shown + 1 : shown + 1 + left], cells[-1]
+        told = dict(zip(names, cells[:shown], strict=True))
         told["questions"] = json.loads(told["questions"]) if told["questions"] != "[]" else []
         told["device_time"] = device_time
-        told["release"] = code if code and taken_back is None else ""
+        told |= zip(("release", *_LEFT[1:]), leaving if leaving[0] and taken_back is None else NOT_LEFT, strict=True)
         told["scans"], told["placed"] = [], []
         found[told["id"]] = told
     keys = called.order_by().values("pk")

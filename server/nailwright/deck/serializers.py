@@ -9,6 +9,7 @@ from nailwright.deck.actions.removal import MEANT
 from nailwright.deck.call import SEX_EVIDENCE
 from nailwright.deck.models import Allowance, Capture, Gear, Outing, Release, Run, Target, WaterReading
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
+from nailwright.programmes.protocol_serializers import RowsField
 from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, ScanSerializer
 from nailwright.waters.serializers import SiteSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
@@ -20,11 +21,12 @@ class OutingSerializer(serializers.ModelSerializer):
     time_zone = serializers.CharField(source="water.time_zone")
     n_runs = serializers.IntegerField()
     n_fish = serializers.IntegerField()
+    protocol = serializers.IntegerField(source="protocol.number", default=None, help_text="Number of its version")
 
     class Meta:
         model = Outing
         fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "state",
-                  "length_unit", "mass_unit", "n_runs", "n_fish"]  # fmt: skip
+                  "length_unit", "mass_unit", "n_runs", "n_fish", "protocol"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 
@@ -66,25 +68,46 @@ class AnsweredQuestionSerializer(serializers.Serializer):
     called = serializers.CharField(required=False)
 
 
+def _left(capture: Capture) -> Release | None:
+    release: Release | None = getattr(capture, "release", None)
+    return release if release and release.deleted_at is None else None
+
+
 class CaptureSerializer(serializers.ModelSerializer):
     questions = AnsweredQuestionSerializer(many=True, read_only=True)
     length_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no length")
     mass_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no mass")
 
     release = serializers.SerializerMethodField(help_text="How it left; empty while it is aboard")
+    strength = serializers.SerializerMethodField(help_text="How strongly a released fish went, 1 to 4")
+    reason = serializers.SerializerMethodField(help_text="Why it was released: a code of the protocol's reasons")
+    taken_to = serializers.SerializerMethodField(help_text="A code of the protocol's places")
     scans = ScanSerializer(many=True, read_only=True)
     placed = MarkSerializer(many=True, read_only=True)
 
-    @extend_schema_field(serializers.ChoiceField(["", *Release.Code.values]))
+    @extend_schema_field(serializers.ChoiceField(["", *Release.Fate.values]))
     def get_release(self, capture: Capture) -> str:
-        release = getattr(capture, "release", None)
-        return release.code if release and release.deleted_at is None else ""
+        release = _left(capture)
+        return release.fate if release else ""
+
+    @extend_schema_field(serializers.IntegerField(allow_null=True))
+    def get_strength(self, capture: Capture) -> int | None:
+        release = _left(capture)
+        return release.strength if release else None
+
+    def get_reason(self, capture: Capture) -> str:
+        release = _left(capture)
+        return release.reason if release else ""
+
+    def get_taken_to(self, capture: Capture) -> str:
+        release = _left(capture)
+        return release.taken_to if release else ""
 
     class Meta:
         model = Capture
         fields = ["id", "run", "species", "count", "length_mm", "length_type", "length_basis", "length_text",
                   "length_unit", "mass_g", "mass_basis", "mass_text", "mass_unit", "sex", "sex_evidence", "note", "questions", "fish",
-                  "scanned", "scans", "release", "placed", "device_time"]  # fmt: skip
+                  "scanned", "scans", "release", "strength", "reason", "taken_to", "placed", "device_time"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 
@@ -261,10 +284,16 @@ class TakenOutSerializer(serializers.Serializer):
     deleted = serializers.BooleanField()
 
 
+class DeckProtocolSerializer(serializers.Serializer):
+    number = serializers.IntegerField(help_text="0: from before there were protocols; what ships holds")
+    values = RowsField()
+
+
 class DeckSerializer(serializers.Serializer):
     outing = OutingSerializer()
     checklists = OutingChecklistSerializer(many=True)
     orders = serializers.SerializerMethodField()
+    protocol = DeckProtocolSerializer(help_text="What this outing goes by")
     targets = TargetSerializer(many=True)
     allowances = AllowanceSerializer(
         many=True, help_text="Of permits that hold on the day; ``counted`` without this outing"

@@ -6,18 +6,25 @@ from typing import Any
 
 from nailwright.deck.checklists import CHECKLISTS, Checklist
 from nailwright.deck.models import Outing, Signature
+from nailwright.programmes.protocols import protocol_in
 
 
 def checklists_of(outing: Outing) -> list[dict[str, Any]]:
     """The checklists that an outing asks for, each with its words and how it was signed, if it was."""
     there = {each.checklist: each for each in outing.signatures.all()}
     codes = dict.fromkeys((*outing.checklists, *there))
-    return [_shown(CHECKLISTS[code], there.get(code)) for code in codes]
+    return [_shown(CHECKLISTS[code], lines_of(outing, code), there.get(code)) for code in codes]
 
 
-def _shown(now: Checklist, signature: Signature | None) -> dict[str, Any]:
+def lines_of(outing: Outing, code: str) -> list[str]:
+    """The lines of a checklist for an outing: ours, then those its protocol added."""
+    own = [str(row["line"]) for row in protocol_in(outing.protocol).rows("checklist_lines") if row["checklist"] == code]
+    return [*CHECKLISTS[code].lines, *own]
+
+
+def _shown(now: Checklist, asked: list[str], signature: Signature | None) -> dict[str, Any]:
     """What was signed is shown in the words and version that were signed, whatever the list says now."""
-    version, lines = (signature.version, signature.lines) if signature else (now.version, now.lines)
+    version, lines = (signature.version, signature.lines) if signature else (now.version, asked)
     return {
         "code": now.code, "version": version, "title": now.title, "lines": lines, "note": now.note, "signature": signature,
     }  # fmt: skip

@@ -54,6 +54,7 @@ def today_of(programme: Programme) -> dict[str, Any]:
             for each in (
                 *_stale(outings),
                 *_unsigned(outings),
+                *_older_protocols(programme, outings),
                 _doubts(programme),
                 _foreign(programme),
                 _late(programme),
@@ -117,6 +118,21 @@ def _towards(species: str, what: str, from_mm: float | None, reach: str) -> Q:
 def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, reach: str = "") -> int:
     """How many of the captures count towards a target."""
     return captures.filter(_towards(species, what, from_mm, reach)).count()
+
+
+def _older_protocols(programme: Programme, outings: list[Outing]) -> list[dict[str, Any]]:
+    """Open outings that go by an earlier version than the one that holds now."""
+    standing = programme.protocols.first()
+    return [
+        {
+            "code": "protocol_older",
+            "text": f"{outing.name} goes by version {outing.protocol.number} of the protocol; version {standing.number} holds since.",
+            "outing": outing.pk,
+            "n": 1,
+        }
+        for outing in outings
+        if standing and outing.protocol and outing.protocol.number < standing.number
+    ]
 
 
 def _stale(outings: list[Outing]) -> list[dict[str, Any]]:

@@ -13,6 +13,7 @@ urlpatterns = [
     path("allowances/<uuid:allowance_id>", api.AllowanceView.as_view()),
     path("allowances/<uuid:allowance_id>/deleted", api.AllowanceDeletedView.as_view()),
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
+    path("outings/<uuid:outing_id>/protocol", api.OutingProtocolView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),
     path("captures/<uuid:capture_id>", api.CaptureView.as_view()),
     path("captures/<uuid:capture_id>/deleted", api.CaptureDeletedView.as_view()),

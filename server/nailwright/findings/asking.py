@@ -25,7 +25,9 @@ from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job
 from nailwright.jobs.working import Progress, do_job
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
+from nailwright_core.protocol import benchmark_for, bin_for
 
 #: What takes longer than this is not computed while a request waits.
 AT_ONCE_S = 2.0
@@ -51,7 +53,8 @@ class Asked:
 
 
 def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
-    """The question as an address holds it, with a mark of the rows as they are now.
+    """The question as an address holds it, with a mark of the rows as they are now; what it leaves open the programme's
+    protocol settles.
 
     Raises:
         CoreError: ``kind_unknown``, and what the address holds wrong.
@@ -61,10 +64,12 @@ def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
         raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}; got '{kind}'.", "kind")
     read = read_query(found.query, spelled_out(programme, params))
     selection = read.selection()
+    protocol = standing_protocol(programme)
+    decided = {"bin_mm": bin_for(protocol, selection.species), "benchmark": benchmark_for(protocol, selection.species)}
     return Asked(
         found,
         selection,
-        found.question(read.validated_data),
+        found.question({**decided, **read.validated_data}),
         touch_mark(programme, selection),
         programme.species_revision,
     )

@@ -169,6 +169,24 @@ class ProgrammeSpecies(Keyed):
         constraints = [models.UniqueConstraint(fields=["programme", "code"], name="species_once")]
 
 
+class ProtocolVersion(Keyed):
+    """What a programme decided for its crews, once and for good: what changes later is the next version.
+
+    ``values`` are core's ``protocol`` values, all sections of them. ``person`` is empty for what ships.
+    """
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="protocols")
+    number = models.PositiveIntegerField()
+    values = models.JSONField()
+    why = models.CharField(max_length=200, blank=True)
+    person = models.ForeignKey(Person, models.PROTECT, null=True)
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [models.UniqueConstraint(fields=["programme", "number"], name="version_once")]
+
+
 class Change(Keyed):
     """One edit, delete or restore of one row: who, when, from what, to what, why.
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from nailwright.programmes.api import account, people, programme, session, sync
+from nailwright.programmes.api import account, people, programme, protocol, session, sync
 
 urlpatterns = [
     path("session", session.SessionView.as_view()),
@@ -23,6 +23,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/species", programme.SpeciesView.as_view()),
     path("programmes/<uuid:programme_id>/species/<slug:code>", programme.OneSpeciesView.as_view()),
     path("programmes/<uuid:programme_id>/species/<slug:code>/as-shipped", programme.AsShippedView.as_view()),
+    path("programmes/<uuid:programme_id>/protocol", protocol.ProtocolView.as_view()),
     path("programmes/<uuid:programme_id>/people", people.PeopleView.as_view()),
     path("programmes/<uuid:programme_id>/invitations", people.InvitationsView.as_view()),
     path("invitations/look", people.LookView.as_view()),

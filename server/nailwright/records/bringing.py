@@ -15,6 +15,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from nailwright.common.rows import new_id
+from nailwright.deck.actions.releases import known_codes, read_leaving
 from nailwright.deck.models import Capture, Release
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Change, Person
@@ -40,6 +41,7 @@ class Bringing:
     def __init__(self, row: Import, answers: Answers, person: Person, store: bool) -> None:
         self._row, self._store, self._person = row, store, person
         self._programme = row.programme
+        self._codes = known_codes(self._programme)
         self._table = open_table(row.content())
         if len(answers.columns) != len(self._table.headers):
             raise CoreError("columns_differ", "The answers are for other columns than this file has.", "columns")
@@ -100,6 +102,7 @@ class Bringing:
                 continue
             try:
                 self._marks.check(each)
+                leaving = self._leaving(each)
                 run = self._places.run_for(each)
             except CoreError as error:
                 refused.append(self._reader.refusal(each.line, error, each.cells))
@@ -109,8 +112,8 @@ class Bringing:
                 restored.append(each)
                 continue
             captures.append((each, run))
-            if each.given.get("left_as"):
-                releases.append(self._release(each))
+            if leaving:
+                releases.append(self._release(each, leaving))
         for reject in sorted(refused, key=lambda each: each.line):
             self._refuse(reject)
         self._good += len(captures) + len(restored)
@@ -156,14 +159,31 @@ class Bringing:
             if key not in back
         }
 
-    def _release(self, fish: FileFish) -> Release:
+    def _leaving(self, fish: FileFish) -> dict[str, Any] | None:
+        """How the fish of a line left; None where the line does not say.
+
+        Raises:
+            CoreError: ``release_unknown``, ``fate_missing``, ``fate_does_not_fit``.
+        """
+        names = (
+            ("left_as", "code"),
+            ("strength", "strength"),
+            ("release_reason", "reason"),
+            ("taken_to", "taken_to"),
+            ("left_word", "word"),
+        )
+        row = {field: fish.given[key] for key, field in names if fish.given.get(key)}
+        leaving = read_leaving(row, self._codes) if row else None
+        return leaving.over(None) if leaving else None
+
+    def _release(self, fish: FileFish, leaving: dict[str, Any]) -> Release:
         return Release(
             id=new_id(),
             capture_id=fish.key,
-            code=fish.given["left_as"],
             recorder=self._person,
             device_time=fish.at,
             server_time=self._now,
+            **leaving,
         )
 
     def _refuse(self, reject: Reject) -> None:

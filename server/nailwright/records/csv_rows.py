@@ -43,8 +43,11 @@ def csv_lines(programme: Programme, captures: QuerySet[Capture]) -> Iterator[str
 def rows_of(captures: QuerySet[Capture], columns: Sequence[Column]) -> QuerySet[Capture, tuple[Any, ...]]:
     """The values of these columns for each capture, as the record holds them."""
     # a release that was taken back says nothing: the fish is aboard
-    left = Case(When(release__deleted_at=None, then=F("release__code")), output_field=CharField())
+    left = {
+        f"left_{name}": Case(When(release__deleted_at=None, then=F(f"release__{name}")))
+        for name in ("fate", "strength", "reason", "taken_to", "word")
+    }
     read = Scan.present.filter(source_id=OuterRef("pk")).order_by().values("source_id")
     marks = read.annotate(all=_Joined(Concat("kind", Value(" "), "number"), output_field=CharField())).values("all")
-    told = captures.annotate(left_as=left, mark_read=Subquery(marks))
+    told = captures.annotate(**left, mark_read=Subquery(marks))
     return told.values_list(*(column.path for column in columns))

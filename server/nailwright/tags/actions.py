@@ -14,10 +14,12 @@ from nailwright.common.fields import one_of
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
 from nailwright.tags.states import change_state
 from nailwright_core.common.errors import CoreError
+from nailwright_core.protocol import SECTIONS
 
 
 @dataclass(frozen=True)
@@ -28,6 +30,12 @@ class InHand:
     species: str
     fish_id: UUID | None
     scanned: bool
+
+
+def _body_sites(programme: Programme) -> list[str]:
+    """Codes of the protocol that holds now, and those that ship: a tablet may still go by the version before."""
+    rows = (*standing_protocol(programme).rows("body_sites"), *SECTIONS["body_sites"].ships)
+    return list(dict.fromkeys(str(each["code"]) for each in rows))
 
 
 def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, Any]) -> UUID | None:
@@ -46,7 +54,7 @@ def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, An
     """
     kind = str(row.get("kind"))
     number = read_number_of(kind, str(row.get("number")))
-    where = one_of(row, "body_site", ("", *Placement.BodySite.values))
+    where = one_of(row, "body_site", ("", *_body_sites(programme)))
     quality = one_of(row, "quality", ("", *Placement.Quality.values))
     if Placement.objects.filter(pk=act.id).exists():
         return None

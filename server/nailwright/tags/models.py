@@ -100,13 +100,6 @@ class Placement(Recorded):
     before, so that taking the placement back puts it there again.
     """
 
-    class BodySite(models.TextChoices):
-        DORSAL = "dorsal", "Below the dorsal fin"
-        SHOULDER = "shoulder", "Shoulder muscle"
-        CHEEK = "cheek", "Cheek muscle"
-        BODY_CAVITY = "cavity", "Body cavity"
-        FIN = "fin", "Fin"
-
     class Quality(models.TextChoices):
         GOOD = "good", "Good"
         DOUBTFUL = "doubtful", "Doubtful"
@@ -117,7 +110,7 @@ class Placement(Recorded):
     capture_id = KeyField(db_index=True)
     living_tag = KeyField(null=True, unique=True)
     tag_before = models.CharField(max_length=10, choices=TagState, default=TagState.STOCK)
-    body_site = models.CharField(max_length=8, choices=BodySite, blank=True)
+    body_site = models.CharField(max_length=20, blank=True, help_text="A code of the protocol's body sites")
     quality = models.CharField(max_length=8, choices=Quality, blank=True)
     recorder = models.ForeignKey(Person, models.PROTECT)
 

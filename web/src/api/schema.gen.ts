@@ -422,6 +422,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description An open outing goes by the protocol that holds now. */
+        post: operations["go_by_protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/state": {
         parameters: {
             query?: never;
@@ -835,6 +852,24 @@ export interface paths {
         put?: never;
         /** @description Surveys, papers, seasons, and who may be named; a post begins a survey. */
         post: operations["plan_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the programme's crews go by; a post decides anew, as the next version. */
+        get: operations["protocol"];
+        put?: never;
+        /** @description What the programme's crews go by; a post decides anew, as the next version. */
+        post: operations["decide_protocol"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1674,6 +1709,12 @@ export interface components {
             readonly scans: components["schemas"]["Scan"][];
             /** @description How it left; empty while it is aboard */
             readonly release: components["schemas"]["ReleaseEnum"] | components["schemas"]["BlankEnum"];
+            /** @description How strongly a released fish went, 1 to 4 */
+            readonly strength: number | null;
+            /** @description Why it was released: a code of the protocol's reasons */
+            readonly reason: string;
+            /** @description A code of the protocol's places */
+            readonly taken_to: string;
             readonly placed: components["schemas"]["Mark"][];
             /** Format: date-time */
             readonly device_time: string;
@@ -1876,7 +1917,8 @@ export interface components {
              * @description °C
              */
             temperature_c?: number;
-            limits?: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            /** @description Name of a set of limits; none where it is empty */
+            limits?: string;
             /**
              * Format: double
              * @description cm
@@ -2117,6 +2159,10 @@ export interface components {
          * @enum {string}
          */
         ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
+        ChoiceOfColumn: {
+            value: string;
+            label: string;
+        };
         ClaimRequest: {
             /** @description As the server printed it when it started */
             code: string;
@@ -2163,6 +2209,20 @@ export interface components {
             /** @description Its days, where the selection spans more than one visit */
             latest_visit: components["schemas"]["Visit"] | null;
         };
+        Column: {
+            name: string;
+            title: string;
+            kind: components["schemas"]["ColumnKindEnum"];
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            longest: number;
+            readonly choices: components["schemas"]["ChoiceOfColumn"][];
+            needed: boolean;
+            fixed: boolean;
+        };
         ColumnKind: {
             key: string;
             label: string;
@@ -2172,6 +2232,16 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * @description * `number` - number
+         *     * `whole` - whole
+         *     * `text` - text
+         *     * `code` - code
+         *     * `species` - species
+         *     * `choice` - choice
+         * @enum {string}
+         */
+        ColumnKindEnum: "number" | "whole" | "text" | "code" | "species" | "choice";
         ComparedGroup: {
             name: string;
             n: number;
@@ -2188,6 +2258,7 @@ export interface components {
             derived: components["schemas"]["Derived"][];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
+            benchmark: number[];
             at_mm: number[];
             groups: components["schemas"]["ConditionGroup"][];
             line_pairs: components["schemas"]["LinePair"][];
@@ -2219,6 +2290,7 @@ export interface components {
             wr: components["schemas"]["Estimate"] | null;
             wr_by_category: components["schemas"]["Estimate"][];
             wr_trend: components["schemas"]["Estimate"] | null;
+            benchmark: number[];
             wr_undefined: number | null;
         };
         ConditionGroup: {
@@ -2330,6 +2402,22 @@ export interface components {
             what: string;
             words: string;
         };
+        DecideRequest: {
+            /**
+             * Format: uuid
+             * @description Key of the new version; sending it twice makes one
+             */
+            id: string;
+            /** @description Number of the version that was looked at */
+            based_on: number;
+            why: string;
+            /** @description Only those that change */
+            sections: {
+                [key: string]: {
+                    [key: string]: (string | number) | null;
+                }[];
+            };
+        };
         /**
          * @description * `.` - Point
          *     * `,` - Comma
@@ -2340,6 +2428,8 @@ export interface components {
             outing: components["schemas"]["Outing"];
             checklists: components["schemas"]["OutingChecklist"][];
             readonly orders: components["schemas"]["Orders"] | null;
+            /** @description What this outing goes by */
+            protocol: components["schemas"]["DeckProtocol"];
             targets: components["schemas"]["Target"][];
             /** @description Of permits that hold on the day; ``counted`` without this outing */
             allowances: components["schemas"]["Allowance"][];
@@ -2362,6 +2452,15 @@ export interface components {
             fish: components["schemas"]["MarkedFish"][];
             sites: components["schemas"]["KnownSite"][];
         };
+        DeckProtocol: {
+            /** @description 0: from before there were protocols; what ships holds */
+            number: number;
+            values: {
+                [key: string]: {
+                    [key: string]: (string | number) | null;
+                }[];
+            };
+        };
         DeckSpecies: {
             code: string;
             name: string;
@@ -2382,6 +2481,13 @@ export interface components {
             last_visit_mm: number[];
         };
         Deep: {
+            /** @description What the protocol allows */
+            ways: string;
+            /**
+             * Format: double
+             * @description Of the depth from which a fish may be let go
+             */
+            share: number;
             water: string;
             rows: components["schemas"]["DeepRow"][];
             devices: components["schemas"]["Device"][];
@@ -2530,7 +2636,8 @@ export interface components {
              * @description °C
              */
             temperature_c: number;
-            limits: components["schemas"]["LimitsEnum"] | components["schemas"]["BlankEnum"];
+            /** @description Name of a set of limits; none where it is empty */
+            limits: string;
             /**
              * Format: double
              * @description cm
@@ -2901,6 +3008,10 @@ export interface components {
          *     * `scanned` - Scanned for a mark
          *     * `mark_read` - Mark read, kind and number
          *     * `left_as` - How it left
+         *     * `strength` - How strongly it went
+         *     * `release_reason` - Why it was released
+         *     * `taken_to` - Where it was taken to
+         *     * `left_word` - How it left, as said
          *     * `questions` - Doubts and their answers
          *     * `device_time_utc` - Date and time (UTC)
          *     * `current_on_s` - Current on in the run (s)
@@ -2908,7 +3019,7 @@ export interface components {
          *     * `tbar` - T-bar number
          * @enum {string}
          */
-        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "reach" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
+        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "reach" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
         Kit: {
             limits: components["schemas"]["LimitsShown"];
             bath: components["schemas"]["BathShown"] | null;
@@ -2923,6 +3034,10 @@ export interface components {
             rod_hours: number;
             /** @description What a choice of tags may be for */
             questions: string[];
+        };
+        KitRow: {
+            item: string;
+            n: number | null;
         };
         KnownSite: {
             /** Format: uuid */
@@ -3067,12 +3182,6 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
-        /**
-         * @description * `` -
-         *     * `salmonid-backpack` - salmonid-backpack
-         * @enum {string}
-         */
-        LimitsEnum: "salmonid-backpack";
         LimitsPart: {
             /**
              * Format: double
@@ -3562,6 +3671,8 @@ export interface components {
             readonly mass_unit: string;
             n_runs: number;
             n_fish: number;
+            /** @description Number of its version */
+            protocol?: number;
         };
         OutingChecklist: {
             code: string;
@@ -3793,6 +3904,19 @@ export interface components {
             targets: components["schemas"]["TargetDone"][];
             weeks: components["schemas"]["Week"][];
         };
+        /** @description One version of a protocol, and all that there were. */
+        Protocol: {
+            number: number;
+            /** @description Whether it holds now */
+            standing: boolean;
+            readonly values: {
+                [key: string]: {
+                    [key: string]: (string | number) | null;
+                }[];
+            };
+            sections: components["schemas"]["Section"][];
+            versions: components["schemas"]["Version"][];
+        };
         /**
          * @description * `calm` - calm
          *     * `measure` - measure
@@ -3947,7 +4071,7 @@ export interface components {
             reason: string;
         };
         /** @enum {string} */
-        ReleaseEnum: "alive" | "weak" | "dead" | "kept" | "escaped";
+        ReleaseEnum: "released" | "dead" | "kept" | "escaped" | "taken";
         ResetRequest: {
             /** Format: uuid */
             person: string;
@@ -4044,6 +4168,16 @@ export interface components {
          * @enum {string}
          */
         SeasonKindEnum: "closed" | "spawning";
+        Section: {
+            readonly group: string;
+            code: string;
+            title: string;
+            note: string;
+            single: boolean;
+            fixed: boolean;
+            most: number;
+            columns: components["schemas"]["Column"][];
+        };
         /** @description A selection as it stands in an address; lists repeat their key. */
         Selection: {
             species: string;
@@ -4407,6 +4541,8 @@ export interface components {
             checklists: components["schemas"]["Checklist"][];
             /** @description The others; parts.checklists says which are chosen */
             more_checklists: components["schemas"]["Checklist"][];
+            /** @description What goes along, by the protocol */
+            kit: components["schemas"]["KitRow"][];
             progress: components["schemas"]["Progress"];
             pilot: components["schemas"]["Pilot"];
         };
@@ -4687,6 +4823,15 @@ export interface components {
          * @enum {string}
          */
         VerdictEnum: "holds" | "not refuted" | "doubtful" | "fails" | "not checked";
+        Version: {
+            readonly number: number;
+            /** Format: date-time */
+            readonly made_at: string;
+            readonly why: string;
+            readonly by: string;
+            /** @description Outings that were made under it */
+            outings: number;
+        };
         Visit: {
             /** Format: date */
             first: string;
@@ -5461,6 +5606,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Deck"];
+                };
+            };
+        };
+    };
+    go_by_protocol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outing"];
                 };
             };
         };
@@ -6439,6 +6605,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Survey"];
+                };
+            };
+        };
+    };
+    protocol: {
+        parameters: {
+            query?: {
+                /** @description An earlier version; the one that holds without it */
+                number?: number;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Protocol"];
+                };
+            };
+        };
+    };
+    decide_protocol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Protocol"];
                 };
             };
         };

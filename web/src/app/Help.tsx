@@ -19,7 +19,7 @@ const KEYS: Record<string, [string, string][]> = {
     ["F2", "pedal clock on and off"],
     ["F4", "scanned, none found"],
     ["F8", "start or end a run"],
-    ["F9", "all in the live well released alive"],
+    ["F9", "all in the live well released"],
   ],
   "Call line": [
     ["wal 437 890 f", "species, length, mass, sex, in any order that has one reading"],

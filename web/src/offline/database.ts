@@ -29,7 +29,7 @@ let opening: Promise<IDBPDatabase<Kept>> | undefined;
 
 /** The browser's database, opened once. */
 export function database(): Promise<IDBPDatabase<Kept>> {
-  opening ??= openDB<Kept>("nailwright", 40, {
+  opening ??= openDB<Kept>("nailwright", 50, {
     upgrade: (db, from, _to, transaction) => upgrade(db, from, transaction),
     // a newer version of this application in another tab: let it change the database, and open it again when needed
     blocking: (_from, _to, event) => {
@@ -65,12 +65,15 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
     // kept before checklists and orders were: the outing can still be worked with no signal
     if (from < 20) deck = { ...deck, checklists: deck.checklists ?? [], orders: deck.orders ?? null };
     if (from < 30) deck = { ...deck, captures: deck.captures.map(withUnitsAndScans) };
+    if (from < 50) deck = { ...deck, protocol: SHIPPED, captures: deck.captures.map(withFate) };
     await at.update({ ...at.value, deck });
   }
-  if (from >= 30) return;
+  // what waits to be sent is sent as it was made: its receipt may be on the server already
+  if (from >= 50) return;
   for (let at = await transaction.objectStore("operations").openCursor(); at; at = await at.continue()) {
     const { shown } = at.value;
-    if (isCapture(shown)) await at.update({ ...at.value, shown: withUnitsAndScans(shown) });
+    if (!isCapture(shown)) continue;
+    await at.update({ ...at.value, shown: withFate(from < 30 ? withUnitsAndScans(shown) : shown) });
   }
 }
 
@@ -86,6 +89,17 @@ type Capture = Schemas["Capture"];
 type OldCapture = Omit<Capture, "scans" | "length_unit" | "mass_unit"> & Partial<Capture> & { scan_text?: string };
 
 const isCapture = (shown: unknown): shown is OldCapture => typeof shown === "object" && !!shown && "species" in shown;
+
+/** What an outing goes by that was fetched before there were protocols. */
+const SHIPPED: Deck["protocol"] = { number: 0, values: {} };
+const OLD_FATES: Record<string, Capture["release"]> = { alive: "released", weak: "released" };
+
+/** A fish from before fate and strength were two things. */
+export function withFate(old: OldCapture): Capture {
+  const { release } = old as Capture;
+  const more = { strength: old.strength ?? null, reason: old.reason ?? "", taken_to: old.taken_to ?? "" };
+  return { ...(old as Capture), ...more, release: OLD_FATES[release] ?? release };
+}
 
 /** A fish as it is kept now, from one before units stood beside texts and each number read was a row of its own. */
 export function withUnitsAndScans(old: OldCapture): Capture {

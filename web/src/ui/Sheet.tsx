@@ -7,16 +7,20 @@ interface Props {
   onOpenChange: (open: boolean) => void;
   title: string;
   description: string;
+  /** For what is a table. */
+  wide?: boolean;
   children: ReactNode;
 }
 
 /** A sheet laid over the page for one small job. */
-export function Sheet({ open, onOpenChange, title, description, children }: Props) {
+export function Sheet({ open, onOpenChange, title, description, wide, children }: Props) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/40" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-40 max-h-[94dvh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-sm border border-ink bg-paper p-5 text-ink">
+        <Dialog.Content
+          className={`fixed top-1/2 left-1/2 z-40 max-h-[94dvh] ${wide ? "w-[min(1040px,96vw)]" : "w-[min(560px,94vw)]"} -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-sm border border-ink bg-paper p-5 text-ink`}
+        >
           <div className="mb-3 flex items-start justify-between gap-3">
             <div>
               <Dialog.Title className="text-xl font-semibold">{title}</Dialog.Title>

@@ -15,6 +15,7 @@ from nailwright.deck.models import Gear, Outing, Run
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.protocols import standing_version
 from nailwright.programmes.receiving import key_taken
 from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
@@ -31,7 +32,7 @@ def open_outing(
     name: str = "",
     units: Mapping[str, str] | None = None,
 ) -> Outing:
-    """Open an outing on one of the programme's waters; the checklists of its gear are asked for."""
+    """Open an outing on one of the programme's waters, under the protocol that holds now; the checklists of its gear are asked for."""
     require(person, programme, "open_outing")
     if water.programme_id != programme.pk:
         raise CoreError("water_elsewhere", "This water belongs to another programme.", "water")
@@ -42,6 +43,7 @@ def open_outing(
         "gear": gear,
         "name": name or f"{water.name}, {Gear(gear).label.lower()}",
         "checklists": list(needed_for(gear)),
+        "protocol": standing_version(programme),
         **(units or {}),
     }
     # a second touch finds what the first one made, also where it is a moment faster
@@ -81,4 +83,19 @@ def reopen_outing(act: Act, outing: Outing) -> Outing:
         locked = Outing.objects.select_for_update().get(pk=outing.pk)
         if not already_done(act):
             apply_change(act, locked.programme, locked, {"state": Outing.State.OPEN})
+    return locked
+
+
+def go_by_protocol(act: Act, outing: Outing) -> Outing:
+    """Let an outing that is still open go by the protocol that holds now; what it went by before stands in its history.
+
+    Raises:
+        CoreError: ``outing_closed``.
+    """
+    require(act.person, outing.programme, "plan")
+    with transaction.atomic():
+        locked = Outing.objects.select_for_update().get(pk=outing.pk)
+        if not already_done(act):
+            locked.must_be_open()
+            apply_change(act, locked.programme, locked, {"protocol": standing_version(locked.programme)})
     return locked

@@ -3,18 +3,60 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Mapping
+from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from django.db.models import Q, QuerySet, Sum
 
+from nailwright.common.fields import read_word
 from nailwright.deck.models import Capture, Outing, Release
 from nailwright.programmes.audit import Act, already_done, apply_change, note_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Waits
+from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright_core.common.errors import CoreError
 
 MAX_AT_ONCE = 1000
+#: How entries of releases before protocols, and words of the call line, say that a fish left; the word is kept.
+OLD_WORDS = {"alive": Release.Fate.RELEASED, "weak": Release.Fate.RELEASED}
+STRENGTHS = (1, 2, 3, 4)
+LONGEST_WORD = 20
+
+
+@dataclass(frozen=True)
+class Leaving:
+    """What is said of how fish left: all of it where ``fate`` is there, else only the fields that are."""
+
+    fate: str | None
+    said: Mapping[str, Any]
+
+    def over(self, before: Release | None) -> dict[str, Any]:
+        """The fields of a release once this is said of it.
+
+        Raises:
+            CoreError: ``fate_missing`` where nothing says how it left, ``fate_does_not_fit``.
+        """
+        standing = before.fate if before and before.deleted_at is None else None
+        fate = self.fate or standing
+        if fate is None:
+            raise CoreError(
+                "fate_missing", "Say first how the fish left: released, dead, kept, escaped or taken to.", "fate"
+            )
+        for field, of in (
+            ("strength", Release.Fate.RELEASED),
+            ("reason", Release.Fate.RELEASED),
+            ("taken_to", Release.Fate.TAKEN),
+        ):
+            if self.said.get(field) and fate != of:
+                raise CoreError(
+                    "fate_does_not_fit",
+                    f"{field.replace('_', ' ').capitalize()} is said of a fish that was {of}; this one is {fate}.",
+                    field,
+                )
+        gone = {"strength": None, "reason": "", "taken_to": "", "word": ""} if fate != standing else {}
+        return {**gone, "fate": fate, "deleted_at": None, **self.said}
 
 
 def aboard_of(outings: Iterable[Outing]) -> QuerySet[Capture]:
@@ -29,47 +71,102 @@ def count_aboard(outing: Outing) -> int:
 
 
 def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:
-    """Say of one or many captures how their fish left, or, with no code, that they are still aboard.
+    """Say of one or many captures how their fish left, or, with a fate of null, that they are still aboard.
 
     Each release's key follows from the act's and the capture's, so that doing it twice changes nothing: fish that have not
     arrived yet hold up none of the others.
 
+    Args:
+        row: ``captures`` (keys), ``fate``, and if told ``strength``, ``reason``, ``taken_to``, ``word``. Without ``fate`` only
+            what is told changes. ``code`` is how tablets of before said it: "alive" and "weak" are released, the word is kept.
+
     Raises:
-        CoreError: ``captures_unreadable``, ``release_unknown``, ``outing_closed``.
+        CoreError: ``captures_unreadable``, ``release_unknown``, ``outing_closed``, and as ``Leaving.over``.
     """
-    keys, code = _keys(row), row.get("code")
-    if code is not None and code not in Release.Code.values:
-        known = ", ".join(Release.Code.values)
-        raise CoreError("release_unknown", f"Expected a release of {known}; got {str(code)[:20]!r}.", "code")
+    keys = _keys(row)
     captures = list(
-        Capture.objects.select_for_update().filter(pk__in=keys, programme=programme).select_related("run__outing")
+        Capture.objects.select_for_update()
+        .filter(pk__in=keys, programme=programme)
+        .select_related("run__outing__protocol")
     )
-    for outing in {capture.run.outing for capture in captures}:
+    outings = {capture.run.outing for capture in captures}
+    for outing in outings:
         outing.must_be_open()
+    leaving = read_leaving(row, known_codes(programme, outings))
     there = {each.capture_id: each for each in Release.objects.filter(capture__in=captures)}
-    changed = [_set_one(act, programme, each, there.get(each.pk), code) for each in captures]
+    changed = [_set_one(act, programme, each, there.get(each.pk), leaving) for each in captures]
     if missing := len(keys) - len(captures):
         return Waits(f"{missing} of the {len(keys)} fish of this release have not arrived yet; the others left.")
     return any(changed)
 
 
-def _set_one(act: Act, programme: Programme, capture: Capture, before: Release | None, code: str | None) -> bool:
+def read_leaving(row: Mapping[str, Any], codes: Callable[[str], Container[Any]]) -> Leaving | None:
+    """What a row says of how fish left; None where it says that they are still aboard.
+
+    Raises:
+        CoreError: ``release_unknown`` with the field.
+    """
+    said: dict[str, Any] = {}
+    fate = row.get("fate")
+    if "code" in row and "fate" not in row:
+        fate = row["code"]
+        if isinstance(fate, str) and fate in OLD_WORDS:
+            fate, said["word"] = str(OLD_WORDS[fate]), fate
+    if fate is None and ("fate" in row or "code" in row):
+        return None
+    if fate is not None and fate not in Release.Fate.values:
+        raise CoreError("release_unknown", f"Expected a release of {', '.join(Release.Fate.values)}; got {str(fate)[:20]!r}.", "fate" if "fate" in row else "code")  # fmt: skip
+    if "strength" in row:
+        said["strength"] = row["strength"]
+        if said["strength"] not in (None, *STRENGTHS) or isinstance(said["strength"], bool | float):
+            raise CoreError(
+                "release_unknown",
+                f"Expected a strength of 1 to 4, or none; got {str(said['strength'])[:20]!r}.",
+                "strength",
+            )
+    for field, section in (("reason", "reasons"), ("taken_to", "taken_to")):
+        if field in row:
+            said[field] = read_word(row, field, 20)
+            if said[field] and said[field] not in codes(section):
+                raise CoreError(
+                    "release_unknown",
+                    f"'{said[field]}' is none of the protocol's codes for {section.replace('_', ' ')}.",
+                    field,
+                )
+    if "word" in row:
+        said["word"] = read_word(row, "word", LONGEST_WORD)
+    return Leaving(fate, said)
+
+
+def known_codes(programme: Programme, outings: Iterable[Outing] = ()) -> Callable[[str], Container[Any]]:
+    """Codes of a section in the protocols of these outings and in the one that holds now; asked for once."""
+
+    @cache
+    def codes(section: str) -> set[Any]:
+        protocols = [standing_protocol(programme), *(protocol_in(each.protocol) for each in outings)]
+        return {each["code"] for protocol in protocols for each in protocol.rows(section)}
+
+    return codes
+
+
+def _set_one(act: Act, programme: Programme, capture: Capture, before: Release | None, leaving: Leaving | None) -> bool:
     key = uuid.uuid5(act.id, str(capture.pk))
     if before is None:
-        if code is None:
+        if leaving is None:
             return False
-        Release.objects.create(id=key, capture=capture, code=code, recorder=act.person, device_time=act.device_time)
+        values = leaving.over(None)
+        Release.objects.create(id=key, capture=capture, recorder=act.person, device_time=act.device_time, **values)
         return True
-    if before.pk == key and before.device_time == act.device_time:
-        return False
     single = act.part(f"change {capture.pk}")
-    values: dict[str, Any] = {"deleted_at": act.device_time} if code is None else {"code": code, "deleted_at": None}
-    if already_done(single):
+    if (before.pk == key and before.device_time == act.device_time) or already_done(single):
         return False
+    values = {"deleted_at": act.device_time} if leaving is None else leaving.over(before)
     if before.device_time > act.device_time:
         note_change(single, programme, before, {}, {}, late=values)
         return True
-    return apply_change(single, programme, before, {**values, "device_time": act.device_time})
+    # only what says anew how it left moves the time at which it did
+    whole = leaving is None or leaving.fate is not None
+    return apply_change(single, programme, before, {**values, **({"device_time": act.device_time} if whole else {})})
 
 
 def _keys(row: Mapping[str, Any]) -> set[uuid.UUID]:

@@ -10,6 +10,7 @@ from django.db import transaction
 from nailwright.common.fields import read_id, read_word
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Outing, Signature
+from nailwright.deck.signatures import lines_of
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.receiving import key_taken
@@ -45,7 +46,7 @@ def sign_checklist(act: Act, programme: Programme, row: Mapping[str, Any]) -> bo
             raise CoreError("outing_unknown", "No such outing in this programme.", "outing")
         before = Signature.objects.filter(outing=outing, checklist=found.code).first()
         values: dict[str, Any] = {
-            "signed": signed, "version": found.version, "lines": list(found.lines), "name": name, "note": note,
+            "signed": signed, "version": found.version, "lines": lines_of(outing, found.code), "name": name, "note": note,
             "person": act.person, "at": act.device_time,
         }  # fmt: skip
         if before is None:

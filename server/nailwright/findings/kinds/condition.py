@@ -37,10 +37,11 @@ METHOD = {
 
 @dataclass(frozen=True)
 class ConditionQuestion:
-    """Level of the intervals, and whether they are over sites."""
+    """Level of the intervals, whether they are over sites, and the benchmark of Wr (%)."""
 
     level: float
     over_sites: bool
+    benchmark: tuple[float, float]
 
 
 class CurveSerializer(serializers.Serializer):
@@ -79,6 +80,7 @@ class ConditionFindingSerializer(FindingSerializer):
     wr = EstimateSerializer(allow_null=True)
     wr_by_category = EstimateSerializer(many=True)
     wr_trend = EstimateSerializer(allow_null=True)
+    benchmark = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
     wr_undefined = serializers.IntegerField(allow_null=True)
 
 
@@ -103,7 +105,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         weight = condition.summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites)
     drawn = _drawn(fit)
     return {
-        "sentence": condition_sentence(kind, fit, weight),
+        "sentence": condition_sentence(kind, fit, weight, question.benchmark),
         "species": kind,
         "n": fit.n,
         "left_out": pairs.left_out,
@@ -129,6 +131,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         "wr_trend": estimate_row("Wr per 100 mm", "", weight.trend) if weight and weight.trend else None,
         "wr_undefined": weight.n_undefined if weight else None,
         "assumptions": fit.assumptions,
+        "benchmark": question.benchmark,
         "method": METHOD,
     }
 
@@ -159,7 +162,7 @@ def _curve(fit: condition.LengthMassFit, level: float) -> dict[str, list[float]]
 KIND = FindingKind(
     name="condition",
     query=ConditionQuerySerializer,
-    question=lambda asked: ConditionQuestion(asked["level"], asked["over"] == "sites"),
+    question=lambda asked: ConditionQuestion(asked["level"], asked["over"] == "sites", asked["benchmark"]),
     rows=rows,
     compute=compute,
     shown=ConditionFindingSerializer,

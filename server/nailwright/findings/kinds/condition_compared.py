@@ -33,11 +33,12 @@ METHOD = {
 
 @dataclass(frozen=True)
 class ConditionComparedQuestion:
-    """What groups are made by, the level of the intervals, and whether they are over sites."""
+    """What groups are made by, the level of the intervals, whether they are over sites, and the benchmark of Wr (%)."""
 
     by: str
     level: float
     over_sites: bool
+    benchmark: tuple[float, float]
 
 
 class ConditionGroupSerializer(serializers.Serializer):
@@ -73,6 +74,7 @@ class CategoryPairSerializer(serializers.Serializer):
 
 
 class ConditionComparedSerializer(FindingSerializer):
+    benchmark = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
     at_mm = serializers.ListField(child=serializers.FloatField(), min_length=3, max_length=3)
     groups = ConditionGroupSerializer(many=True)
     line_pairs = LinePairSerializer(many=True)
@@ -153,6 +155,7 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
             for each in found.by_category
         ],
         "assumptions": (*_assumptions(found, over_sites), *given.alike),
+        "benchmark": question.benchmark,
         "method": METHOD,
     }
 
@@ -188,7 +191,9 @@ def _seconds(found: GroupedFish) -> float:
 KIND = FindingKind(
     name="condition-compared",
     query=ComparedQuerySerializer,
-    question=lambda asked: ConditionComparedQuestion(asked["by"], asked["level"], asked["over"] == "sites"),
+    question=lambda asked: ConditionComparedQuestion(
+        asked["by"], asked["level"], asked["over"] == "sites", asked["benchmark"]
+    ),
     rows=rows,
     compute=compute,
     shown=ConditionComparedSerializer,

@@ -12,16 +12,18 @@ from django.db.models import Max, Min
 from nailwright.deck.models import Run, WaterReading
 from nailwright.plan.models import Survey, Unit
 from nailwright.programmes.models import Programme
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.electrofishing import Unit as CoreUnit
 from nailwright_core.plan.electrofishing import (
-    LIMIT_SETS,
     ambient_conductivity,
     conductivity_steps,
     duty,
     field_rings_cm,
     held_within,
+    limits_named,
     problems,
     pulse_advice_for,
     r100_from_reading,
@@ -30,7 +32,6 @@ from nailwright_core.plan.electrofishing import (
     settings_table,
     specific_conductance,
 )
-from nailwright_core.plan.electrofishing import Unit as CoreUnit
 from nailwright_core.plan.parts import Electro
 from nailwright_core.plan.wording import ELECTRIC_CAUTION
 
@@ -85,7 +86,7 @@ def show_settings(survey: Survey, electro: Electro) -> dict[str, Any]:
     ambient = ambient_today(electro)
     specific = value if read_as == "specific" else specific_conductance(value, celsius)
     share = duty(electro.pulse_hz, electro.pulse_width_ms)
-    limits = LIMIT_SETS.get(electro.limits)
+    limits = limits_named(standing_protocol(survey.programme), electro.limits)
     goal = settings_for(ambient, electro.goal_w, unit.r100_ohm)
 
     def against(row: Any) -> list[str]:

@@ -76,6 +76,8 @@ class DeviceSerializer(serializers.Serializer):
 
 
 class DeepSerializer(serializers.Serializer):
+    ways = serializers.CharField(help_text="What the protocol allows")
+    share = serializers.FloatField(help_text="Of the depth from which a fish may be let go")
     water = serializers.CharField()
     rows = DeepRowSerializer(many=True)
     devices = DeviceSerializer(many=True)

@@ -22,10 +22,11 @@ from nailwright.plan.outings.sheet_drawings import map_of, strip_of
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
 from nailwright.plan.readiness import ELECTRIC, checklists_for
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species import species_of
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.wording import limits_lines
+from nailwright_core.plan.wording import limits_lines, precision_line
 
 #: The screens' own font, so that paper and tablet read alike (SIL Open Font License, beside it).
 _FONT = Path(__file__).parent / "fonts" / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
@@ -42,6 +43,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
     if paper not in PAPERS:
         raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
     parts, table = parts_of(survey.parts), species_of(survey.programme)
+    decided = standing_protocol(survey.programme)
     return render_to_string(
         "plan/sheet.html",
         {
@@ -66,6 +68,9 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "tags_part": parts.tags,
             "targets": [{**each, "name": table[each["species"]].common_name} for each in targets_of(survey)],
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
+            "own_lines": decided.rows("checklist_lines"),
+            "kit": decided.rows("kit"),
+            "precision": precision_line(decided),
             "crew": parts.crew,
             "emergency": parts.emergency,
             "effort_min": survey.effort_s / 60,

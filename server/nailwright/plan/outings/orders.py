@@ -12,20 +12,29 @@ from nailwright.deck.models import Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
 from nailwright.plan.electrofishing.settings import ambient_today, core_unit, unit_of
 from nailwright.plan.kit.baths import show_bath
+from nailwright.plan.kit.deep_water import WAYS
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.readiness import ELECTRIC, checklists_for
+from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import (
-    LIMIT_SETS,
     ambient_conductivity,
     duty,
     held_within,
+    limits_named,
     most_volts,
     settings_table,
 )
 from nailwright_core.plan.parts import Bath, Electro
-from nailwright_core.plan.wording import ELECTRIC_CAUTION, angling_lines, keep_clear_line, limits_lines
+from nailwright_core.plan.wording import (
+    ELECTRIC_CAUTION,
+    angling_lines,
+    deep_line,
+    keep_clear_line,
+    limits_lines,
+    precision_line,
+)
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
 _WATERS_US_CM = tuple(float(each) for each in np.geomspace(10, 3000, 118).round(1))
@@ -37,9 +46,10 @@ _WARMEST_C = 40
 
 def give_orders(survey: Survey, outing: Outing) -> None:
     """Write the plan's orders into an outing; called again they are what the plan says now."""
-    parts = parts_of(survey.parts)
+    parts, decided = parts_of(survey.parts), protocol_in(outing.protocol)
+    lines = [precision_line(decided)]
     limits, well_l = parts.limits.limits(), parts.limits.well_l
-    lines = limits_lines(limits)
+    lines += limits_lines(limits)
     electro = None
     if survey.gear in ELECTRIC:
         try:
@@ -48,6 +58,7 @@ def give_orders(survey: Survey, outing: Outing) -> None:
             lines.append(f"No settings from the plan: {refused.message}")
     if survey.gear == Gear.ANGLING:
         lines += angling_lines(parts.angling)
+        lines.append(deep_line(WAYS[str(decided.one("deep_water")["ways"])]))
     if parts.bath.agent:
         lines.append(_bath_line(parts.bath))
     closed = survey.water.zones.exclude(kind="zone")
@@ -82,7 +93,7 @@ def _bath_line(bath: Bath) -> str:
 
 def _electro_orders(survey: Survey, electro: Electro) -> dict[str, Any]:
     unit = unit_of(survey.programme, electro.unit)
-    limits = LIMIT_SETS.get(electro.limits)
+    limits = limits_named(standing_protocol(survey.programme), electro.limits)
     today = ambient_today(electro)
     share = duty(electro.pulse_hz, electro.pulse_width_ms)
     waters = sorted({*_WATERS_US_CM, today, *(limits.step_ends() if limits else ())})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import date
 from typing import Any
 
@@ -15,16 +16,23 @@ from nailwright.plan.parts import TOGETHER, changed_parts
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.waters.models import Water, Zone
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.handling import Limits
+from nailwright_core.protocol import hand_limits_for
 
 
 def plan_survey(person: Person, programme: Programme, water: Water, values: dict[str, Any]) -> Survey:
-    """Begin a survey on one of the programme's waters."""
+    """Begin a survey on one of the programme's waters; limits for fish in hand are the protocol's until they are changed."""
     require(person, programme, "plan")
     check_days(values["first"], values["last"])
     check_species(programme, values["species"])
-    return Survey.objects.create(programme=programme, water=water, person=person, **values)
+    decided = asdict(hand_limits_for(standing_protocol(programme), "", None))
+    limits = {name: value for name, value in decided.items() if value != getattr(Limits(), name)}
+    return Survey.objects.create(
+        programme=programme, water=water, person=person, parts={"limits": limits} if limits else {}, **values
+    )
 
 
 def change_survey(act: Act, survey: Survey, values: dict[str, Any], parts: dict[str, Any]) -> Survey:

@@ -134,6 +134,11 @@ class PilotSerializer(serializers.Serializer):
     k = serializers.FloatField(allow_null=True)
 
 
+class KitRowSerializer(serializers.Serializer):
+    item = serializers.CharField()
+    n = serializers.IntegerField(allow_null=True)
+
+
 class SurveySerializer(SurveyLineSerializer):
     programme = serializers.UUIDField(source="programme_id")
     parts = PartsSerializer()
@@ -149,6 +154,7 @@ class SurveySerializer(SurveyLineSerializer):
     )
     checklists = ChecklistSerializer(many=True, help_text="Asked for by gear, place, bath and tags")
     more_checklists = ChecklistSerializer(many=True, help_text="The others; parts.checklists says which are chosen")
+    kit = KitRowSerializer(many=True, help_text="What goes along, by the protocol")
     progress = ProgressSerializer()
     pilot = PilotSerializer()
 

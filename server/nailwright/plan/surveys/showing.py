@@ -14,6 +14,7 @@ from nailwright.plan.readiness import checklists_asked, missing_for
 from nailwright.plan.surveys.days import days_of
 from nailwright.plan.surveys.pilots import pilot_of
 from nailwright.plan.surveys.serializers import SurveySerializer
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.waters.reaches import reach_of
 
 
@@ -45,6 +46,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             "against": missing_for(survey, survey.first),
             "checklists": [CHECKLISTS[code] for code in asked],
             "more_checklists": [each for code, each in CHECKLISTS.items() if code not in asked],
+            "kit": standing_protocol(survey.programme).rows("kit"),
             "progress": progress,
             "pilot": pilot_of(survey),
         }

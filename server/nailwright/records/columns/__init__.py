@@ -15,7 +15,8 @@ COLUMNS: dict[str, Column] = {
         place.RunNumber(), place.GearName(), fish.SpeciesCode(), fish.SpeciesName(), fish.Count(), fish.LengthCell(),
         fish.LengthType(), fish.LengthBasis(), fish.LengthAsCalled(), fish.LengthUnitAsCalled(), fish.MassCell(),
         fish.MassBasis(), fish.MassAsCalled(), fish.MassUnitAsCalled(), fish.Sex(), fish.SexEvidence(), marks.FishKey(),
-        marks.Scanned(), marks.MarkRead(), marks.LeftAs(), fish.Note(), fish.Questions(), place.Moment(),
+        marks.Scanned(), marks.MarkRead(), marks.LeftAs(), marks.Strength(), marks.ReleaseReason(), marks.TakenTo(),
+        marks.SaidAs(), fish.Note(), fish.Questions(), place.Moment(),
         place.TimeOfDay(), place.CurrentOn(), marks.PitNumber(), marks.TBarNumber(),
     )
 }  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, ClassVar
 from uuid import UUID
 
+from nailwright.deck.actions.releases import LONGEST_WORD, OLD_WORDS, STRENGTHS
 from nailwright.deck.models import Capture, Release
 from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, Draft, WordColumn
@@ -74,14 +75,57 @@ class TBarNumber(PitNumber):
 class LeftAs(WordColumn):
     key, title, words = "left_as", "How it left", ("left as", "released", "fate", "disposition", "release")
     term = "left_as"
-    path = "left_as"
-    description = "How it left: alive, weak, dead, kept, escaped; empty: still aboard"
+    path = "left_fate"
+    description = "How it left: released, dead, kept, escaped, taken; empty: still aboard"
     heading = "Left as"
     what = "a way of leaving"
     known: ClassVar[dict[str, str]] = {
-        **{code: code for code in Release.Code.values},
-        **{label.lower(): code for code, label in Release.Code.choices},
+        **{code: code for code in Release.Fate.values},
+        **{label.lower(): code for code, label in Release.Fate.choices},
+        # words of before fate and strength were two things: the release keeps them as they were said
+        **{word: word for word in OLD_WORDS},
+        "released alive": "alive",
+        "released, swam badly": "weak",
     }
+
+
+class Strength(Column):
+    key, title, words = "strength", "How strongly it went", ("strength", "release code", "release strength", "vigour")
+    term = "strength"
+    type = "integer"
+    path = "left_strength"
+    description = "How strongly a released fish went: 1 swam off strongly to 4 not recovered, in the protocol's words"
+
+    def clean(self, text: str, answers: Answers, unit: str | None) -> int:
+        if text.strip() not in {str(each) for each in STRENGTHS}:
+            raise CoreError("strength_unreadable", f"Expected a strength of 1 to 4; got '{text[:20]}'.", self.key)
+        return int(text)
+
+
+class ReleaseReason(Column):
+    key, title, words = "release_reason", "Why it was released", ("release reason", "reason released", "why released")
+    term = "release_reason"
+    path = "left_reason"
+    description = "Why a fish was released that could have been kept: a code of the protocol"
+
+
+class TakenTo(Column):
+    key, title, words = "taken_to", "Where it was taken to", ("taken to", "transferred to", "destination")
+    term = "taken_to"
+    path = "left_taken_to"
+    description = "Where a fish was taken to: a code of the protocol"
+
+
+class SaidAs(Column):
+    key, title, words = "left_word", "How it left, as said", ("left word",)
+    term = "left_word"
+    path = "left_word"
+    description = "What was said of how it left, where that is none of the codes"
+
+    def clean(self, text: str, answers: Answers, unit: str | None) -> str:
+        if len(text) > LONGEST_WORD:
+            raise CoreError("word_too_long", f"Expected at most {LONGEST_WORD} characters; got {len(text)}.", self.key)
+        return text
 
 
 def read(draft: Draft, *scans: dict[str, str]) -> None:

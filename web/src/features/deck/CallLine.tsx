@@ -2,7 +2,7 @@ import { type Ref, useId } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/format";
-import { RELEASES } from "./call-line";
+import { leavingWords } from "./leaving";
 import { Key } from "./RunBar";
 import type { CallState } from "./use-call";
 
@@ -65,7 +65,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
 }
 
 function Understood({ state }: { state: CallState }) {
-  const { call, species, correcting, against } = state;
+  const { call, species, correcting, against, boarding, goesBy } = state;
   if (call.empty) {
     return (
       <p className="text-sm text-muted">
@@ -101,6 +101,7 @@ function Understood({ state }: { state: CallState }) {
             .join(", ")}
         />
       )}
+      {boarding && <Part term="handle it" value={boarding.where} other={boarding.how} />}
       {call.mass && (
         <Part
           term={call.mass.estimated ? "mass, estimated" : "mass"}
@@ -120,7 +121,7 @@ function Understood({ state }: { state: CallState }) {
         ))}
       {call.sex && <Part term="sex" value={{ f: "female", m: "male", u: "unknown" }[call.sex]} />}
       {call.scanned && <Part term="scanned" value="none found" />}
-      {call.release && <Part term="leaves" value={RELEASES[call.release]} />}
+      {call.release && <Part term="leaves" value={leavingWords(goesBy, call.release)} />}
       {call.speciesCalled &&
         !call.length && // while the fish is looked at, before it is measured
         species?.lookalikes?.map(({ name, check }) => <Part key={name} term={`no ${name}?`} value="" other={check} />)}

@@ -5,11 +5,12 @@ import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { CallLine } from "./CallLine";
-import type { Release } from "./call-line";
 import { DeckState } from "./DeckState";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
+import { LeavingSheet } from "./LeavingSheet";
+import type { Leaving } from "./leaving";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
 import { deleteFish } from "./operations/capture-delete";
@@ -81,12 +82,16 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   const releaseAll = useCallback(() => {
     const aboard = store.view.deck.captures.filter(({ release }) => !release).map(({ id }) => id);
     if (!aboard.length) return;
-    void releaseFish(store, aboard, "alive");
-    notify(`${plural(aboard.length, "entry", "entries")} released alive.`, () => void releaseFish(store, aboard, ""));
+    void releaseFish(store, aboard, { fate: "released" });
+    notify(
+      `${plural(aboard.length, "entry", "entries")} released.`,
+      () => void releaseFish(store, aboard, { fate: null }),
+    );
   }, [store]);
+  const [leaving, setLeaving] = useState<Capture | null>(null);
   const sign = useCallback(() => setSheet("sign"), []);
   const onRelease = useCallback(
-    (capture: Capture, code: Release) => void releaseFish(store, [capture.id], code),
+    (capture: Capture, leaving: Leaving) => void releaseFish(store, [capture.id], leaving),
     [store],
   );
   useReader(working, (number) => {
@@ -131,8 +136,10 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onDelete={onDelete}
           onRelease={onRelease}
           onReleaseAll={releaseAll}
+          onLeaving={setLeaving}
         />
       </div>
+      {leaving && <LeavingSheet store={store} view={view} capture={leaving} onClose={() => setLeaving(null)} />}
       {sheet === "run" && <RunSheet store={store} view={view} onClose={() => setSheet(null)} />}
       {sheet === "sign" && <SigningSheet store={store} view={view} onClose={() => setSheet(null)} />}
     </main>

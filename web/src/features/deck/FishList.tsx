@@ -1,10 +1,10 @@
 import { Pencil, X } from "lucide-react";
-import { memo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
-import { RELEASES, type Release } from "./call-line";
 import type { DeckView } from "./deck-store";
+import { keyOf, type Leaving, leavingOf, leavingWords, waysToLeave } from "./leaving";
 import { wellFull } from "./orders";
 import { Key } from "./RunBar";
 
@@ -17,7 +17,9 @@ interface Props {
   correcting: string | undefined;
   onCorrect: (capture: Capture) => void;
   onDelete: (capture: Capture) => void;
-  onRelease: (capture: Capture, code: Release) => void;
+  onRelease: (capture: Capture, leaving: Leaving) => void;
+  /** More is to be said of how it left. */
+  onLeaving: (capture: Capture) => void;
   onReleaseAll: () => void;
 }
 
@@ -27,9 +29,11 @@ const MORE = 60;
 
 /** What has been kept, newest first, and how many of each species. Not drawn anew while the next one is typed. */
 export const FishList = memo(function FishList(props: Props) {
-  const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll } = props;
+  const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll, onLeaving } = props;
   const { captures, species, outing, runs } = view.deck;
   const [shown, setShown] = useState(SHOWN);
+  const { protocol } = view.deck;
+  const ways = useMemo(() => waysToLeave({ protocol }), [protocol]);
   const newest = captures.slice(-shown).reverse();
   const { bySpecies, aboard } = tally(captures, run?.id);
   const full = wellFull(view.deck);
@@ -54,7 +58,7 @@ export const FishList = memo(function FishList(props: Props) {
           </p>
           {full && <p className="border-l-4 border-signal pl-2 text-sm font-semibold">! {full}</p>}
           <Button large disabled={aboard === 0} onClick={onReleaseAll}>
-            All released alive <Key>F9</Key>
+            All released <Key>F9</Key>
           </Button>
         </div>
       )}
@@ -87,7 +91,10 @@ export const FishList = memo(function FishList(props: Props) {
                 correcting={correcting === capture.id}
                 onCorrect={working ? onCorrect : undefined}
                 onDelete={working ? onDelete : undefined}
+                ways={ways}
+                protocol={view.deck.protocol}
                 onRelease={working ? onRelease : undefined}
+                onLeaving={onLeaving}
               />
             ))}
           </tbody>
@@ -106,6 +113,8 @@ export const FishList = memo(function FishList(props: Props) {
   );
 });
 
+const MORE_TO_SAY = "more";
+
 interface RowProps {
   capture: Capture;
   run: number | undefined;
@@ -115,7 +124,10 @@ interface RowProps {
   correcting: boolean;
   onCorrect: ((capture: Capture) => void) | undefined;
   onDelete: ((capture: Capture) => void) | undefined;
-  onRelease: ((capture: Capture, code: Release) => void) | undefined;
+  ways: ReturnType<typeof waysToLeave>;
+  protocol: Schemas["Deck"]["protocol"];
+  onRelease: ((capture: Capture, leaving: Leaving) => void) | undefined;
+  onLeaving: (capture: Capture) => void;
 }
 
 /** Drawn again only where its own fish changed: the list must not slow the next call. */
@@ -128,9 +140,13 @@ const FishRow = memo(function FishRow({
   correcting,
   onCorrect,
   onDelete,
+  ways,
+  protocol,
   onRelease,
+  onLeaving,
 }: RowProps) {
   const { species, count = 1, length_mm, mass_g } = capture;
+  const left = leavingOf(capture);
   const about = (basis: string) => (basis === "estimated" ? "~" : "");
   return (
     <tr data-capture={capture.id} className={`h-9 border-t border-line ${correcting ? "bg-wash" : ""}`}>
@@ -153,18 +169,25 @@ const FishRow = memo(function FishRow({
           <select
             aria-label={`How ${species} ${capture.length_text} left`}
             className="min-h-[44px] w-22 bg-transparent text-sm"
-            value={capture.release}
-            onChange={(event) => onRelease(capture, event.target.value as Release)}
+            value={keyOf(left)}
+            onChange={({ target: { value } }) => {
+              if (value === MORE_TO_SAY) onLeaving(capture);
+              else onRelease(capture, ways.find(({ key }) => key === value)?.leaving ?? { fate: null });
+            }}
           >
             <option value="">aboard</option>
-            {Object.entries(RELEASES).map(([code, label]) => (
-              <option key={code} value={code}>
-                {label}
+            {ways.map(({ key, leaving }) => (
+              <option key={key} value={key}>
+                {leavingWords({ protocol }, leaving)}
               </option>
             ))}
+            {!ways.some(({ key }) => key === keyOf(left)) && left.fate && (
+              <option value={keyOf(left)}>{leavingWords({ protocol }, left)}</option>
+            )}
+            <option value={MORE_TO_SAY}>more to say...</option>
           </select>
         ) : (
-          <span className="text-sm">{capture.release ? RELEASES[capture.release] : "aboard"}</span>
+          <span className="text-sm">{leavingWords({ protocol }, left)}</span>
         )}
       </td>
       <td className="text-right whitespace-nowrap">

@@ -1,11 +1,23 @@
+import { useState } from "react";
+import { answer, api } from "@/api/client";
+import { useHere } from "@/app/session";
+import { useProtocol } from "@/features/settings/queries";
+import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
 import { formatTime, targetWords } from "@/ui/format";
+import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import type { DeckView } from "./deck-store";
+import type { DeckStore, DeckView } from "./deck-store";
 import { doneOf, goalNow } from "./orders";
 
+interface Props {
+  view: DeckView;
+  store: DeckStore;
+  onClose: () => void;
+}
+
 /** What the plan asks of this outing: targets, settings in today's water, limits, who signed what. */
-export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => void }) {
+export function OrdersSheet({ view, store, onClose }: Props) {
   const { deck } = view;
   const { orders, targets, checklists, outing, species } = deck;
   const now = goalNow(deck);
@@ -57,6 +69,7 @@ export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => 
             ))}
           </ul>
         )}
+        <Protocol view={view} store={store} />
         <ul aria-label="Checklists" className="text-sm">
           {checklists.map(({ code, title, version, signature }) => (
             <li key={code} className="border-t border-line py-1">
@@ -75,5 +88,40 @@ export function OrdersSheet({ view, onClose }: { view: DeckView; onClose: () => 
         </ul>
       </div>
     </Sheet>
+  );
+}
+
+/** Which version of the protocol this outing goes by; where a later one holds, it can go by that from now on. */
+function Protocol({ view, store }: Omit<Props, "onClose">) {
+  const { may } = useHere();
+  const { outing, protocol } = view.deck;
+  const { data: now } = useProtocol(outing.programme);
+  const [failure, setFailure] = useState<Error | null>(null);
+  const goBy = async () => {
+    setFailure(null);
+    try {
+      await answer(api.POST("/api/v1/outings/{outing_id}/protocol", { params: { path: { outing_id: outing.id } } }));
+      await store.reload();
+    } catch (error) {
+      setFailure(error as Error);
+    }
+  };
+  const later = outing.state === "open" && now && now.number > protocol.number ? now : null;
+  return (
+    <section aria-label="Protocol" className="flex flex-wrap items-center gap-3">
+      <p>
+        {protocol.number
+          ? `Goes by version ${protocol.number} of the protocol.`
+          : "From before there were protocols: goes by what ships."}
+        {later && (
+          <strong>
+            {" "}
+            ! Version {later.number} holds since: {later.versions[0]?.why}.
+          </strong>
+        )}
+      </p>
+      {later && may("plan") && <Button onClick={goBy}>Go by version {later.number}</Button>}
+      {failure && <ErrorMessage failure={failure} />}
+    </section>
   );
 }

@@ -21,7 +21,7 @@ interface Props {
 /** Which outing this is, its water, its state. */
 export const OutingBar = memo(function OutingBar({ store, view, working, onSign }: Props) {
   const { may } = useHere();
-  const { outing, captures, water_readings, orders, targets, checklists } = view.deck;
+  const { outing, captures, water_readings, orders } = view.deck;
   const unsigned = toSign(view.deck).length;
   const [failure, setFailure] = useState<Error | null>(null);
   const [sheet, setSheet] = useState<"water" | "orders" | null>(null);
@@ -80,11 +80,9 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
             ! {plural(unsigned, "checklist")} to sign
           </Button>
         )}
-        {(orders || targets.length > 0 || checklists.length > 0) && (
-          <Button className={folded} onClick={() => setSheet("orders")}>
-            {orders ? "Plan and limits" : "Targets"}
-          </Button>
-        )}
+        <Button className={folded} onClick={() => setSheet("orders")}>
+          {orders ? "Plan and limits" : "Targets and limits"}
+        </Button>
         {working && (
           <Button className={folded} onClick={() => setSheet("water")}>
             Water reading
@@ -111,7 +109,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
         </div>
       )}
       {sheet === "water" && <WaterSheet store={store} onClose={() => setSheet(null)} />}
-      {sheet === "orders" && <OrdersSheet view={view} onClose={() => setSheet(null)} />}
+      {sheet === "orders" && <OrdersSheet view={view} store={store} onClose={() => setSheet(null)} />}
     </>
   );
 });

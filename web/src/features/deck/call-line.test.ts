@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import callWords from "../../../../tests/shared/call-words.json";
-import { type Call, callText, RELEASES, readCall } from "./call-line";
+import { type Call, callText, readCall } from "./call-line";
+import { LEAVING_WORDS } from "./leaving";
 import { capture, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
@@ -144,7 +145,7 @@ it("no word of the line itself is free for a species", () => {
     "male",
     "u",
     "none",
-    ...Object.keys(RELEASES),
+    ...Object.keys(LEAVING_WORDS),
     "tl",
     "tln",
     "fl",

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { LEAVING_WORDS, type Leaving } from "./leaving";
 import type { CalledMark } from "./marks";
 import { isReadable, readQuantity } from "./quantity";
 
@@ -26,7 +27,8 @@ export interface Call {
   marks: CalledMark[];
   /** "none": the fish was scanned and nothing was found. */
   scanned: "" | "none";
-  release: Release;
+  /** How it left; null where the call does not say. */
+  release: Leaving | null;
   note: string;
   problems: string[];
   empty: boolean;
@@ -37,17 +39,11 @@ export interface CallSettings {
   units: Schemas["Units"];
   lengthUnit: string;
   massUnit: string;
+  /** Codes of places where fish are taken to, which are called as they are. */
+  takenTo?: string[];
 }
 
 const SEX: Record<string, "f" | "m" | "u"> = { f: "f", female: "f", m: "m", male: "m", u: "u" };
-export type Release = Schemas["ReleaseEnum"] | "";
-export const RELEASES: Record<Exclude<Release, "">, string> = {
-  alive: "alive",
-  weak: "swam badly",
-  dead: "dead",
-  kept: "kept",
-  escaped: "escaped",
-};
 /** Longer ones the server refuses. */
 export const LONGEST_NOTE = 200;
 const LONGEST_AMOUNT = 40;
@@ -84,7 +80,7 @@ export function readCall(line: string, settings: CallSettings, standing: string 
     count: 1,
     marks: [],
     scanned: "",
-    release: "",
+    release: null,
     note: "",
     problems: [],
     empty: line.trim() === "",
@@ -113,7 +109,7 @@ export function readCall(line: string, settings: CallSettings, standing: string 
       at = amount.end;
       continue;
     }
-    at = takeWord(text, at, call, settings.species);
+    at = takeWord(text, at, call, settings);
   }
   placeBareNumbers(call, bare, settings);
   if (call.species === "other" && (call.length || call.mass || call.count > 1) && !call.note.split(",")[0]!.trim())
@@ -190,8 +186,8 @@ function takeUnit(
   return null;
 }
 
-function takeWord(text: string, at: number, call: Call, species: CallSettings["species"]): number {
-  const named = findSpecies(text.slice(at), species);
+function takeWord(text: string, at: number, call: Call, settings: CallSettings): number {
+  const named = findSpecies(text.slice(at), settings.species);
   if (named) {
     call.species = named.code;
     call.speciesCalled = true;
@@ -203,7 +199,8 @@ function takeWord(text: string, at: number, call: Call, species: CallSettings["s
   const counted = /^x(\d{1,6})$/.exec(lower);
   if (SEX[lower]) call.sex = SEX[lower];
   else if (lower === "none") call.scanned = "none";
-  else if (lower in RELEASES) call.release = lower as Release;
+  else if (LEAVING_WORDS[lower]) call.release = LEAVING_WORDS[lower];
+  else if (settings.takenTo?.includes(lower)) call.release = { fate: "taken", taken_to: lower };
   else if (LENGTH_TYPES[lower]) call.lengthType = LENGTH_TYPES[lower];
   else if (counted && Number(counted[1]) > 0) call.count = Number(counted[1]);
   else if (/^[-−]\d/.test(word)) call.problems.push(`'${word}': lengths and masses are above zero.`);

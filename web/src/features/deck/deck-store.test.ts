@@ -137,10 +137,10 @@ describe("what is done shows at once and is kept on the disk", () => {
     await keepFish(store, RUN, call("469"), "", []);
     await keepFish(store, RUN, call("350"), "", []);
     const ids = store.view.deck.captures.map(({ id }) => id);
-    await releaseFish(store, ids, "alive");
-    await releaseFish(store, [ids[0]!], "");
-    expect(store.view.deck.captures.map(({ release }) => release)).toEqual(["", "alive"]);
-    expect((await outbox.queued()).at(-1)!.row).toEqual({ captures: [ids[0]], code: null });
+    await releaseFish(store, ids, { fate: "released" });
+    await releaseFish(store, [ids[0]!], { fate: null });
+    expect(store.view.deck.captures.map(({ release }) => release)).toEqual(["", "released"]);
+    expect((await outbox.queued()).at(-1)!.row).toEqual({ captures: [ids[0]], fate: null });
   });
 
   it("the clock's known error goes along", async () => {

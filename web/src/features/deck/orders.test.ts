@@ -115,7 +115,7 @@ it("says when the live well is full, by load or by number; released fish are not
   expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b" }] }))).toBe(
     "Weighed fish aboard: 7.0 kg; 100 L hold 6.0 kg.",
   );
-  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b", release: "alive" }] }))).toBeNull();
+  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b", release: "released" }] }))).toBeNull();
   expect(wellFull(deck({ captures: [capture("c", { count: 13, mass_g: null })] }))).toContain("13 fish aboard");
   expect(wellFull({ ...emptyDeck(), captures: [heavy, { ...heavy, id: "b" }] })).toBeNull();
 });

@@ -28,7 +28,7 @@ const ADDS: Record<Allowance["what"], (call: Call) => boolean> = {
   captured: () => true,
   handled: (call) => call.length !== null || call.mass !== null,
   tagged: (call) => call.scanned === "none" && call.marks.length > 0,
-  killed: ({ release }) => release === "dead" || release === "kept",
+  killed: ({ release }) => release?.fate === "dead" || release?.fate === "kept",
 };
 
 export interface Against {

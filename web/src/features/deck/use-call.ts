@@ -8,6 +8,7 @@ import { correctFish } from "./operations/capture-edit";
 import { keepFish } from "./operations/capture-record";
 import { smallForTag } from "./orders";
 import { permitQuestion, permitsAgainst } from "./permits";
+import { bandFor, type GoesBy, protocolRows } from "./protocol";
 
 type Capture = Schemas["Capture"];
 
@@ -29,8 +30,9 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
       units: deck.units,
       lengthUnit: deck.outing.length_unit ?? "mm",
       massUnit: deck.outing.mass_unit ?? "g",
+      takenTo: protocolRows({ protocol: deck.protocol }, "taken_to").map(({ code }) => String(code)),
     }),
-    [deck.species, deck.units, deck.outing],
+    [deck.species, deck.units, deck.outing, deck.protocol],
   );
   const read = useMemo(
     () => readCall(line, settings, correcting?.species ?? standing),
@@ -175,6 +177,8 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     species,
     doubts,
     against,
+    boarding: call.length && call.species ? boardingOf(deck, call.species, call.length.value) : null,
+    goesBy: deck as GoesBy,
     complaint,
     recognised,
     table,
@@ -195,6 +199,12 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     correct,
     clear,
   };
+}
+
+/** Where the protocol has a fish of this length handled; nothing where it does not say. */
+function boardingOf(deck: GoesBy, species: string, mm: number): { where: string; how: string } | null {
+  const row = bandFor(protocolRows(deck, "boarding"), species, mm);
+  return row && { where: row.where === "not" ? "not handled" : String(row.where), how: String(row.how ?? "") };
 }
 
 export type CallState = ReturnType<typeof useCall>;

@@ -125,7 +125,7 @@ export function RelativeWeightChart({ finding, onOpen }: Props) {
           markArea: {
             silent: true,
             itemStyle: { color: palette.bands[3], opacity: 0.7 },
-            data: [[{ yAxis: 95 }, { yAxis: 105 }]],
+            data: [[{ yAxis: finding.benchmark[0]! }, { yAxis: finding.benchmark[1]! }]],
           },
         },
       ],
@@ -134,7 +134,7 @@ export function RelativeWeightChart({ finding, onOpen }: Props) {
   );
   return (
     <Chart
-      label="Relative weight against length, the benchmark of 95 to 105 as a band"
+      label={`Relative weight against length, the benchmark of ${finding.benchmark.join(" to ")} as a band`}
       height={HEIGHT}
       option={option}
       data={pointData(finding)}

@@ -37,8 +37,15 @@ export function ConditionCompared({ selection, onChange }: Props) {
           <Sentence finding={finding} stale={isPlaceholderData} />
           <div className="grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-4 lg:grid-cols-2">
             {finding.groups.some(({ wr }) => wr) && (
-              <Picture title="Mean relative weight by group" note="with 95 % intervals; band: 95 to 105">
-                <Dots rows={named(finding, ({ wr }) => wr)} axisName="Relative weight Wr (%)" band={[95, 105]} />
+              <Picture
+                title="Mean relative weight by group"
+                note={`with 95 % intervals; band: ${finding.benchmark.join(" to ")}`}
+              >
+                <Dots
+                  rows={named(finding, ({ wr }) => wr)}
+                  axisName="Relative weight Wr (%)"
+                  band={[finding.benchmark[0]!, finding.benchmark[1]!]}
+                />
               </Picture>
             )}
             <Picture

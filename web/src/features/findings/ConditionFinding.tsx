@@ -36,7 +36,7 @@ export function ConditionFinding({ selection, onChange }: Props) {
       <Sentence finding={finding} stale={isPlaceholderData} />
       <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
         {finding.wr && (
-          <Picture title="Relative weight against length" note="band: 95 to 105">
+          <Picture title="Relative weight against length" note={`band: ${finding.benchmark.join(" to ")}`}>
             <RelativeWeightChart finding={finding} onOpen={setOpened} />
           </Picture>
         )}

@@ -44,7 +44,7 @@ export function SizeFinding({ selection, onChange }: Props) {
               label="Bin width (mm)"
               options={frequency.offered_mm.map((value) => ({ value, label: BIN_NAMES[value] ?? String(value) }))}
               chosen={frequency.bin_mm}
-              onChoose={(width) => onChange({ bin_mm: width === frequency.suggested_mm ? undefined : width })}
+              onChoose={(width) => onChange({ bin_mm: width })}
             />
             <span className="text-sm text-muted">
               proposed {frequency.suggested_mm}

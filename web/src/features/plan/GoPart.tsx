@@ -35,6 +35,7 @@ export function GoPart({ survey }: { survey: Survey }) {
         <Crew survey={survey} onChange={(crew) => set({ crew })} />
         <Emergency survey={survey} onChange={(emergency) => set({ emergency })} />
         <Checklists survey={survey} onChange={(checklists) => set({ checklists })} />
+        <TakenAlong kit={survey.kit} />
         <ToTakeAlong survey={survey.id} />
       </section>
       <section aria-label="Going out" className="flex flex-col gap-3">
@@ -107,6 +108,24 @@ function Checklists({ survey, onChange }: ChecklistsProps) {
               />
               {title}
             </label>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What the protocol wants aboard. */
+function TakenAlong({ kit }: { kit: Survey["kit"] }) {
+  if (!kit.length) return null;
+  return (
+    <div>
+      <h2 className="text-lg font-semibold">What goes along</h2>
+      <ul className="mt-1 flex flex-wrap gap-x-5">
+        {kit.map(({ item, n }) => (
+          <li key={item}>
+            {n ? `${n} ` : ""}
+            {item}
           </li>
         ))}
       </ul>

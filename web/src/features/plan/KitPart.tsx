@@ -221,6 +221,9 @@ function Deep({ survey, deep }: { survey: Survey; deep: Schemas["Deep"] }) {
           </tbody>
         </table>
         <div>
+          <p className="pb-1">
+            By the protocol: <strong>{deep.ways}</strong>, let go from {whole(100 * deep.share)} % of the depth on.
+          </p>
           <ul>
             {deep.devices.map((device) => (
               <li key={device.name} className="border-t border-line py-1">

@@ -1,6 +1,7 @@
 import { useCallback, useState } from "react";
 import { ApiError, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
+import { useProtocol } from "@/features/settings/queries";
 import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { axis, Chart, type Palette } from "@/ui/Chart";
@@ -19,6 +20,8 @@ export function SettingsPart({ survey }: { survey: Survey }) {
   const { data: units } = useUnits(membership.programme);
   const { data: settings, error } = useSettings(survey.id);
   const electro = survey.parts.electro!;
+  const { data: protocol } = useProtocol(survey.programme);
+  const ownLimits = [...new Set(protocol?.values.agency_limits?.map(({ name }) => String(name)))];
   const failure = step.error ?? error;
   const readings = units?.readings ?? [];
   const median = units?.r100_ohm ?? undefined;
@@ -40,6 +43,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
               options: [
                 { value: "", label: "off" },
                 { value: "salmonid-backpack", label: "backpack, protected salmonids" },
+                ...ownLimits.map((name) => ({ value: name, label: name })),
               ],
             },
             { name: "conductivity", label: "Conductivity", unit: "µS/cm" },

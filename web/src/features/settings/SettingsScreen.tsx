@@ -5,6 +5,7 @@ import { useToday } from "@/features/today/queries";
 import { AccountPart } from "./AccountPart";
 import { PeoplePart } from "./PeoplePart";
 import { ProgrammePart } from "./ProgrammePart";
+import { ProtocolPart } from "./ProtocolPart";
 import { SpeciesPart } from "./SpeciesPart";
 import { WatersPart } from "./WatersPart";
 
@@ -14,6 +15,7 @@ const PARTS = [
   { part: "waters", title: "Waters and sites", shown: WatersPart },
   { part: "species", title: "Species", shown: SpeciesPart },
   { part: "people", title: "People", shown: PeoplePart },
+  { part: "protocol", title: "Protocol", shown: ProtocolPart },
 ] as const;
 
 /** Who one is, and what the programme is made of. */

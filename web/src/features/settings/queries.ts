@@ -193,3 +193,28 @@ export function useTokenStep() {
   });
   return { make, end };
 }
+
+/** The protocol that holds, or an earlier version of it. */
+export function useProtocol(programme_id: string, number: number | null = null) {
+  return useQuery({
+    queryKey: ["protocol", programme_id, number],
+    queryFn: () =>
+      answer(
+        api.GET("/api/v1/programmes/{programme_id}/protocol", {
+          params: { path: { programme_id }, query: number === null ? {} : { number } },
+        }),
+      ),
+  });
+}
+
+export function useDecide(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["DecideRequest"]) =>
+      answer(api.POST("/api/v1/programmes/{programme_id}/protocol", { ...of(programme), body })),
+    onSuccess: () => {
+      for (const key of ["protocol", "today", "survey", "settings", "finding", "kit"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}

@@ -45,6 +45,9 @@ export function keepFish(
       result: meaning === "known" ? "known" : "foreign",
     })),
     release: "",
+    strength: null,
+    reason: "",
+    taken_to: "",
     placed: [],
   };
   const scans = read.map(({ kind, number }) => ({ kind, number }));

@@ -1,30 +1,40 @@
-import type { Schemas } from "@/api/client";
 import type { OperationKind } from "@/offline/operation";
 import { plural } from "@/ui/format";
-import { RELEASES, type Release } from "../call-line";
 import type { DeckStore } from "../deck-store";
+import { LEAVING_WORDS, type Leaving, leavingWords, leftAs } from "../leaving";
 
-interface Row {
+interface Row extends Leaving {
   captures: string[];
-  code: Schemas["Capture"]["release"] | null;
+  /** How it was said by a version of before; such an entry is sent as it was made. */
+  code?: string | null;
 }
+
+const said = ({ captures: _, code, ...leaving }: Row): Leaving =>
+  code === undefined ? leaving : code === null ? { fate: null } : (LEAVING_WORDS[code] ?? { fate: "released" });
 
 const kind: OperationKind<Row> = {
   kind: "release.set",
   apply: (deck, { row }) => {
     const left = new Set(row.captures);
+    const leaving = said(row);
     return {
       ...deck,
-      captures: deck.captures.map((each) => (left.has(each.id) ? { ...each, release: row.code ?? "" } : each)),
+      captures: deck.captures.map((each) => (left.has(each.id) ? leftAs(each, leaving) : each)),
     };
   },
-  describe: ({ row }) =>
-    `${plural(row.captures.length, "entry", "entries")} ${row.code ? RELEASES[row.code] : "aboard"}`,
+  describe: ({ row }) => {
+    const leaving = said(row);
+    const words =
+      leaving.fate === undefined
+        ? "more on how they left"
+        : leavingWords({ protocol: { number: 0, values: {} } }, leaving);
+    return `${plural(row.captures.length, "entry", "entries")} ${words}`;
+  },
   subject: ({ id }) => id,
 };
 export default kind;
 
-/** Says how fish left the boat; an empty code takes that back: they are aboard. */
-export function releaseFish(store: DeckStore, captures: string[], code: Release): Promise<void> {
-  return store.add({ kind: kind.kind, row: { captures, code: code || null } });
+/** Says how fish left the boat, or with a fate of null that they are aboard; without a fate only what is told changes. */
+export function releaseFish(store: DeckStore, captures: string[], leaving: Leaving): Promise<void> {
+  return store.add({ kind: kind.kind, row: { captures, ...leaving } });
 }

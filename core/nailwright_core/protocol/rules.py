@@ -1,0 +1,52 @@
+"""What of a protocol holds for one fish."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from nailwright_core.deck.handling import Limits
+from nailwright_core.protocol.sections import Row
+from nailwright_core.protocol.values import Protocol
+
+
+def band_for(rows: Sequence[Row], species: str, length_mm: float | None) -> Row | None:
+    """The row that holds for a fish: of its own species before that of every species, then the longest ``from_mm`` it has
+    reached. A fish whose length is not known (None) counts as the smallest: only rows from 0 mm hold for it.
+    """
+    reached = length_mm or 0.0
+    fit = [row for row in rows if row["species"] in (species, "") and _mm(row) <= reached]
+    return max(fit, key=lambda row: (row["species"] == species, _mm(row)), default=None)
+
+
+def hand_limits_for(protocol: Protocol, species: str, length_mm: float | None, base: Limits | None = None) -> Limits:
+    """Limits for one fish in hand: the protocol's for its species and length, in ``base`` (what the live well allows)."""
+    row = band_for(protocol.rows("hand_limits"), species, length_mm)
+    cells = {name: cell for name, cell in (row or {}).items() if name not in ("species", "from_mm")}
+    return replace(base or Limits(), **cells)  # type: ignore[arg-type]
+
+
+def benchmark_for(protocol: Protocol, species: str) -> tuple[float, float]:
+    """From where to where a mean relative weight (%) of a species is read as near the benchmark; 95 to 105 where none stands."""
+    row = _of_species(protocol.rows("benchmarks"), species)
+    return (float(row["low"]), float(row["high"])) if row else (95.0, 105.0)  # type: ignore[arg-type]
+
+
+def bin_for(protocol: Protocol, species: str) -> float | None:
+    """Width of a species' length bins, mm; None where the lengths are to suggest it."""
+    row = _of_species(protocol.rows("bins"), species)
+    return float(row["bin_mm"]) if row else None  # type: ignore[arg-type]
+
+
+def word_for(protocol: Protocol, section: str, code: str) -> str:
+    """The programme's word for a code; the code itself where the section has none of it."""
+    return next((str(row["word"]) for row in protocol.rows(section) if row["code"] == code), code)
+
+
+def _of_species(rows: Sequence[Row], species: str) -> Row | None:
+    fit = [row for row in rows if row["species"] in (species, "")]
+    return max(fit, key=lambda row: row["species"] == species, default=None)
+
+
+def _mm(row: Row) -> float:
+    return float(row["from_mm"] or 0)

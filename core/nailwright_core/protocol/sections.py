@@ -1,0 +1,271 @@
+"""The sections of a protocol: what a programme may decide, in which bounds, and what holds where it decided nothing.
+
+Figures that ship are common practice without a source (handbook 1, 7, 9) where a section names none; local code, permit,
+animal-care protocol and the licensed person decide.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+
+from nailwright_core.deck.handling import Limits
+
+Cell = str | float | int | None
+Row = Mapping[str, Cell]
+
+_FROM_BELOW, _LONG = 60, 400
+
+
+@dataclass(frozen=True)
+class Column:
+    """One thing that a row says.
+
+    Attributes:
+        kind: "number", "whole", "text", "code" (small letters, figures, strokes; once in a section), "species" (a code of
+            the programme's list), "choice".
+        low, high: bounds of a number, both inclusive; longest: characters of a text.
+        needed: whether it may be empty. For "species" empty stands for every species.
+        fixed: it belongs to the section and is not the programme's to change.
+    """
+
+    name: str
+    title: str
+    kind: str
+    unit: str = ""
+    low: float = 0
+    high: float = 0
+    longest: int = 0
+    choices: tuple[tuple[str, str], ...] = ()
+    needed: bool = False
+    fixed: bool = False
+
+
+@dataclass(frozen=True)
+class Section:
+    """Rows of one kind.
+
+    Attributes:
+        note: what it does, in a sentence that a crew lead reads.
+        ships: the rows that hold where a programme decided nothing.
+        single: it is one row. fixed: its rows are these, none can be added or taken out.
+        most: rows at most.
+        once: columns that together name a row; no two rows may agree in them.
+    """
+
+    code: str
+    title: str
+    note: str
+    columns: tuple[Column, ...]
+    ships: tuple[Row, ...] = ()
+    single: bool = False
+    fixed: bool = False
+    most: int = 200
+    once: tuple[str, ...] = ()
+
+    @property
+    def column(self) -> dict[str, Column]:
+        """Columns by name."""
+        return {each.name: each for each in self.columns}
+
+
+def _number(
+    name: str, title: str, unit: str, low: float, high: float, needed: bool = True, whole: bool = False
+) -> Column:
+    return Column(name, title, "whole" if whole else "number", unit, low, high, needed=needed)
+
+
+def _text(name: str, title: str, longest: int = _FROM_BELOW, needed: bool = True) -> Column:
+    return Column(name, title, "text", longest=longest, needed=needed)
+
+
+def _choice(name: str, title: str, *choices: tuple[str, str], fixed: bool = False) -> Column:
+    return Column(name, title, "choice", choices=choices, needed=True, fixed=fixed)
+
+
+def _code(fixed: bool = False) -> Column:
+    return Column("code", "Code", "code", longest=20, needed=True, fixed=fixed)
+
+
+_SPECIES = Column("species", "Species", "species")
+_FROM_MM = _number("from_mm", "From", "mm", 0, 20_000)
+_WORD = _text("word", "Word")
+
+
+def _words(*pairs: tuple[str, str]) -> tuple[Row, ...]:
+    return tuple({"code": code, "word": word} for code, word in pairs)
+
+
+_LIMIT_TITLES = {
+    "air_goal_s": ("Air, goal", "s"),
+    "air_warn_s": ("warn", "s"),
+    "air_alarm_s": ("alarm", "s"),
+    "well_minutes": ("Live well", "min"),
+    "induction_goal_s": ("Induction, goal", "s"),
+    "induction_warn_s": ("warn", "s"),
+    "induction_alarm_s": ("alarm", "s"),
+    "recovery_goal_s": ("Recovery, goal", "s"),
+    "recovery_warn_s": ("warn", "s"),
+}
+_LIMITS = Limits()
+_ANY_FISH: Row = {"species": "", "from_mm": 0, **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES}}
+#: The largest angled fish take 20 to 30 minutes to recover (handbook 7, common practice, no source).
+_LARGE_FISH: Row = {**_ANY_FISH, "from_mm": 900, "recovery_goal_s": 1200.0, "recovery_warn_s": 1800.0}
+
+_HANDLING = (
+    Section(
+        "precision", "Reading precision", "To what a length and a mass are read; stands on the Deck and on the field sheet.",
+        (_number("length_mm", "Length to", "mm", 0.1, 50), _number("mass_g", "Mass to", "g", 0.1, 500)),
+        ({"length_mm": 1.0, "mass_g": 1.0},), single=True,
+    ),
+    Section(
+        "hand_limits", "Limits for fish in hand",
+        "How long a fish of a species and size may be out of water, in the live well, going down and coming to. The row of the "
+        "fish's own species counts first, then the longest length it has reached.",
+        (_SPECIES, _FROM_MM, *(_number(name, title, unit, 0.1, 100_000) for name, (title, unit) in _LIMIT_TITLES.items())),
+        (_ANY_FISH, _LARGE_FISH), once=("species", "from_mm"),
+    ),
+    Section(
+        "boarding", "Where a fish is handled", "Aboard, alongside, or not at all, by species and length; the Deck says it as the length is called.",
+        (_SPECIES, _FROM_MM, _choice("where", "Where", ("aboard", "aboard"), ("alongside", "alongside"), ("not", "not handled")),
+         _text("how", "How", 120, needed=False)),
+        once=("species", "from_mm"),
+    ),
+    Section(
+        "lanes", "Lanes", "Where fish stand between net and release, in this order, and for how long at most.",
+        (_code(), _WORD, _number("most_min", "At most", "min", 0.1, 2880, needed=False)),
+        ({"code": "well", "word": "Live well", "most_min": 30.0}, {"code": "bath", "word": "Bath", "most_min": 10.0},
+         {"code": "table", "word": "Table", "most_min": 5.0}, {"code": "recovery", "word": "Recovery", "most_min": 30.0}),
+        most=12, once=("code",),
+    ),
+    Section(
+        "extra_measures", "Further measures", "What is measured besides length and mass, such as girth or jaw.",
+        (_code(), _WORD, _text("unit", "Unit", 12)), once=("code",), most=20,
+    ),
+    Section(
+        "maturity", "Maturity", "Words for how ripe a fish is.", (_code(), _WORD),
+        _words(("immature", "immature"), ("developing", "developing"), ("ripe", "ripe"), ("running", "running"),
+               ("spent", "spent"), ("unknown", "unknown")),
+        once=("code",), most=20,
+    ),
+    Section(
+        "reflexes", "Reflexes", "What is tried before a fish goes; the share impaired is its score (Davis 2010).", (_code(), _WORD),
+        _words(("upright", "holds itself upright"), ("gills", "gills beat regularly"), ("pinch", "answers a tail pinch"),
+               ("bite", "bites down"), ("fight", "fights the hand")),
+        once=("code",), most=12,
+    ),
+)  # fmt: skip
+
+_LEAVING = (
+    Section(
+        "fates", "How fish leave", "What became of a fish, in the programme's words.", (_code(fixed=True), _WORD),
+        _words(("released", "released"), ("dead", "dead"), ("kept", "kept"), ("escaped", "escaped before release"),
+               ("taken", "taken to")),
+        fixed=True, once=("code",),
+    ),
+    Section(
+        "strengths", "How strongly", "How a released fish went, from 1 to 4.", (_code(fixed=True), _WORD),
+        _words(("1", "swam off strongly"), ("2", "swam off slowly"), ("3", "drifted or sounded weakly"),
+               ("4", "not recovered")),
+        fixed=True, once=("code",),
+    ),
+    Section(
+        "reasons", "Why released", "Reasons to let a fish go that could have been kept.", (_code(), _WORD),
+        _words(("study", "study"), ("undersized", "undersized"), ("over-limit", "over the limit"),
+               ("closed", "closed season"), ("not-wanted", "not wanted")),
+        once=("code",), most=30,
+    ),
+    Section(
+        "taken_to", "Where fish are taken to", "Hatchery, holding pen, laboratory.", (_code(), _WORD),
+        _words(("hatchery", "hatchery"), ("pen", "holding pen"), ("laboratory", "laboratory")), once=("code",), most=30,
+    ),
+)  # fmt: skip
+
+_DEEP = (
+    Section(
+        "deep_water", "Fish from depth",
+        "Which ways law and permit allow here, and what a way down has to reach. Needles only in trained hands.",
+        (_choice("ways", "Allowed", ("descend", "sent down only"), ("vent", "needle only"), ("both", "both, in any order"),
+                 ("neither", "neither")),
+         _number("share", "Let go from, share of the depth", "", 0.3, 1), _number("least_weight_g", "Least weight", "g", 0, 20_000)),
+        ({"ways": "descend", "share": 0.75, "least_weight_g": 0.0},), single=True,
+    ),
+    Section(
+        "devices", "Devices that let go at a depth", "The depths of the crew's own devices.",
+        (_text("name", "Device"), _number("lets_go_m", "Lets go at", "m", 1, 500)), once=("name", "lets_go_m"), most=20,
+    ),
+    Section(
+        "venting", "Needle: place by species and size", "Set by the programme's trained person; nothing ships.",
+        (_SPECIES, _FROM_MM, _text("place", "Place and angle", 200), _text("needle", "Needle", 60), _text("person", "Set by", 80)),
+        once=("species", "from_mm"),
+    ),
+    Section(
+        "signs", "Signs in fish from depth", "What is looked for and what to do about it; their count alone never advises a needle.",
+        (_code(), _WORD, _text("do", "What to do", 200, needed=False)),
+        tuple({"code": code, "word": word, "do": ""} for code, word in (
+            ("tight-belly", "tight belly"), ("stomach-out", "stomach out of the mouth"), ("eyes", "bulging eyes"),
+            ("bubbles", "gas bubbles in eye or fins"), ("scales", "lifted scales"), ("gills", "bleeding gills"),
+            ("vent", "gut out of the vent"))),
+        once=("code",), most=30,
+    ),
+)  # fmt: skip
+
+_TAGS = (
+    Section(
+        "quotas", "Tags by zone", "How many fish of a length band are to carry a tag in a zone.",
+        (_SPECIES, _text("zone", "Zone", 60, needed=False), _FROM_MM, _number("to_mm", "To below", "mm", 1, 20_000, needed=False),
+         _number("most", "Tags", "", 1, 1_000_000, whole=True)),
+        once=("species", "zone", "from_mm"),
+    ),
+    Section(
+        "body_sites", "Where tags sit", "Places of the body, in the crew's words.", (_code(), _WORD),
+        _words(("dorsal", "below the dorsal fin"), ("shoulder", "shoulder muscle"), ("cheek", "cheek muscle"),
+               ("cavity", "body cavity"), ("fin", "fin")),
+        once=("code",), most=30,
+    ),
+    Section(
+        "conditions", "Condition on cards", "Codes by which volunteers tell how a fish was.", (_code(), _WORD),
+        _words(("1", "lively"), ("2", "tired"), ("3", "hurt"), ("4", "dead")), once=("code",), most=20,
+    ),
+)  # fmt: skip
+
+_DESK = (
+    Section(
+        "benchmarks", "Relative weight", "From where to where a mean relative weight is read as near the benchmark.",
+        (_SPECIES, _number("low", "From", "%", 50, 150), _number("high", "To", "%", 50, 150)),
+        ({"species": "", "low": 95.0, "high": 105.0},), once=("species",),
+    ),
+    Section(
+        "bins", "Length bins", "Width of the bins of a species' length-frequency; where none stands, it is suggested by the lengths.",
+        (_SPECIES, _number("bin_mm", "Width", "mm", 0.1, 1000)), once=("species",),
+    ),
+    Section(
+        "checklist_lines", "Lines of our own in the checklists", "Added to the lists that ship, and signed with them.",
+        (_choice("checklist", "List", *((code, code.replace("_", " ")) for code in (
+            "electrofishing", "boat", "night", "dam", "deep_water", "needles_drugs", "surgery", "lifting"))),
+         _text("line", "Line", 200)), most=80,
+    ),
+    Section(
+        "kit", "What goes along", "Packed before an outing; stands in the plan and on the field sheet.",
+        (_text("item", "Item", 80), _number("n", "How many", "", 1, 10_000, needed=False, whole=True)), most=120, once=("item",),
+    ),
+    Section(
+        "agency_limits", "Limits of an agency",
+        "Highest volts by conductivity, pulse and water. One row for each step of conductivity; the plan chooses a set by its name.",
+        (_text("name", "Set", 60), _number("to_us_cm", "Up to", "µS/cm", 1, 100_000), _number("max_volts", "Most", "V", 1, 5000),
+         _number("max_hz", "Most", "Hz", 1, 1000), _number("max_pulse_ms", "Longest pulse", "ms", 0.05, 100),
+         _number("max_water_c", "Warmest water", "°C", 0, 40)),
+        once=("name", "to_us_cm"), most=40,
+    ),
+)  # fmt: skip
+
+#: Every section by its code, in the order in which they are shown, each with the group it stands in.
+GROUPS: dict[str, tuple[Section, ...]] = {
+    "Fish in hand": _HANDLING,
+    "How fish leave": _LEAVING,
+    "Fish from depth": _DEEP,
+    "Tags": _TAGS,
+    "Plan and desk": _DESK,
+}
+SECTIONS: dict[str, Section] = {each.code: each for sections in GROUPS.values() for each in sections}
+assert {each.name for each in fields(Limits)} >= set(_LIMIT_TITLES)

@@ -1,0 +1,99 @@
+"""Shapes of protocols: rows of plain cells, and the columns that say what they mean."""
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from nailwright.programmes.models import ProtocolVersion
+from nailwright.programmes.protocols import protocol_in
+from nailwright_core.protocol import GROUPS
+
+
+@extend_schema_field({"oneOf": [{"type": "string"}, {"type": "number"}], "nullable": True})
+class CellField(serializers.Field):
+    """A text, a figure or nothing; core says what it may be."""
+
+    def to_internal_value(self, data: Any) -> Any:
+        return data
+
+    def to_representation(self, value: Any) -> Any:
+        return value
+
+
+class RowsField(serializers.DictField):
+    """Sections by code, each a list of rows."""
+
+    def __init__(self, **more: Any) -> None:
+        row = serializers.DictField(child=CellField(allow_null=True))
+        super().__init__(child=serializers.ListField(child=row, max_length=1000), **more)
+
+
+class ChoiceOfColumnSerializer(serializers.Serializer):
+    value = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+
+
+class ColumnSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    title = serializers.CharField()
+    kind = serializers.ChoiceField(["number", "whole", "text", "code", "species", "choice"])
+    unit = serializers.CharField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    longest = serializers.IntegerField()
+    choices = serializers.SerializerMethodField()
+    needed = serializers.BooleanField()
+    fixed = serializers.BooleanField()
+
+    @extend_schema_field(ChoiceOfColumnSerializer(many=True))
+    def get_choices(self, column: Any) -> list[dict[str, str]]:
+        return [{"value": value, "label": label} for value, label in column.choices]
+
+
+class SectionSerializer(serializers.Serializer):
+    group = serializers.SerializerMethodField()
+    code = serializers.CharField()
+    title = serializers.CharField()
+    note = serializers.CharField()
+    single = serializers.BooleanField()
+    fixed = serializers.BooleanField()
+    most = serializers.IntegerField()
+    columns = ColumnSerializer(many=True)
+
+    def get_group(self, section: Any) -> str:
+        return next(group for group, sections in GROUPS.items() if section in sections)
+
+
+class VersionSerializer(serializers.ModelSerializer):
+    by = serializers.SerializerMethodField()
+    outings = serializers.IntegerField(source="n_outings", help_text="Outings that were made under it")
+
+    class Meta:
+        model = ProtocolVersion
+        fields = ["number", "made_at", "why", "by", "outings"]
+        read_only_fields = fields
+
+    def get_by(self, version: ProtocolVersion) -> str:
+        return version.person.name if version.person else ""
+
+
+class ProtocolSerializer(serializers.Serializer):
+    """One version of a protocol, and all that there were."""
+
+    number = serializers.IntegerField()
+    standing = serializers.BooleanField(help_text="Whether it holds now")
+    values = serializers.SerializerMethodField()
+    sections = SectionSerializer(many=True)
+    versions = VersionSerializer(many=True)
+
+    @extend_schema_field(RowsField())
+    def get_values(self, told: dict[str, Any]) -> Any:
+        return protocol_in(told["version"]).as_values()
+
+
+class DecideSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Key of the new version; sending it twice makes one")
+    based_on = serializers.IntegerField(help_text="Number of the version that was looked at")
+    why = serializers.CharField(max_length=200, allow_blank=True)
+    sections = RowsField(help_text="Only those that change")
