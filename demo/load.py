@@ -16,13 +16,14 @@ from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER, WALLEYE
 from demo.plans import load_plans
+from demo.protocol import decide
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Allowance, Capture, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.deck.permits import allowances_of
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
+from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water
 from nailwright_core.common import species as species_table
@@ -42,6 +43,7 @@ class Ground:
     people: dict[str, Person]
     waters: dict[str, Water]
     sites: dict[str, list[Site]]
+    protocols: tuple[ProtocolVersion, ...]
 
 
 @transaction.atomic
@@ -152,7 +154,8 @@ def _ground(rng: np.random.Generator) -> Ground:
             )
             for site in each.sites
         )  # fmt: skip
-    return Ground(keys, rng, programme, people, rows, sites)
+    protocols = decide(programme, people["lead"], Keys(np.random.default_rng(SEED + 7)), began)
+    return Ground(keys, rng, programme, people, rows, sites, protocols)
 
 
 Worked = list[tuple[Run, list[Capture]]]
@@ -198,6 +201,7 @@ def _outing(ground: Ground, visit: Visit, day: date, begin: datetime, state: str
         gear=visit.gear,
         state=state,
         checklists=list(needed_for(visit.gear)),
+        protocol=next(each for each in reversed(ground.protocols) if each.made_at <= begin),
         server_time=begin,
     )
 

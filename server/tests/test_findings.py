@@ -182,4 +182,4 @@ def test_the_options_of_a_selection(biologist: APIClient, run: Run) -> None:
     options = biologist.get(f"/api/v1/programmes/{run.outing.programme_id}/selection-options").data
     assert [each["name"] for each in options["species"]] == ["walleye", "yellow perch", "burbot"]
     assert options["waters"][0]["sites"][0]["reach"] == "Lower river"
-    assert len(options["outings"]) == 1 and len(options["gears"]) == 3
+    assert len(options["outings"]) == 1 and len(options["gears"]) == 11

@@ -47,13 +47,15 @@ CAPTURES = """SELECT id, run_id, species, count, length_mm, length_type, length_
     sex, sex_evidence, fish_id, scanned, note, questions, recorder_id, brought_in_id, device_time, server_time, deleted_at
     FROM deck_capture ORDER BY id"""
 SAME = {
-    "deck_run": "SELECT * FROM deck_run ORDER BY id",
+    "deck_run": """SELECT id, outing_id, site_id, number, gear, volts, amps, pulse_hz, pulse_width_ms, current_on_s, started_at,
+        ended_at, recorder_id, device_time, server_time, deleted_at FROM deck_run ORDER BY id""",
     "deck_release": "SELECT id, device_time, server_time, deleted_at, capture_id, recorder_id FROM deck_release ORDER BY id",
     "deck_outing": """SELECT id, name, date, gear, state, length_unit, mass_unit, server_time, programme_id, water_id, checklists, orders
         FROM deck_outing ORDER BY id""",
     "deck_signature": "SELECT * FROM deck_signature ORDER BY id",
     "deck_capture": CAPTURES,
-    "plan_survey": "SELECT * FROM plan_survey ORDER BY id",
+    "plan_survey": """SELECT id, programme_id, water_id, name, question, species, gear, first, last, visits, effort_s, revisit_years,
+        parts, person_id, made_at, deleted_at FROM plan_survey ORDER BY id""",
     "plan_plannedsite": "SELECT * FROM plan_plannedsite ORDER BY id",
     "records_import": "SELECT * FROM records_import ORDER BY id",
     "placements": "SELECT id, tag_id, fish_id, capture_id, living_tag, device_time, deleted_at FROM tags_placement ORDER BY id",

@@ -35,9 +35,11 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
     Tag.objects.create(programme=programme, kind="pit", number=PIT)
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
     fish = operation("capture.record", run=run["id"], species="wal", length="440", mass="900", scanned="none")
+    water = operation("water.record", outing=str(outing.pk), temperature_c=9)
     return [
         operation("checklist.sign", outing=str(outing.pk), checklist="boat", name="Ada"),
-        operation("water.record", outing=str(outing.pk), temperature_c=9),
+        water,
+        operation("water.edit", reading=water["id"], temperature_c=10),
         run,
         fish,
         operation("tag.place", capture=fish["id"], kind="pit", number=PIT),

@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Run
+from nailwright.deck.models import Capture, Run, WaterReading
 from nailwright.programmes.models import Programme
 
 from .conftest import operation
@@ -27,6 +27,7 @@ def batched(values: Iterable[T], size: int) -> Iterator[list[T]]:
 def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fish: Capture) -> None:  # noqa: F811
     """Each kind of entry with each of its fields spoiled; the good entry beside it goes through all the same."""
     here, one = str(run.outing_id), str(fish.pk)
+    reading = WaterReading.objects.create(outing=run.outing, recorder=run.recorder, temperature_c=8)
     rows: dict[str, dict[str, Any]] = {
         "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
                            "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
@@ -34,11 +35,12 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "capture.delete": {"capture": one, "meant": "never_marked"},
         "capture.restore": {"capture": one},
         "run.start": {"outing": here, "site": str(run.site_id), "gear": "angling", "started_at": "2026-05-02T20:00:00Z",
-                      "volts": 300, "amps": 10},
+                      "volts": 300, "amps": 10, "rods": 2, "distance_m": 40.5, "direction": "up"},
         "run.edit": {"run": str(run.pk), "ended_at": None, "current_on_s": 600, "started_at": "2026-05-02T20:00:00Z"},
-        "release.set": {"captures": [one], "code": "alive"},
+        "release.set": {"captures": [one], "fate": "released", "strength": 1, "reason": "study", "word": "fine"},
         "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
-        "water.record": {"outing": here, "temperature_c": 9, "conductivity_us_cm": 300, "at": "2026-05-02T20:00:00Z"},
+        "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
+        "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},
         "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
     }  # fmt: skip
     to = f"/api/v1/programmes/{programme.pk}/sync"

@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 
 from nailwright_core.deck.handling import Limits
+from nailwright_core.deck.readings import READINGS, USUAL
 
 Cell = str | float | int | None
 Row = Mapping[str, Cell]
@@ -98,14 +99,14 @@ def _words(*pairs: tuple[str, str]) -> tuple[Row, ...]:
 
 _LIMIT_TITLES = {
     "air_goal_s": ("Air, goal", "s"),
-    "air_warn_s": ("warn", "s"),
-    "air_alarm_s": ("alarm", "s"),
+    "air_warn_s": ("Air, warn", "s"),
+    "air_alarm_s": ("Air, alarm", "s"),
     "well_minutes": ("Live well", "min"),
     "induction_goal_s": ("Induction, goal", "s"),
-    "induction_warn_s": ("warn", "s"),
-    "induction_alarm_s": ("alarm", "s"),
+    "induction_warn_s": ("Induction, warn", "s"),
+    "induction_alarm_s": ("Induction, alarm", "s"),
     "recovery_goal_s": ("Recovery, goal", "s"),
-    "recovery_warn_s": ("warn", "s"),
+    "recovery_warn_s": ("Recovery, warn", "s"),
 }
 _LIMITS = Limits()
 _ANY_FISH: Row = {"species": "", "from_mm": 0, **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES}}
@@ -229,6 +230,15 @@ _TAGS = (
     ),
 )  # fmt: skip
 
+_SITE = (
+    Section(
+        "readings", "Site readings", "What is read at a site, once an outing or with each run; everything else can be read all the same.",
+        (_choice("code", "Reading", *((each.code, each.title) for each in READINGS.values())),
+         _choice("when", "Asked", ("outing", "each outing"), ("run", "each run"))),
+        tuple({"code": code, "when": "outing"} for code in USUAL), once=("code",), most=40,
+    ),
+)  # fmt: skip
+
 _DESK = (
     Section(
         "benchmarks", "Relative weight", "From where to where a mean relative weight is read as near the benchmark.",
@@ -242,7 +252,7 @@ _DESK = (
     Section(
         "checklist_lines", "Lines of our own in the checklists", "Added to the lists that ship, and signed with them.",
         (_choice("checklist", "List", *((code, code.replace("_", " ")) for code in (
-            "electrofishing", "boat", "night", "dam", "deep_water", "needles_drugs", "surgery", "lifting"))),
+            "electrofishing", "boat", "night", "dam", "deep_water", "needles_drugs", "surgery", "ice", "lifting"))),
          _text("line", "Line", 200)), most=80,
     ),
     Section(
@@ -265,6 +275,7 @@ GROUPS: dict[str, tuple[Section, ...]] = {
     "How fish leave": _LEAVING,
     "Fish from depth": _DEEP,
     "Tags": _TAGS,
+    "Water and site": _SITE,
     "Plan and desk": _DESK,
 }
 SECTIONS: dict[str, Section] = {each.code: each for sections in GROUPS.values() for each in sections}

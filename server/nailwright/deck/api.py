@@ -57,6 +57,7 @@ class OutingsView(APIView):
             water=water_of(programme, values["water"]),
             day=values["date"],
             gear=values["gear"],
+            more_gears=values["more_gears"],
             name=values["name"],
             units={"length_unit": values["length_unit"], "mass_unit": values["mass_unit"]},
         )

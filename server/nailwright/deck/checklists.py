@@ -74,6 +74,15 @@ CHECKLISTS = {
             "Protocol number, surgeon",
         ),
         Checklist(
+            "ice", 1, "On the ice",
+            (
+                "Ice drilled and measured on the way out, again where it changes; nobody walks alone.",
+                "Ice picks and a throw line on each; dry clothes in the vehicle; somebody ashore knows where we are.",
+                "Nobody near inlets, springs, current or a dam. The person who knows this ice decides.",
+            ),
+            "Thickness read, place",
+        ),
+        Checklist(
             "lifting", 1, "Lifting",
             ("Large fish in a sling, two to lift, belly supported.", "Batteries and generator: two to lift, backs straight, path clear."),
         ),
@@ -83,11 +92,19 @@ CODES = tuple(CHECKLISTS)
 _BY_GEAR = {
     Gear.BOAT: ("electrofishing", "boat", "night", "lifting"),
     Gear.BACKPACK: ("electrofishing",),
+    Gear.TOW_BARGE: ("electrofishing",),
+    Gear.SHORE: ("electrofishing",),
     Gear.ANGLING: ("boat",),
+    Gear.GILL_NET: ("boat",),
+    Gear.TRAP_NET: ("boat",),
+    Gear.FYKE_NET: ("boat",),
+    Gear.TRAWL: ("boat", "lifting"),
+    Gear.SEINE: ("lifting",),
+    Gear.ICE: ("ice",),
 }
 
 
-def needed_for(gear: str, near_dam: bool = False, bath: bool = False, surgery: bool = False) -> tuple[str, ...]:
-    """Checklists that an outing asks for."""
+def needed_for(*gears: str, near_dam: bool = False, bath: bool = False, surgery: bool = False) -> tuple[str, ...]:
+    """Checklists that an outing asks for by its gears, each once."""
     extra = [code for code, wanted in (("dam", near_dam), ("needles_drugs", bath), ("surgery", surgery)) if wanted]
-    return (*_BY_GEAR[Gear(gear)], *extra)
+    return tuple(dict.fromkeys((*(code for gear in gears for code in _BY_GEAR[Gear(gear)]), *extra)))

@@ -13,9 +13,19 @@ from nailwright_core.common.errors import CoreError
 
 
 class Gear(models.TextChoices):
+    """Core's ``deck.gears``, which knows what each counts."""
+
     BOAT = "boat_electrofishing", "Boat electrofishing"
     BACKPACK = "backpack_electrofishing", "Backpack electrofishing"
+    TOW_BARGE = "towbarge_electrofishing", "Tow-barge electrofishing"
+    SHORE = "shore_electrofishing", "Shore electrofishing"
     ANGLING = "angling", "Angling"
+    ICE = "ice_fishing", "Ice fishing"
+    GILL_NET = "gill_net", "Gill net"
+    TRAP_NET = "trap_net", "Trap net"
+    FYKE_NET = "fyke_net", "Fyke net"
+    SEINE = "seine", "Seine"
+    TRAWL = "trawl", "Trawl"
 
 
 class Outing(Keyed):
@@ -30,6 +40,7 @@ class Outing(Keyed):
     name = models.CharField(max_length=120)
     date = models.DateField()
     gear = models.CharField(max_length=24, choices=Gear)
+    more_gears = models.JSONField(default=list, help_text="Codes of further gears that are used")
     state = models.CharField(max_length=8, choices=State, default=State.OPEN)
     length_unit = models.CharField(max_length=2, default="mm")
     mass_unit = models.CharField(max_length=2, default="g")
@@ -47,6 +58,11 @@ class Outing(Keyed):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def gears(self) -> list[str]:
+        """Every gear that it uses, the first one first."""
+        return list(dict.fromkeys((self.gear, *self.more_gears)))
+
     def must_be_open(self) -> None:
         """Raises CoreError ``outing_closed`` where it is not."""
         if self.state != self.State.OPEN:
@@ -58,7 +74,13 @@ class Outing(Keyed):
 
 
 class Run(Recorded):
-    """One stretch of effort at one site: an electrofishing pass or an angling bout."""
+    """One stretch of effort at one site: an electrofishing pass, an angling bout, nets that stand, a haul, a tow."""
+
+    class Direction(models.TextChoices):
+        UP = "up", "Upstream"
+        DOWN = "down", "Downstream"
+        ALONG = "along", "Along the shore"
+        ACROSS = "across", "Across"
 
     outing = models.ForeignKey(Outing, models.CASCADE, related_name="runs")
     site = models.ForeignKey(Site, models.PROTECT, related_name="runs")
@@ -69,6 +91,12 @@ class Run(Recorded):
     pulse_hz = models.FloatField(null=True)
     pulse_width_ms = models.FloatField(null=True)
     current_on_s = models.FloatField(default=0)
+    distance_m = models.FloatField(null=True)
+    rods = models.PositiveSmallIntegerField(null=True)
+    nets = models.PositiveSmallIntegerField(null=True)
+    mesh_mm = models.FloatField(null=True)
+    hauls = models.PositiveSmallIntegerField(null=True)
+    direction = models.CharField(max_length=8, choices=Direction, blank=True)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
     recorder = models.ForeignKey(Person, models.PROTECT)
@@ -78,7 +106,10 @@ class Run(Recorded):
 
 
 class WaterReading(Recorded):
-    """The water as it was measured; conductivity is kept as it was read, ambient or at 25 C."""
+    """What was read at a site; conductivity is kept as it was read, ambient or at 25 C.
+
+    ``more`` holds what else was read, by its code in core's ``deck.readings``.
+    """
 
     outing = models.ForeignKey(Outing, models.CASCADE, related_name="water_readings")
     run = models.ForeignKey(Run, models.CASCADE, null=True, related_name="water_readings")
@@ -87,6 +118,7 @@ class WaterReading(Recorded):
     specific_us_cm = models.FloatField(null=True)
     oxygen_mg_l = models.FloatField(null=True)
     secchi_m = models.FloatField(null=True)
+    more = models.JSONField(default=dict)
     recorder = models.ForeignKey(Person, models.PROTECT)
 
     class Meta:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -17,6 +18,7 @@ from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.call import Board
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
+from nailwright.deck.sky import sky_over
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
@@ -27,7 +29,9 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
 from nailwright_core.common.species import OTHER, LengthMassLine, Species
 from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
+from nailwright_core.deck.readings import READINGS
 from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.protocol import Protocol
 
 #: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
 OWN_LINE_FROM = 30
@@ -137,10 +141,20 @@ def deck_of(outing: Outing) -> dict[str, Any]:
             "values": protocol_in(outing.protocol).as_values(),
         },
         "targets": outing.targets.order_by("species", "what"),
-        "runs": outing.runs.filter(deleted_at=None),
+        "runs": outing.runs.filter(deleted_at=None).select_related("outing__water"),
+        "sky": sky_over(outing.water, outing.date),
+        "readings": readings_asked(protocol_in(outing.protocol)),
         "captures": called_rows(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
     }
+
+
+def readings_asked(protocol: Protocol) -> list[dict[str, Any]]:
+    """Everything that can be read at a site, what the protocol asks for first, each with when it does."""
+    asked = {row["code"]: row["when"] for row in protocol.rows("readings")}
+    told = [{**asdict(each), "asked": asked.get(each.code, "")} for each in READINGS.values()]
+    order = list(asked)
+    return sorted(told, key=lambda each: order.index(each["code"]) if each["code"] in asked else len(order))
 
 
 #: What the Deck shows of a fish, as ``serializers.CaptureSerializer`` has it.

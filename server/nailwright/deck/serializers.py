@@ -7,6 +7,7 @@ from rest_framework import serializers
 
 from nailwright.deck.actions.removal import MEANT
 from nailwright.deck.call import SEX_EVIDENCE
+from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Allowance, Capture, Gear, Outing, Release, Run, Target, WaterReading
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
 from nailwright.programmes.protocol_serializers import RowsField
@@ -14,6 +15,7 @@ from nailwright.tags.serializers import DeckMarksSerializer, MarkSerializer, Sca
 from nailwright.waters.serializers import SiteSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
 from nailwright_core.common.species_values import LENGTH_TYPES
+from nailwright_core.deck.gears import EFFORTS
 
 
 class OutingSerializer(serializers.ModelSerializer):
@@ -21,11 +23,14 @@ class OutingSerializer(serializers.ModelSerializer):
     time_zone = serializers.CharField(source="water.time_zone")
     n_runs = serializers.IntegerField()
     n_fish = serializers.IntegerField()
-    protocol = serializers.IntegerField(source="protocol.number", default=None, help_text="Number of its version")
+    gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices))
+    protocol = serializers.IntegerField(
+        source="protocol.number", default=None, allow_null=True, help_text="Number of its version"
+    )
 
     class Meta:
         model = Outing
-        fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "state",
+        fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "gears", "state",
                   "length_unit", "mass_unit", "n_runs", "n_fish", "protocol"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
@@ -35,6 +40,7 @@ class OpenOutingSerializer(serializers.Serializer):
     water = serializers.UUIDField()
     date = serializers.DateField()
     gear = serializers.ChoiceField(Gear.choices)
+    more_gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices), default=list, max_length=11)
     name = serializers.CharField(max_length=120, allow_blank=True, default="")
     length_unit = serializers.ChoiceField(LENGTH_UNITS, default="mm")
     mass_unit = serializers.ChoiceField(MASS_UNITS, default="g")
@@ -46,20 +52,42 @@ class OutingStateSerializer(serializers.Serializer):
     reason = serializers.CharField(max_length=200, allow_blank=True, default="")
 
 
+class EffortSerializer(serializers.Serializer):
+    value = serializers.FloatField(allow_null=True, help_text="Nothing where what it takes was not written down")
+    unit = serializers.ChoiceField(list(EFFORTS.items()))
+
+
 class RunSerializer(serializers.ModelSerializer):
+    effort = serializers.SerializerMethodField()
+    direction = serializers.ChoiceField(["", *Run.Direction.values])
+
     class Meta:
         model = Run
-        fields = ["id", "outing", "site", "number", "gear", "volts", "amps", "pulse_hz", "pulse_width_ms",
-                  "current_on_s", "started_at", "ended_at"]  # fmt: skip
+        fields = ["id", "outing", "site", "number", "gear", "volts", "amps", "pulse_hz", "pulse_width_ms", "current_on_s",
+                  "distance_m", "rods", "nets", "mesh_mm", "hauls", "direction", "started_at", "ended_at", "effort"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
+
+    @extend_schema_field(EffortSerializer)
+    def get_effort(self, run: Run) -> Any:
+        return EffortSerializer(effort_of_run(run)).data
+
+
+@extend_schema_field({"oneOf": [{"type": "number"}, {"type": "string"}]})
+class ReadField(serializers.Field):
+    """A figure, or a word of a short list."""
+
+    def to_representation(self, value: Any) -> Any:
+        return value
 
 
 class WaterReadingSerializer(serializers.ModelSerializer):
     class Meta:
         model = WaterReading
         fields = ["id", "outing", "run", "device_time", "temperature_c", "ambient_us_cm", "specific_us_cm",
-                  "oxygen_mg_l", "secchi_m"]  # fmt: skip
+                  "oxygen_mg_l", "secchi_m", "more"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
+
+    more = serializers.DictField(child=ReadField(), help_text="What else was read, by its code")
 
 
 class AnsweredQuestionSerializer(serializers.Serializer):
@@ -284,6 +312,24 @@ class TakenOutSerializer(serializers.Serializer):
     deleted = serializers.BooleanField()
 
 
+class SkySerializer(serializers.Serializer):
+    sunrise = serializers.DateTimeField(allow_null=True)
+    sunset = serializers.DateTimeField(allow_null=True)
+    moon_share = serializers.FloatField(help_text="Of its face that is lit, about")
+    moon = serializers.CharField(help_text="waxing or waning, new or full")
+
+
+class ReadingSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    title = serializers.CharField()
+    unit = serializers.CharField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    choices = serializers.ListField(child=serializers.CharField())
+    whole = serializers.BooleanField()
+    asked = serializers.ChoiceField([("", "not asked"), ("outing", "each outing"), ("run", "each run")])
+
+
 class DeckProtocolSerializer(serializers.Serializer):
     number = serializers.IntegerField(help_text="0: from before there were protocols; what ships holds")
     values = RowsField()
@@ -304,6 +350,10 @@ class DeckSerializer(serializers.Serializer):
     units = UnitsSerializer()
     slips = SlipSerializer(many=True)
     runs = RunSerializer(many=True)
+    sky = SkySerializer(
+        allow_null=True, help_text="Sun and moon over the water that day; nothing where nobody knows where it is"
+    )
+    readings = ReadingSerializer(many=True, help_text="What can be read, and when the programme asks for it")
     captures = serializers.SerializerMethodField()
     water_readings = WaterReadingSerializer(many=True)
 

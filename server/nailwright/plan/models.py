@@ -74,6 +74,7 @@ class Survey(Keyed):
     question = models.CharField(max_length=8, choices=QUESTIONS)
     species = models.JSONField(default=list)
     gear = models.CharField(max_length=24, choices=Gear)
+    more_gears = models.JSONField(default=list, help_text="Codes of further gears that are used")
     first = models.DateField()
     last = models.DateField()
     visits = models.PositiveSmallIntegerField(default=1)
@@ -87,6 +88,11 @@ class Survey(Keyed):
 
     class Meta:
         ordering = ["-first"]
+
+    @property
+    def gears(self) -> list[str]:
+        """Every gear that it uses, the first one first."""
+        return list(dict.fromkeys((self.gear, *self.more_gears)))
 
 
 class PlannedSite(Keyed):

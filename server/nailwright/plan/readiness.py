@@ -5,12 +5,12 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from nailwright.deck.checklists import needed_for
-from nailwright.deck.models import Gear
 from nailwright.plan.models import Paper, Season, Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import in_season, seasons_of
 from nailwright.waters.models import Zone
 from nailwright.waters.reaches import reach_of
+from nailwright_core.deck.gears import GEARS
 from nailwright_core.plan.tag_choice import IMPLANTED
 from nailwright_core.plan.wording import (
     ALONE,
@@ -21,7 +21,10 @@ from nailwright_core.plan.wording import (
     season_line,
 )
 
-ELECTRIC = (Gear.BOAT, Gear.BACKPACK)
+
+def is_electric(survey: Survey) -> bool:
+    """Whether current flows with one of its gears."""
+    return any(GEARS[gear].electric for gear in survey.gears)
 
 
 #: A site nearer than this to a dam asks for its checklist (ours, no source).
@@ -44,7 +47,7 @@ def paper_state(paper: Paper, day: date) -> str:
 def goes_alone(survey: Survey) -> bool:
     """Whether an electrofishing survey names fewer than two different people."""
     crew = {name.strip().lower() for name in parts_of(survey.parts).crew}
-    return survey.gear in ELECTRIC and len(crew - {""}) < 2
+    return is_electric(survey) and len(crew - {""}) < 2
 
 
 def missing_for(survey: Survey, day: date) -> list[str]:
@@ -53,13 +56,15 @@ def missing_for(survey: Survey, day: date) -> list[str]:
     crew = [name for name in parts_of(survey.parts).crew if name.strip()]
     if goes_alone(survey):
         found.append(ALONE)
-    papers = [paper for paper in survey.programme.papers.all() if not paper.gears or survey.gear in paper.gears]
+    papers = [
+        paper for paper in survey.programme.papers.all() if not paper.gears or set(survey.gears) & set(paper.gears)
+    ]
     for paper in papers:
         if paper.kind == Paper.Kind.PERMIT and paper_state(paper, day) in ("expired", "not yet"):
             found.append(permit_line(paper.name, paper.first, paper.last, day))
         if paper.kind == Paper.Kind.QUALIFICATION and paper.holder in crew and paper_state(paper, day) == "expired":
             found.append(qualification_line(paper.holder, paper.name, paper.last))
-    if survey.gear in ELECTRIC and crew:
+    if is_electric(survey) and crew:
         led = any(
             paper.kind == Paper.Kind.QUALIFICATION
             and paper.holder in crew
@@ -96,4 +101,4 @@ def checklists_asked(survey: Survey) -> tuple[str, ...]:
         for dam in dams
         for site in survey.sites.all()
     )
-    return needed_for(survey.gear, near, bool(parts.bath.agent), parts.tags.kind in IMPLANTED)
+    return needed_for(*survey.gears, near_dam=near, bath=bool(parts.bath.agent), surgery=parts.tags.kind in IMPLANTED)

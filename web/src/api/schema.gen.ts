@@ -1601,6 +1601,13 @@ export interface components {
             field: string;
             message: string;
         };
+        /**
+         * @description * `` - not asked
+         *     * `outing` - each outing
+         *     * `run` - each run
+         * @enum {string}
+         */
+        AskedEnum: "outing" | "run";
         Assumption: {
             name: string;
             verdict: components["schemas"]["VerdictEnum"];
@@ -2075,6 +2082,7 @@ export interface components {
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
             gear?: components["schemas"]["GearEnum"];
+            more_gears?: components["schemas"]["GearEnum"][];
             name?: string;
             question?: components["schemas"]["QuestionEnum"];
             species?: string[];
@@ -2155,10 +2163,11 @@ export interface components {
          *     * `deep_water` - deep_water
          *     * `needles_drugs` - needles_drugs
          *     * `surgery` - surgery
+         *     * `ice` - ice
          *     * `lifting` - lifting
          * @enum {string}
          */
-        ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "lifting";
+        ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "ice" | "lifting";
         ChoiceOfColumn: {
             value: string;
             label: string;
@@ -2439,6 +2448,10 @@ export interface components {
             units: components["schemas"]["Units"];
             slips: components["schemas"]["Slip"][];
             runs: components["schemas"]["Run"][];
+            /** @description Sun and moon over the water that day; nothing where nobody knows where it is */
+            sky: components["schemas"]["Sky"] | null;
+            /** @description What can be read, and when the programme asks for it */
+            readings: components["schemas"]["Reading"][];
             readonly captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
         };
@@ -2588,6 +2601,23 @@ export interface components {
             name: string;
             fits: boolean;
             reasons: string[];
+        };
+        /**
+         * @description * `` -
+         *     * `up` - up
+         *     * `down` - down
+         *     * `along` - along
+         *     * `across` - across
+         * @enum {string}
+         */
+        DirectionEnum: "up" | "down" | "along" | "across";
+        Effort: {
+            /**
+             * Format: double
+             * @description Nothing where what it takes was not written down
+             */
+            value: number | null;
+            unit: components["schemas"]["UnitEnum"];
         };
         ElectroOrders: {
             goals: components["schemas"]["Goal"][];
@@ -2802,10 +2832,18 @@ export interface components {
         /**
          * @description * `boat_electrofishing` - Boat electrofishing
          *     * `backpack_electrofishing` - Backpack electrofishing
+         *     * `towbarge_electrofishing` - Tow-barge electrofishing
+         *     * `shore_electrofishing` - Shore electrofishing
          *     * `angling` - Angling
+         *     * `ice_fishing` - Ice fishing
+         *     * `gill_net` - Gill net
+         *     * `trap_net` - Trap net
+         *     * `fyke_net` - Fyke net
+         *     * `seine` - Seine
+         *     * `trawl` - Trawl
          * @enum {string}
          */
-        GearEnum: "boat_electrofishing" | "backpack_electrofishing" | "angling";
+        GearEnum: "boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl";
         GearOption: {
             code: string;
             label: string;
@@ -3544,6 +3582,7 @@ export interface components {
             question: components["schemas"]["QuestionEnum"];
             species: string[];
             gear: components["schemas"]["GearEnum"];
+            more_gears?: components["schemas"]["GearEnum"][];
             /** Format: date */
             first: string;
             /** Format: date */
@@ -3589,6 +3628,7 @@ export interface components {
             /** Format: date */
             date: string;
             gear: components["schemas"]["GearEnum"];
+            more_gears?: components["schemas"]["GearEnum"][];
             /** @default  */
             name?: string;
             /** @default mm */
@@ -3666,13 +3706,14 @@ export interface components {
             /** Format: date */
             readonly date: string;
             readonly gear: components["schemas"]["GearEnum"];
+            gears: components["schemas"]["GearEnum"][];
             readonly state: components["schemas"]["OutingStateEnum"];
             readonly length_unit: string;
             readonly mass_unit: string;
             n_runs: number;
             n_fish: number;
             /** @description Number of its version */
-            protocol?: number;
+            protocol?: number | null;
         };
         OutingChecklist: {
             code: string;
@@ -3985,6 +4026,18 @@ export interface components {
          * @enum {string}
          */
         ReadAsEnum: "ambient" | "specific";
+        Reading: {
+            code: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            choices: string[];
+            whole: boolean;
+            asked: components["schemas"]["AskedEnum"] | components["schemas"]["BlankEnum"];
+        };
         Recovery: {
             /** @description Each good once, when the phone is lost */
             codes: string[];
@@ -4131,10 +4184,19 @@ export interface components {
             readonly pulse_width_ms: number | null;
             /** Format: double */
             readonly current_on_s: number;
+            /** Format: double */
+            readonly distance_m: number | null;
+            readonly rods: number | null;
+            readonly nets: number | null;
+            /** Format: double */
+            readonly mesh_mm: number | null;
+            readonly hauls: number | null;
+            direction: components["schemas"]["DirectionEnum"] | components["schemas"]["BlankEnum"];
             /** Format: date-time */
             readonly started_at: string;
             /** Format: date-time */
             readonly ended_at: string | null;
+            readonly effort: components["schemas"]["Effort"];
         };
         /** @description A number that was read on a fish, and what it was known as then. */
         Scan: {
@@ -4382,6 +4444,19 @@ export interface components {
             distribution: components["schemas"]["Estimate"][];
             n_stock: number | null;
         };
+        Sky: {
+            /** Format: date-time */
+            sunrise: string | null;
+            /** Format: date-time */
+            sunset: string | null;
+            /**
+             * Format: double
+             * @description Of its face that is lit, about
+             */
+            moon_share: number;
+            /** @description waxing or waning, new or full */
+            moon: string;
+        };
         Slip: {
             code: string;
             label: string;
@@ -4519,6 +4594,7 @@ export interface components {
             question_label: string;
             species: string[];
             gear: components["schemas"]["GearEnum"];
+            more_gears: components["schemas"]["GearEnum"][];
             /** Format: date */
             first: string;
             /** Format: date */
@@ -4558,6 +4634,7 @@ export interface components {
             question_label: string;
             species: string[];
             gear: components["schemas"]["GearEnum"];
+            more_gears: components["schemas"]["GearEnum"][];
             /** Format: date */
             first: string;
             /** Format: date */
@@ -4781,6 +4858,15 @@ export interface components {
          * @enum {string}
          */
         TokenScopeEnum: "read" | "record" | "all";
+        /**
+         * @description * `current_on_s` - s current on
+         *     * `rod_hours` - rod-hours
+         *     * `net_nights` - net-nights
+         *     * `hauls` - hauls
+         *     * `metres` - m
+         * @enum {string}
+         */
+        UnitEnum: "current_on_s" | "rod_hours" | "net_nights" | "hauls" | "metres";
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -4887,6 +4973,10 @@ export interface components {
             readonly oxygen_mg_l: number | null;
             /** Format: double */
             readonly secchi_m: number | null;
+            /** @description What else was read, by its code */
+            more: {
+                [key: string]: number | string;
+            };
         };
         Week: {
             /**
@@ -5850,7 +5940,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 /** @description Of a fish caught again only the last capture */
@@ -5889,7 +5979,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 /** @description Of a fish caught again only the last capture */
@@ -5963,7 +6053,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Number of cohorts; without it BIC decides */
                 k?: number;
                 /** @description Last day, YYYY-MM-DD */
@@ -6028,7 +6118,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
@@ -6094,7 +6184,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
@@ -6150,7 +6240,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
@@ -6216,7 +6306,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 level?: number;
@@ -6669,7 +6759,7 @@ export interface operations {
                 estimated?: boolean;
                 /** @description First day, YYYY-MM-DD */
                 first?: string;
-                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
                 /** @description Last day, YYYY-MM-DD */
                 last?: string;
                 limit?: number;

@@ -1,7 +1,7 @@
 import { deleteDB, openDB } from "idb";
 import { beforeEach, expect, it } from "vitest";
 import { capture, emptyDeck, OUTING_ID } from "@/features/deck/testing";
-import { database } from "./database";
+import { database, withFate } from "./database";
 import { outbox } from "./outbox";
 
 const { scans: _s, length_unit: _l, mass_unit: _m, ...fish } = capture("a", { scanned: "known" });
@@ -23,6 +23,7 @@ async function keptBefore(version: number): Promise<void> {
       operations.createIndex("[person+state]", ["person", "state"]);
       db.createObjectStore("decks", { keyPath: "outing" });
       db.createObjectStore("remembered", { keyPath: "key" });
+      if (version >= 40) db.createObjectStore("settled", { keyPath: "seq" }).createIndex("outing", "outing");
     },
   });
   await db.put("decks", { outing: OUTING_ID, deck });
@@ -53,15 +54,31 @@ it.each([10, 20])("understands what a tablet kept in version %d", async (version
   expect(await recall("pedal")).toBe(96);
 });
 
-it("keeps what a tablet kept in version 30 as it is, and still sends it", async () => {
-  await keptBefore(30);
-  expect((await outbox.queued(OUTING_ID))[0]!.shown).toEqual(old);
-  expect((await outbox.next("me", 5, new Set())).batch.map(({ id }) => id)).toEqual(["a"]);
+it.each([30, 40])(
+  "understands how fish left that a tablet kept in version %d, and sends what waits as it was made",
+  async (version) => {
+    await keptBefore(version);
+    expect((await outbox.queued(OUTING_ID))[0]!.shown).toEqual({
+      ...old,
+      release: "",
+      strength: null,
+      reason: "",
+      taken_to: "",
+    });
+    expect((await outbox.keptDeck(OUTING_ID))!.protocol).toEqual({ number: 0, values: {} });
+    const { batch } = await outbox.next("me", 5, new Set());
+    expect(batch.map(({ id, row }) => [id, row])).toEqual([["a", { run: "r", species: "wal", length: "469" }]]);
+  },
+);
+
+it("reads alive and weak of before as released", () => {
+  const before = (release: string) => withFate({ ...capture("a"), release } as never).release;
+  expect(["alive", "weak", "dead", ""].map(before)).toEqual(["released", "released", "dead", ""]);
 });
 
 it("lets a newer version in another tab change it", async () => {
   await outbox.queued();
-  const newer = await openDB("nailwright", 41);
+  const newer = await openDB("nailwright", 51);
   newer.close();
   await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });

@@ -1,5 +1,6 @@
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from "idb";
 import type { Schemas } from "@/api/schemas";
+import { gearOf } from "@/ui/gears";
 import type { Deck, Operation } from "./operation";
 
 export interface KeptDeck {
@@ -65,7 +66,7 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
     // kept before checklists and orders were: the outing can still be worked with no signal
     if (from < 20) deck = { ...deck, checklists: deck.checklists ?? [], orders: deck.orders ?? null };
     if (from < 30) deck = { ...deck, captures: deck.captures.map(withUnitsAndScans) };
-    if (from < 50) deck = { ...deck, protocol: SHIPPED, captures: deck.captures.map(withFate) };
+    if (from < 50) deck = { ...withGears(deck), protocol: SHIPPED, captures: deck.captures.map(withFate) };
     await at.update({ ...at.value, deck });
   }
   // what waits to be sent is sent as it was made: its receipt may be on the server already
@@ -92,6 +93,24 @@ const isCapture = (shown: unknown): shown is OldCapture => typeof shown === "obj
 
 /** What an outing goes by that was fetched before there were protocols. */
 const SHIPPED: Deck["protocol"] = { number: 0, values: {} };
+/** A deck from before outings had several gears and runs figures of their own. */
+function withGears(deck: Deck): Deck {
+  const { outing, runs, water_readings } = deck;
+  const none = { distance_m: null, rods: null, nets: null, mesh_mm: null, hauls: null, direction: "" } as const;
+  return {
+    ...deck,
+    outing: { ...outing, gears: outing.gears ?? [outing.gear], protocol: outing.protocol ?? null },
+    runs: runs.map((run) => ({
+      ...none,
+      ...run,
+      effort: run.effort ?? { value: null, unit: gearOf(run.gear).effort },
+    })),
+    water_readings: water_readings.map((each) => ({ ...each, more: each.more ?? {} })),
+    readings: deck.readings ?? [],
+    sky: deck.sky ?? null,
+  };
+}
+
 const OLD_FATES: Record<string, Capture["release"]> = { alive: "released", weak: "released" };
 
 /** A fish from before fate and strength were two things. */

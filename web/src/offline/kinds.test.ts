@@ -59,7 +59,7 @@ it("is known for every kind by a name for people, and one that is not known any 
   const fish = operation("capture.record", { row: { species: "wal", length: "437" }, shown: capture("a") });
   expect(describeOperation(fish)).toBe("fish wal 437");
   expect(describeOperation(operation("release.set", { row: { captures: ["a", "b"], code: "alive" } }))).toBe(
-    "2 entries alive",
+    "2 entries released",
   );
   const unknown = operation("fish.hum", { row: {} });
   expect(describeOperation(unknown)).toBe("fish.hum");

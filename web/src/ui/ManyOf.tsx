@@ -13,14 +13,16 @@ interface Props {
   label: string;
   items: Item[];
   chosen: string[];
+  /** What none chosen is called. */
+  none?: string;
   onChange: (chosen: string[]) => void;
 }
 
 /** From so many items on there is a search. */
 const MANY = 12;
 
-/** Some of many; none chosen means all. */
-export function ManyOf({ label, items, chosen, onChange }: Props) {
+/** Some of many; none chosen means all, or what `none` says. */
+export function ManyOf({ label, items, chosen, none = "all", onChange }: Props) {
   const id = useId();
   const [wanted, setWanted] = useState("");
   const names = items.filter(({ value }) => chosen.includes(value)).map((item) => item.label);
@@ -44,7 +46,7 @@ export function ManyOf({ label, items, chosen, onChange }: Props) {
           className="flex min-h-[44px] cursor-pointer items-center justify-between gap-2 rounded-sm border border-line bg-raised px-2.5 text-left"
         >
           <span id={`${id}-value`} className="line-clamp-2">
-            {names.length === 0 ? "all" : names.length <= 2 ? names.join("; ") : `${names.length} chosen`}
+            {names.length === 0 ? none : names.length <= 2 ? names.join("; ") : `${names.length} chosen`}
           </span>
           <span aria-hidden="true">▾</span>
         </Popover.Trigger>
@@ -59,7 +61,7 @@ export function ManyOf({ label, items, chosen, onChange }: Props) {
               <strong>{label}</strong>
               {chosen.length > 0 && (
                 <Button large onClick={() => onChange([])}>
-                  All
+                  {none[0]!.toUpperCase() + none.slice(1)}
                 </Button>
               )}
             </div>

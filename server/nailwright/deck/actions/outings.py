@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 from uuid import UUID
 
@@ -29,6 +29,7 @@ def open_outing(
     water: Water,
     day: date,
     gear: str,
+    more_gears: Sequence[str] = (),
     name: str = "",
     units: Mapping[str, str] | None = None,
 ) -> Outing:
@@ -41,8 +42,9 @@ def open_outing(
         "water": water,
         "date": day,
         "gear": gear,
+        "more_gears": [each for each in dict.fromkeys(more_gears) if each != gear],
         "name": name or f"{water.name}, {Gear(gear).label.lower()}",
-        "checklists": list(needed_for(gear)),
+        "checklists": list(needed_for(gear, *more_gears)),
         "protocol": standing_version(programme),
         **(units or {}),
     }

@@ -6,9 +6,10 @@ from typing import Any
 
 from nailwright.common.fields import read_id, read_time
 from nailwright.deck.actions.rows import open_outing_of, same_programme
+from nailwright.deck.checklists import needed_for
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.deck.run_values import check_run_times, run_numbers
-from nailwright.programmes.audit import Act
+from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Kind, Row
 from nailwright.waters.models import Site
@@ -24,7 +25,7 @@ def start_run(act: Act, programme: Programme, row: Row) -> bool:
     gear: Any = row.get("gear") or outing.gear
     if gear not in Gear.values:
         raise CoreError("gear_unknown", f"Expected a gear of {', '.join(Gear.values)}; got {gear!r:.60}.", "gear")
-    Outing.objects.select_for_update().get(pk=outing.pk)  # run numbers are given one at a time
+    outing = Outing.objects.select_for_update().get(pk=outing.pk)  # run numbers are given one at a time
     existing = Run.objects.select_related("outing").filter(pk=act.id).first()
     if existing:
         same_programme(existing.outing.programme_id, programme, "run")
@@ -44,7 +45,16 @@ def start_run(act: Act, programme: Programme, row: Row) -> bool:
     run.ended_at = act.put_right(read_time(row, "ended_at")) if row.get("ended_at") else None
     check_run_times(run.started_at, run.ended_at)
     run.save(force_insert=True)
+    _ask_for_its_checklists(act, programme, outing, gear)
     return True
+
+
+def _ask_for_its_checklists(act: Act, programme: Programme, outing: Outing, gear: str) -> None:
+    """A gear that nobody had thought of when the outing was made asks for its checklists from now on."""
+    if gear not in outing.gears:
+        checklists = list(dict.fromkeys((*outing.checklists, *needed_for(gear))))
+        values = {"more_gears": [*outing.more_gears, gear], "checklists": checklists}
+        apply_change(act.part("gear"), programme, outing, values)
 
 
 KIND = Kind("run.start", "work_deck", start_run)

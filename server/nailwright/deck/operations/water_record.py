@@ -2,29 +2,22 @@
 
 from __future__ import annotations
 
-from nailwright.common.fields import read_id, read_number
+from nailwright.common.fields import read_id
 from nailwright.deck.actions.rows import open_outing_of, same_programme
 from nailwright.deck.models import Run, WaterReading
+from nailwright.deck.reading_values import reading_values
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Kind, Row
 from nailwright_core.common.errors import CoreError
-
-WATER_NUMBERS = {
-    "temperature_c": (-2, 40, "°C"),
-    "ambient_us_cm": (1, 100_000, "µS/cm"),
-    "specific_us_cm": (1, 100_000, "µS/cm"),
-    "oxygen_mg_l": (0, 30, "mg/L"),
-    "secchi_m": (0, 80, "m"),
-}
 
 
 def record_water(act: Act, programme: Programme, row: Row) -> bool:
     """Keep a reading of the row's ``outing``, with its ``run`` if told."""
     outing = open_outing_of(programme, row)
     run = Run.objects.filter(pk=read_id(row, "run"), outing=outing).first() if row.get("run") else None
-    numbers = {name: read_number(row, name, *limits) for name, limits in WATER_NUMBERS.items()}
-    if all(value is None for value in numbers.values()):
+    values = reading_values(row)
+    if not values["more"] and all(value is None for name, value in values.items() if name != "more"):
         raise CoreError(
             "reading_empty", "Expected at least one figure, such as the temperature; got none.", "temperature_c"
         )
@@ -33,7 +26,7 @@ def record_water(act: Act, programme: Programme, row: Row) -> bool:
         same_programme(existing.outing.programme_id, programme, "water reading")
         return False
     WaterReading.objects.create(
-        id=act.id, outing=outing, run=run, recorder=act.person, device_time=act.device_time, **numbers
+        id=act.id, outing=outing, run=run, recorder=act.person, device_time=act.device_time, **values
     )
     return True
 

@@ -44,7 +44,7 @@ def make_outing(act: Act, survey: Survey, outing_id: UUID, day: date) -> Outing:
             return there
         real_sites(act, survey)
         outing = open_outing(
-            act.person, survey.programme, outing_id=outing_id, water=survey.water, day=day, gear=survey.gear,
+            act.person, survey.programme, outing_id=outing_id, water=survey.water, day=day, gear=survey.gear, more_gears=survey.more_gears,
             name=f"{survey.name}, {day:%d %b}",
         )  # fmt: skip
         survey.outings.add(outing)

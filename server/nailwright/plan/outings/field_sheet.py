@@ -21,7 +21,7 @@ from nailwright.plan.models import Survey
 from nailwright.plan.outings.sheet_drawings import map_of, strip_of
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
-from nailwright.plan.readiness import ELECTRIC, checklists_for
+from nailwright.plan.readiness import checklists_for, is_electric
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species import species_of
 from nailwright.waters.reaches import reach_of
@@ -50,7 +50,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "paper": PAPERS[paper],
             "font": base64.b64encode(_FONT.read_bytes()).decode(),
             "survey": survey,
-            "gear": Gear(survey.gear).label,
+            "gear": ", ".join(Gear(gear).label for gear in survey.gears),
             "species": [
                 {"code": code, "kind": table[code], "categories": list(table[code].size_categories or ())}
                 for code in survey.species
@@ -58,8 +58,8 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "sites": list(_sites(survey)),
             **_drawings(survey),
             "closed": survey.water.zones.exclude(kind="zone"),
-            "settings": _or_words(lambda: show_settings(survey, parts.electro)) if survey.gear in ELECTRIC else None,
-            "angling": parts.angling if survey.gear == Gear.ANGLING else None,
+            "settings": _or_words(lambda: show_settings(survey, parts.electro)) if is_electric(survey) else None,
+            "angling": parts.angling if Gear.ANGLING in survey.gears else None,
             "electro": parts.electro,
             "bath": _or_words(lambda: show_bath(parts.bath)) if parts.bath.agent else None,
             "bath_part": parts.bath,

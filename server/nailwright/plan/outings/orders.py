@@ -15,7 +15,7 @@ from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.kit.deep_water import WAYS
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
-from nailwright.plan.readiness import ELECTRIC, checklists_for
+from nailwright.plan.readiness import checklists_for, is_electric
 from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.electrofishing import (
@@ -51,19 +51,19 @@ def give_orders(survey: Survey, outing: Outing) -> None:
     limits, well_l = parts.limits.limits(), parts.limits.well_l
     lines += limits_lines(limits)
     electro = None
-    if survey.gear in ELECTRIC:
+    if is_electric(survey):
         try:
             electro = _electro_orders(survey, parts.electro)
         except CoreError as refused:
             lines.append(f"No settings from the plan: {refused.message}")
-    if survey.gear == Gear.ANGLING:
+    if {Gear.ANGLING, Gear.ICE} & set(survey.gears):
         lines += angling_lines(parts.angling)
         lines.append(deep_line(WAYS[str(decided.one("deep_water")["ways"])]))
     if parts.bath.agent:
         lines.append(_bath_line(parts.bath))
     closed = survey.water.zones.exclude(kind="zone")
     lines += [keep_clear_line(zone.name, zone.start_m, zone.end_m) for zone in closed]
-    if survey.gear in ELECTRIC:
+    if is_electric(survey):
         lines.append(ELECTRIC_CAUTION)
     orders = {
         "survey": survey.name,

@@ -20,6 +20,7 @@ class NewSurveySerializer(serializers.Serializer):
     question = serializers.ChoiceField(QUESTIONS)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20)
     gear = serializers.ChoiceField(Gear.choices)
+    more_gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices), default=list, max_length=11)
     first = day_field()
     last = day_field()
     visits = serializers.IntegerField(min_value=1, max_value=60, default=1)
@@ -40,6 +41,7 @@ class ChangeSurveySerializer(serializers.Serializer):
     """Any of the choices, and any of the parts."""
 
     gear = serializers.ChoiceField(Gear.choices, required=False)
+    more_gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices), required=False, max_length=11)
     name = serializers.CharField(max_length=120, required=False)
     question = serializers.ChoiceField(QUESTIONS, required=False)
     species = serializers.ListField(child=serializers.CharField(max_length=8), max_length=20, required=False)
@@ -61,6 +63,7 @@ class SurveyLineSerializer(serializers.Serializer):
     question_label = serializers.CharField(source="get_question_display")
     species = serializers.ListField(child=serializers.CharField())
     gear = serializers.ChoiceField(Gear.choices)
+    more_gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices))
     first = serializers.DateField()
     last = serializers.DateField()
     visits = serializers.IntegerField()

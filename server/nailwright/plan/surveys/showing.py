@@ -31,7 +31,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
         }
         for outing in progress["outings"]
     ]
-    fields = ("pk", "name", "water_id", "water", "question", "species", "gear", "first", "last", "visits", "effort_s",
+    fields = ("pk", "name", "water_id", "water", "question", "species", "gear", "more_gears", "first", "last", "visits", "effort_s",
               "revisit_years", "programme_id", "get_question_display")  # fmt: skip
     shown = {name: getattr(survey, name) for name in fields}
     return SurveySerializer(

@@ -10,6 +10,8 @@ import { useWaters } from "@/features/waters/queries";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
+import { GEARS, type GearCode } from "@/ui/gears";
+import { ManyOf } from "@/ui/ManyOf";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { z } from "@/ui/z";
@@ -17,7 +19,8 @@ import { z } from "@/ui/z";
 const form = z.object({
   water: z.string().min(1, "Choose the water."),
   date: z.iso.date("Expected a day."),
-  gear: z.enum(["boat_electrofishing", "backpack_electrofishing", "angling"]),
+  gear: z.enum(GEARS.map(({ code }) => code)),
+  more_gears: z.array(z.enum(GEARS.map(({ code }) => code))),
   name: z.string().max(120, "Expected at most 120 characters."),
   length_unit: z.enum(["mm", "cm", "in"]),
   mass_unit: z.enum(["g", "kg", "lb", "oz"]),
@@ -36,7 +39,8 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
     defaultValues: {
       water: "",
       date: new Date().toLocaleDateString("sv"),
-      gear: "boat_electrofishing" as const,
+      gear: "boat_electrofishing" as GearCode,
+      more_gears: [] as GearCode[],
       name: "",
       length_unit: membership.length_unit ?? "mm",
       mass_unit: membership.mass_unit ?? "g",
@@ -89,10 +93,27 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
           )}
         />
         <Choice label="Gear" {...register("gear")}>
-          <option value="boat_electrofishing">Boat electrofishing</option>
-          <option value="backpack_electrofishing">Backpack electrofishing</option>
-          <option value="angling">Angling</option>
+          {GEARS.map(({ code, label }) => (
+            <option key={code} value={code}>
+              {label}
+            </option>
+          ))}
         </Choice>
+        <div className="col-span-2">
+          <Controller
+            control={control}
+            name="more_gears"
+            render={({ field }) => (
+              <ManyOf
+                label="Further gears"
+                none="no others"
+                items={GEARS.map(({ code, label }) => ({ value: code, label }))}
+                chosen={field.value}
+                onChange={field.onChange}
+              />
+            )}
+          />
+        </div>
         <Choice label="Lengths are called in" {...register("length_unit")}>
           <option>mm</option>
           <option>cm</option>

@@ -8,7 +8,7 @@ import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import type { DeckStore, DeckView } from "./deck-store";
-import { toSign } from "./orders";
+import { toRead, toSign } from "./orders";
 import { OrdersSheet, WaterSheet } from "./sheets";
 
 interface Props {
@@ -51,6 +51,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
   const folded = going && !unfolded ? "max-lg:hidden" : "";
   const fish = captures.reduce((sum, { count = 1 }) => sum + count, 0);
   const water = water_readings.at(-1);
+  const unread = working && going && toRead(view.deck).length > 0;
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2">
@@ -84,8 +85,12 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           {orders ? "Plan and limits" : "Targets and limits"}
         </Button>
         {working && (
-          <Button className={folded} onClick={() => setSheet("water")}>
-            Water reading
+          <Button
+            className={folded}
+            title={unread ? `Asked for and not read yet: ${toRead(view.deck).join(", ")}` : undefined}
+            onClick={() => setSheet("water")}
+          >
+            {unread ? "! " : ""}Water and site
           </Button>
         )}
         {working && may("close_outing") && (
@@ -108,7 +113,14 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           <ErrorMessage failure={failure} />
         </div>
       )}
-      {sheet === "water" && <WaterSheet store={store} onClose={() => setSheet(null)} />}
+      {sheet === "water" && (
+        <WaterSheet
+          store={store}
+          view={view}
+          run={view.deck.runs.findLast(({ ended_at }) => ended_at === null)}
+          onClose={() => setSheet(null)}
+        />
+      )}
       {sheet === "orders" && <OrdersSheet view={view} store={store} onClose={() => setSheet(null)} />}
     </>
   );

@@ -6,6 +6,7 @@ import { useHere } from "@/app/session";
 import { recall, remember } from "@/offline/database";
 import { Button } from "@/ui/Button";
 import { formatDay } from "@/ui/format";
+import { gearWords } from "@/ui/gears";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { OpenOutingSheet } from "./sheets";
 
@@ -81,7 +82,7 @@ export function OutingsScreen() {
                       {outing.name}
                     </Link>
                   </td>
-                  <td className="pr-4 text-muted max-sm:hidden">{outing.gear.replace("_", " ")}</td>
+                  <td className="pr-4 text-muted max-sm:hidden">{gearWords(outing.gears)}</td>
                   <td className="text-right">{outing.n_runs}</td>
                   <td className="text-right">{outing.n_fish}</td>
                 </tr>

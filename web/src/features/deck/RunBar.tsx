@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatSeconds, formatTime } from "@/ui/format";
+import { effortWords, gearOf } from "@/ui/gears";
 import type { DeckStore, DeckView } from "./deck-store";
 import { beyondOrders } from "./orders";
 import { RunSheet } from "./sheets";
@@ -33,7 +34,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
       </div>
     );
   }
-  const electric = run.gear !== "angling";
+  const { electric, label } = gearOf(run.gear);
   const { volts, amps, pulse_hz } = run;
   const beyond = Object.values(
     beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
@@ -50,7 +51,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
           <p className="text-sm text-muted">
             {electric
               ? `${show(run.volts, "V")}, ${show(run.amps, "A")}, ${show(run.pulse_hz, "Hz")}, ${show(run.pulse_width_ms, "ms")}`
-              : "Angling"}
+              : [label, ...figuresOf(run), effortWords(run.effort)].filter(Boolean).join(", ")}
           </p>
           {beyond.length > 0 && <p className="text-sm font-semibold text-signal">! {beyond.join(" ")}</p>}
         </div>
@@ -73,6 +74,17 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
       {editing && <RunSheet store={store} view={view} run={run} onClose={() => setEditing(false)} />}
     </div>
   );
+}
+
+/** What a run without current was started with. */
+function figuresOf({ rods, nets, mesh_mm, hauls, distance_m }: Schemas["Run"]): string[] {
+  return [
+    rods != null && `${rods} rods`,
+    nets != null && `${nets} nets`,
+    mesh_mm != null && `mesh ${mesh_mm} mm`,
+    hauls != null && `${hauls} hauls`,
+    distance_m != null && `${distance_m} m`,
+  ].filter((each) => each !== false);
 }
 
 function PedalClock({ run, pedal }: { run: Schemas["Run"]; pedal: Pedal }) {

@@ -3,6 +3,7 @@ import { useForm } from "react-hook-form";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
+import { type FigureCode, GEARS, gearOf } from "@/ui/gears";
 import { Sheet } from "@/ui/Sheet";
 import { z } from "@/ui/z";
 import type { DeckStore, DeckView } from "./deck-store";
@@ -11,7 +12,21 @@ import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
 import { beyondOrders, goalNow } from "./orders";
 
+const FIGURES: { name: FigureCode; label: string; unit: string; form: ReturnType<typeof figure> }[] = [
+  { name: "distance_m", label: "Distance fished", unit: "m", form: figure(0, 100_000, "m") },
+  { name: "rods", label: "Rods", unit: "", form: figure(1, 200, "rods") },
+  { name: "nets", label: "Nets", unit: "", form: figure(1, 500, "nets") },
+  { name: "mesh_mm", label: "Mesh, stretched", unit: "mm", form: figure(1, 500, "mm") },
+  { name: "hauls", label: "Hauls", unit: "", form: figure(1, 500, "hauls") },
+];
+
 const form = z.object({
+  ...(Object.fromEntries(FIGURES.map((each) => [each.name, each.form])) as Record<
+    FigureCode,
+    ReturnType<typeof figure>
+  >),
+  direction: z.enum(["", "up", "down", "along", "across"]),
+  gear: z.enum(GEARS.map(({ code }) => code)),
   site: z.string().min(1, "Choose where this run is."),
   volts: figure(0, 2000, "V"),
   amps: figure(0, 200, "A"),
@@ -51,19 +66,32 @@ export function RunSheet({ store, view, run, onClose }: Props) {
       pulse_hz: asText(before ? before.pulse_hz : electro?.pulse_hz),
       pulse_width_ms: asText(before ? before.pulse_width_ms : electro?.pulse_width_ms),
       current_on_s: asText(run?.current_on_s ?? 0),
+      gear: run?.gear ?? (before && outing.gears.includes(before.gear) ? before.gear : outing.gear),
+      direction: run?.direction ?? ("" as const),
+      distance_m: asText(run?.distance_m),
+      rods: asText(run ? run.rods : before?.rods),
+      nets: asText(run ? run.nets : before?.nets),
+      mesh_mm: asText(run ? run.mesh_mm : before?.mesh_mm),
+      hauls: asText(run?.hauls),
     },
   });
   const { errors } = formState;
-  const electric = outing.gear !== "angling";
   const typed = watch();
+  const { electric, asks } = gearOf(typed.gear);
+  // with no signal nobody knows the checklists of another gear with current: those are chosen when the outing is made
+  const offered = [...outing.gears.map(gearOf), ...GEARS.filter((each) => !each.electric)];
   const beyond = beyondOrders(view.deck, {
     volts: Number(typed.volts),
     amps: Number(typed.amps),
     pulse_hz: Number(typed.pulse_hz),
   });
-  const save = handleSubmit(async ({ site, current_on_s, ...settings }) => {
-    if (run) await editRun(store, run, { ...settings, current_on_s: current_on_s ?? 0 });
-    else await startRun(store, site, outing.gear, settings);
+  const save = handleSubmit(async ({ site, gear, current_on_s, ...settings }) => {
+    if (run) {
+      // only what was changed: another tablet may have said the rest meanwhile
+      const now = { ...settings, current_on_s: current_on_s ?? 0 };
+      const changed = Object.entries(now).filter(([name, value]) => value !== run[name as keyof typeof now]);
+      if (changed.length) await editRun(store, run, Object.fromEntries(changed));
+    } else await startRun(store, site, gear, settings);
     onClose();
   });
   return (
@@ -89,6 +117,31 @@ export function RunSheet({ store, view, run, onClose }: Props) {
             ))}
           </Choice>
         </div>
+        <Choice label="Gear" disabled={Boolean(run)} {...register("gear")}>
+          {[...new Set(offered)].map(({ code, label }) => (
+            <option key={code} value={code}>
+              {label}
+            </option>
+          ))}
+        </Choice>
+        <Choice label="Direction" {...register("direction")}>
+          <option value="">not said</option>
+          <option value="up">upstream</option>
+          <option value="down">downstream</option>
+          <option value="along">along the shore</option>
+          <option value="across">across</option>
+        </Choice>
+        {FIGURES.filter(({ name }) => asks.includes(name)).map(({ name, label, unit }) => (
+          <Field
+            key={name}
+            label={label}
+            unit={unit}
+            inputMode="decimal"
+            error={errors[name]?.message}
+            hint={name === "distance_m" && !run ? "Or at the end of the run." : undefined}
+            {...register(name)}
+          />
+        ))}
         {electric && (
           <>
             {SETTINGS.map(({ name, label, unit }) => (

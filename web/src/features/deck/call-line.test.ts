@@ -121,8 +121,12 @@ describe("marks, scans and releases", () => {
   });
 
   it("hears that nothing was found, and how the fish left", () => {
-    expect(read("wal 437 none dead")).toMatchObject({ scanned: "none", release: "dead", problems: [] });
-    expect(read("wal 437").release).toBe("");
+    expect(read("wal 437 none dead")).toMatchObject({ scanned: "none", release: { fate: "dead" }, problems: [] });
+    expect(read("wal 437").release).toBeNull();
+    expect(read("wal 437 r2").release).toEqual({ fate: "released", strength: 2 });
+    expect(read("wal 437 weak").release).toEqual({ fate: "released", word: "weak" });
+    expect(read("wal 437 pen").problems).toEqual(["'pen' is no species, number, unit or sex."]);
+    expect(read("wal 437 pen", null, { takenTo: ["pen"] }).release).toEqual({ fate: "taken", taken_to: "pen" });
   });
 });
 

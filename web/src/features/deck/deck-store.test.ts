@@ -13,7 +13,7 @@ import { signChecklist } from "./operations/checklist-sign";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
-import { capture, emptyDeck, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
+import { capture, emptyDeck, NO_FIGURES, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
 const call = (line: string) => readCall(line, settings, "wal");
@@ -113,7 +113,13 @@ describe("what is done shows at once and is kept on the disk", () => {
 
   it("the next run takes the next number, and its end", async () => {
     const store = await open();
-    await startRun(store, "s", "boat_electrofishing", { volts: 210, amps: null, pulse_hz: 30, pulse_width_ms: 4 });
+    await startRun(store, "s", "boat_electrofishing", {
+      volts: 210,
+      amps: null,
+      pulse_hz: 30,
+      pulse_width_ms: 4,
+      ...NO_FIGURES,
+    });
     const next = store.view.deck.runs.at(-1)!;
     expect(next).toMatchObject({ number: 2, volts: 210, ended_at: null });
     await editRun(store, next, { ended_at: "2026-10-12T23:00:00Z" });

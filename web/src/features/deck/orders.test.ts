@@ -37,6 +37,7 @@ const reading = (
   specific_us_cm,
   oxygen_mg_l: null,
   secchi_m: null,
+  more: {},
 });
 
 it("takes the goal of the water as it was read last, by ratio; a reading without ambient conductivity is none", () => {

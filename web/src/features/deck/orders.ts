@@ -1,6 +1,7 @@
 import type { Schemas } from "@/api/client";
 import type { Question } from "./believability";
 import type { Recognised } from "./marks";
+import { figuresOf } from "./operations/water-record";
 
 type Deck = Schemas["Deck"];
 
@@ -84,4 +85,21 @@ export function wellFull(deck: Deck): string | null {
   if (grams > well.most_g)
     return `Weighed fish aboard: ${(grams / 1000).toFixed(1)} kg; ${well.litres} L hold ${(well.most_g / 1000).toFixed(1)} kg.`;
   return fish > well.most_fish ? `${fish} fish aboard; the plan's live well holds ${well.most_fish} large ones.` : null;
+}
+
+/** Titles of what the protocol asks to be read and nobody has read: once an outing, or in the run that goes. */
+export function toRead({ readings, water_readings, runs }: Deck): string[] {
+  const run = runs.findLast(({ ended_at }) => ended_at === null);
+  const ofRun = water_readings.filter((each) => each.run === run?.id);
+  const waits = ({ code, asked }: Schemas["Reading"]) =>
+    asked === "outing"
+      ? !water_readings.some((each) => figuresOf(each)[code] != null)
+      : asked === "run" && !!run && !ofRun.some((each) => figuresOf(each)[code] != null);
+  // conductivity is read one way or the other
+  const waiting = readings.filter(waits).map(({ code }) => code);
+  const one = ["ambient_us_cm", "specific_us_cm"];
+  const enough = one.some((code) => readings.some((each) => each.code === code) && !waiting.includes(code));
+  return readings
+    .filter(({ code }) => waiting.includes(code) && !(enough && one.includes(code)))
+    .map(({ title }) => title.toLowerCase());
 }

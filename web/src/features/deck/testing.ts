@@ -92,6 +92,15 @@ export function capture(id: string, change: Partial<Schemas["Capture"]> = {}): S
   };
 }
 
+export const NO_FIGURES = {
+  distance_m: null,
+  rods: null,
+  nets: null,
+  mesh_mm: null,
+  hauls: null,
+  direction: "",
+} as const;
+
 export const RUN: Schemas["Run"] = {
   id: RUN_ID,
   outing: OUTING_ID,
@@ -103,6 +112,8 @@ export const RUN: Schemas["Run"] = {
   pulse_hz: 30,
   pulse_width_ms: 4,
   current_on_s: 0,
+  ...NO_FIGURES,
+  effort: { value: 0, unit: "current_on_s" },
   started_at: "2026-10-12T21:00:00Z",
   ended_at: null,
 };
@@ -118,6 +129,7 @@ export function emptyDeck(): Schemas["Deck"] {
       name: "Tonight",
       date: "2026-10-12",
       gear: "boat_electrofishing",
+      gears: ["boat_electrofishing"],
       state: "open",
       length_unit: "mm",
       mass_unit: "g",
@@ -138,5 +150,7 @@ export function emptyDeck(): Schemas["Deck"] {
     captures: [],
     allowances: [],
     water_readings: [],
+    readings: [],
+    sky: null,
   };
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { formatDay } from "@/ui/format";
+import type { GearCode } from "@/ui/gears";
 
 /** A selection as it stands in the address, so that whoever gets the address sees the same finding. */
 export interface Selection {
@@ -8,7 +9,7 @@ export interface Selection {
   water?: string[];
   site?: string[];
   reach?: string[];
-  gear?: ("boat_electrofishing" | "backpack_electrofishing" | "angling")[];
+  gear?: GearCode[];
   sex?: ("f" | "m" | "u")[];
   first?: string;
   last?: string;

@@ -7,6 +7,7 @@ import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay, MONTH_CHOICES, targetWords } from "@/ui/format";
+import { gearOf } from "@/ui/gears";
 import { ManyOf } from "@/ui/ManyOf";
 import { ErrorMessage } from "@/ui/Message";
 import { NumberField } from "@/ui/NumberField";
@@ -20,7 +21,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
   const refused = step.error instanceof ApiError ? step.error : null;
   const { question, visits, effort_s, revisit_years, first, last } = survey;
   const { data: options } = useSelectionOptions(survey.programme);
-  const angling = survey.gear === "angling";
+  const { electric } = gearOf(survey.gear);
   const change = (body: object) => step.mutate({ what: "change", body });
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
@@ -44,6 +45,13 @@ export function DesignPart({ survey }: { survey: Survey }) {
           </Choice>
         </div>
         <ManyOf
+          label="Further gears"
+          none="no others"
+          items={options?.gears.map(({ code, label }) => ({ value: code, label })) ?? []}
+          chosen={survey.more_gears}
+          onChange={(more_gears) => change({ more_gears })}
+        />
+        <ManyOf
           label="Species"
           items={options?.species.map(({ code, name }) => ({ value: code, label: name })) ?? []}
           chosen={survey.species}
@@ -53,7 +61,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
           specs={[
             { name: "question", label: "Question", options: plan?.questions ?? [], wide: true },
             { name: "visits", label: "Visits" },
-            { name: "effort_s", label: angling ? "Fishing, each site" : "Current on, each site", unit: "s" },
+            { name: "effort_s", label: electric ? "Current on, each site" : "Fishing, each site", unit: "s" },
             { name: "revisit_years", label: "Again every", unit: "years", optional: true },
           ]}
           values={{ question, visits, effort_s, revisit_years }}
@@ -67,7 +75,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
         {step.error && <ErrorMessage failure={step.error} />}
         <p className="text-lg">
           {survey.sites.length} sites × {visits} visits × {(effort_s / 60).toFixed(0)} min:{" "}
-          {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of {angling ? "fishing" : "current on"} in all.
+          {(survey.progress.effort_planned_s / 3600).toFixed(1)} h of {electric ? "current on" : "fishing"} in all.
         </p>
       </section>
       <div>

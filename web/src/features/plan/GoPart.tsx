@@ -8,6 +8,7 @@ import { DayField } from "@/ui/DayField";
 import { DoneOf } from "@/ui/DoneOf";
 import { Field } from "@/ui/Field";
 import { formatDay, plural, targetWords } from "@/ui/format";
+import { gearOf } from "@/ui/gears";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { type ChangeParts, type Survey, usePlan, useSurveyStep } from "./queries";
@@ -249,7 +250,7 @@ function Done({ survey }: { survey: Survey }) {
       <h2 className="text-lg font-semibold">Planned and done</h2>
       <ul className="mt-1 grid grid-cols-2 gap-x-6">
         <DoneOf label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
-        {survey.gear !== "angling" && (
+        {gearOf(survey.gear).electric && (
           <DoneOf
             label="Current on (min)"
             done={Math.round(progress.effort_done_s / 60)}

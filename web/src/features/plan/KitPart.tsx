@@ -2,6 +2,7 @@ import { ApiError, type Schemas } from "@/api/client";
 import { Caution } from "@/ui/Caution";
 import { Field } from "@/ui/Field";
 import { whole } from "@/ui/format";
+import { gearOf } from "@/ui/gears";
 import { ErrorMessage } from "@/ui/Message";
 import { BathPart } from "./BathPart";
 import { Numbers } from "./Numbers";
@@ -33,7 +34,9 @@ export function KitPart({ survey }: { survey: Survey }) {
       </div>
       {kit?.tags && <Kinds kinds={kit.tags.kinds} />}
       {kit && <Deep survey={survey} deep={kit.deep} />}
-      {survey.gear === "angling" && kit && <Angling survey={survey} rodHours={kit.rod_hours} />}
+      {[survey.gear, ...survey.more_gears].some((gear) => gearOf(gear).effort === "rod_hours") && kit && (
+        <Angling survey={survey} rodHours={kit.rod_hours} />
+      )}
     </div>
   );
 }

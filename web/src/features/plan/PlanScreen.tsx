@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { formatDay } from "@/ui/format";
+import { gearOf } from "@/ui/gears";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { Allowances } from "./Allowances";
@@ -86,7 +87,7 @@ function SurveyList({ surveys }: { surveys: Schemas["Plan"]["surveys"] }) {
               {survey.name}
             </Link>
             <p className="text-muted">
-              {survey.question_label}; {survey.water_name}; {survey.gear.replaceAll("_", " ")}
+              {survey.question_label}; {survey.water_name}; {gearOf(survey.gear).label.toLowerCase()}
             </p>
           </div>
           <span>

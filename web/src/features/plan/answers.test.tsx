@@ -18,8 +18,10 @@ vi.mock("@/ui/Chart", () => ({
 
 const survey = {
   id: "s1",
+  programme: "p1",
   question: "marks",
   gear: "boat_electrofishing",
+  more_gears: [],
   visits: 2,
   water_name: "Long River",
   sites: [],
@@ -134,6 +136,7 @@ beforeEach(() => {
     const last = pathname.split("/").at(-1)!;
     const answers: Record<string, unknown> = {
       settings,
+      protocol: { values: {} },
       enough,
       rehearsals,
       "selection-options": {

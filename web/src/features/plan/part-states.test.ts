@@ -5,6 +5,7 @@ import type { Survey } from "./queries";
 const survey = (change: object = {}, parts: object = {}) =>
   ({
     gear: "boat_electrofishing",
+    more_gears: [],
     answered: [],
     sites: [],
     rehearsed: 0,

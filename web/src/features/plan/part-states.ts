@@ -1,4 +1,5 @@
 import { plural } from "@/ui/format";
+import { gearOf } from "@/ui/gears";
 import type { Survey } from "./queries";
 import type { Part } from "./survey-search";
 
@@ -22,12 +23,11 @@ export function partStates(survey: Survey): Record<Part, PartState | null> {
   return {
     design: targets ? { words: plural(targets, "target"), waits: false } : { words: "no targets yet", waits: true },
     sites: sites.length ? { words: `${sites.length} laid`, waits: false } : { words: "none laid yet", waits: true },
-    settings:
-      survey.gear === "angling"
-        ? null
-        : has("electro")
-          ? { words: `for ${parts.electro!.conductivity} µS/cm`, waits: false }
-          : { words: "no reading yet", waits: true },
+    settings: ![survey.gear, ...survey.more_gears].some((gear) => gearOf(gear).electric)
+      ? null
+      : has("electro")
+        ? { words: `for ${parts.electro!.conductivity} µS/cm`, waits: false }
+        : { words: "no reading yet", waits: true },
     enough: null,
     rehearsal: rehearsed ? { words: `${rehearsed} done`, waits: false } : { words: "not rehearsed yet", waits: true },
     kit: kit.length ? { words: kit.join(", "), waits: false } : { words: "nothing chosen yet", waits: true },

@@ -23,6 +23,7 @@ const survey = {
   question_label: "Abundance by marks",
   species: ["wal"],
   gear: "boat_electrofishing",
+  more_gears: [],
   first: "2027-06-01",
   last: "2027-06-22",
   visits: 4,
@@ -57,6 +58,7 @@ const survey = {
     { first: "2027-06-10", last: "2027-06-20", what: "closed", words: "Closed by rule: Ice-out" },
   ],
   against: ["An electrofishing outing never goes with fewer than two people; 1 named."],
+  kit: [{ item: "sling", n: 2 }],
   checklists: [
     { code: "boat", version: 1, title: "Boat" },
     { code: "dam", version: 1, title: "Near a dam" },

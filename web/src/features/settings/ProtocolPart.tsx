@@ -42,8 +42,11 @@ export function ProtocolPart() {
             .map((each) => {
               const rows = (data.values[each.code] ?? []) as Row[];
               return (
-                <details key={each.code} className="border-b border-line">
-                  <summary className="flex min-h-[44px] cursor-pointer flex-wrap items-center gap-x-4">
+                <details key={each.code} className="group border-b border-line">
+                  <summary className="flex min-h-[44px] cursor-pointer flex-wrap items-center gap-x-3">
+                    <span aria-hidden="true" className="text-muted group-open:rotate-90">
+                      ▸
+                    </span>
                     <span className="font-semibold">{each.title}</span>
                     <span className="min-w-0 flex-1 truncate text-sm text-muted">{inShort(each, rows)}</span>
                   </summary>

@@ -2,6 +2,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
 import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
+import { gearOf } from "@/ui/gears";
 import type { DeckStore } from "../deck-store";
 
 type Run = Schemas["Run"];
@@ -14,7 +15,10 @@ const kind: OperationKind<Record<string, unknown>, Run> = {
 };
 export default kind;
 
-export type RunSettings = Pick<Run, "volts" | "amps" | "pulse_hz" | "pulse_width_ms">;
+export type RunSettings = Pick<
+  Run,
+  "volts" | "amps" | "pulse_hz" | "pulse_width_ms" | "distance_m" | "rods" | "nets" | "mesh_mm" | "hauls" | "direction"
+>;
 
 export function startRun(store: DeckStore, site: string, gear: Run["gear"], settings: RunSettings): Promise<void> {
   const { outing, runs } = store.view.deck;
@@ -25,6 +29,17 @@ export function startRun(store: DeckStore, site: string, gear: Run["gear"], sett
     id,
     kind: kind.kind,
     row: { outing: outing.id, site, gear, started_at, ...settings },
-    shown: { id, outing: outing.id, site, gear, number, current_on_s: 0, started_at, ended_at: null, ...settings },
+    shown: {
+      id,
+      outing: outing.id,
+      site,
+      gear,
+      number,
+      current_on_s: 0,
+      started_at,
+      ended_at: null,
+      effort: { value: null, unit: gearOf(gear).effort },
+      ...settings,
+    },
   });
 }

@@ -14,18 +14,32 @@ const kind: OperationKind<Record<string, unknown>, Reading> = {
 };
 export default kind;
 
-export type WaterFigures = Pick<
-  Reading,
-  "temperature_c" | "ambient_us_cm" | "specific_us_cm" | "oxygen_mg_l" | "secchi_m"
->;
+/** What was read, by code; null where a figure is taken away. */
+export type ReadFigures = Record<string, number | string | null>;
 
-export function recordWater(store: DeckStore, figures: WaterFigures): Promise<void> {
+/** Readings that a row has a place of its own for; all others stand in `more`. */
+const OWN = ["temperature_c", "ambient_us_cm", "specific_us_cm", "oxygen_mg_l", "secchi_m"] as const;
+
+export function recordWater(store: DeckStore, figures: ReadFigures, run: string | null = null): Promise<void> {
   const id = uuidv7();
   const outing = store.view.deck.outing.id;
-  return store.add({
-    id,
-    kind: kind.kind,
-    row: { outing, ...figures },
-    shown: { id, outing, run: null, device_time: store.now(), ...figures },
-  });
+  const row = { outing, ...(run ? { run } : {}), ...figures };
+  const none = Object.fromEntries(OWN.map((name) => [name, null])) as Pick<Reading, (typeof OWN)[number]>;
+  const shown = readAs({ id, outing, run, device_time: store.now(), ...none, more: {} }, figures);
+  return store.add({ id, kind: kind.kind, row, shown });
+}
+
+/** A reading once these figures are said of it; all others stay. */
+export function readAs(reading: Reading, figures: ReadFigures): Reading {
+  const own = Object.entries(figures).filter(([name]) => OWN.includes(name as never));
+  const others = Object.entries(figures).filter(([name]) => !OWN.includes(name as never));
+  const more = Object.fromEntries(
+    Object.entries({ ...reading.more, ...Object.fromEntries(others) }).filter(([, value]) => value !== null),
+  ) as Reading["more"];
+  return { ...reading, ...Object.fromEntries(own), more };
+}
+
+/** What a reading says, by code. */
+export function figuresOf({ more, ...reading }: Reading): ReadFigures {
+  return { ...Object.fromEntries(OWN.map((name) => [name, reading[name]])), ...more };
 }

@@ -1,0 +1,144 @@
+"""Gears, and the effort that each counts.
+
+Effort: seconds of current for electrofishing, rod-hours for lines, net-nights for nets that stand overnight, hauls for a seine,
+metres towed for a trawl (common practice, no source).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from nailwright_core.common.errors import CoreError
+
+
+@dataclass(frozen=True)
+class Gear:
+    """One way of catching fish.
+
+    Attributes:
+        electric: whether current flows: settings, pedal clock and electrofishing checklist belong to it.
+        effort: what it counts, a key of ``EFFORTS``.
+        asks: figures of a run that this gear asks for, keys of ``FIGURES``.
+    """
+
+    code: str
+    label: str
+    electric: bool
+    effort: str
+    asks: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A figure of a run: title, unit, bounds (both inclusive) and whether it is a whole number."""
+
+    title: str
+    unit: str
+    low: float
+    high: float
+    whole: bool = False
+
+
+#: Figures that runs of some gears have, beside the settings of electrofishing. The ends are what nobody fishes, not advice.
+FIGURES = {
+    "distance_m": Figure("Distance fished", "m", 0, 100_000),
+    "rods": Figure("Rods", "", 1, 200, whole=True),
+    "nets": Figure("Nets", "", 1, 500, whole=True),
+    "mesh_mm": Figure("Mesh, stretched", "mm", 1, 500),
+    "hauls": Figure("Hauls", "", 1, 500, whole=True),
+}
+DIRECTIONS = {"": "not said", "up": "upstream", "down": "downstream", "along": "along the shore", "across": "across"}
+#: What effort is counted in, by its key.
+EFFORTS = {
+    "current_on_s": "s current on",
+    "rod_hours": "rod-hours",
+    "net_nights": "net-nights",
+    "hauls": "hauls",
+    "metres": "m",
+}
+GEARS = {
+    each.code: each
+    for each in (
+        Gear("boat_electrofishing", "Boat electrofishing", True, "current_on_s", ("distance_m",)),
+        Gear("backpack_electrofishing", "Backpack electrofishing", True, "current_on_s", ("distance_m",)),
+        Gear("towbarge_electrofishing", "Tow-barge electrofishing", True, "current_on_s", ("distance_m",)),
+        Gear("shore_electrofishing", "Shore electrofishing", True, "current_on_s", ("distance_m",)),
+        Gear("angling", "Angling", False, "rod_hours", ("rods",)),
+        Gear("ice_fishing", "Ice fishing", False, "rod_hours", ("rods",)),
+        Gear("gill_net", "Gill net", False, "net_nights", ("nets", "mesh_mm")),
+        Gear("trap_net", "Trap net", False, "net_nights", ("nets", "mesh_mm")),
+        Gear("fyke_net", "Fyke net", False, "net_nights", ("nets", "mesh_mm")),
+        Gear("seine", "Seine", False, "hauls", ("hauls", "distance_m", "mesh_mm")),
+        Gear("trawl", "Trawl", False, "metres", ("distance_m", "hauls", "mesh_mm")),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Effort:
+    """How much was fished: ``value`` in ``unit`` (a key of ``EFFORTS``); None where what it takes was not written down."""
+
+    value: float | None
+    unit: str
+
+
+def effort_of(
+    gear: str,
+    figures: Mapping[str, float | None],
+    started_at: datetime,
+    ended_at: datetime | None,
+    time_zone: str = "UTC",
+) -> Effort:
+    """The effort of a run.
+
+    Args:
+        figures: ``current_on_s`` and those of ``FIGURES``.
+        started_at, ended_at: aware; a run that is still going has no effort of hours or nights yet.
+        time_zone: of the water; a night is one of its midnights.
+
+    Raises:
+        CoreError: ``gear_unknown``.
+    """
+    kind = GEARS.get(gear)
+    if kind is None:
+        raise CoreError("gear_unknown", f"Expected a gear of {', '.join(GEARS)}; got '{gear[:60]}'.", "gear")
+    if kind.effort == "current_on_s":
+        return Effort(figures.get("current_on_s"), kind.effort)
+    if kind.effort == "hauls":
+        return Effort(figures.get("hauls"), kind.effort)
+    if kind.effort == "metres":
+        return Effort(figures.get("distance_m"), kind.effort)
+    many = figures.get("rods" if kind.effort == "rod_hours" else "nets")
+    if many is None or ended_at is None:
+        return Effort(None, kind.effort)
+    if kind.effort == "rod_hours":
+        return Effort(many * (ended_at - started_at).total_seconds() / 3600, kind.effort)
+    return Effort(many * nights_between(started_at, ended_at, time_zone), kind.effort)
+
+
+def nights_between(started_at: datetime, ended_at: datetime, time_zone: str = "UTC") -> int:
+    """Midnights of a place between two aware moments: what a net stood through, whatever the hour at which it was lifted."""
+    zone = ZoneInfo(time_zone)
+    return (ended_at.astimezone(zone).date() - started_at.astimezone(zone).date()).days
+
+
+def check_figure(name: str, value: float) -> float:
+    """A figure of a run within its bounds.
+
+    Raises:
+        CoreError: ``number_out_of_range`` with the figure as field.
+    """
+    figure = FIGURES[name]
+    if not math.isfinite(value) or not figure.low <= value <= figure.high or (figure.whole and value != int(value)):
+        kind = "a whole number " if figure.whole else ""
+        raise CoreError(
+            "number_out_of_range",
+            f"{figure.title}: expected {kind}from {figure.low:g} to {figure.high:g} {figure.unit}".rstrip()
+            + f"; got {value:g}.",
+            name,
+        )
+    return int(value) if figure.whole else float(value)

@@ -1,0 +1,36 @@
+"""A reading is corrected figure by figure, taken out, or put back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nailwright.common.fields import read_id
+from nailwright.deck.actions.rows import same_programme
+from nailwright.deck.models import WaterReading
+from nailwright.deck.reading_values import changed_values
+from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import Kind, Row
+from nailwright_core.common.errors import CoreError
+
+
+def edit_water(act: Act, programme: Programme, row: Row) -> bool:
+    """Change what the row holds of the ``reading`` that it names; ``deleted`` takes it out or puts it back.
+
+    Raises:
+        CoreError: ``reading_unknown``, ``outing_closed``, and as core's ``read_readings``.
+    """
+    reading = WaterReading.objects.select_for_update().filter(pk=read_id(row, "reading")).first()
+    if reading is None:
+        raise CoreError("reading_unknown", "The reading this belongs to has not arrived yet.", "reading")
+    same_programme(reading.outing.programme_id, programme, "water reading")
+    reading.outing.must_be_open()
+    if already_done(act):
+        return False
+    values: dict[str, Any] = changed_values(row)
+    if isinstance(row.get("deleted"), bool) and row["deleted"] != bool(reading.deleted_at):
+        values["deleted_at"] = act.device_time if row["deleted"] else None
+    return apply_change(act, programme, reading, values)
+
+
+KIND = Kind("water.edit", "work_deck", edit_water)
