@@ -88,6 +88,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/captures/{capture}/deleted", "deleted", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/archive.zip", None, LEADS),
     ("get", "/api/v1/programmes/{programme}/imports", None, DESK),
     ("post", "/api/v1/programmes/{programme}/imports", "file", DESK),
     ("get", "/api/v1/imports/{import}", None, DESK),
@@ -140,7 +141,7 @@ OPEN = {
 }
 #: For whoever is signed in, about nobody but themselves.
 OWN = {
-    "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
+    "programmes/bring-in", "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
 }  # fmt: skip
 
 

@@ -89,6 +89,8 @@ class Programme(Keyed):
         default=0, help_text="Another one whenever a species is described anew"
     )
     demo = models.BooleanField(default=False, help_text="Made up; may be taken out whole")
+    licence = models.CharField(max_length=60, blank=True, help_text="Under which the data go out, such as CC-BY-4.0")
+    citation = models.CharField(max_length=300, blank=True, help_text="How the data are to be cited")
     made_at = models.DateTimeField(default=timezone.now)
     people = models.ManyToManyField(Person, through="Membership", related_name="programmes")
 

@@ -162,6 +162,8 @@ class ProgrammeSerializer(serializers.Serializer):
     length_unit = serializers.ChoiceField(LENGTH_UNITS, default="mm")
     mass_unit = serializers.ChoiceField(MASS_UNITS, default="g")
     date_language = serializers.ChoiceField(DATE_LANGUAGES, default="en-GB")
+    licence = serializers.CharField(max_length=60, allow_blank=True, default="")
+    citation = serializers.CharField(max_length=300, allow_blank=True, default="")
 
 
 class ChangeProgrammeSerializer(serializers.Serializer):
@@ -172,6 +174,8 @@ class ChangeProgrammeSerializer(serializers.Serializer):
     length_unit = serializers.ChoiceField(LENGTH_UNITS, required=False)
     mass_unit = serializers.ChoiceField(MASS_UNITS, required=False)
     date_language = serializers.ChoiceField(DATE_LANGUAGES, required=False)
+    licence = serializers.CharField(max_length=60, allow_blank=True, required=False)
+    citation = serializers.CharField(max_length=300, allow_blank=True, required=False)
 
 
 class ClaimSerializer(serializers.Serializer):

@@ -27,10 +27,16 @@ def take_out_demo() -> list[str]:
 def delete_programme(programme: Programme) -> None:
     """Delete all rows that lead to a programme, those that point at others before the others, and then itself."""
     paths = paths_to_programme()
-    for model in TopologicalSorter({each: _pointing_at(each, paths) for each in paths}).static_order():
+    order = TopologicalSorter({each: _pointing_at(each, paths) for each in paths}).static_order()
+    # what only names its programme is kept by triggers of the other tables: it goes after them, or they would make it anew
+    for model in sorted(order, key=_only_names_it):
         if model is not Programme:
             model._base_manager.filter(**{paths[model]: programme.pk}).delete()
     programme.delete()
+
+
+def _only_names_it(model: Model) -> bool:
+    return model is not Programme and not any(field.is_relation for field in model._meta.concrete_fields)
 
 
 def paths_to_programme() -> dict[Model, str]:

@@ -6,7 +6,6 @@ import gzip
 from typing import Any
 from uuid import UUID
 
-from django.conf import settings
 from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -35,7 +34,7 @@ from nailwright.records.csv_rows import csv_lines
 from nailwright.records.data_package import package_of
 from nailwright.records.models import Import
 from nailwright.records.register import count_of, page_of
-from nailwright_core.common.errors import CoreError
+from nailwright.records.uploads import uploaded
 
 
 class ImportsView(APIView):
@@ -55,14 +54,7 @@ class ImportsView(APIView):
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "import_rows")
-        upload = request.FILES.get("file")
-        if request.META.get("nailwright.upload_too_large"):
-            most = settings.MAX_UPLOAD_BYTES / 1024 / 1024
-            raise CoreError(
-                "file_too_large", f"The file has more than {most:.0f} MB. Bring it in as several files.", "file"
-            )
-        if upload is None:
-            raise CoreError("file_missing", "Expected a file in the form's field 'file'; got none.", "file")
+        upload = uploaded(request)
         row = take_file(person_of(request), programme, upload.name, upload.read())
         return Response(serializers.ImportSerializer(row).data, status.HTTP_201_CREATED)
 

@@ -3,8 +3,11 @@
 from django.urls import path
 
 from nailwright.records import api
+from nailwright.records.archive.api import ArchiveView, BringProgrammeView
 
 urlpatterns = [
+    path("programmes/bring-in", BringProgrammeView.as_view()),
+    path("programmes/<uuid:programme_id>/archive.zip", ArchiveView.as_view()),
     path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
     path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
     path("programmes/<uuid:programme_id>/captures.zip", api.DataPackageView.as_view()),

@@ -556,6 +556,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/archive.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A programme whole, as a Data Package: a CSV for each table, with the keys between them. */
+        get: operations["programme_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/captures.csv": {
         parameters: {
             query?: never;
@@ -1100,6 +1117,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A programme comes in from an archive of elsewhere, with its keys; the second time nothing is doubled. */
+        post: operations["bring_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1597,6 +1631,13 @@ export interface components {
             /** @default true */
             new_marks?: boolean;
         };
+        ArchiveFileRequest: {
+            /**
+             * Format: binary
+             * @description An archive of a programme, at most 64 MB; larger ones by manage.py bring_programme
+             */
+            file: string;
+        };
         Ask: {
             field: string;
             message: string;
@@ -1685,6 +1726,15 @@ export interface components {
             header: string;
             key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
             unit?: string | null;
+        };
+        Brought: {
+            /** Format: uuid */
+            programme: string;
+            name: string;
+            /** @description Rows that came in */
+            new: number;
+            /** @description Rows that were here already */
+            there: number;
         };
         Capture: {
             /** Format: uuid */
@@ -2078,6 +2128,8 @@ export interface components {
             length_unit?: components["schemas"]["LengthUnitEnum"];
             mass_unit?: components["schemas"]["MassUnitEnum"];
             date_language?: components["schemas"]["DateLanguageEnum"];
+            licence?: string;
+            citation?: string;
         };
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
@@ -3923,6 +3975,10 @@ export interface components {
             mass_unit?: components["schemas"]["MassUnitEnum"];
             /** @default en-GB */
             date_language?: components["schemas"]["DateLanguageEnum"];
+            /** @default  */
+            licence?: string;
+            /** @default  */
+            citation?: string;
         };
         ProgrammeRequest: {
             name: string;
@@ -3934,6 +3990,10 @@ export interface components {
             mass_unit?: components["schemas"]["MassUnitEnum"];
             /** @default en-GB */
             date_language?: components["schemas"]["DateLanguageEnum"];
+            /** @default  */
+            licence?: string;
+            /** @default  */
+            citation?: string;
         };
         Progress: {
             outings: components["schemas"]["PlanOuting"][];
@@ -5931,6 +5991,27 @@ export interface operations {
             };
         };
     };
+    programme_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
     captures_csv: {
         parameters: {
             query?: {
@@ -7151,6 +7232,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Water"][];
+                };
+            };
+        };
+    };
+    bring_programme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ArchiveFileRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
                 };
             };
         };
