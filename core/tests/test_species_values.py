@@ -28,6 +28,7 @@ CHAR: dict[str, Any] = {
     "legal": {"min_mm": 250, "max_mm": None, "bag": 5, "source": "local rule"},
     "smallest_to_tag_mm": 180, "lookalikes": [{"code": "bkt", "check": "pale fin edges without a black line"}],
     "special_interest": True,
+    "places_hidden": True,
 }  # fmt: skip
 
 

@@ -54,6 +54,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/protocol", "decide", DESK),
     ("get", "/api/v1/programmes/{programme}/protocol?number=1", None, ALL),
     ("post", "/api/v1/outings/{outing}/protocol", "nothing", DESK),
+    ("post", "/api/v1/members/{gone}/forget", "nothing", LEADS),
     ("get", "/api/v1/programmes/{programme}/people", None, ALL),
     ("post", "/api/v1/programmes/{programme}/invitations", "invitation", LEADS),
     ("delete", "/api/v1/invitations/{invitation}", None, LEADS),
@@ -141,7 +142,7 @@ OPEN = {
 }
 #: For whoever is signed in, about nobody but themselves.
 OWN = {
-    "programmes/bring-in", "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
+    "programmes/bring-in", "account/data", "account/forget", "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
 }  # fmt: skip
 
 
@@ -197,7 +198,14 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         programme=programme, digest="d", name="Sander", role="crew", inviter=fish.recorder, ends_at=ends_at
     )
     allowance = Allowance.objects.create(programme=programme, permit="17", what="captured", most=5, **days)
+    gone = Membership.objects.create(
+        programme=programme,
+        person=Person.objects.create(username="gone", name="Gone"),
+        role="crew",
+        left_at=timezone.now(),
+    )
     people = {
+        "gone": gone.pk,
         "member": member.pk,
         "invitation": invitation.pk,
         "allowance": allowance.pk,

@@ -89,7 +89,7 @@ class Species:
     """One species. ``length_range_mm`` is where lengths usually fall; ``length_bounds_mm`` where they must.
 
     ``words``: further words by which it is called. ``smallest_to_tag_mm``: no shorter one carries a tag.
-    ``special_interest``: somebody wants to hear of each one.
+    ``special_interest``: somebody wants to hear of each one. ``places_hidden``: where it is found is told to few.
     """
 
     code: str
@@ -108,6 +108,7 @@ class Species:
     smallest_to_tag_mm: float | None = None
     lookalikes: tuple[Lookalike, ...] = ()
     special_interest: bool = False
+    places_hidden: bool = False
 
     def conversion_from(self, length_type: str) -> LengthConversion | None:
         """How a length of another type becomes one of the species' own."""

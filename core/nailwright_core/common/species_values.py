@@ -47,6 +47,7 @@ def species_values(kind: Species) -> dict[str, Any]:
         "smallest_to_tag_mm": kind.smallest_to_tag_mm,
         "lookalikes": [asdict(each) for each in kind.lookalikes],
         "special_interest": kind.special_interest,
+        "places_hidden": kind.places_hidden,
     }
 
 
@@ -100,6 +101,7 @@ def read_species(code: str, values: Mapping[str, Any]) -> Species:
         smallest_to_tag_mm=_optional(values, "smallest_to_tag_mm", 1, _LONGEST_MM, "mm"),
         lookalikes=tuple(_lookalike(each, place) for place, each in enumerate(values.get("lookalikes") or ())),
         special_interest=bool(values.get("special_interest", False)),
+        places_hidden=bool(values.get("places_hidden", False)),
     )
 
 

@@ -24,10 +24,11 @@ from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_o
 from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.models import Allowance, Capture, Outing
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
-from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks
+from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
 from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
+from nailwright.programmes.places import HIDDEN, hidden_species
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.receiving import once
 from nailwright.programmes.serializers import LineSerializer
@@ -196,7 +197,9 @@ class DeckView(APIView):
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
         require(person_of(request), outing.programme, "read")
-        return Response(serializers.DeckSerializer({**deck_of(outing), "allowances": allowances_for(outing)}).data)
+        hidden = hidden_species(person_of(request), outing.programme)
+        told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing)}
+        return Response(serializers.DeckSerializer(told).data)
 
 
 class CaptureView(APIView):
@@ -234,7 +237,9 @@ class CaptureView(APIView):
                 "outing_name": outing.name,
                 "date": outing.date,
                 "time_zone": outing.water.time_zone,
-                "site": capture.run.site.name,
+                "site": HIDDEN
+                if capture.species in hidden_species(person_of(request), capture.programme)
+                else capture.run.site.name,
                 "run": capture.run.number,
                 "recorder": capture.recorder.name,
             }

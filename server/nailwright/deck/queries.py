@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -146,6 +146,18 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "readings": readings_asked(protocol_in(outing.protocol)),
         "captures": called_rows(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
+    }
+
+
+def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str, Any]:
+    """A deck without the fish of some species: each would tell by its run where it was caught."""
+    if not hidden:
+        return deck
+    marks = deck["marks"]
+    return {
+        **deck,
+        "captures": [each for each in deck["captures"] if each["species"] not in hidden],
+        "marks": {**marks, "fish": [each for each in marks["fish"] if each["species"] not in hidden]},
     }
 
 

@@ -25,6 +25,7 @@ from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job
 from nailwright.jobs.working import Progress, do_job
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.places import must_see_places
 from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
 from nailwright_core.protocol import benchmark_for, bin_for
@@ -88,9 +89,11 @@ def ask(person: Person, programme: Programme, kind: str, params: QueryDict) -> d
     """The answer, or the job that is working it out.
 
     Raises:
-        CoreError: as ``read_asked`` and the finding's own; what the job failed with.
+        CoreError: as ``read_asked`` and the finding's own; what the job failed with. Refused: ``places_hidden``.
     """
     asked = read_asked(programme, kind, params)
+    by_site = bool(asked.selection.sites) or getattr(asked.question, "by", "") == "site"
+    must_see_places(person, programme, asked.selection.species, by_site)
     before = _kept(programme, asked)
     if before and before.result is not None:
         result: dict[str, Any] = before.result

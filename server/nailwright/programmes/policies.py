@@ -23,6 +23,7 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "correct_record": (frozenset({Role.LEAD, Role.BIOLOGIST}), "correct the record"),
     "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
     "keep_finding": (frozenset({Role.LEAD, Role.BIOLOGIST}), "keep findings"),
+    "see_places": (WORKING, "see where protected species are"),
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
     "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
     "sign": (WORKING, "sign a checklist"),
@@ -47,6 +48,12 @@ def require(person: Person, programme: Programme, permission: str) -> Membership
         who = ", ".join(Role(role).label.lower() for role in Role.values if role in allowed)
         raise Refused("role_may_not", f"A {membership.get_role_display().lower()} may not {words}; this is for: {who}.")
     return membership
+
+
+def may(person: Person, programme: Programme, permission: str) -> bool:
+    """Whether a person may do something; a stranger may nothing."""
+    membership = Membership.present.filter(programme=programme, person=person).first()
+    return membership is not None and membership.role in PERMISSIONS[permission][0]
 
 
 def person_of(request: Request) -> Person:

@@ -210,6 +210,10 @@ class ChangeAccountSerializer(serializers.Serializer):
     date_language = serializers.ChoiceField(("", *DATE_LANGUAGES), required=False)
 
 
+class ForgetMeSerializer(serializers.Serializer):
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
 class ChangePasswordSerializer(serializers.Serializer):
     old = _password()
     new = _password()
@@ -413,3 +417,4 @@ class SpeciesValuesSerializer(serializers.Serializer):
     smallest_to_tag_mm = serializers.FloatField(allow_null=True, default=None)
     lookalikes = LookalikeSerializer(many=True, default=list)
     special_interest = serializers.BooleanField(default=False)
+    places_hidden = serializers.BooleanField(default=False)

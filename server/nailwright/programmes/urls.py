@@ -10,6 +10,8 @@ urlpatterns = [
     path("session/everywhere", account.SignOutEverywhereView.as_view()),
     path("first", programme.FirstView.as_view()),
     path("account", account.AccountView.as_view()),
+    path("account/data", account.OwnDataView.as_view()),
+    path("account/forget", account.ForgetMeView.as_view()),
     path("account/password", account.PasswordView.as_view()),
     path("account/second-step", account.SecondStepView.as_view()),
     path("account/second-step/end", account.EndSecondStepView.as_view()),
@@ -31,5 +33,6 @@ urlpatterns = [
     path("invitations/<uuid:invitation_id>", people.InvitationView.as_view()),
     path("members/<uuid:member_id>", people.MemberView.as_view()),
     path("members/<uuid:member_id>/shut-out", people.ShutOutView.as_view()),
+    path("members/<uuid:gone_id>/forget", people.ForgetMemberView.as_view()),
     path("members/<uuid:member_id>/password-link", people.PasswordLinkView.as_view()),
 ]

@@ -9,6 +9,7 @@ capture is touched.
 from __future__ import annotations
 
 from bisect import bisect, bisect_left
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time
 from functools import lru_cache
@@ -21,6 +22,7 @@ from nailwright.deck.models import Capture
 from nailwright.findings.rows_mark import tally_mark
 from nailwright.findings.selections import Selection, captures_in, tally_of
 from nailwright.programmes.models import Programme
+from nailwright.programmes.places import HIDDEN
 from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.records.columns import COLUMNS, REGISTER
 from nailwright.records.csv_rows import rows_of
@@ -30,14 +32,26 @@ MOST_ROWS = 200
 SORTS = {"time": "device_time", "length": "length_mm", "mass": "mass_g"}
 #: Rows that are walked in no time.
 _NEAR = 3000
+#: Where a column of the register stands in a row.
+_AT = {column.key: place for place, column in enumerate(REGISTER)}
 #: What a row needs besides what it shows.
 _HIDDEN = tuple(COLUMNS[key] for key in ("capture_id", "length_basis", "mass_basis"))
 
 
 def page_of(
-    programme: Programme, selection: Selection, sort: str, row: int, limit: int, deleted: bool, total: int
+    programme: Programme,
+    selection: Selection,
+    sort: str,
+    row: int,
+    limit: int,
+    deleted: bool,
+    total: int,
+    hidden: Collection[str] = (),
 ) -> list[dict[str, Any]]:
-    """Rows ``row`` to ``row + limit`` of ``total`` in the given order ("time", "-length"...); missing values come first."""
+    """Rows ``row`` to ``row + limit`` of ``total`` in the given order ("time", "-length"...); missing values come first.
+
+    Of ``hidden`` species the site and its kilometre are not shown.
+    """
     last = min(row + limit, total)
     if row >= last:
         return []
@@ -64,12 +78,16 @@ def page_of(
     rows = {row[0]: row for row in rows_of(Capture.objects.filter(pk__in=wanted), shown)}
     gone = set(Capture.objects.filter(pk__in=wanted).exclude(deleted_at=None).values_list("pk", flat=True))
     species = species_of(programme)
-    return [_row(rows[key], key in gone, species) for key in wanted]
+    return [_row(rows[key], key in gone, species, hidden) for key in wanted]
 
 
-def _row(values: tuple[Any, ...], deleted: bool, species: SpeciesTable) -> dict[str, Any]:
+def _row(values: tuple[Any, ...], deleted: bool, species: SpeciesTable, hidden: Collection[str]) -> dict[str, Any]:
     key, *bases = values[: len(_HIDDEN)]
     cells = [column.write(value, species) for column, value in zip(REGISTER, values[len(_HIDDEN) :], strict=True)]
+    if cells[_AT["species"]] in hidden:
+        for key_of in ("site", "river_km"):
+            if key_of in _AT:
+                cells[_AT[key_of]] = HIDDEN
     by_eye = [what for what, basis in zip(("length", "mass"), bases, strict=True) if basis == Capture.Basis.ESTIMATED]
     return {"id": key, "deleted": deleted, "by_eye": by_eye, "cells": cells}
 

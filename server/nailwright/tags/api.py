@@ -10,6 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.programmes.places import hidden_species
 from nailwright.programmes.policies import person_of, require
 from nailwright.tags import serializers
 from nailwright.tags.models import Fish
@@ -23,4 +24,5 @@ class FishView(APIView):
     def get(self, request: Request, fish_id: UUID) -> Response:
         fish = get_object_or_404(Fish.objects.select_related("programme"), pk=fish_id)
         require(person_of(request), fish.programme, "read")
-        return Response(serializers.FishStorySerializer(story_of(fish)).data)
+        hidden = fish.species in hidden_species(person_of(request), fish.programme)
+        return Response(serializers.FishStorySerializer(story_of(fish, hidden)).data)

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
+from nailwright.programmes.places import HIDDEN
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, TagState
 from nailwright.waters.models import Site, Water
@@ -37,8 +38,8 @@ def _columns(met: Sequence[Met]) -> Encounters:
     )
 
 
-def story_of(fish: Fish) -> dict[str, Any]:
-    """A fish's life: marks, encounters, and the journeys between them."""
+def story_of(fish: Fish, places_hidden: bool = False) -> dict[str, Any]:
+    """A fish's life: marks, encounters, and the journeys between them; without sites where those are not to be shown."""
     met = list(Met.objects.filter(fish=fish).select_related("site__water").order_by("at", "id"))
     made = journeys(_columns(met))
     steps = {int(end): place for place, end in enumerate(made.end)}
@@ -56,23 +57,23 @@ def story_of(fish: Fish) -> dict[str, Any]:
                 "at": each.at,
                 "time_zone": each.site.water.time_zone if each.site else "UTC",
                 "water": each.site.water.name if each.site else "",
-                "site": each.site.name if each.site else "",
-                "river_km": each.site.river_km if each.site else None,
+                "site": HIDDEN if places_hidden else each.site.name if each.site else "",
+                "river_km": each.site.river_km if each.site and not places_hidden else None,
                 "length_mm": each.length_mm,
                 "mass_g": each.mass_g,
-                "journey": _step(made, steps[place]) if place in steps else None,
+                "journey": _step(made, steps[place], places_hidden) if place in steps else None,
             }
             for place, each in enumerate(met)
         ],
     }
 
 
-def _step(made: Journeys, place: int) -> dict[str, Any]:
+def _step(made: Journeys, place: int, places_hidden: bool) -> dict[str, Any]:
     return {
         "days": round(float(made.days[place]), 2),
-        "distance_m": _known(made.distance_m[place]),
+        "distance_m": None if places_hidden else _known(made.distance_m[place]),
         "moved": str(made.moved[place]),
-        "along_km": _known(made.along_km[place]),
+        "along_km": None if places_hidden else _known(made.along_km[place]),
         "growth_mm": _known(made.growth_mm[place]),
         "growth_mm_month": _known(made.growth_mm_month[place]),
     }

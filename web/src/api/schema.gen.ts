@@ -22,6 +22,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/account/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everything that is stored about whoever asks, as a file. */
+        get: operations["own_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The account and the name go; what was recorded stays. One is signed out after it. */
+        post: operations["forget_me"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/account/password": {
         parameters: {
             query?: never;
@@ -348,6 +382,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["stop_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{gone_id}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Somebody who has left is forgotten: the name goes, what they recorded stays. */
+        post: operations["forget_member"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2866,6 +2917,9 @@ export interface components {
             marks: components["schemas"]["PlacedMark"][];
             encounters: components["schemas"]["Encounter"][];
         };
+        ForgetMeRequest: {
+            password: string;
+        };
         ForgottenRequest: {
             /** @description The name one signs in with, or the mail address */
             username: string;
@@ -4569,6 +4623,8 @@ export interface components {
             lookalikes?: components["schemas"]["Lookalike"][];
             /** @default false */
             special_interest?: boolean;
+            /** @default false */
+            places_hidden?: boolean;
         };
         /** @description All that is known of a species; what each may be is core's (``species_values``). */
         SpeciesValuesRequest: {
@@ -4594,6 +4650,8 @@ export interface components {
             lookalikes?: components["schemas"]["LookalikeRequest"][];
             /** @default false */
             special_interest?: boolean;
+            /** @default false */
+            places_hidden?: boolean;
         };
         /** @description log10 standard weight (g) = a + b log10 length (mm), from min_mm upward. */
         StandardWeight: {
@@ -5164,6 +5222,50 @@ export interface operations {
             };
         };
     };
+    own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    forget_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetMeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
     change_password: {
         parameters: {
             query?: never;
@@ -5669,6 +5771,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    forget_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gone_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
                 };
             };
         };

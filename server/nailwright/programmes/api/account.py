@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from uuid import UUID
 
 from django.contrib.auth import login, logout, update_session_auth_hash
 from django.db.models import Q
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.permissions import AllowAny
@@ -17,10 +20,12 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.programmes import accounts, second_step, serializers
+from nailwright.programmes.acts import act_of
 from nailwright.programmes.api.session import BACKEND, session_of
 from nailwright.programmes.mail import send_mail
 from nailwright.programmes.members import link_for
 from nailwright.programmes.models import ApiToken, Person
+from nailwright.programmes.own_data import data_of, forget_myself
 from nailwright.programmes.policies import person_of
 from nailwright.programmes.signing_in import counted
 from nailwright.programmes.tokens import make_token
@@ -106,6 +111,32 @@ class ResetView(APIView):
             person = accounts.reset_password(str(values["person"]), values["token"], values["password"])
         if not person.second_step:
             login(request, person, backend=BACKEND)
+        return Response(session_of(request))
+
+
+class OwnDataView(APIView):
+    """Everything that is stored about whoever asks, as a file."""
+
+    heavy = True
+
+    @extend_schema(operation_id="own_data", responses={(200, "application/json"): OpenApiTypes.OBJECT})
+    def get(self, request: Request) -> HttpResponse:
+        response = HttpResponse(json.dumps(data_of(person_of(request)), default=str, indent=2), "application/json")
+        response["Content-Disposition"] = 'attachment; filename="about-me.json"'
+        return response
+
+
+class ForgetMeView(APIView):
+    """The account and the name go; what was recorded stays. One is signed out after it."""
+
+    @extend_schema(
+        operation_id="forget_me", request=serializers.ForgetMeSerializer, responses=serializers.SessionSerializer
+    )
+    def post(self, request: Request) -> Response:
+        values = given(serializers.ForgetMeSerializer, request)
+        with counted(request._request, key_of(request)):
+            forget_myself(act_of(request), values["password"])
+        logout(request)
         return Response(session_of(request))
 
 

@@ -21,6 +21,7 @@ from nailwright.programmes.api.session import BACKEND, session_of
 from nailwright.programmes.invitations import accept, invite, look_at, withdraw
 from nailwright.programmes.members import change_member, password_link, shut_out
 from nailwright.programmes.models import Invitation, Membership, Person
+from nailwright.programmes.own_data import forget_member
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.queries import people_of
 
@@ -118,3 +119,14 @@ class PasswordLinkView(APIView):
     def post(self, request: Request, member_id: UUID) -> Response:
         link = password_link(person_of(request), _member_for(request, member_id), site_of(request))
         return Response({"link": link}, status.HTTP_201_CREATED)
+
+
+class ForgetMemberView(APIView):
+    """Somebody who has left is forgotten: the name goes, what they recorded stays."""
+
+    @extend_schema(operation_id="forget_member", request=None, responses=serializers.PeopleSerializer)
+    def post(self, request: Request, gone_id: UUID) -> Response:
+        member = get_object_or_404(Membership.objects.select_related("programme", "person"), pk=gone_id)
+        require(person_of(request), member.programme, "lead")
+        forget_member(act_of(request, "asked to be forgotten"), member)
+        return Response(serializers.PeopleSerializer(people_of(person_of(request), member.programme)).data)

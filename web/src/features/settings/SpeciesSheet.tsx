@@ -40,6 +40,7 @@ const NOTHING: Values = {
   smallest_to_tag_mm: null,
   lookalikes: [],
   special_interest: false,
+  places_hidden: false,
 };
 
 interface Props {
@@ -259,6 +260,15 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
               onChange={() => set({ special_interest: !values.special_interest })}
             />
             the lead wants to hear of each one
+          </label>
+          <label className="flex min-h-[44px] items-center gap-2 self-end">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={values.places_hidden}
+              onChange={() => set({ places_hidden: !values.places_hidden })}
+            />
+            its sites are shown to crew, biologists and leads only
           </label>
         </div>
       </Part>
