@@ -90,6 +90,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/archive.zip", None, LEADS),
+    ("get", "/api/v1/programmes/{programme}/permit-report?permit=17&form=csv", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/imports", None, DESK),
     ("post", "/api/v1/programmes/{programme}/imports", "file", DESK),
     ("get", "/api/v1/imports/{import}", None, DESK),

@@ -5,12 +5,17 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+import pypdfium2
 import pytest
+from django.core import mail
+from django.core.management import call_command
 from django.utils import timezone
 from rest_framework.test import APIClient
+from scipy.stats import binomtest
 
 from nailwright.deck.models import Capture, Outing, Release, Run
-from nailwright.programmes.models import Change, Programme
+from nailwright.programmes.models import Change, Membership, Programme
+from nailwright.records.permit_report import report_on
 from nailwright.tags.models import Fish, Placement, Tag, TagBatch
 
 TODAY = timezone.now().date()
@@ -141,3 +146,43 @@ def test_what_cannot_be(lead: APIClient, programme: Programme, changed: dict[str
     refused = allow(lead, programme, **{"what": "captured", "most": 5, **changed})
     assert (refused.status_code, refused.data["code"]) == (422, code)
     assert lead.get(f"/api/v1/programmes/{programme.pk}/allowances").data == []
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_reason_goes_to_the_leads_by_mail_at_once(
+    lead: APIClient, programme: Programme, today_run: Run, sync: Any, called: Any, settings: Any
+) -> None:
+    settings.EMAIL_HOST = "mail.example"
+    reader = Membership.objects.get(person__name="Lead").person
+    reader.email = "lead@example.org"
+    reader.save()
+    sync(called(), called(note="died in the net", questions=[{"code": "permit_over", "answer": "kept as called"}]))
+    call_command("db_worker", batch=True, interval=0, startup_delay=False, verbosity=0, reload=False)
+    (letter,) = mail.outbox
+    assert letter.to == ["lead@example.org"] and "died in the net" in letter.body and letter.body.count("\n- ") == 1
+
+
+def test_the_report_to_the_agency_comes_out_of_the_record(
+    lead: APIClient, programme: Programme, today_run: Run, sync: Any, called: Any
+) -> None:
+    allow(lead, programme, "captured", 5)
+    dead = catch(today_run, 2)
+    Release.objects.create(capture=dead, fate="dead", recorder=today_run.recorder)
+    catch(today_run, 4)
+    catch(today_run, 3, species="yep")
+    sync(called(note="=died in the net", questions=[{"code": "permit_over", "answer": "kept as called"}]))
+    to = f"/api/v1/programmes/{programme.pk}/permit-report?permit=Permit 17"
+    lines = lead.get(f"{to}&form=csv").content.decode().splitlines()
+    assert lines[0].endswith("species,captured,handled,tagged,killed")
+    assert [line.split(",")[-5:] for line in lines[1:]] == [
+        ["walleye", "7", "1", "0", "2"]
+    ]  # perch is not on this permit
+    report = report_on(programme, "Permit 17")
+    (row,) = report["species"]
+    # 2 of 7, exact 95 %: 3.67 to 70.96 per cent (Clopper and Pearson, by SciPy's binomtest)
+    wanted = binomtest(2, 7).proportion_ci(0.95, "exact")
+    assert (row["lower"], row["upper"]) == pytest.approx((100 * wanted.low, 100 * wanted.high))
+    assert [(each["n"], each["reason"]) for each in report["beyond"]] == [(1, "=died in the net")]
+    page = pypdfium2.PdfDocument(lead.get(to).content)[0].get_textpage().get_text_bounded()
+    assert "Permit 17" in page and "7 (beyond)" in page and "died in the net" in page
+    assert lead.get(to.replace("Permit 17", "Permit 18")).data["code"] == "permit_unknown"

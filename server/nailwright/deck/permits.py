@@ -18,8 +18,8 @@ from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.permits import standing
 
-#: Which captures an allowance counts.
-_COUNTS: dict[str, Q] = {
+#: Which captures an allowance counts, by what it allows.
+COUNTS: dict[str, Q] = {
     "captured": Q(),
     "handled": Q(length_mm__isnull=False) | Q(mass_g__isnull=False) | Q(marked()),
     "tagged": Q(marked()),
@@ -80,7 +80,7 @@ def _counted(rows: Sequence[Allowance], captures: QuerySet[Capture] | None = Non
     return [
         (captures if captures is not None else Capture.present.all())
         .filter(
-            _COUNTS[row.what], programme=row.programme_id, run__deleted_at=None, run__outing__date__range=(row.first, row.last),
+            COUNTS[row.what], programme=row.programme_id, run__deleted_at=None, run__outing__date__range=(row.first, row.last),
             **({"species": row.species} if row.species else {}),
         )
         .aggregate(n=Sum("count"))["n"] or 0

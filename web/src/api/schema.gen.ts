@@ -908,6 +908,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/permit-report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a permit asks to be told, counted from the record: PDF, or CSV with a line for each species on each outing. */
+        get: operations["permit_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/plan": {
         parameters: {
             query?: never;
@@ -6853,6 +6870,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    permit_report: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `pdf` - pdf
+                 *     * `csv` - csv
+                 */
+                form?: "pdf" | "csv";
+                /**
+                 * @description * `a4` - a4
+                 *     * `letter` - letter
+                 */
+                paper?: "a4" | "letter";
+                /** @description Its name, as allowances have it */
+                permit: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/csv": string;
                 };
             };
         };

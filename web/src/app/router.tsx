@@ -63,6 +63,11 @@ const settings = createRoute({
   path: "/settings/$part",
   component: lazyRouteComponent(() => import("@/features/settings"), "SettingsScreen"),
 });
+const method = createRoute({
+  getParentRoute: () => root,
+  path: "/method/$page",
+  component: lazyRouteComponent(() => import("@/features/guide"), "MethodScreen"),
+});
 const guide = createRoute({
   getParentRoute: () => root,
   path: "/guide/$who",
@@ -85,6 +90,7 @@ export const router = createRouter({
     survey,
     settings,
     guide,
+    method,
     join,
     password,
   ]),

@@ -14,6 +14,7 @@ from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Run
 from nailwright.deck.queries import board_of
+from nailwright.deck.tasks import tell_leads
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.receiving import key_taken
@@ -21,6 +22,8 @@ from nailwright.tags.models import Scan
 from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
 from nailwright_core.common.errors import CoreError
 
+#: Kept beyond what a permit allows.
+PERMIT_OVER = "permit_over"
 #: Numbers read on one fish that belong to two.
 MARKS_DISAGREE = "marks_disagree"
 
@@ -81,7 +84,14 @@ def record_captures(programme: Programme, calls: Calls, new: bool = False) -> li
             Scan.objects.bulk_create(scans)
         if met := [key for key, cells in fresh.items() if cells.get("fish_id")]:
             renew_encounters(met)
+        if beyond := [str(key) for key, cells in fresh.items() if _is_beyond(cells)]:
+            tell_leads.enqueue(beyond)
     return outcomes
+
+
+def _is_beyond(cells: Mapping[str, Any]) -> bool:
+    """Whether it was kept beyond a permit, with a reason that the lead is to hear at once."""
+    return any(each.get("code") == PERMIT_OVER for each in cells["questions"])
 
 
 def _recognise(

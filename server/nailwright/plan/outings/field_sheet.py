@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import base64
 from collections.abc import Callable
-from pathlib import Path
 from typing import Any
 
 from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.safestring import mark_safe
-from weasyprint import HTML, URLFetcher
 
+from nailwright.common.printing import PAPERS, font, pdf_of
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
 from nailwright.plan.electrofishing.settings import show_settings
@@ -28,14 +26,10 @@ from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import limits_lines, precision_line
 
-#: The screens' own font, so that paper and tablet read alike (SIL Open Font License, beside it).
-_FONT = Path(__file__).parent / "fonts" / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
-PAPERS = {"a4": "A4", "letter": "letter"}
-
 
 def sheet_of(survey: Survey, paper: str) -> bytes:
     """The field sheet as PDF, paper "a4" or "letter". Nothing is fetched from outside while it is made."""
-    return bytes(HTML(string=sheet_html(survey, paper), url_fetcher=URLFetcher(allowed_protocols={"data"})).write_pdf())
+    return pdf_of(sheet_html(survey, paper))
 
 
 def sheet_html(survey: Survey, paper: str) -> str:
@@ -48,7 +42,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
         "plan/sheet.html",
         {
             "paper": PAPERS[paper],
-            "font": base64.b64encode(_FONT.read_bytes()).decode(),
+            "font": font(),
             "survey": survey,
             "gear": ", ".join(Gear(gear).label for gear in survey.gears),
             "species": [

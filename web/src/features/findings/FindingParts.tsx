@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
@@ -64,7 +65,14 @@ export function Footing({ finding, selection, kind }: { finding: AnyFinding; sel
         <h2 className="font-semibold">Method</h2>
         <p className="mt-1 text-sm">{finding.method.text}</p>
         <p className="mt-1 text-sm text-muted">
-          Sources: {finding.method.sources.join("; ")}. In full: docs/methods/{finding.method.page}.md
+          Sources: {finding.method.sources.join("; ")}.{" "}
+          <Link
+            to="/method/$page"
+            params={{ page: finding.method.page }}
+            className="inline-flex min-h-[44px] items-center underline underline-offset-4"
+          >
+            Formulas, assumptions and checks in full
+          </Link>
         </p>
         <div className="mt-3 flex flex-wrap gap-2">
           {may("export_rows") && (

@@ -1,1 +1,2 @@
 export { GuideScreen } from "./GuideScreen";
+export { MethodScreen } from "./MethodScreen";

@@ -24,6 +24,30 @@ const STANDS: Record<Allowance["standing"], string> = {
   over: "! overdrawn",
 };
 
+/** What each permit asks to be told, out of the record. */
+function Reports({ permits }: { permits: string[] }) {
+  const { membership } = useHere();
+  return permits.map((permit) => {
+    const address = `/api/v1/programmes/${membership.programme}/permit-report?permit=${encodeURIComponent(permit)}`;
+    return (
+      <span key={permit} className="inline-flex min-h-[44px] items-center gap-2">
+        Report on {permit}:
+        <a className="underline underline-offset-4" href={address} download aria-label={`Report on ${permit} as PDF`}>
+          PDF
+        </a>
+        <a
+          className="underline underline-offset-4"
+          href={`${address}&form=csv`}
+          download
+          aria-label={`Report on ${permit} as CSV`}
+        >
+          CSV
+        </a>
+      </span>
+    );
+  });
+}
+
 /** What permits allow by species and period, counted from the record over all outings. */
 export function Allowances() {
   const { membership, may } = useHere();
@@ -44,7 +68,10 @@ export function Allowances() {
         <h2 id="allowances" className="text-lg font-semibold">
           What permits allow
         </h2>
-        {may("plan") && <Button onClick={() => setEdited("new")}>Enter an allowance</Button>}
+        <span className="flex flex-wrap items-center gap-x-4">
+          {may("export_rows") && <Reports permits={[...new Set(allowances?.map(({ permit }) => permit))]} />}
+          {may("plan") && <Button onClick={() => setEdited("new")}>Enter an allowance</Button>}
+        </span>
       </div>
       {error && <ErrorMessage failure={error} />}
       {allowances?.length === 0 && (

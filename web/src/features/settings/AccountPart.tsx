@@ -40,6 +40,7 @@ export function AccountPart() {
         </Button>
       </section>
       <Tokens />
+      <AboutMe hasPassword={account.has_password} />
     </div>
   );
 }
@@ -107,6 +108,59 @@ function Own({ account }: { account: Account }) {
         Keep
       </Button>
     </form>
+  );
+}
+
+/** What is stored about oneself, and being forgotten. */
+function AboutMe({ hasPassword }: { hasPassword: boolean }) {
+  const setSession = useSetSession();
+  const [password, setPassword] = useState("");
+  const [failure, setFailure] = useState<Error | null>(null);
+  const forget = () => answer(api.POST("/api/v1/account/forget", { body: { password } })).then(setSession, setFailure);
+  return (
+    <section aria-labelledby="about-me">
+      <h3 id="about-me" className="font-semibold">
+        What is stored about me
+      </h3>
+      <p className="text-muted">
+        Your account, and which rows name you; no password or code. What you recorded belongs to its programme.
+      </p>
+      <a
+        className="mt-2 inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4"
+        href="/api/v1/account/data"
+        download
+      >
+        Take it home (JSON)
+      </a>
+      {hasPassword && (
+        <details className="mt-3">
+          <summary className="min-h-[44px] cursor-pointer py-2 underline underline-offset-4">To be forgotten</summary>
+          <form
+            className="grid max-w-sm gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void forget();
+            }}
+          >
+            <p>
+              Your name, mail address and account go, here and in every programme of this server, for good. What you
+              recorded stays, under "Forgotten person". This cannot be undone.
+            </p>
+            <Field
+              label="Your password"
+              type="password"
+              autoComplete="current-password"
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
+            {failure && <ErrorMessage failure={failure} />}
+            <Button type="submit" look="signal" disabled={!password}>
+              Forget me
+            </Button>
+          </form>
+        </details>
+      )}
+    </section>
   );
 }
 

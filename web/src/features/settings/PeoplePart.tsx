@@ -10,7 +10,15 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { HandedLink } from "./HandedLink";
-import { useChangeMember, useInvite, usePasswordLink, usePeople, useShutOut, useWithdraw } from "./queries";
+import {
+  useChangeMember,
+  useForgetMember,
+  useInvite,
+  usePasswordLink,
+  usePeople,
+  useShutOut,
+  useWithdraw,
+} from "./queries";
 
 type Member = Schemas["Member"];
 type Role = Schemas["RoleEnum"];
@@ -170,10 +178,11 @@ function ChangeSheet({ member, onClose }: { member: Member; onClose: () => void 
   const change = useChangeMember(membership.programme);
   const shutOut = useShutOut(membership.programme);
   const link = usePasswordLink(membership.programme);
+  const forget = useForgetMember(membership.programme);
   const [number, setNumber] = useState(member.number);
   const leads = may("lead");
   const own = member.person === person.id;
-  const failure = change.error ?? shutOut.error ?? link.error;
+  const failure = change.error ?? shutOut.error ?? link.error ?? forget.error;
   const leave = (here: boolean) =>
     change.mutate(
       { member: member.id, here },
@@ -247,7 +256,19 @@ function ChangeSheet({ member, onClose }: { member: Member; onClose: () => void 
             </>
           )}
           {member.left_at ? (
-            leads && <Button onClick={() => leave(true)}>Is back</Button>
+            leads && (
+              <>
+                <Button onClick={() => leave(true)}>Is back</Button>
+                <Button
+                  look="signal"
+                  onClick={() =>
+                    forget.mutate(member.id, { onSuccess: () => notify("The name is gone; the record stays.") })
+                  }
+                >
+                  Forget the name for good
+                </Button>
+              </>
+            )
           ) : (
             <Button look="signal" onClick={() => leave(false)}>
               {own ? "Leave this programme" : "Has left"}

@@ -1,9 +1,10 @@
-import { useState } from "react";
-import { answer, api } from "@/api/client";
+import { useRef, useState } from "react";
+import { answer, api, asForm } from "@/api/client";
 import { useHere, useSetSession } from "@/app/session";
 import { fieldErrors } from "@/features/sign-in/errors";
 import { newProgramme, ProgrammeFields, type ProgrammeValues } from "@/features/sign-in/ProgrammeFields";
 import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
@@ -44,6 +45,7 @@ export function ProgrammePart() {
           errors={fieldErrors(change.error)}
           disabled={!may("lead")}
         />
+        <Given values={values} disabled={!may("lead")} onChange={setEdited} />
         {"time_zone" in differing && (
           <p className="mt-2 text-sm">
             Waters that are in {kept.time_zone} move with the programme; others keep their zone. Nothing recorded
@@ -65,8 +67,10 @@ export function ProgrammePart() {
           <p className="mt-3 text-sm text-muted">A lead may change this.</p>
         )}
       </form>
+      {may("lead") && <TakenHome programme={membership.programme} />}
       {membership.role === "lead" && !membership.demo && (
         <div className="mt-8 border-t border-line pt-4">
+          <BroughtIn />
           <Button onClick={() => setBeginning(true)}>Begin another programme</Button>
           <p className="mt-1 text-sm text-muted">
             With people, waters and fish of its own; the bar turns between them.
@@ -81,6 +85,111 @@ export function ProgrammePart() {
       )}
       {beginning && <Another onClose={() => setBeginning(false)} />}
     </>
+  );
+}
+
+const LICENCES = ["CC0-1.0", "CC-BY-4.0", "CC-BY-NC-4.0", "ODbL-1.0"];
+
+interface GivenProps {
+  values: ProgrammeValues;
+  disabled: boolean;
+  onChange: (values: ProgrammeValues) => void;
+}
+
+/** Under what the data go out, and how they are cited: both stand in every export. */
+function Given({ values, disabled, onChange }: GivenProps) {
+  return (
+    <fieldset disabled={disabled} className="mt-3 grid gap-3">
+      <Field
+        label="Licence of the data"
+        list="licences"
+        maxLength={60}
+        value={values.licence}
+        hint="Stands in every export; empty where none was chosen."
+        onChange={(event) => onChange({ ...values, licence: event.target.value })}
+      />
+      <datalist id="licences">
+        {LICENCES.map((each) => (
+          <option key={each} value={each} />
+        ))}
+      </datalist>
+      <Field
+        label="To be cited as"
+        maxLength={300}
+        value={values.citation}
+        onChange={(event) => onChange({ ...values, citation: event.target.value })}
+      />
+    </fieldset>
+  );
+}
+
+function TakenHome({ programme }: { programme: string }) {
+  return (
+    <section aria-labelledby="whole" className="mt-8 max-w-prose border-t border-line pt-4">
+      <h3 id="whole" className="font-semibold">
+        The whole programme
+      </h3>
+      <p className="mt-1 text-muted">
+        One archive of open formats: waters, sites, people by name, plans, protocols, outings, runs with their effort,
+        readings, fish, tags, releases and history, a CSV each, described with the keys between them (a Data Package).
+        It can be brought in by another installation. No passwords are in it; exact places are.
+      </p>
+      <a
+        className="mt-2 inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4"
+        href={`/api/v1/programmes/${programme}/archive.zip`}
+        download
+      >
+        Take it home
+      </a>
+    </section>
+  );
+}
+
+function BroughtIn() {
+  const setSession = useSetSession();
+  const input = useRef<HTMLInputElement>(null);
+  const [failure, setFailure] = useState<Error | null>(null);
+  const [going, setGoing] = useState(false);
+  const bring = async (file: File) => {
+    setFailure(null);
+    setGoing(true);
+    try {
+      const told = await answer(api.POST("/api/v1/programmes/bring-in", asForm({ file })));
+      await setSession(await answer(api.GET("/api/v1/session")));
+      notify(
+        told.new
+          ? `${told.name} came in with ${told.new.toLocaleString("en")} rows. Turn to it in the bar above.`
+          : `${told.name} is here already, with all its ${told.there.toLocaleString("en")} rows.`,
+      );
+    } catch (error) {
+      setFailure(error as Error);
+    } finally {
+      setGoing(false);
+    }
+  };
+  return (
+    <div className="mb-6">
+      <input
+        ref={input}
+        type="file"
+        accept=".zip"
+        className="sr-only"
+        aria-label="Archive of a programme"
+        onChange={({ target }) => {
+          const file = target.files?.[0];
+          target.value = "";
+          if (file) void bring(file);
+        }}
+      />
+      <Button disabled={going} onClick={() => input.current?.click()}>
+        {going ? "Bringing it in..." : "Bring in a programme from its archive"}
+      </Button>
+      <p className="mt-1 text-sm text-muted">
+        With its keys; brought in twice it is there once. Its people come by their names and are invited like anybody
+        else.
+      </p>
+      {failure && <ErrorMessage failure={failure} />}
+    </div>
   );
 }
 

@@ -77,6 +77,12 @@ export function usePasswordLink(programme: string) {
   );
 }
 
+export function useForgetMember(programme: string) {
+  return usePeopleStep(programme, (gone_id: string) =>
+    answer(api.POST("/api/v1/members/{gone_id}/forget", { params: { path: { gone_id } } })),
+  );
+}
+
 export function useSpecies(programme: string) {
   return useQuery({
     queryKey: ["species", programme],

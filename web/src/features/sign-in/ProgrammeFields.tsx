@@ -13,6 +13,8 @@ export const newProgramme = (): ProgrammeValues => ({
   length_unit: "mm",
   mass_unit: "g",
   date_language: "en-GB",
+  licence: "",
+  citation: "",
 });
 
 interface Props {

@@ -1,0 +1,119 @@
+"""What a permit asks to be told: what was allowed, what was caught, handled, tagged and killed, out of the record itself."""
+
+from __future__ import annotations
+
+import csv
+import io
+from datetime import date
+from typing import Any
+
+from django.db.models import QuerySet, Sum
+from django.template.loader import render_to_string
+
+from nailwright.common.printing import PAPERS, font, pdf_of
+from nailwright.deck.models import Allowance, Capture
+from nailwright.deck.permits import COUNTS, allowances_of
+from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
+from nailwright.records.cells import harmless
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.intervals import exact_binomial
+
+WHAT = ("captured", "handled", "tagged", "killed")
+LEVEL = 0.95
+
+
+def report_on(programme: Programme, permit: str) -> dict[str, Any]:
+    """A permit's report over the time that its allowances span.
+
+    Deaths are told as a share of those captured, with the exact binomial (Clopper and Pearson 1934) interval: none of n still
+    allows some.
+
+    Raises:
+        CoreError: ``permit_unknown``.
+    """
+    allowances = [each for each in allowances_of(programme) if each["permit"] == permit]
+    if not allowances:
+        raise CoreError("permit_unknown", f"No allowance was entered for a permit '{permit[:60]}'.", "permit")
+    first, last = min(each["first"] for each in allowances), max(each["last"] for each in allowances)
+    fish = Capture.present.filter(
+        programme=programme, run__deleted_at=None, run__outing__date__range=(first, last)
+    )  # fmt: skip
+    wanted = {each["species"] for each in allowances}
+    if "" not in wanted:
+        fish = fish.filter(species__in=wanted)
+    counted = {what: Sum("count", filter=COUNTS[what]) for what in WHAT[1:]} | {"captured": Sum("count")}
+    by_day: QuerySet[Any, Any] = fish.values("species", "run__outing", "run__outing__date", "run__outing__name", "run__outing__water__name")
+    beyond = fish.filter(questions__icontains='"permit_over"').select_related("run__outing", "recorder")
+    return {
+        "programme": programme,
+        "permit": permit,
+        "first": first,
+        "last": last,
+        "allowances": allowances,
+        "species": [_species_row(programme, dict(row)) for row in fish.values("species").annotate(**counted).order_by("species")],
+        "days": [
+            {
+                "date": row["run__outing__date"],
+                "outing": row["run__outing__name"],
+                "water": row["run__outing__water__name"],
+                "species": species_of(programme)[row["species"]].common_name,
+                **{what: row[what] or 0 for what in WHAT},
+            }
+            for row in by_day.annotate(**counted).order_by("run__outing__date", "species")
+        ],
+        "beyond": [
+            {
+                "date": each.run.outing.date,
+                "species": species_of(programme)[each.species].common_name,
+                "n": each.count,
+                "reason": each.note,
+                "by": each.recorder.name,
+            }
+            for each in beyond.order_by("device_time")
+        ],
+    }  # fmt: skip
+
+
+def _species_row(programme: Programme, row: dict[str, Any]) -> dict[str, Any]:
+    numbers = {what: row[what] or 0 for what in WHAT}
+    lower, upper = exact_binomial(min(numbers["killed"], numbers["captured"]), numbers["captured"], LEVEL)
+    kind = species_of(programme)[row["species"]]
+    return {
+        "species": kind.common_name,
+        "scientific": kind.scientific_name,
+        **numbers,
+        "died_percent": 100 * numbers["killed"] / numbers["captured"],
+        "lower": 100 * lower,
+        "upper": 100 * upper,
+    }
+
+
+def report_csv(report: dict[str, Any]) -> str:
+    """A line for each species on each outing."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(["permit", "date", "outing", "water", "species", *WHAT])
+    for day in report["days"]:
+        told = (
+            report["permit"],
+            day["date"],
+            day["outing"],
+            day["water"],
+            day["species"],
+            *(day[what] for what in WHAT),
+        )
+        writer.writerow([harmless(each) for each in told])
+    return text.getvalue()
+
+
+def report_pdf(report: dict[str, Any], paper: str, today: date) -> bytes:
+    """The report on paper, "a4" or "letter".
+
+    Raises:
+        CoreError: ``paper_unknown``.
+    """
+    if paper not in PAPERS:
+        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
+    page = {**report, "paper": PAPERS[paper], "font": font(), "made": today, "what": dict(Allowance.What.choices)}
+    return pdf_of(render_to_string("records/permit.html", page))
