@@ -143,7 +143,7 @@ OPEN = {
 }
 #: For whoever is signed in, about nobody but themselves.
 OWN = {
-    "programmes/bring-in", "account/data", "account/forget", "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
+    "programmes/bring-in", "account/data", "account/short-code", "account/forget", "account", "account/password", "account/second-step", "account/second-step/end", "session/everywhere", "tokens", "tokens/{token}", "programmes",
 }  # fmt: skip
 
 

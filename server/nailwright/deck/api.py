@@ -29,9 +29,10 @@ from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.places import HIDDEN, hidden_species
-from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.policies import may, person_of, programme_for, require
 from nailwright.programmes.receiving import once
 from nailwright.programmes.serializers import LineSerializer
+from nailwright.programmes.short_codes import crew_codes
 from nailwright.waters.queries import water_of
 
 
@@ -198,7 +199,9 @@ class DeckView(APIView):
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
         require(person_of(request), outing.programme, "read")
         hidden = hidden_species(person_of(request), outing.programme)
-        told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing)}
+        person = person_of(request)
+        crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
+        told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing), "crew": crew}
         return Response(serializers.DeckSerializer(told).data)
 
 

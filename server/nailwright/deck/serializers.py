@@ -330,6 +330,14 @@ class ReadingSerializer(serializers.Serializer):
     asked = serializers.ChoiceField([("", "not asked"), ("outing", "each outing"), ("run", "each run")])
 
 
+class CrewCodeSerializer(serializers.Serializer):
+    person = serializers.UUIDField()
+    name = serializers.CharField()
+    salt = serializers.CharField(help_text="Hexadecimal")
+    digest = serializers.CharField(help_text="PBKDF2 with SHA-256 of the code, hexadecimal")
+    rounds = serializers.IntegerField()
+
+
 class DeckProtocolSerializer(serializers.Serializer):
     number = serializers.IntegerField(help_text="0: from before there were protocols; what ships holds")
     values = RowsField()
@@ -339,6 +347,7 @@ class DeckSerializer(serializers.Serializer):
     outing = OutingSerializer()
     checklists = OutingChecklistSerializer(many=True)
     orders = serializers.SerializerMethodField()
+    crew = CrewCodeSerializer(many=True, help_text="Who can take over this tablet by a short code")
     protocol = DeckProtocolSerializer(help_text="What this outing goes by")
     targets = TargetSerializer(many=True)
     allowances = AllowanceSerializer(

@@ -69,6 +69,19 @@ class ApiToken(Keyed):
         ordering = ["-made_at"]
 
 
+class ShortCode(models.Model):
+    """By which its person takes over a shared tablet, also with no signal: the tablet holds the digest.
+
+    It says who calls; it opens nothing else (docs/decisions/30-short-codes.md).
+    """
+
+    person = models.OneToOneField(Person, models.CASCADE, primary_key=True, related_name="short_code")
+    salt = models.CharField(max_length=32)
+    digest = models.CharField(max_length=64)
+    rounds = models.PositiveIntegerField()
+    made_at = models.DateTimeField(default=timezone.now)
+
+
 class WrongPassword(models.Model):
     """One failed try to sign in; kept for as long as it counts."""
 
@@ -222,6 +235,13 @@ class Receipt(models.Model):
     id = KeyField(primary_key=True)
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="receipts")
     person = models.ForeignKey(Person, models.PROTECT)
+    caller = models.ForeignKey(
+        Person,
+        models.PROTECT,
+        null=True,
+        related_name="+",
+        help_text="Who had taken over the tablet, where that is somebody else",
+    )
     kind = models.CharField(max_length=40)
     digest = models.CharField(max_length=64, blank=True)
     clock_offset_s = models.FloatField(default=0)

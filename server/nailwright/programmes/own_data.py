@@ -22,8 +22,18 @@ from nailwright.programmes.accounts import sign_out_everywhere
 from nailwright.programmes.audit import Act, note_change
 from nailwright.programmes.beginning import DEMO_PREFIX
 from nailwright.programmes.members import change_member
-from nailwright.programmes.models import ApiToken, Invitation, Membership, Person, Programme, Role, WrongPassword
+from nailwright.programmes.models import (
+    ApiToken,
+    Invitation,
+    Membership,
+    Person,
+    Programme,
+    Role,
+    ShortCode,
+    WrongPassword,
+)
 from nailwright.programmes.policies import require
+from nailwright.programmes.short_codes import set_short_code
 from nailwright_core.common.errors import CoreError
 
 FORGOTTEN = "Forgotten person"
@@ -70,7 +80,7 @@ def _naming() -> tuple[tuple[type[models.Model], str], ...]:
     return tuple(
         (model, field.name)
         for model in apps.get_models()
-        if model.__module__.startswith("nailwright.") and model not in (Membership, ApiToken)
+        if model.__module__.startswith("nailwright.") and model not in (Membership, ApiToken, ShortCode)
         for field in model._meta.concrete_fields
         if field.related_model is Person
     )
@@ -115,6 +125,7 @@ def forget(act: Act, person: Person) -> None:
     for member in Membership.present.filter(person=person).select_related("programme"):
         change_member(Act(new_id(), person, act.device_time), member, {"here": False})
     sign_out_everywhere(person)
+    set_short_code(person, "")
     WrongPassword.objects.filter(name=person.username).delete()
     Invitation.objects.filter(used_by=person).update(name=FORGOTTEN, email="")
     person.memberships.update(number="")

@@ -20,12 +20,12 @@ from django.utils import timezone
 
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.errors import Refused
-from nailwright.common.fields import read_id, read_time, read_word
+from nailwright.common.fields import check_key, read_id, read_time, read_word
 from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.operations import Kind, Outcome, Row, Waits, kinds
-from nailwright.programmes.policies import require
+from nailwright.programmes.policies import PERMISSIONS, require
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
@@ -46,6 +46,8 @@ class Entry:
     kind: Kind
     row: Row
     digest: str
+    #: Of whoever had taken over the tablet; None where its own person calls.
+    caller_role: str | None = None
 
 
 #: What became of an entry.
@@ -56,8 +58,9 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
     """Do each entry once, in order.
 
     Args:
-        operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason`` and ``clock_offset_s``, what
-            the device knew that its clock is behind when the entry was made.
+        operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason``, ``by`` (key of the person who
+            had taken over the tablet: the entry is theirs) and ``clock_offset_s``, what the device knew that its clock is
+            behind when the entry was made.
         device_now: what the device's clock says as it sends, for entries that know no offset.
 
     Returns:
@@ -77,7 +80,8 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
             "operations",
         )
     offset = _offset_of(device_now)
-    read = [_read(person, each, offset) for each in operations]
+    callers = _callers(programme, operations)
+    read = [_read(person, each, offset, callers) for each in operations]
     answers: list[Answer] = []
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
     for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
@@ -195,18 +199,25 @@ class _Desk:
                 return False
         except CoreError as taken:
             return taken
+        if may_not := self._may_not(entry):
+            return may_not
+        # an entry that names one other waits for it; one that names many does what it can
+        if any(isinstance(value, str) and value.lower() in self._missing for value in entry.row.values()):
+            return Waits("An entry that this one belongs to has not gone through yet.")
+        return None
+
+    def _may_not(self, entry: Entry) -> Refused | None:
+        """Why neither may: whoever sends it needs the permission, and whoever called it."""
         if entry.kind.permission not in self._may:
             try:
                 require(self._person, self._programme, entry.kind.permission)
                 self._may[entry.kind.permission] = None
             except Refused as refused:
                 self._may[entry.kind.permission] = refused
-        if may_not := self._may[entry.kind.permission]:
-            return may_not
-        # an entry that names one other waits for it; one that names many does what it can
-        if any(isinstance(value, str) and value.lower() in self._missing for value in entry.row.values()):
-            return Waits("An entry that this one belongs to has not gone through yet.")
-        return None
+        role = entry.caller_role
+        if role is not None and role not in PERMISSIONS[entry.kind.permission][0]:
+            return Refused("role_may_not", f"{entry.act.person.name} may not {PERMISSIONS[entry.kind.permission][1]}.")
+        return self._may[entry.kind.permission]
 
     def _do(self, entry: Entry) -> Answer:
         def do() -> Outcome:
@@ -238,6 +249,7 @@ class _Desk:
             "id": entry.act.id,
             "programme_id": self._programme.pk,
             "person_id": self._person.pk,
+            "caller_id": entry.act.person.pk if entry.caller_role is not None else None,
             "kind": entry.kind.name,
             "digest": entry.digest,
             "clock_offset_s": entry.act.clock_offset_s,
@@ -270,7 +282,26 @@ def key_taken(what: str) -> CoreError:
     return CoreError("key_taken", f"This key already belongs to another {what}; make a new UUIDv7.", "id")
 
 
-def _read(person: Person, operation: Mapping[str, Any], offset_s: float) -> Entry | CoreError:
+Callers = Mapping[str, Membership]
+
+
+def _callers(programme: Programme, operations: Sequence[Mapping[str, Any]]) -> Callers:
+    """Members who had taken over the tablet, by their keys as texts. One who has left since was one then."""
+    keys = {str(each["by"]).lower() for each in operations if each.get("by")}
+    valid = [UUID(key) for key in keys if _is_key(key)]
+    found = Membership.objects.filter(programme=programme, person__in=valid).select_related("person") if valid else ()
+    return {str(each.person_id): each for each in found}
+
+
+def _is_key(text: str) -> bool:
+    try:
+        check_key(UUID(text))
+    except (ValueError, CoreError):
+        return False
+    return True
+
+
+def _read(person: Person, operation: Mapping[str, Any], offset_s: float, callers: Callers) -> Entry | CoreError:
     try:
         kind = kinds().get(str(operation.get("kind")))
         if kind is None:
@@ -293,8 +324,14 @@ def _read(person: Person, operation: Mapping[str, Any], offset_s: float) -> Entr
             )
         reason = read_word(operation, "reason", 200)
         digest = _digest(kind.name, operation.get("device_time"), row)
-        act = Act(read_id(operation, "id"), person, put_right(moment, offset_s), reason, offset_s)
-        return Entry(act, kind, row, digest)
+        caller = None
+        if operation.get("by"):
+            caller = callers.get(str(operation["by"]).lower())
+            if caller is None:
+                raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
+        who = caller.person if caller else person
+        act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
+        return Entry(act, kind, row, digest, caller.role if caller and who.pk != person.pk else None)
     except CoreError as refused:
         return refused
 

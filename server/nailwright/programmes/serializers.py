@@ -3,7 +3,16 @@
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.programmes.models import DATE_LANGUAGES, LENGTH_UNITS, MASS_UNITS, ApiToken, Membership, Person, Role
+from nailwright.programmes.models import (
+    DATE_LANGUAGES,
+    LENGTH_UNITS,
+    MASS_UNITS,
+    ApiToken,
+    Membership,
+    Person,
+    Role,
+    ShortCode,
+)
 from nailwright.programmes.policies import PERMISSIONS
 from nailwright.programmes.receiving import STATES
 from nailwright.programmes.tokens import LONGEST_DAYS
@@ -108,6 +117,7 @@ class OperationSerializer(serializers.Serializer):
         required=False, help_text="How far the device knew its clock to be behind when it made the entry, s"
     )
     reason = serializers.CharField(required=False)
+    by = serializers.UUIDField(required=False, help_text="Who had taken over the tablet: the entry is theirs")
     row = serializers.DictField()
 
 
@@ -194,6 +204,10 @@ class AccountSerializer(serializers.Serializer):
     second_step = serializers.BooleanField()
     recovery_codes_left = serializers.SerializerMethodField()
     has_password = serializers.BooleanField(source="has_usable_password")
+    has_short_code = serializers.SerializerMethodField()
+
+    def get_has_short_code(self, person: Person) -> bool:
+        return ShortCode.objects.filter(person=person).exists()
 
     @extend_schema_field(serializers.IntegerField())
     def get_recovery_codes_left(self, person: Person) -> int:
@@ -208,6 +222,10 @@ class ChangeAccountSerializer(serializers.Serializer):
     length_unit = serializers.ChoiceField(("", *LENGTH_UNITS), required=False)
     mass_unit = serializers.ChoiceField(("", *MASS_UNITS), required=False)
     date_language = serializers.ChoiceField(("", *DATE_LANGUAGES), required=False)
+
+
+class ShortCodeSerializer(serializers.Serializer):
+    code = serializers.CharField(max_length=8, allow_blank=True, help_text="4 to 8 figures; empty: none any more")
 
 
 class ForgetMeSerializer(serializers.Serializer):

@@ -10,6 +10,7 @@ urlpatterns = [
     path("session/everywhere", account.SignOutEverywhereView.as_view()),
     path("first", programme.FirstView.as_view()),
     path("account", account.AccountView.as_view()),
+    path("account/short-code", account.ShortCodeView.as_view()),
     path("account/data", account.OwnDataView.as_view()),
     path("account/forget", account.ForgetMeView.as_view()),
     path("account/password", account.PasswordView.as_view()),

@@ -43,7 +43,9 @@ def report_on(programme: Programme, permit: str) -> dict[str, Any]:
     if "" not in wanted:
         fish = fish.filter(species__in=wanted)
     counted = {what: Sum("count", filter=COUNTS[what]) for what in WHAT[1:]} | {"captured": Sum("count")}
-    by_day: QuerySet[Any, Any] = fish.values("species", "run__outing", "run__outing__date", "run__outing__name", "run__outing__water__name")
+    by_day: QuerySet[Any, Any] = fish.values(
+        "species", "run__outing", "run__outing__date", "run__outing__name", "run__outing__water__name"
+    )
     beyond = fish.filter(questions__icontains='"permit_over"').select_related("run__outing", "recorder")
     return {
         "programme": programme,

@@ -107,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/account/short-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The short code by which one takes over a shared tablet. */
+        post: operations["set_short_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/allowances/{allowance_id}": {
         parameters: {
             query?: never;
@@ -1577,6 +1594,7 @@ export interface components {
             second_step: boolean;
             readonly recovery_codes_left: number;
             has_password: boolean;
+            readonly has_short_code: boolean;
         };
         AgainRequest: {
             /**
@@ -2484,6 +2502,16 @@ export interface components {
             note?: string;
             questions?: components["schemas"]["AnsweredQuestionRequest"][];
         };
+        CrewCode: {
+            /** Format: uuid */
+            person: string;
+            name: string;
+            /** @description Hexadecimal */
+            salt: string;
+            /** @description PBKDF2 with SHA-256 of the code, hexadecimal */
+            digest: string;
+            rounds: number;
+        };
         Curve: {
             length_mm: number[];
             mass_g: number[];
@@ -2557,6 +2585,8 @@ export interface components {
             outing: components["schemas"]["Outing"];
             checklists: components["schemas"]["OutingChecklist"][];
             readonly orders: components["schemas"]["Orders"] | null;
+            /** @description Who can take over this tablet by a short code */
+            crew: components["schemas"]["CrewCode"][];
             /** @description What this outing goes by */
             protocol: components["schemas"]["DeckProtocol"];
             targets: components["schemas"]["Target"][];
@@ -3780,6 +3810,11 @@ export interface components {
              */
             clock_offset_s?: number;
             reason?: string;
+            /**
+             * Format: uuid
+             * @description Who had taken over the tablet: the entry is theirs
+             */
+            by?: string;
             row: {
                 [key: string]: unknown;
             };
@@ -4516,6 +4551,10 @@ export interface components {
          * @enum {string}
          */
         ShapeEnum: "litres" | "box" | "cylinder" | "half_barrel";
+        ShortCodeRequest: {
+            /** @description 4 to 8 figures; empty: none any more */
+            code: string;
+        };
         SignInRequest: {
             username: string;
             password: string;
@@ -5366,6 +5405,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    set_short_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortCodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
             };
         };
     };

@@ -107,6 +107,7 @@ function withGears(deck: Deck): Deck {
     })),
     water_readings: water_readings.map((each) => ({ ...each, more: each.more ?? {} })),
     readings: deck.readings ?? [],
+    crew: deck.crew ?? [],
     sky: deck.sky ?? null,
   };
 }

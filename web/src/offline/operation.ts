@@ -11,6 +11,9 @@ export interface Operation {
   /** Who did it: only as this person is it sent. */
   person: string;
   person_name?: string;
+  /** Who had taken over the tablet, where that is somebody else: the entry is theirs. */
+  by?: string;
+  by_name?: string;
   programme: string;
   outing: string;
   kind: string;

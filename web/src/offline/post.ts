@@ -22,13 +22,14 @@ export async function post(programme: string, person: string, batch: Operation[]
 }
 
 async function tryPost(programme_id: string, person: string, batch: Operation[]): Promise<Posted> {
-  const operations = batch.map(({ id, kind, device_time, clock_offset_s, reason, row }) => ({
+  const operations = batch.map(({ id, kind, device_time, clock_offset_s, reason, row, by }) => ({
     id,
     kind,
     device_time,
     row,
     ...(clock_offset_s === undefined ? {} : { clock_offset_s }),
     ...(reason ? { reason } : {}),
+    ...(by ? { by } : {}),
   }));
   const body = { person, device_now: new Date().toISOString(), operations };
   try {

@@ -27,6 +27,7 @@ from nailwright.programmes.members import link_for
 from nailwright.programmes.models import ApiToken, Person
 from nailwright.programmes.own_data import data_of, forget_myself
 from nailwright.programmes.policies import person_of
+from nailwright.programmes.short_codes import set_short_code
 from nailwright.programmes.signing_in import counted
 from nailwright.programmes.tokens import make_token
 from nailwright_core.common.errors import CoreError
@@ -112,6 +113,17 @@ class ResetView(APIView):
         if not person.second_step:
             login(request, person, backend=BACKEND)
         return Response(session_of(request))
+
+
+class ShortCodeView(APIView):
+    """The short code by which one takes over a shared tablet."""
+
+    @extend_schema(
+        operation_id="set_short_code", request=serializers.ShortCodeSerializer, responses=serializers.AccountSerializer
+    )
+    def post(self, request: Request) -> Response:
+        set_short_code(person_of(request), given(serializers.ShortCodeSerializer, request)["code"])
+        return Response(serializers.AccountSerializer(person_of(request)).data)
 
 
 class OwnDataView(APIView):

@@ -7,6 +7,7 @@ import { Button } from "@/ui/Button";
 import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { CallerSheet } from "./CallerSheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { toRead, toSign } from "./orders";
 import { OrdersSheet, WaterSheet } from "./sheets";
@@ -20,11 +21,11 @@ interface Props {
 
 /** Which outing this is, its water, its state. */
 export const OutingBar = memo(function OutingBar({ store, view, working, onSign }: Props) {
-  const { may } = useHere();
+  const { may, person } = useHere();
   const { outing, captures, water_readings, orders } = view.deck;
   const unsigned = toSign(view.deck).length;
   const [failure, setFailure] = useState<Error | null>(null);
-  const [sheet, setSheet] = useState<"water" | "orders" | null>(null);
+  const [sheet, setSheet] = useState<"water" | "orders" | "caller" | null>(null);
   const setState = async (state: Schemas["OutingStateEnum"]) => {
     setFailure(null);
     try {
@@ -81,6 +82,11 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
             ! {plural(unsigned, "checklist")} to sign
           </Button>
         )}
+        {working && (view.deck.crew.length > 0 || view.caller) && (
+          <Button className={folded} onClick={() => setSheet("caller")} title="Who calls; another can take over">
+            {(view.caller ?? person).name.split(" ")[0]} calls
+          </Button>
+        )}
         <Button className={folded} onClick={() => setSheet("orders")}>
           {orders ? "Plan and limits" : "Targets and limits"}
         </Button>
@@ -121,6 +127,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           onClose={() => setSheet(null)}
         />
       )}
+      {sheet === "caller" && <CallerSheet store={store} view={view} own={person} onClose={() => setSheet(null)} />}
       {sheet === "orders" && <OrdersSheet view={view} store={store} onClose={() => setSheet(null)} />}
     </>
   );

@@ -20,7 +20,15 @@ let closed: number;
 
 function sheet(checklists: ReturnType<typeof list>[]) {
   const deck = { ...emptyDeck(), checklists };
-  const view = { deck, inDoubt: new Set<string>(), stale: null, unsent: new Set<string>(), refused: [], trouble: null };
+  const view = {
+    deck,
+    inDoubt: new Set<string>(),
+    stale: null,
+    caller: null,
+    unsent: new Set<string>(),
+    refused: [],
+    trouble: null,
+  };
   const store = { view, add: async (operation: (typeof added)[0]) => void added.push(operation) };
   show(
     <SigningSheet

@@ -3,6 +3,7 @@ import { clock } from "@/offline/clock";
 import type { Deck, Operation } from "@/offline/operation";
 import { type Outbox, outbox } from "@/offline/outbox";
 import { sender } from "@/offline/sender";
+import { type Caller, lastCaller, rememberCaller } from "./callers";
 
 /** What tabs of one outing tell each other. */
 export type DeckMessage = { did: Operation } | { mended: Operation } | { gone: string[] };
@@ -18,6 +19,11 @@ export interface DeckPorts {
     listen: (outing: string, told: (message: DeckMessage) => void) => () => void;
   };
   fetchDeck: (outing: string) => Promise<Deck>;
+  /** Who has taken over this tablet in an outing: kept, so that a tablet that was closed goes on with them. */
+  caller: {
+    last: (outing: string) => Promise<Caller | null>;
+    remember: (outing: string, caller: Caller | null) => Promise<void>;
+  };
 }
 
 export const realPorts: DeckPorts = {
@@ -41,5 +47,6 @@ export const realPorts: DeckPorts = {
       return () => channel.close();
     },
   },
+  caller: { last: lastCaller, remember: rememberCaller },
   fetchDeck: (outing_id) => answer(api.GET("/api/v1/outings/{outing_id}/deck", { params: { path: { outing_id } } })),
 };

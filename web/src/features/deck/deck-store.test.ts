@@ -3,6 +3,7 @@ import type { Deck, Operation } from "@/offline/operation";
 import { outbox } from "@/offline/outbox";
 import { enqueue, forgetAll } from "@/offline/testing";
 import { callText, readCall } from "./call-line";
+import type { Caller } from "./callers";
 import type { DeckMessage, DeckPorts } from "./deck-ports";
 import { DeckStore } from "./deck-store";
 import { deleteFish } from "./operations/capture-delete";
@@ -31,6 +32,7 @@ let stores: DeckStore[];
 let tabs: Set<(message: DeckMessage) => void>;
 let ports: DeckPorts;
 let signalled: () => void;
+let remembered: Map<string, Caller | null>;
 
 const open = async () => {
   const store = await DeckStore.open(OUTING_ID, ME, ports);
@@ -48,7 +50,12 @@ beforeEach(async () => {
   stores = [];
   tabs = new Set();
   let signal = "no answer";
+  remembered = new Map();
   ports = {
+    caller: {
+      last: async (outing) => remembered.get(outing) ?? null,
+      remember: async (outing, caller) => void remembered.set(outing, caller),
+    },
     outbox,
     sender: {
       wake: () => undefined,
@@ -109,6 +116,22 @@ describe("what is done shows at once and is kept on the disk", () => {
     await restoreFish(store, { ...fish, length_mm: 496 });
     expect(store.view.deck.captures[0]).toMatchObject({ length_mm: 496 });
     expect(await queued()).toEqual(["capture.record", "capture.edit", "capture.delete", "capture.restore"]);
+  });
+
+  it("another of the crew takes over: entries are theirs until it goes back, also after the tablet was closed", async () => {
+    const store = await open();
+    await store.takeOver({ id: "tove", name: "Tove" });
+    await keepFish(store, RUN, call("437"), "", []);
+    const again = await open();
+    expect(again.view.caller).toEqual({ id: "tove", name: "Tove" });
+    await keepFish(again, RUN, call("438"), "", []);
+    await again.takeOver(null);
+    await keepFish(again, RUN, call("439"), "", []);
+    expect((await outbox.queued()).map(({ person, by }) => [person, by])).toEqual([
+      ["me", "tove"],
+      ["me", "tove"],
+      ["me", undefined],
+    ]);
   });
 
   it("the next run takes the next number, and its end", async () => {

@@ -1,6 +1,7 @@
 import { v7 as uuidv7 } from "uuid";
 import { applyOperation, subjectOf } from "@/offline/kinds";
 import type { Deck, Operation } from "@/offline/operation";
+import type { Caller } from "./callers";
 import type { DeckMessage, DeckPorts } from "./deck-ports";
 
 export interface DeckView {
@@ -14,6 +15,8 @@ export interface DeckView {
   trouble: string | null;
   /** Set where the deck is as it was last known, and why. */
   stale: string | null;
+  /** Who has taken over this tablet, where that is not whose sign-in it has. */
+  caller: Caller | null;
 }
 
 export interface Who {
@@ -43,9 +46,10 @@ export class DeckStore {
     private who: Who,
     private ports: DeckPorts,
     stale: string | null,
+    caller: Caller | null,
   ) {
     const deck = operations.reduce(applyOperation, base);
-    this.view = { deck, unsent: new Set(), inDoubt: new Set(), refused: [], trouble: null, stale };
+    this.view = { deck, unsent: new Set(), inDoubt: new Set(), refused: [], trouble: null, stale, caller };
     this.mark(operations);
     const { id } = base.outing;
     this.stops = [
@@ -60,12 +64,14 @@ export class DeckStore {
   static async open(outing: string, who: Who, ports: DeckPorts): Promise<DeckStore> {
     const before = await ports.outbox.queued(outing);
     const kept = await ports.outbox.keptDeck(outing);
+    const last = await ports.caller.last(outing);
+    const caller = last?.id === who.id ? null : last;
     try {
       const { base, queued } = await readAnew(ports, outing, before, () => []);
-      return new DeckStore(base, queued, who, ports, null);
+      return new DeckStore(base, queued, who, ports, null, caller);
     } catch (failure) {
       if (!kept) throw failure;
-      return new DeckStore(kept, await ports.outbox.queued(outing), who, ports, whyStale(failure));
+      return new DeckStore(kept, await ports.outbox.queued(outing), who, ports, whyStale(failure), caller);
     }
   }
 
@@ -83,6 +89,12 @@ export class DeckStore {
     return this.ports.clock.now().toISOString();
   }
 
+  /** Somebody else of the crew calls from now on; nobody: whose sign-in this is. */
+  takeOver(caller: Caller | null): Promise<void> {
+    this.set({ caller });
+    return this.ports.caller.remember(this.base.outing.id, caller);
+  }
+
   /** Does something: shown at once, kept on the disk, sent when possible. Resolves when it is on the disk. */
   add({ id = uuidv7(), kind, row, shown, reason }: NewOperation): Promise<void> {
     const operation: Operation = {
@@ -91,6 +103,7 @@ export class DeckStore {
       person_name: this.who.name,
       programme: this.base.outing.programme,
       outing: this.base.outing.id,
+      ...(this.view.caller ? { by: this.view.caller.id, by_name: this.view.caller.name } : {}),
       kind,
       device_time: this.now(),
       clock_offset_s: this.ports.clock.offset,

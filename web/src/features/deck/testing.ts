@@ -151,6 +151,7 @@ export function emptyDeck(): Schemas["Deck"] {
     allowances: [],
     water_readings: [],
     readings: [],
+    crew: [],
     sky: null,
   };
 }

@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { answer, api } from "@/api/client";
@@ -27,6 +28,7 @@ export function AccountPart() {
       <Own account={account} />
       {account.has_password && <Password />}
       {account.has_password && <SecondStep account={account} />}
+      <ShortCode account={account} />
       <section aria-labelledby="sign-ins">
         <h3 id="sign-ins" className="font-semibold">
           Sign-ins
@@ -108,6 +110,52 @@ function Own({ account }: { account: Account }) {
         Keep
       </Button>
     </form>
+  );
+}
+
+/** By which one takes over a tablet that somebody else is signed in on, also with no signal. */
+function ShortCode({ account }: { account: Account }) {
+  const client = useQueryClient();
+  const [code, setCode] = useState("");
+  const [failure, setFailure] = useState<Error | null>(null);
+  const set = (next: string) =>
+    answer(api.POST("/api/v1/account/short-code", { body: { code: next } })).then((now) => {
+      client.setQueryData(["account"], now);
+      setCode("");
+      setFailure(null);
+      notify(next ? "Kept. Tablets know it the next time they read an outing." : "You have no short code any more.");
+    }, setFailure);
+  return (
+    <section aria-labelledby="short-code">
+      <h3 id="short-code" className="font-semibold">
+        Short code for shared tablets
+      </h3>
+      <p className="text-muted">
+        With it you take over a tablet of your crew on the deck, also with no signal: what you call stands under your
+        name. It opens nothing else. {account.has_short_code ? "You have one." : "You have none."}
+      </p>
+      <form
+        className="mt-2 flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void set(code);
+        }}
+      >
+        <Field
+          label="4 to 8 figures"
+          value={code}
+          inputMode="numeric"
+          maxLength={8}
+          autoComplete="off"
+          error={fieldErrors(failure).code}
+          onChange={(event) => setCode(event.target.value.replace(/\D/g, ""))}
+        />
+        <Button type="submit" disabled={code.length < 4}>
+          Keep
+        </Button>
+        {account.has_short_code && <Button onClick={() => set("")}>Take it away</Button>}
+      </form>
+    </section>
   );
 }
 
