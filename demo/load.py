@@ -11,6 +11,7 @@ from django.db import transaction
 
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
+from demo.flow import flow
 from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
@@ -102,6 +103,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     )
     Signature.objects.bulk_create(_signatures(ground, tonight))
     _allow(ground, today)
+    flow(ground.waters["Ketterwick River"], ground.people["lead"], today)
     keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
     return ground.programme
 
@@ -125,7 +127,10 @@ def _allow(ground: Ground, today: date) -> None:
 def _ground(rng: np.random.Generator) -> Ground:
     keys = Keys(rng)
     began = datetime(YEARS[0], 1, 10, 9, tzinfo=UTC)
-    programme = Programme.objects.create(id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE, demo=True)
+    programme = Programme.objects.create(
+        id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE, demo=True, licence="CC0-1.0",
+        citation="Ossling basin fish, made up for the demo.",
+    )  # fmt: skip
     people = {}
     for place, (username, name, role) in enumerate(PEOPLE):
         person = Person(id=keys.at(began), username=username, name=name, date_joined=began + timedelta(minutes=place))

@@ -24,6 +24,7 @@ from nailwright.records.models import Import
 from nailwright.records.proposing import propose
 from nailwright.records.sources import open_table
 from nailwright.tags.models import Fish
+from nailwright.waters.models import Series
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 
@@ -64,6 +65,10 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/waters/{water}/sites", None, ALL),
     ("post", "/api/v1/waters/{water}/sites", "site", WORKING),
     ("get", "/api/v1/programmes/{programme}/waters", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/series", None, ALL),
+    ("post", "/api/v1/waters/{water}/series", "flow", DESK),
+    ("post", "/api/v1/series/{series}/deleted", "gone", DESK),
+    ("get", "/api/v1/series/{series}/beside?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/outings", None, ALL),
     ("post", "/api/v1/programmes/{programme}/outings", "outing", WORKING),
     ("post", "/api/v1/programmes/{programme}/sync", "sync", WORKING),
@@ -205,7 +210,9 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         role="crew",
         left_at=timezone.now(),
     )
+    series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=fish.recorder)
     people = {
+        "series": series.pk,
         "gone": gone.pk,
         "member": member.pk,
         "invitation": invitation.pk,
@@ -275,6 +282,12 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "go": {"date": "2026-05-02"},
         "again": {"first": "2027-05-02"},
         "take_out": {"id": str(new_id()), "deleted": True},
+        "flow": {
+            "name": "Stage",
+            "unit": "m",
+            "source": "gauge",
+            "file": SimpleUploadedFile("flow.csv", b"2026-10-11,1.5\n"),
+        },
         "line": {"file": SimpleUploadedFile("line.csv", b"lon,lat\n-31.6,44.9\n-31.5,44.9\n")},
         "zones": {"zones": []},
     }
@@ -282,7 +295,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
 
 
 def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
-    form = {"format": "multipart" if body in ("file", "line") else "json"} if body else {}
+    form = {"format": "multipart" if body in ("file", "line", "flow") else "json"} if body else {}
     return getattr(client, method)(address.format(**keys), request_of(body, outing), **form)
 
 

@@ -68,7 +68,9 @@ def test_neither_may_do_more_than_each_alone(tove: Person, sync: Send, called: C
     assert refused["code"] == "role_may_not" and "Tove Harrow" in refused["message"]
 
 
-@pytest.mark.parametrize("by", ["01a21975-8f0a-7d94-b389-53cd73406420", "me", 7, ["x"], "00000000-0000-0000-0000-000000000000"])
+@pytest.mark.parametrize(
+    "by", ["01a21975-8f0a-7d94-b389-53cd73406420", "me", 7, ["x"], "00000000-0000-0000-0000-000000000000"]
+)
 def test_a_stranger_calls_nothing(tove: Person, sync: Send, called: Called, by: Any) -> None:
     good = called()
     told = sync(called() | {"by": by}, good).data

@@ -13,16 +13,19 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.findings import serializers as shapes
+from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.asking import ask
+from nailwright.findings.beside import beside
 from nailwright.findings.kept import keep_finding, kept_of
-from nailwright.findings.long_selections import keep_selection
+from nailwright.findings.long_selections import keep_selection, spelled_out
 from nailwright.findings.models import LongSelection
 from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.selections import selection_options
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
-from nailwright.programmes.policies import person_of, programme_for
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.species import species_of
+from nailwright.waters.models import Series
 
 
 class SelectionOptionsView(APIView):
@@ -54,6 +57,20 @@ class SelectionView(APIView):
         programme = programme_for(person_of(request), programme_id, "read_findings")
         kept = get_object_or_404(LongSelection, programme=programme, key=key)
         return Response(shapes.LongSelectionSerializer(kept).data)
+
+
+class BesideView(APIView):
+    """A series from elsewhere beside the fish of a selection."""
+
+    heavy = True
+
+    @extend_schema(operation_id="beside", parameters=[AnySpeciesSerializer], responses=shapes.BesideSerializer)
+    def get(self, request: Request, series_id: UUID) -> Response:
+        series = get_object_or_404(Series.present.select_related("water__programme"), pk=series_id)
+        programme = series.water.programme
+        require(person_of(request), programme, "read_findings")
+        selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
+        return Response(shapes.BesideSerializer(beside(programme, series, selection)).data)
 
 
 class FindingJobSerializer(serializers.Serializer):

@@ -65,3 +65,29 @@ class SelectionOptionsSerializer(serializers.Serializer):
     outings = OutingOptionSerializer(many=True)
     waters = WaterOptionSerializer(many=True)
     gears = GearOptionSerializer(many=True)
+
+
+class SeriesDaySerializer(serializers.Serializer):
+    day = serializers.DateField()
+    mean = serializers.FloatField()
+    n = serializers.IntegerField(help_text="Readings of that day")
+
+
+class SeriesOutingSerializer(serializers.Serializer):
+    date = serializers.DateField()
+    name = serializers.CharField()
+    fish = serializers.IntegerField()
+    mean = serializers.FloatField(allow_null=True, help_text="Nothing where the series has no reading that day")
+
+
+class BesideSeriesSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    unit = serializers.CharField()
+    source = serializers.CharField()  # type: ignore[assignment]
+
+
+class BesideSerializer(serializers.Serializer):
+    series = BesideSeriesSerializer()
+    days = SeriesDaySerializer(many=True)
+    outings = SeriesOutingSerializer(many=True)

@@ -9,6 +9,7 @@ urlpatterns = [
         path(f"programmes/<uuid:programme_id>/findings/{kind}", view.as_view())
         for kind, view in api.FINDING_VIEWS.items()
     ),
+    path("series/<uuid:series_id>/beside", api.BesideView.as_view()),
     path("programmes/<uuid:programme_id>/kept-findings", api.KeptFindingsView.as_view()),
     path("programmes/<uuid:programme_id>/selections", api.SelectionsView.as_view()),
     path("programmes/<uuid:programme_id>/selections/<slug:key>", api.SelectionView.as_view()),

@@ -19,6 +19,7 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.rows import new_id
+from nailwright.common.uploads import uploaded
 from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.selections import Selection, captures_in
@@ -36,7 +37,6 @@ from nailwright.records.data_package import package_of
 from nailwright.records.models import Import
 from nailwright.records.permit_report import report_csv, report_on, report_pdf
 from nailwright.records.register import count_of, page_of
-from nailwright.records.uploads import uploaded
 
 
 class ImportsView(APIView):

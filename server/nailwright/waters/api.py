@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.request import Request
@@ -11,12 +12,17 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.programmes.policies import person_of, programme_for
+from nailwright.common.parsing import Form
+from nailwright.common.uploads import uploaded
+from nailwright.programmes.acts import act_of
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.waters import serializers
 from nailwright.waters.actions import add_site, make_water
 from nailwright.waters.http import water_for
+from nailwright.waters.models import Series
 from nailwright.waters.queries import waters_of
 from nailwright.waters.reaches import layers_of
+from nailwright.waters.series import bring_series, series_of, take_out_series
 
 
 class WatersView(APIView):
@@ -62,3 +68,49 @@ class LayersView(APIView):
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
         return Response(serializers.LayerSerializer(layers_of(programme), many=True).data)
+
+
+class SeriesListView(APIView):
+    """Series of a programme's waters."""
+
+    @extend_schema(operation_id="series", responses=serializers.SeriesSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.SeriesSerializer(series_of(programme), many=True).data)
+
+
+class BringSeriesView(APIView):
+    """A file of readings from elsewhere: a new series of a water, or more of one that it has."""
+
+    heavy = True
+    parser_classes = [Form]
+
+    @extend_schema(
+        operation_id="bring_series",
+        request=serializers.NewSeriesSerializer,
+        responses={201: serializers.BroughtSeriesSerializer},
+    )
+    def post(self, request: Request, water_id: UUID) -> Response:
+        water = water_for(request, water_id, "plan")
+        content = uploaded(request).read()
+        told = given(serializers.NewSeriesSerializer, request)
+        told.pop("file")
+        _, n = bring_series(act_of(request), water, told, content)
+        shown = {"series": series_of(water.programme), **n}
+        return Response(serializers.BroughtSeriesSerializer(shown).data, status.HTTP_201_CREATED)
+
+
+class SeriesDeletedView(APIView):
+    """Takes a series out, or puts it back."""
+
+    @extend_schema(
+        operation_id="take_out_series",
+        request=serializers.SeriesDeletedSerializer,
+        responses=serializers.SeriesSerializer(many=True),
+    )
+    def post(self, request: Request, series_id: UUID) -> Response:
+        series = get_object_or_404(Series.objects.select_related("water__programme"), pk=series_id)
+        programme = series.water.programme
+        require(person_of(request), programme, "plan")
+        take_out_series(act_of(request), series, given(serializers.SeriesDeletedSerializer, request)["deleted"])
+        return Response(serializers.SeriesSerializer(series_of(programme), many=True).data)

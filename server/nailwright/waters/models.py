@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from django.db import models
+from django.utils import timezone
 
 from nailwright.common.rows import Keyed, PresentManager
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Person, Programme
 
 
 class Water(Keyed):
@@ -80,3 +81,32 @@ class Site(Keyed):
             return None, None
         lon, lat = self.geometry["coordinates"][:2]
         return lat, lon
+
+
+class Series(Keyed):
+    """Readings of one thing at a water that come from elsewhere: flow, temperature, anglers counted."""
+
+    water = models.ForeignKey(Water, models.CASCADE, related_name="series")
+    name = models.CharField(max_length=60)
+    unit = models.CharField(max_length=20, blank=True)
+    source = models.CharField(max_length=200, help_text="Who measured it, and where it was taken from")
+    person = models.ForeignKey(Person, models.PROTECT)
+    made_at = models.DateTimeField(default=timezone.now)
+    deleted_at = models.DateTimeField(null=True)
+
+    objects = models.Manager()
+    present = PresentManager()
+
+    class Meta:
+        ordering = ["name", "made_at"]
+
+
+class SeriesPoint(Keyed):
+    """One reading of a series."""
+
+    series = models.ForeignKey(Series, models.CASCADE, related_name="points")
+    at = models.DateTimeField()
+    value = models.FloatField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["series", "at"], name="read_once")]

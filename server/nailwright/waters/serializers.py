@@ -77,3 +77,38 @@ class LayerSerializer(serializers.Serializer):
     name = serializers.CharField()
     kind = serializers.ChoiceField(Water.Kind.choices)
     line = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+
+
+class SeriesSerializer(serializers.Serializer):
+    """Readings from elsewhere."""
+
+    id = serializers.UUIDField()
+    water = serializers.UUIDField(source="water_id")
+    water_name = serializers.CharField(source="water.name")
+    name = serializers.CharField()
+    unit = serializers.CharField()
+    source = serializers.CharField()  # type: ignore[assignment]
+    n = serializers.IntegerField()
+    first = serializers.DateTimeField(allow_null=True)
+    last = serializers.DateTimeField(allow_null=True)
+
+
+class NewSeriesSerializer(serializers.Serializer):
+    name = serializers.CharField(max_length=60)
+    unit = serializers.CharField(max_length=20, allow_blank=True, default="")
+    source = serializers.CharField(  # type: ignore[assignment]
+        max_length=200, help_text="Who measured it, and where it was taken from"
+    )
+    file = serializers.FileField(help_text="CSV: a day or time, and a figure")
+
+
+class BroughtSeriesSerializer(serializers.Serializer):
+    series = SeriesSerializer(many=True)
+    new = serializers.IntegerField()
+    changed = serializers.IntegerField()
+    same = serializers.IntegerField()
+    empty = serializers.IntegerField(help_text="Lines without a figure")
+
+
+class SeriesDeletedSerializer(serializers.Serializer):
+    deleted = serializers.BooleanField()

@@ -1060,6 +1060,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Series of a programme's waters. */
+        get: operations["series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/species": {
         parameters: {
             query?: never;
@@ -1213,6 +1230,40 @@ export interface paths {
         put?: never;
         /** @description A programme comes in from an archive of elsewhere, with its keys; the second time nothing is doubled. */
         post: operations["bring_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/series/{series_id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A series from elsewhere beside the fish of a selection. */
+        get: operations["beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/series/{series_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a series out, or puts it back. */
+        post: operations["take_out_series"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1538,6 +1589,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/waters/{water_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A file of readings from elsewhere: a new series of a water, or more of one that it has. */
+        post: operations["bring_series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/waters/{water_id}/sites": {
         parameters: {
             query?: never;
@@ -1796,6 +1864,18 @@ export interface components {
             key: string;
             code: string;
         };
+        Beside: {
+            series: components["schemas"]["BesideSeries"];
+            days: components["schemas"]["SeriesDay"][];
+            outings: components["schemas"]["SeriesOuting"][];
+        };
+        BesideSeries: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            unit: string;
+            source: string;
+        };
         Bic: {
             k: number;
             /** Format: double */
@@ -1821,6 +1901,14 @@ export interface components {
             new: number;
             /** @description Rows that were here already */
             there: number;
+        };
+        BroughtSeries: {
+            series: components["schemas"]["Series"][];
+            new: number;
+            changed: number;
+            same: number;
+            /** @description Lines without a figure */
+            empty: number;
         };
         Capture: {
             /** Format: uuid */
@@ -3713,6 +3801,18 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        NewSeriesRequest: {
+            name: string;
+            /** @default  */
+            unit?: string;
+            /** @description Who measured it, and where it was taken from */
+            source: string;
+            /**
+             * Format: binary
+             * @description CSV: a day or time, and a figure
+             */
+            file: string;
+        };
         /** @description Something that may have a point; both figures or none. */
         NewSiteRequest: {
             /** Format: double */
@@ -4475,6 +4575,44 @@ export interface components {
             once?: boolean;
             /** @description Key of a selection that is too long for an address */
             chosen?: string;
+        };
+        /** @description Readings from elsewhere. */
+        Series: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            water: string;
+            water_name: string;
+            name: string;
+            unit: string;
+            source: string;
+            n: number;
+            /** Format: date-time */
+            first: string | null;
+            /** Format: date-time */
+            last: string | null;
+        };
+        SeriesDay: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            mean: number;
+            /** @description Readings of that day */
+            n: number;
+        };
+        SeriesDeletedRequest: {
+            deleted: boolean;
+        };
+        SeriesOuting: {
+            /** Format: date */
+            date: string;
+            name: string;
+            fish: number;
+            /**
+             * Format: double
+             * @description Nothing where the series has no reading that day
+             */
+            mean: number | null;
         };
         Session: {
             /** @description Of the server */
@@ -7214,6 +7352,27 @@ export interface operations {
             };
         };
     };
+    series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Series"][];
+                };
+            };
+        };
+    };
     species: {
         parameters: {
             query?: never;
@@ -7492,6 +7651,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Brought"];
+                };
+            };
+        };
+    };
+    beside: {
+        parameters: {
+            query?: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species?: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                series_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+        };
+    };
+    take_out_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                series_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesDeletedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Series"][];
                 };
             };
         };
@@ -8023,6 +8246,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    bring_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewSeriesRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtSeries"];
                 };
             };
         };

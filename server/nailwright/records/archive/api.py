@@ -13,9 +13,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.parsing import Form
+from nailwright.common.uploads import uploaded
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright.records.archive import archive_of, bring_programme
-from nailwright.records.uploads import uploaded
 
 
 class ArchiveFileSerializer(serializers.Serializer):

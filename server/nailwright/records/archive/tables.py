@@ -44,6 +44,8 @@ _NAMES = {
     "plan.PlannedSite": "planned_sites",
     "plan.Rehearsing": "rehearsals",
     "plan.Unit": "control_boxes",
+    "waters.Series": "series",
+    "waters.SeriesPoint": "series_points",
     "programmes.Person": "people",
 }
 _TYPES: tuple[tuple[type[models.Field[Any, Any]], dict[str, str]], ...] = (

@@ -1,6 +1,7 @@
 import { getRouteApi, Link } from "@tanstack/react-router";
 import { useHere } from "@/app/session";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { Beside } from "./Beside";
 import { CohortsFinding } from "./CohortsFinding";
 import { ConditionCompared } from "./ConditionCompared";
 import { ConditionFinding } from "./ConditionFinding";
@@ -73,6 +74,7 @@ export function FindingsScreen() {
         {kind === "condition-compared" && <ConditionCompared selection={selection} onChange={change} />}
         {kind === "cohorts" && <CohortsFinding selection={selection} onChange={change} />}
         {kind === "kept" && <KeptFindings />}
+        {kind in KINDS && !kept && <Beside selection={selection} />}
         {!(kind in KINDS) && <Empty>There is no finding by that name. Choose one above.</Empty>}
       </div>
     </main>

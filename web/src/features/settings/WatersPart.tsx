@@ -9,6 +9,7 @@ import { Choice, Field } from "@/ui/Field";
 import { plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { SeriesOfWater } from "./SeriesOfWater";
 
 type Water = Schemas["Water"];
 const SHAPES: Record<string, string> = {
@@ -158,6 +159,7 @@ function OneWater({ water }: { water: Water }) {
         ))}
       </ul>
       {may("open_outing") && <AddSite water={water.id} />}
+      <SeriesOfWater water={water.id} />
       {may("plan") && <WaterPart water={water.id} kind={water.kind} reach={reach} layers={layers} />}
     </div>
   );
