@@ -18,15 +18,16 @@ MARGIN = timedelta(days=14)
 
 
 def beside(programme: Programme, series: Series, selection: Selection) -> dict[str, Any]:
-    """The series over the time of the selection's outings, and what it said on each.
+    """The series over the time of the selection's outings on its water, and what it said on each.
 
     Raises:
         CoreError: ``nothing_selected``.
     """
-    days = captures_in(programme, selection).values("run__outing", "run__outing__date", "run__outing__name")
+    here = captures_in(programme, selection).filter(run__outing__water=series.water)
+    days = here.values("run__outing", "run__outing__date", "run__outing__name")
     rows = list(days.annotate(fish=Sum("count")).order_by("run__outing__date"))
     if not rows:
-        raise CoreError("nothing_selected", "No fish are selected: there is nothing to stand beside.", "species")
+        raise CoreError("nothing_selected", f"No fish of {series.water.name} are selected: there is nothing to stand beside.", "species")
     first, last = rows[0]["run__outing__date"], rows[-1]["run__outing__date"]
     told = by_day(series, first - MARGIN, last + MARGIN)
     means: dict[date, float] = {each["day"]: each["mean"] for each in told}

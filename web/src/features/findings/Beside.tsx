@@ -110,7 +110,7 @@ function Drawn({ beside }: { beside: Schemas["Beside"] }) {
               <td className="py-1 pr-5">{name}</td>
               <td className="pr-5">{formatDay(date)}</td>
               <td className="pr-5 text-right">{whole(fish)}</td>
-              <td className="text-right">{mean === null ? "no reading" : Number(mean.toPrecision(4))}</td>
+              <td className="text-right">{mean === null ? "no reading" : mean.toPrecision(4)}</td>
             </tr>
           ))}
         </tbody>
