@@ -120,8 +120,11 @@ def test_file(sign_in: SignIn) -> None:
     shoot(page, "file")
 
 
-def test_plan(sign_in: SignIn) -> None:
-    shoot(sign_in("lead", "/plan"), "plan")
+def test_settings_protocol(sign_in: SignIn) -> None:
+    page = sign_in("lead", "/settings/protocol")
+    page.locator("summary", has_text="Where a fish is handled").click()
+    page.locator("summary", has_text="Limits for fish in hand").click()
+    shoot(page, "settings-protocol")
 
 
 def open_part(sign_in: SignIn, part: str) -> Page:

@@ -27,7 +27,11 @@ def beside(programme: Programme, series: Series, selection: Selection) -> dict[s
     days = here.values("run__outing", "run__outing__date", "run__outing__name")
     rows = list(days.annotate(fish=Sum("count")).order_by("run__outing__date"))
     if not rows:
-        raise CoreError("nothing_selected", f"No fish of {series.water.name} are selected: there is nothing to stand beside.", "species")
+        raise CoreError(
+            "nothing_selected",
+            f"No fish of {series.water.name} are selected: there is nothing to stand beside.",
+            "species",
+        )
     first, last = rows[0]["run__outing__date"], rows[-1]["run__outing__date"]
     told = by_day(series, first - MARGIN, last + MARGIN)
     means: dict[date, float] = {each["day"]: each["mean"] for each in told}

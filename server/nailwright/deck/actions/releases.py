@@ -85,9 +85,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool 
     """
     keys = _keys(row)
     captures = list(
-        Capture.objects.select_for_update()
-        .filter(pk__in=keys, programme=programme)
-        .select_related("run__outing__protocol")
+        Capture.objects.select_for_update().filter(pk__in=keys, programme=programme).select_related("run__outing")
     )
     outings = {capture.run.outing for capture in captures}
     for outing in outings:

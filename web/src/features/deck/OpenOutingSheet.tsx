@@ -105,7 +105,7 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
             name="more_gears"
             render={({ field }) => (
               <ManyOf
-                label="Further gears"
+                label="Also used"
                 none="no others"
                 items={GEARS.map(({ code, label }) => ({ value: code, label }))}
                 chosen={field.value}

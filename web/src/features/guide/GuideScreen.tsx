@@ -5,6 +5,14 @@ import biologist from "../../../../docs/guide/biologist.md?raw";
 import lead from "../../../../docs/guide/lead.md?raw";
 import recorder from "../../../../docs/guide/recorder.md?raw";
 
+/** The pictures of the guides: those of the documentation, taken anew with it. */
+const PICTURES = import.meta.glob<string>(
+  "../../../../docs/screenshots/{deck-day,settings-protocol,findings-size}.png",
+  { eager: true, query: "?url", import: "default" },
+);
+const pictureOf = (source = "") =>
+  Object.entries(PICTURES).find(([path]) => path.endsWith(source.replace("..", "")))?.[1];
+
 /** The very text of docs/guide: an hour for each of those who begin. */
 const GUIDES: Record<string, { title: string; text: string }> = {
   recorder: { title: "Recorder", text: recorder },
@@ -32,7 +40,9 @@ export function GuideScreen() {
       </nav>
       {guide ? (
         <article className="guide">
-          <Markdown>{guide.text}</Markdown>
+          <Markdown components={{ img: ({ src, alt }) => <img src={pictureOf(String(src))} alt={alt} /> }}>
+            {guide.text}
+          </Markdown>
         </article>
       ) : (
         <Empty>There is no guide by that name. Choose one above.</Empty>

@@ -45,7 +45,7 @@ export function DesignPart({ survey }: { survey: Survey }) {
           </Choice>
         </div>
         <ManyOf
-          label="Further gears"
+          label="Also used"
           none="no others"
           items={options?.gears.map(({ code, label }) => ({ value: code, label })) ?? []}
           chosen={survey.more_gears}

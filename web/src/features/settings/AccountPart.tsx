@@ -195,7 +195,7 @@ function AboutMe({ hasPassword }: { hasPassword: boolean }) {
               recorded stays, under "Forgotten person". This cannot be undone.
             </p>
             <Field
-              label="Your password"
+              label="Password, to be sure"
               type="password"
               autoComplete="current-password"
               value={password}
