@@ -18,8 +18,8 @@ from nailwright.common.bodies import given
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme, ProtocolVersion
 from nailwright.programmes.policies import person_of, programme_for
-from nailwright.programmes.protocol_serializers import DecideSerializer, ProtocolSerializer
 from nailwright.programmes.protocols import decide, standing_version
+from nailwright.programmes.serializers.protocol import DecideSerializer, ProtocolSerializer
 from nailwright_core.protocol import SECTIONS
 
 

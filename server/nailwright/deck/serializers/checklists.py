@@ -1,0 +1,83 @@
+"""Shapes of what an outing has to keep to: checklists, orders of the plan, targets, allowances."""
+
+from rest_framework import serializers
+
+from nailwright.deck.models import Allowance, Target
+
+
+class TargetSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Target
+        fields = ["id", "species", "what", "wanted", "from_mm", "reach"]
+        read_only_fields = fields
+
+
+class SignatureSerializer(serializers.Serializer):
+    signed = serializers.BooleanField(help_text="False: the outing went on without it, and note says why")
+    name = serializers.CharField()
+    note = serializers.CharField()
+    at = serializers.DateTimeField()
+
+
+class OutingChecklistSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    version = serializers.IntegerField()
+    title = serializers.CharField()
+    lines = serializers.ListField(child=serializers.CharField())
+    note = serializers.CharField()
+    signature = SignatureSerializer(allow_null=True)
+
+
+class GoalSerializer(serializers.Serializer):
+    us_cm = serializers.FloatField(help_text="Ambient conductivity of the water for which it holds")
+    volts = serializers.FloatField()
+    amps = serializers.FloatField()
+    most_volts = serializers.FloatField(help_text="What the unit, or the limits that were chosen, allow there")
+
+
+class ElectroOrdersSerializer(serializers.Serializer):
+    goals = GoalSerializer(many=True)
+    today_us_cm = serializers.FloatField(help_text="Ambient conductivity that the plan reckoned with")
+    ambient_shares = serializers.ListField(
+        child=serializers.FloatField(), help_text="Ambient over specific conductivity at 0, 1, 2... C"
+    )
+    pulse_hz = serializers.FloatField()
+    pulse_width_ms = serializers.FloatField()
+    most_amps = serializers.FloatField()
+    most_hz = serializers.FloatField()
+
+
+class WellOrdersSerializer(serializers.Serializer):
+    litres = serializers.FloatField()
+    most_fish = serializers.IntegerField(help_text="Large fish, by number")
+    most_g = serializers.FloatField(help_text="Load, g")
+
+
+class OrdersSerializer(serializers.Serializer):
+    """What the plan tells the deck; an outing that was opened without a plan has none."""
+
+    survey = serializers.CharField()
+    lines = serializers.ListField(child=serializers.CharField(), help_text="Limits in words")
+    electro = ElectroOrdersSerializer(allow_null=True)
+    well = WellOrdersSerializer(allow_null=True)
+    mark_from_mm = serializers.FloatField(allow_null=True, help_text="The smallest fish that shall carry a tag")
+
+
+class NewAllowanceSerializer(serializers.Serializer):
+    permit = serializers.CharField(max_length=120, help_text="Name or number")
+    species = serializers.CharField(max_length=8, allow_blank=True, default="", help_text="Empty: all species together")
+    what = serializers.ChoiceField(Allowance.What.choices)
+    most = serializers.IntegerField(min_value=0, max_value=100_000_000)
+    first = serializers.DateField()
+    last = serializers.DateField()
+
+
+class AllowanceSerializer(NewAllowanceSerializer):
+    id = serializers.UUIDField()
+    species_name = serializers.CharField()
+    counted = serializers.IntegerField()
+    standing = serializers.ChoiceField(["open", "near", "last", "over"])
+
+
+class TakenOutSerializer(serializers.Serializer):
+    deleted = serializers.BooleanField()
