@@ -101,7 +101,7 @@ function Understood({ state }: { state: CallState }) {
             .join(", ")}
         />
       )}
-      {boarding && <Part term="handle it" value={boarding.where} other={boarding.how} />}
+      {boarding && boarding.where !== "aboard" && <Part term="handle it" value={boarding.where} other={boarding.how} />}
       {call.mass && (
         <Part
           term={call.mass.estimated ? "mass, estimated" : "mass"}

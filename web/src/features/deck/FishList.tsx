@@ -168,7 +168,7 @@ const FishRow = memo(function FishRow({
         {onRelease ? (
           <select
             aria-label={`How ${species} ${capture.length_text} left`}
-            className="min-h-[44px] w-22 bg-transparent text-sm"
+            className="min-h-[44px] w-26 bg-transparent text-sm"
             value={keyOf(left)}
             onChange={({ target: { value } }) => {
               if (value === MORE_TO_SAY) onLeaving(capture);
