@@ -55,6 +55,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/protocol", "decide", DESK),
     ("get", "/api/v1/programmes/{programme}/protocol?number=1", None, ALL),
     ("post", "/api/v1/outings/{outing}/protocol", "nothing", DESK),
+    ("get", "/api/v1/outings/{outing}/ledger", None, ALL),
+    ("get", "/api/v1/outings/{outing}/day.pdf", None, ALL),
     ("post", "/api/v1/members/{gone}/forget", "nothing", LEADS),
     ("get", "/api/v1/programmes/{programme}/people", None, ALL),
     ("post", "/api/v1/programmes/{programme}/invitations", "invitation", LEADS),

@@ -87,6 +87,29 @@ def test_how_a_fish_left_is_said_in_the_programmes_words(sign_in: SignIn) -> Non
     expect(page.get_by_role("dialog").get_by_label("Why it was let go")).to_have_value("undersized")
 
 
+def test_the_last_fish_is_put_right_as_it_is_called_and_the_ledger_balances(sign_in: SignIn) -> None:
+    page = sign_in("crew")
+    to_deck(page)
+    call(page, "wal 391 520 f")
+    page.get_by_label("sexed by").select_option("pressure")
+    page.get_by_label("Next fish").press("Enter")
+    call(page, "last was 396")
+    expect(page.get_by_label("Correcting")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("How wal 396 left")).to_be_visible()
+    expect(page.get_by_text("All sent")).to_be_visible()
+    deck = page.url.rsplit("/", 1)[-1]
+    fish = page.request.get(f"/api/v1/outings/{deck}/deck").json()["captures"][-1]
+    assert (fish["length_mm"], fish["mass_g"], fish["sex"], fish["sex_evidence"]) == (396, 520, "f", "pressure")
+    page.get_by_role("button", name="Ledger").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_role("list", name="Deaths")).to_contain_text(re.compile("All species: .* died"))
+    expect(sheet.get_by_role("region", name="Not complete")).to_contain_text("1 run has not ended.")
+    with page.expect_download() as taken:
+        sheet.get_by_role("link", name="The day in plain words (PDF)").click()
+    assert taken.value.suggested_filename == "day.pdf"
+
+
 def test_another_of_the_crew_takes_over_the_tablet_with_no_signal(sign_in: SignIn) -> None:
     page = sign_in("lead", "/settings/account")
     page.get_by_label("4 to 8 figures").fill("2580")

@@ -7,8 +7,10 @@ from typing import Any
 from uuid import UUID
 
 import orjson
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.renderers import BaseRenderer
@@ -22,9 +24,11 @@ from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
+from nailwright.deck.ledger import day_pdf, ledger_of
 from nailwright.deck.models import Allowance, Capture, Outing
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
+from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
 from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
@@ -203,6 +207,40 @@ class DeckView(APIView):
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
         told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing), "crew": crew}
         return Response(serializers.DeckSerializer(told).data)
+
+
+class LedgerView(APIView):
+    """What came aboard and how it left, with what the deaths say; and what is not complete yet."""
+
+    @extend_schema(operation_id="ledger", responses=LedgerSerializer)
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        return Response(LedgerSerializer(ledger_of(_outing_for(request, outing_id))).data)
+
+
+class DayView(APIView):
+    """The day in plain words, as PDF."""
+
+    heavy = True
+
+    @extend_schema(
+        operation_id="day_pdf",
+        parameters=[PaperSizeSerializer],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, outing_id: UUID) -> HttpResponse:
+        outing = _outing_for(request, outing_id)
+        asked = PaperSizeSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        page = day_pdf(outing, asked.validated_data["paper"], timezone.now().date())
+        response = HttpResponse(page, content_type="application/pdf")
+        response["Content-Disposition"] = 'attachment; filename="day.pdf"'
+        return response
+
+
+def _outing_for(request: Request, outing_id: UUID) -> Outing:
+    outing = get_object_or_404(Outing.objects.select_related("programme", "water", "protocol"), pk=outing_id)
+    require(person_of(request), outing.programme, "read")
+    return outing
 
 
 class CaptureView(APIView):

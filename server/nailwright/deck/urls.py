@@ -12,6 +12,8 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/allowances", api.AllowancesView.as_view()),
     path("allowances/<uuid:allowance_id>", api.AllowanceView.as_view()),
     path("allowances/<uuid:allowance_id>/deleted", api.AllowanceDeletedView.as_view()),
+    path("outings/<uuid:outing_id>/ledger", api.LedgerView.as_view()),
+    path("outings/<uuid:outing_id>/day.pdf", api.DayView.as_view()),
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
     path("outings/<uuid:outing_id>/protocol", api.OutingProtocolView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),

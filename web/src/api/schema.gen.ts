@@ -473,6 +473,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/day.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The day in plain words, as PDF. */
+        get: operations["day_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/deck": {
         parameters: {
             query?: never;
@@ -482,6 +499,23 @@ export interface paths {
         };
         /** @description Everything the Deck needs to work an outing with no signal. */
         get: operations["deck"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outings/{outing_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What came aboard and how it left, with what the deaths say; and what is not complete yet. */
+        get: operations["ledger"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3402,6 +3436,29 @@ export interface components {
             n: number | null;
             seed: number;
         };
+        Ledger: {
+            rows: components["schemas"]["LedgerRow"][];
+            total: components["schemas"]["LedgerRow"];
+            /** @description What is not complete yet, in sentences */
+            open: string[];
+        };
+        /** @description Fish of a species by how they left. */
+        LedgerRow: {
+            /** @description Empty for all of them */
+            species: string;
+            name: string;
+            came: number;
+            aboard: number;
+            released: number;
+            dead: number;
+            kept: number;
+            escaped: number;
+            taken: number;
+            /** @description Of those released: 1 to 4 */
+            strengths: number[];
+            /** @description Deaths with their interval, in words; empty where nothing has left */
+            deaths: string;
+        };
         LeftOut: {
             reason: string;
             n: number;
@@ -6079,6 +6136,33 @@ export interface operations {
             };
         };
     };
+    day_pdf: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `a4` - a4
+                 *     * `letter` - letter
+                 */
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
     deck: {
         parameters: {
             query?: never;
@@ -6096,6 +6180,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Deck"];
+                };
+            };
+        };
+    };
+    ledger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ledger"];
                 };
             };
         };

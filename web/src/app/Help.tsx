@@ -22,6 +22,7 @@ const KEYS: Record<string, [string, string][]> = {
     ["F9", "all in the live well released"],
   ],
   "Call line": [
+    ["last was 496", "the last fish again: only what is said changes"],
     ["wal 437 890 f", "species, length, mass, sex, in any order that has one reading"],
     ["~31in, 18 1/2 in, 2lb 7oz", "estimates and units"],
     ["x14", "counted, not measured"],

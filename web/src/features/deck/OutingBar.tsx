@@ -9,6 +9,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { CallerSheet } from "./CallerSheet";
 import type { DeckStore, DeckView } from "./deck-store";
+import { LedgerSheet } from "./LedgerSheet";
 import { toRead, toSign } from "./orders";
 import { OrdersSheet, WaterSheet } from "./sheets";
 
@@ -25,7 +26,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
   const { outing, captures, water_readings, orders } = view.deck;
   const unsigned = toSign(view.deck).length;
   const [failure, setFailure] = useState<Error | null>(null);
-  const [sheet, setSheet] = useState<"water" | "orders" | "caller" | null>(null);
+  const [sheet, setSheet] = useState<"water" | "orders" | "caller" | "ledger" | null>(null);
   const setState = async (state: Schemas["OutingStateEnum"]) => {
     setFailure(null);
     try {
@@ -99,6 +100,9 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
             {unread ? "! " : ""}Water and site
           </Button>
         )}
+        <Button className={folded} onClick={() => setSheet("ledger")}>
+          Ledger
+        </Button>
         {working && may("close_outing") && (
           <Button
             className={folded}
@@ -127,6 +131,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           onClose={() => setSheet(null)}
         />
       )}
+      {sheet === "ledger" && <LedgerSheet view={view} onClose={() => setSheet(null)} />}
       {sheet === "caller" && <CallerSheet store={store} view={view} own={person} onClose={() => setSheet(null)} />}
       {sheet === "orders" && <OrdersSheet view={view} store={store} onClose={() => setSheet(null)} />}
     </>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import callWords from "../../../../tests/shared/call-words.json";
-import { type Call, callText, readCall } from "./call-line";
+import { amendedCall, type Call, callText, readCall } from "./call-line";
 import { LEAVING_WORDS } from "./leaving";
 import { capture, SPECIES, UNITS } from "./testing";
 
@@ -161,4 +161,24 @@ it("no word of the line itself is free for a species", () => {
   const units = [settings.units.length, settings.units.mass].flatMap(({ spellings }) => Object.keys(spellings));
   for (const word of [...own, ...units]) expect(callWords).toContain(word);
   for (const word of own) expect(readCall(word, { ...settings, species: [] }, null).problems).toEqual([]);
+});
+
+describe("last was", () => {
+  const last = capture("a", { sex: "f", note: "scar" }); // 469 mm, 950 g
+
+  it("changes what is said of the last fish and nothing else", () => {
+    const amend = (line: string) => amendedCall(line, last, settings)!;
+    expect(fish(amend("last was 496"))).toEqual(["wal", 496, 950, "f"]);
+    expect(fish(amend("Last was 1.1 kg"))).toEqual(["wal", 469, 1100, "f"]);
+    expect(fish(amend("last was yep m"))).toEqual(["yep", 469, 950, "m"]);
+    expect(amend("last was 496")).toMatchObject({ note: "scar", problems: [], empty: false });
+    expect(amend("last was 496; net mark").note).toBe("net mark");
+  });
+
+  it("says what it does not change, and is only itself", () => {
+    expect(amendedCall("last was dead", last, settings)!.problems[0]).toContain("how it left");
+    expect(amendedCall("last was wide", last, settings)!.problems).toHaveLength(1);
+    for (const line of ["last was", "last was ", "437", "the last was 496"])
+      expect(amendedCall(line, last, settings)).toBeNull();
+  });
 });

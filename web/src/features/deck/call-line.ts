@@ -308,6 +308,31 @@ export function callText(
     .join(" ");
 }
 
+/** "last was 496": what the last fish is once that is said of it; nothing where the line does not say so. */
+export function amendedCall(line: string, last: Called, settings: CallSettings): Call | null {
+  const said = /^\s*last\s+was\s+(?=\S)/i.exec(line)?.[0];
+  if (!said) return null;
+  const units = { length_unit: settings.lengthUnit, mass_unit: settings.massUnit };
+  const before = readCall(callText(last, units), settings, last.species);
+  const now = readCall(line.slice(said.length), settings, last.species);
+  const problems = [...now.problems];
+  if (now.marks.length || now.release || now.scanned)
+    problems.push("What was read on it and how it left is not called again: touch it in the list.");
+  return {
+    ...before,
+    species: now.species,
+    speciesCalled: now.speciesCalled,
+    length: now.length ?? before.length,
+    lengthType: now.lengthType || before.lengthType,
+    mass: now.mass ?? before.mass,
+    sex: now.sex || before.sex,
+    count: now.count > 1 ? now.count : before.count,
+    note: now.note || before.note,
+    problems,
+    empty: false,
+  };
+}
+
 /** A text as it was called; its unit behind it where another would be read into it, and the figure where nobody knows the unit. */
 function amountText(
   text: string,

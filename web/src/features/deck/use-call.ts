@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { type Doubts, judge, type Repair, shrank } from "./believability";
-import { type Call, callText, LONGEST_NOTE, readCall } from "./call-line";
+import { amendedCall, type Call, callText, LONGEST_NOTE, readCall } from "./call-line";
 import type { DeckStore, DeckView } from "./deck-store";
 import { marksAfter, markTable } from "./marks";
 import { correctFish } from "./operations/capture-edit";
@@ -19,7 +19,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   const last = deck.captures.at(-1);
   const [line, setText] = useState("");
   const [standing, setStanding] = useState<string | null>(last?.species ?? deck.species[0]?.code ?? null);
-  const [correcting, setCorrecting] = useState<Capture | null>(null);
+  const [chosen, setChosen] = useState<Capture | null>(null);
   const [evidence, setEvidence] = useState("");
   /** How often Enter was pressed on the line as it stands. */
   const [pressed, setPressed] = useState(0);
@@ -34,9 +34,15 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     }),
     [deck.species, deck.units, deck.outing, deck.protocol],
   );
+  const amended = useMemo(
+    () => (last && !chosen ? amendedCall(line, last, settings) : null),
+    [line, last, chosen, settings],
+  );
+  /** The fish that is called again: the one that was chosen, or the last one where the line says "last was". */
+  const correcting = chosen ?? (amended ? (last ?? null) : null);
   const read = useMemo(
-    () => readCall(line, settings, correcting?.species ?? standing),
-    [line, settings, standing, correcting],
+    () => amended ?? readCall(line, settings, correcting?.species ?? standing),
+    [amended, line, settings, standing, correcting],
   );
   const table = useMemo(
     () => markTable(marksAfter(deck.marks, deck.captures, deck.outing.id, new Date().toISOString())),
@@ -71,13 +77,15 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
 
   const clear = useCallback(() => {
     setLine("");
-    setCorrecting(null);
+    setChosen(null);
   }, [setLine]);
 
   /** Keeps the call, or the correction, and empties the line for the next fish. */
   function keep(kept: Call, questions: Schemas["AnsweredQuestion"][]) {
     if (kept.species && !correcting) setStanding(kept.species);
-    if (correcting) void correctFish(store, correcting, kept, evidence, questions).catch(() => setLine(line));
+    // the evidence of a fish that is called again from memory is what it was, unless another is touched now
+    const seen = amended ? evidence || (last?.sex_evidence ?? "") : evidence;
+    if (correcting) void correctFish(store, correcting, kept, seen, questions).catch(() => setLine(line));
     else void keepFish(store, run!, kept, evidence, questions, recognised).catch(() => setLine(line));
     clear();
   }
@@ -163,7 +171,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
 
   const correct = useCallback(
     (capture: Capture) => {
-      setCorrecting(capture);
+      setChosen(capture);
       setEvidence(capture.sex_evidence);
       setLine(callText(capture, store.view.deck.outing));
     },

@@ -1,0 +1,153 @@
+"""The day's ledger: what came aboard, how it left, what is not complete yet."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.db.models import Q, Sum
+from django.template.loader import render_to_string
+
+from nailwright.common.printing import PAPERS, font, pdf_of
+from nailwright.deck.effort import effort_of_run
+from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.deck.queries import readings_asked
+from nailwright.deck.signatures import checklists_of, unsigned_of
+from nailwright.programmes.protocols import protocol_in
+from nailwright.programmes.species import species_of
+from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.gears import EFFORTS
+from nailwright_core.deck.ledger import deaths_among
+from nailwright_core.protocol import word_for
+
+FATES = Release.Fate.values
+
+
+def ledger_of(outing: Outing) -> dict[str, Any]:
+    """Fish by species and by how they left; counted fish by their count. It balances when nothing is aboard.
+
+    Deaths are told of those that were not kept on purpose and have left.
+    """
+    called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
+    counts: dict[str, dict[tuple[str, int | None], int]] = {}
+    told = called.values_list("species", "release__fate", "release__strength", "release__deleted_at")
+    for species, fate, strength, taken_back, fish in told.annotate(fish=Sum("count")).order_by():
+        left = (fate, strength) if fate and taken_back is None else ("", None)
+        row = counts.setdefault(species, {})
+        row[left] = row.get(left, 0) + fish
+    names = species_of(outing.programme)
+    rows = [
+        _row(code, names[code].common_name, counts[code])
+        for code in sorted(counts, key=lambda each: -sum(counts[each].values()))
+    ]
+    everything: dict[tuple[str, int | None], int] = {}
+    for row in counts.values():
+        for left, fish in row.items():
+            everything[left] = everything.get(left, 0) + fish
+    return {"rows": rows, "total": _row("", "All species", everything), "open": _open(outing)}
+
+
+def _row(code: str, name: str, counts: dict[tuple[str, int | None], int]) -> dict[str, Any]:
+    fates = {fate: sum(fish for (each, _), fish in counts.items() if each == fate) for fate in ("", *FATES)}
+    left = sum(fates[fate] for fate in FATES if fate != Release.Fate.KEPT)
+    return {
+        "species": code,
+        "name": name,
+        "came": sum(counts.values()),
+        "aboard": fates[""],
+        **{fate: fates[fate] for fate in FATES},
+        "strengths": [counts.get((Release.Fate.RELEASED, strength), 0) for strength in (1, 2, 3, 4)],
+        "deaths": deaths_among(fates[Release.Fate.DEAD], left).line() if left else "",
+    }
+
+
+def _open(outing: Outing) -> list[str]:
+    """What is not complete yet, in sentences."""
+    called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
+    found = []
+    if going := Run.present.filter(outing=outing, ended_at=None).count():
+        found.append(f"{going} run has not ended." if going == 1 else f"{going} runs have not ended.")
+    aboard = called.exclude(Q(release__isnull=False, release__deleted_at=None)).aggregate(n=Sum("count"))["n"] or 0
+    if aboard:
+        found.append(f"{aboard} fish came aboard and have not left.")
+    if unweighed := called.filter(length_mm__isnull=False, mass_g=None).count():
+        found.append(f"{unweighed} fish are measured and not weighed.")
+    if doubts := called.filter(questions__icontains="not asked").count():
+        found.append(f"{doubts} fish have a doubt that nobody was asked about.")
+    if unsigned := unsigned_of(outing):
+        found.append(f"Not signed: {', '.join(code.replace('_', ' ') for code in unsigned)}.")
+    read = {name for row in outing.water_readings.filter(deleted_at=None) for name in _read(row)}
+    unread = [
+        each["title"].lower()
+        for each in readings_asked(protocol_in(outing.protocol))
+        if each["asked"] and each["code"] not in read
+    ]
+    conductivity = {"ambient_us_cm", "specific_us_cm"} & read  # it is read one way or the other
+    unread = [title for title in unread if not (conductivity and title.startswith("conductivity"))]
+    if unread:
+        found.append(f"Not read: {', '.join(unread)}.")
+    return found
+
+
+def _read(row: Any) -> set[str]:
+    own = {
+        name
+        for name in ("temperature_c", "ambient_us_cm", "specific_us_cm", "oxygen_mg_l", "secchi_m")
+        if getattr(row, name) is not None
+    }
+    return own | set(row.more)
+
+
+def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
+    """The day in plain words, for whoever asks.
+
+    Raises:
+        CoreError: ``paper_unknown``.
+    """
+    if paper not in PAPERS:
+        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
+    runs = outing.runs.filter(deleted_at=None).select_related("site", "recorder", "outing__water").order_by("number")
+    protocol = protocol_in(outing.protocol)
+    caught = dict(
+        Capture.present.filter(run__outing=outing).values_list("run").annotate(n=Sum("count")).order_by()
+    )  # fmt: skip
+    recorders = (
+        Capture.present.filter(run__outing=outing).order_by().values_list("recorder__name", flat=True).distinct()
+    )
+    page = {
+        "paper": PAPERS[paper],
+        "font": font(),
+        "outing": outing,
+        "programme": outing.programme,
+        "made": today,
+        "crew": sorted({run.recorder.name for run in runs} | set(recorders)),
+        "runs": [_run_line(run, caught.get(run.pk, 0)) for run in runs],
+        "readings": [_reading_line(outing, row) for row in outing.water_readings.filter(deleted_at=None)],
+        "checklists": [each for each in checklists_of(outing) if each["signature"]],
+        "strengths": [f"{strength} {word_for(protocol, 'strengths', str(strength))}" for strength in (1, 2, 3, 4)],
+        **ledger_of(outing),
+    }
+    return pdf_of(render_to_string("deck/day.html", page))
+
+
+def _run_line(run: Run, fish: int) -> dict[str, Any]:
+    effort = effort_of_run(run)
+    return {
+        "number": run.number,
+        "site": run.site.name,
+        "gear": run.get_gear_display(),
+        "effort": "not written down"
+        if effort.value is None
+        else f"{effort.value:,.1f} {EFFORTS[effort.unit]}".replace(".0 ", " "),
+        "fish": fish,
+    }
+
+
+def _reading_line(outing: Outing, row: Any) -> str:
+    told = {each["code"]: each for each in readings_asked(protocol_in(outing.protocol))}
+    values = {name: getattr(row, name, None) for name in told} | row.more
+    return ", ".join(
+        f"{told[name]['title'].lower()} {value} {told[name]['unit']}".strip()
+        for name, value in values.items()
+        if value is not None
+    )
