@@ -65,7 +65,7 @@ export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => 
         </tbody>
       </table>
       <ul aria-label="Deaths" className="mt-3">
-        {[...rows].reverse().map((row) => {
+        {[...rows.slice(-1), ...rows.slice(0, -1)].map((row) => {
           const words = deaths(row);
           return (
             words && (

@@ -56,7 +56,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
   const unread = working && going && toRead(view.deck).length > 0;
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2 [&>button]:shrink-0">
         <Link
           to="/deck"
           className={`inline-flex min-h-[44px] items-center underline decoration-line underline-offset-4 hover:decoration-ink ${folded}`}
