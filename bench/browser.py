@@ -18,7 +18,7 @@ from playwright.sync_api import sync_playwright
 from bench.timing import show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Capture, Run
+from nailwright.deck.models import Allowance, Capture, Run
 
 DIST = Path(__file__).resolve().parents[1] / "web" / "dist"
 CALLS = 120
@@ -45,7 +45,8 @@ WATCH = """() => {
 
 
 def _fill() -> None:
-    """So many fish into tonight's run."""
+    """So many fish into tonight's run, and no permit that they would overdraw: that asks for a reason at each."""
+    Allowance.objects.all().delete()
     run = Run.objects.get(ended_at=None)
     now = timezone.now()
     insert_rows(Capture, [
