@@ -12,6 +12,7 @@ from nailwright.deck.models import Capture, Run
 from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.programmes.places import HIDDEN
 from nailwright.tags.models import Encounter, Fish
+from nailwright.waters.models import Series
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 
@@ -59,11 +60,13 @@ def test_nor_do_a_single_fish_its_story_and_the_deck_tell(client_as: Client, fis
 
 def test_nor_does_a_question_by_site(client_as: Client, fish: Capture, run: Run, programme: Programme) -> None:
     viewer, to = client_as("viewer"), f"/api/v1/programmes/{programme.pk}"
+    flow = Series.objects.create(water=run.outing.water, name="Flow", unit="m3/s", source="gauge", person=run.recorder)
     asked = (
         f"{to}/findings/size?species=bur&site={run.site_id}",
         f"{to}/findings/size-compared?species=bur&by=site",
         f"{to}/register?species=bur&site={run.site_id}",
         f"{to}/register?site={run.site_id}",
+        f"/api/v1/series/{flow.pk}/beside?species=bur&site={run.site_id}",
     )
     for address in asked:
         refused = viewer.get(address)

@@ -23,6 +23,7 @@ from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.selections import selection_options
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
+from nailwright.programmes.places import must_see_places
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Series
@@ -70,6 +71,7 @@ class BesideView(APIView):
         programme = series.water.programme
         require(person_of(request), programme, "read_findings")
         selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
+        must_see_places(person_of(request), programme, selection.species, bool(selection.sites))
         return Response(shapes.BesideSerializer(beside(programme, series, selection)).data)
 
 
