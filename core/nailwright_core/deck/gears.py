@@ -51,7 +51,6 @@ FIGURES = {
     "mesh_mm": Figure("Mesh, stretched", "mm", 1, 500),
     "hauls": Figure("Hauls", "", 1, 500, whole=True),
 }
-DIRECTIONS = {"": "not said", "up": "upstream", "down": "downstream", "along": "along the shore", "across": "across"}
 #: What effort is counted in, by its key.
 EFFORTS = {
     "current_on_s": "s current on",

@@ -13,7 +13,6 @@ export interface Operation {
   person_name?: string;
   /** Who had taken over the tablet, where that is somebody else: the entry is theirs. */
   by?: string;
-  by_name?: string;
   programme: string;
   outing: string;
   kind: string;

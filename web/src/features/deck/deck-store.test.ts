@@ -118,6 +118,29 @@ describe("what is done shows at once and is kept on the disk", () => {
     expect(await queued()).toEqual(["capture.record", "capture.edit", "capture.delete", "capture.restore"]);
   });
 
+  it("a run has only what its gear has, whatever the run before had", async () => {
+    const store = await open();
+    const all = {
+      volts: 210,
+      amps: 9,
+      pulse_hz: 30,
+      pulse_width_ms: 4,
+      ...NO_FIGURES,
+      rods: 2,
+      nets: 3,
+      distance_m: 400,
+    };
+    await startRun(store, "s", "angling", all);
+    await startRun(store, "s", "boat_electrofishing", all);
+    const [angling, boat] = store.view.deck.runs.slice(-2);
+    expect(angling).toMatchObject({ volts: null, pulse_hz: null, rods: 2, nets: null, distance_m: null });
+    expect(boat).toMatchObject({ volts: 210, pulse_hz: 30, rods: null, nets: null, distance_m: 400 });
+    expect((await rows()).slice(-2)).toMatchObject([
+      { volts: null, rods: 2 },
+      { volts: 210, rods: null },
+    ]);
+  });
+
   it("another of the crew takes over: entries are theirs until it goes back, also after the tablet was closed", async () => {
     const store = await open();
     await store.takeOver({ id: "tove", name: "Tove" });

@@ -103,7 +103,7 @@ export class DeckStore {
       person_name: this.who.name,
       programme: this.base.outing.programme,
       outing: this.base.outing.id,
-      ...(this.view.caller ? { by: this.view.caller.id, by_name: this.view.caller.name } : {}),
+      ...(this.view.caller ? { by: this.view.caller.id } : {}),
       kind,
       device_time: this.now(),
       clock_offset_s: this.ports.clock.offset,

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
 import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
-import { gearOf } from "@/ui/gears";
+import { type FigureCode, gearOf } from "@/ui/gears";
 import type { DeckStore } from "../deck-store";
 
 type Run = Schemas["Run"];
@@ -20,10 +20,24 @@ export type RunSettings = Pick<
   "volts" | "amps" | "pulse_hz" | "pulse_width_ms" | "distance_m" | "rods" | "nets" | "mesh_mm" | "hauls" | "direction"
 >;
 
-export function startRun(store: DeckStore, site: string, gear: Run["gear"], settings: RunSettings): Promise<void> {
+/** What a gear has of the settings that stand on the sheet: those of the run before may be another gear's. */
+function ofGear(
+  code: Run["gear"],
+  { volts, amps, pulse_hz, pulse_width_ms, direction, ...figures }: RunSettings,
+): RunSettings {
+  const { electric, asks } = gearOf(code);
+  const current = electric ? { volts, amps, pulse_hz, pulse_width_ms } : NO_CURRENT;
+  const own = Object.entries(figures).map(([name, value]) => [name, asks.includes(name as FigureCode) ? value : null]);
+  return { ...current, direction, ...(Object.fromEntries(own) as typeof figures) };
+}
+
+const NO_CURRENT = { volts: null, amps: null, pulse_hz: null, pulse_width_ms: null };
+
+export function startRun(store: DeckStore, site: string, gear: Run["gear"], given: RunSettings): Promise<void> {
   const { outing, runs } = store.view.deck;
   const id = uuidv7();
   const started_at = store.now();
+  const settings = ofGear(gear, given);
   const number = Math.max(0, ...runs.map((run) => run.number)) + 1;
   return store.add({
     id,
