@@ -8,6 +8,8 @@ from pathlib import Path
 
 from weasyprint import HTML, URLFetcher
 
+from nailwright_core.common.errors import CoreError
+
 #: SIL Open Font License, beside it.
 _FONT = Path(__file__).parent / "fonts" / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 PAPERS = {"a4": "A4", "letter": "letter"}
@@ -17,6 +19,17 @@ PAPERS = {"a4": "A4", "letter": "letter"}
 def font() -> str:
     """The font as base64, for a page that fetches nothing."""
     return base64.b64encode(_FONT.read_bytes()).decode()
+
+
+def page_size(paper: str) -> str:
+    """The size of a page as CSS has it, for "a4" or "letter".
+
+    Raises:
+        CoreError: ``paper_unknown``.
+    """
+    if paper not in PAPERS:
+        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
+    return PAPERS[paper]
 
 
 def pdf_of(html: str) -> bytes:

@@ -5,19 +5,20 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from django.db.models import Q, Sum
+from django.db.models import Sum
 from django.template.loader import render_to_string
 
-from nailwright.common.printing import PAPERS, font, pdf_of
+from nailwright.common.printing import font, page_size, pdf_of
+from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.effort import effort_of_run
-from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.deck.models import Capture, Outing, Release, Run, WaterReading
 from nailwright.deck.queries import readings_asked
 from nailwright.deck.signatures import checklists_of, unsigned_of
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import species_of
-from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.gears import EFFORTS
 from nailwright_core.deck.ledger import deaths_among
+from nailwright_core.deck.readings import READINGS, USUAL
 from nailwright_core.protocol import word_for
 
 FATES = Release.Fate.values
@@ -67,8 +68,7 @@ def _open(outing: Outing) -> list[str]:
     found = []
     if going := Run.present.filter(outing=outing, ended_at=None).count():
         found.append(f"{going} run has not ended." if going == 1 else f"{going} runs have not ended.")
-    aboard = called.exclude(Q(release__isnull=False, release__deleted_at=None)).aggregate(n=Sum("count"))["n"] or 0
-    if aboard:
+    if aboard := count_aboard(outing):
         found.append(f"{aboard} fish came aboard and have not left.")
     if unweighed := called.filter(length_mm__isnull=False, mass_g=None).count():
         found.append(f"{unweighed} fish are measured and not weighed.")
@@ -89,13 +89,8 @@ def _open(outing: Outing) -> list[str]:
     return found
 
 
-def _read(row: Any) -> set[str]:
-    own = {
-        name
-        for name in ("temperature_c", "ambient_us_cm", "specific_us_cm", "oxygen_mg_l", "secchi_m")
-        if getattr(row, name) is not None
-    }
-    return own | set(row.more)
+def _read(row: WaterReading) -> set[str]:
+    return {name for name in USUAL if getattr(row, name) is not None} | set(row.more)
 
 
 def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
@@ -104,8 +99,6 @@ def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
     Raises:
         CoreError: ``paper_unknown``.
     """
-    if paper not in PAPERS:
-        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
     runs = outing.runs.filter(deleted_at=None).select_related("site", "recorder", "outing__water").order_by("number")
     protocol = protocol_in(outing.protocol)
     caught = dict(
@@ -115,14 +108,14 @@ def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
         Capture.present.filter(run__outing=outing).order_by().values_list("recorder__name", flat=True).distinct()
     )
     page = {
-        "paper": PAPERS[paper],
+        "paper": page_size(paper),
         "font": font(),
         "outing": outing,
         "programme": outing.programme,
         "made": today,
         "crew": sorted({run.recorder.name for run in runs} | set(recorders)),
         "runs": [_run_line(run, caught.get(run.pk, 0)) for run in runs],
-        "readings": [_reading_line(outing, row) for row in outing.water_readings.filter(deleted_at=None)],
+        "readings": [_reading_line(row) for row in outing.water_readings.filter(deleted_at=None)],
         "checklists": [each for each in checklists_of(outing) if each["signature"]],
         "strengths": [f"{strength} {word_for(protocol, 'strengths', str(strength))}" for strength in (1, 2, 3, 4)],
         **ledger_of(outing),
@@ -138,16 +131,15 @@ def _run_line(run: Run, fish: int) -> dict[str, Any]:
         "gear": run.get_gear_display(),
         "effort": "not written down"
         if effort.value is None
-        else f"{effort.value:,.1f} {EFFORTS[effort.unit]}".replace(".0 ", " "),
+        else f"{f'{effort.value:,.1f}'.removesuffix('.0')} {EFFORTS[effort.unit]}",
         "fish": fish,
     }
 
 
-def _reading_line(outing: Outing, row: Any) -> str:
-    told = {each["code"]: each for each in readings_asked(protocol_in(outing.protocol))}
-    values = {name: getattr(row, name, None) for name in told} | row.more
+def _reading_line(row: WaterReading) -> str:
+    values = {name: getattr(row, name) for name in USUAL} | row.more
     return ", ".join(
-        f"{told[name]['title'].lower()} {value} {told[name]['unit']}".strip()
+        f"{READINGS[name].title.lower()} {value} {READINGS[name].unit}".strip()
         for name, value in values.items()
         if value is not None
     )

@@ -10,7 +10,7 @@ from typing import Any
 from django.db.models import QuerySet, Sum
 from django.template.loader import render_to_string
 
-from nailwright.common.printing import PAPERS, font, pdf_of
+from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.deck.models import Allowance, Capture
 from nailwright.deck.permits import COUNTS, allowances_of
 from nailwright.programmes.models import Programme
@@ -115,7 +115,5 @@ def report_pdf(report: dict[str, Any], paper: str, today: date) -> bytes:
     Raises:
         CoreError: ``paper_unknown``.
     """
-    if paper not in PAPERS:
-        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
-    page = {**report, "paper": PAPERS[paper], "font": font(), "made": today, "what": dict(Allowance.What.choices)}
+    page = {**report, "paper": page_size(paper), "font": font(), "made": today, "what": dict(Allowance.What.choices)}
     return pdf_of(render_to_string("records/permit.html", page))

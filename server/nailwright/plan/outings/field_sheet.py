@@ -9,7 +9,7 @@ from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.safestring import mark_safe
 
-from nailwright.common.printing import PAPERS, font, pdf_of
+from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
 from nailwright.plan.electrofishing.settings import show_settings
@@ -34,14 +34,12 @@ def sheet_of(survey: Survey, paper: str) -> bytes:
 
 def sheet_html(survey: Survey, paper: str) -> str:
     """The field sheet before it is set."""
-    if paper not in PAPERS:
-        raise CoreError("paper_unknown", f"Expected {' or '.join(PAPERS)}; got '{paper[:20]}'.", "paper")
     parts, table = parts_of(survey.parts), species_of(survey.programme)
     decided = standing_protocol(survey.programme)
     return render_to_string(
         "plan/sheet.html",
         {
-            "paper": PAPERS[paper],
+            "paper": page_size(paper),
             "font": font(),
             "survey": survey,
             "gear": ", ".join(Gear(gear).label for gear in survey.gears),
