@@ -18,12 +18,14 @@ from playwright.sync_api import sync_playwright
 from bench.timing import show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Allowance, Capture, Run
+from nailwright.deck.models import Allowance, Capture, Event, Run
 
 DIST = Path(__file__).resolve().parents[1] / "web" / "dist"
 CALLS = 120
 #: Fish of the outing before the first of them.
 ABOARD = 2000
+#: Of those, on their way through bath, table and recovery.
+TOKENS = 12
 
 #: Milliseconds from the key going down to the end of the frame in which what it changed is painted: that frame's callback
 #: sees the change, and a message posted there comes after the frame.
@@ -45,7 +47,8 @@ WATCH = """() => {
 
 
 def _fill() -> None:
-    """So many fish into tonight's run, and no permit that they would overdraw: that asks for a reason at each."""
+    """So many fish into tonight's run, twelve of them on their way through the lanes, and no permit that they would overdraw: that
+    asks for a reason at each."""
     Allowance.objects.all().delete()
     run = Run.objects.get(ended_at=None)
     now = timezone.now()
@@ -55,6 +58,11 @@ def _fill() -> None:
          "length_type": "TL", "length_basis": "measured", "length_text": str(250 + place * 7 % 350), "length_unit": "mm", "sex": "u"}
         for place in range(ABOARD)
     ])  # fmt: skip
+    for place, fish in enumerate(Capture.objects.filter(run=run).order_by("-id")[:TOKENS]):
+        lane = ("bath", "table", "recovery")[place % 3]
+        Event.objects.create(
+            outing=run.outing, run=run, capture=fish, kind="lane", said={"lane": lane}, recorder=run.recorder
+        )
 
 
 def measure() -> None:

@@ -12,6 +12,8 @@ from django.db import transaction
 from demo.basin import TIME_ZONE, waters
 from demo.fish import catch
 from demo.flow import flow
+from demo.handling import tonight as handled_tonight
+from demo.handling import winter_day
 from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
@@ -22,7 +24,7 @@ from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.encounters import rebuild_encounters
-from nailwright.deck.models import Allowance, Capture, Outing, Release, Run, Signature, Target, WaterReading
+from nailwright.deck.models import Allowance, Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.deck.permits import allowances_of
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
@@ -54,7 +56,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     today = today or (now - timedelta(hours=2)).date()
     ground = _ground(np.random.default_rng(SEED))
     marking = Marking(ground.programme, Keys(np.random.default_rng(SEED + 2)))
-    outings, runs, readings, captures = [], [], [], []
+    outings, runs, readings, captures, events = [], [], [], [], []
     for outing, worked in _history(ground, today):
         outings.append(outing)
         for run, fish in worked:
@@ -63,6 +65,8 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
                 fish = [*fish, *marking.work(run, fish, ground.sites[run.site.water.name])]
             captures.extend(fish)
         readings.append(_reading(ground, outing, worked[0][0]))
+        if outing.gear == ANGLING:
+            events.extend(winter_day(worked, outing.date.year, SEED + 8))
     released = len(captures)
     tonight, worked = _tonight(ground, today, now)
     for place, (run, fish) in enumerate(worked):
@@ -77,6 +81,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         runs.append(run)
         captures.extend(fish)
     readings.append(_reading(ground, tonight, worked[0][0]))
+    events.extend(handled_tonight(*worked[-1], now, SEED + 9))
     earlier = [each for each in captures[released:] if each.run.ended_at]
     releases = list(_releases(ground, [*captures[:released], *earlier]))
     for model, rows in (
@@ -90,6 +95,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         (Placement, marking.placements),
         (Scan, marking.scans),
         (Release, releases),
+        (Event, events),
         (Target, list(_targets(ground, tonight))),
     ):
         model.objects.bulk_create(rows, batch_size=2000)

@@ -13,8 +13,20 @@ DECIDED = {
         {"species": "", "from_mm": 0, "where": "aboard", "how": ""},
         {"species": "nop", "from_mm": 900, "where": "alongside", "how": "in the sling, belly supported"},
     ],
-    "venting": [],
-    "deep_water": [{"ways": "descend", "share": 0.75, "least_weight_g": 500}],
+    "lanes": [
+        *map(dict, shipped_protocol().rows("lanes")),
+        {"code": "keep-net", "word": "Keep net", "most_min": 600.0, "water": "water", "aside": "yes"},
+    ],
+    # made up for the made-up basin: a real place stands in a real programme's protocol, set by its trained person
+    "venting": [
+        {"species": "bur", "from_mm": 350, "place": "behind the tip of the flattened pectoral fin, under a lifted scale, 45 degrees forward",
+         "needle": "18 gauge, 38 mm", "person": "Maren Oskvold"},
+    ],
+    "signs": [
+        {**row, "do": {"stomach-out": "Leave it as it is, never pierce it; send it down.", "eyes": "Send it down without delay."}.get(str(row["code"]), "")}
+        for row in shipped_protocol().rows("signs")
+    ],
+    "deep_water": [{"ways": "both", "share": 0.75, "least_weight_g": 500}],
     "devices": [{"name": "pressure clamp", "lets_go_m": depth} for depth in (15, 30, 45)],
     "extra_measures": [{"code": "girth", "word": "girth", "unit": "mm"}],
     "checklist_lines": [{"checklist": "boat", "line": "The kill switch is round the driver's wrist."}],

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -20,6 +22,7 @@ from nailwright_core.deck.handling import (
     half_barrel_l,
     lane_status,
     most_fish,
+    reflex_score,
     spare_stock_ml,
     zero_deaths_upper,
 )
@@ -148,3 +151,43 @@ def test_a_goal_comes_before_its_warning_and_that_before_its_alarm(change: dict[
 def test_none_dead_at_any_level(level: float) -> None:
     share = zero_deaths_upper(40, level)
     assert (1 - share) ** 40 == pytest.approx(1 - level)
+
+
+SHARED = json.loads((Path(__file__).parents[2] / "tests/shared/descent.json").read_text())
+
+
+@pytest.mark.parametrize("case", SHARED["descents"], ids=lambda case: case["name"])
+def test_the_tablet_plans_a_descent_alike(case):
+    plan = descent_plan(**{name: value for name, value in case.items() if name not in ("name", "plan")})
+    wanted = dict(case["plan"])
+    assert len(plan.notes) == wanted.pop("notes")
+    for name, value in wanted.items():
+        assert getattr(plan, name) == (None if value is None else pytest.approx(value, rel=1e-5, abs=1e-6)), name
+
+
+@pytest.mark.parametrize("case", SHARED["devices"], ids=lambda case: str(case["mass_g"]))
+def test_the_tablet_chooses_a_device_alike(case):
+    given = {name: value for name, value in case.items() if name not in ("fits", "first")}
+    found = choose_device(**given)
+    assert [each.code for each in found if each.fits] == case["fits"]
+    assert [[each.code, list(each.reasons)] for each in found] == case["first"]
+
+
+def test_a_descent_by_hand():
+    """2 kg from 30 m of sea, by hand: 2 kg / 1,025 kg/m3 x 5 % = 97.6 mL of gas at depth; pressure 101,325 + 1,025 x 9.80665 x 30
+    = 402,879 Pa, 3.976 times the surface's; so 97.6 mL x 2.976 = 290.3 mL too much, which lifts 0.2976 kg; lead of 11,340 kg/m3
+    loses 9.04 % of its weight in water: 0.2976 / 0.9096 x 1.5 = 0.491 kg. Let go at three quarters, 22.5 m: 327,490 Pa, where
+    402,879 / 327,490 - 1 = 23.0 % are left."""
+    plan = descent_plan(2000, 30, "sea")
+    assert plan.sinker_g == pytest.approx(491, abs=1)
+    assert plan.release_depth_m == 22.5
+    assert plan.excess == pytest.approx(0.230, abs=0.001)
+
+
+def test_reflex_score_by_hand():
+    assert reflex_score(["gills", "bite", "pinch", "upright"], ["bite"]) == 0.25
+    assert (reflex_score(["gills"], []), reflex_score(["gills"], ["gills"])) == (0, 1)
+    for tried, impaired, code in (([], [], "count_out_of_range"), (["gills"], ["bite"], "reflex_not_tried")):
+        with pytest.raises(CoreError) as refused:
+            reflex_score(tried, impaired)
+        assert refused.value.code == code

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import itertools
+import json
 from collections.abc import Callable
 from datetime import date
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -30,6 +32,7 @@ from nailwright_core.plan.electrofishing import (
     matched_power,
     median_r100,
     most_volts,
+    power_achieved,
     power_ratio,
     problems,
     pulse_advice,
@@ -393,3 +396,22 @@ def test_a_shore_that_crosses_itself_is_refused() -> None:
     with pytest.raises(CoreError) as refused:
         reach_from([(4.0, 50.0), (4.1, 50.1), (4.1, 50.0), (4.0, 50.1), (4.0, 50.0)])
     assert refused.value.code == "line_crosses_itself"
+
+
+POWER = json.loads((Path(__file__).parents[2] / "tests/shared/power.json").read_text())
+
+
+@pytest.mark.parametrize("case", POWER, ids=lambda case: f"{case['volts']} V")
+def test_power_achieved_by_hand(case):
+    found = power_achieved(case["volts"], case["amps"], case["goal_w"], case["ambient_us_cm"])
+    assert (found.watts, found.percent, found.r100_ohm) == (
+        case["watts"],
+        pytest.approx(case["percent"]),
+        case["r100_ohm"],
+    )
+
+
+@pytest.mark.parametrize("bad", [(0, 5, 100), (300, float("nan"), 100), (300, 5, 0)])
+def test_power_achieved_refuses(bad):
+    with pytest.raises(CoreError):
+        power_achieved(*bad)

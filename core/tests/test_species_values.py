@@ -29,6 +29,7 @@ CHAR: dict[str, Any] = {
     "smallest_to_tag_mm": 180, "lookalikes": [{"code": "bkt", "check": "pale fin edges without a black line"}],
     "special_interest": True,
     "places_hidden": True,
+    "swim_bladder": "open",
 }  # fmt: skip
 
 

@@ -232,3 +232,24 @@ def test_two_tablets_placing_one_number_at_once(
     codes = sorted(answer.data.get("code", "stored") for answer in answers)
     assert codes == ["stored", "tag_in_fish"]
     assert Placement.objects.count() == 1
+
+
+def test_where_a_tag_sits_is_said_later_and_put_right(
+    sync: Send, called: Called, programme: Programme, outing: Outing, crew: Any
+) -> None:
+    fish = called(scanned="none")
+    sync(fish, operation("tag.place", capture=fish["id"], kind="pit", number=PIT, body_site="dorsal"))
+    about = {"capture": fish["id"], "kind": "pit", "number": PIT}
+    sync(operation("tag.describe", quality="second", **about))
+    sync(operation("tag.describe", body_site="cheek", **about))
+    told = crew.get(f"/api/v1/outings/{outing.pk}/deck").data["captures"][0]["placed"]
+    assert told == [{"kind": "pit", "number": PIT, "body_site": "cheek", "quality": "second"}]
+    assert [change.before for change in Change.objects.filter(table="placement").order_by("device_time")] == [
+        {"quality": ""},
+        {"body_site": "dorsal"},
+    ]
+    for row, code in (
+        ({**about, "number": "999000000000777"}, "placement_unknown"),
+        ({**about, "quality": "splendid"}, "not_a_choice"),
+    ):
+        assert sync(operation("tag.describe", **row)).data["code"] == code

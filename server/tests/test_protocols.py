@@ -161,3 +161,16 @@ def test_lines_of_ones_own_are_signed_with_ours(lead: APIClient, programme: Prog
     # another version does not change what was signed
     decide(lead, programme, 2, checklist_lines=[])
     assert lead.get(f"/api/v1/outings/{angling.pk}/deck").data["checklists"][0]["lines"] == boat["lines"]
+
+
+def test_addresses_of_those_who_are_told_are_for_those_who_decide(
+    lead: APIClient, client_as: Client, programme: Programme, outing: Outing
+) -> None:
+    told = [{"species": "wal", "person": "Ida Brekke", "email": "ida@example.org"}]
+    assert decide(lead, programme, told=told).status_code == 201
+    Outing.objects.update(protocol=programme.protocols.first())
+    for role, address in (("lead", "ida@example.org"), ("crew", ""), ("viewer", "")):
+        client = client_as(role)
+        values = client.get(f"/api/v1/programmes/{programme.pk}/protocol").data["values"]
+        assert values["told"] == [{**told[0], "email": address}], role
+        assert "ida@example.org" not in client.get(f"/api/v1/outings/{outing.pk}/deck").content.decode()

@@ -12,7 +12,7 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Capture, Outing, Release, Run, Signature, WaterReading
+from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature, WaterReading
 from nailwright.programmes.models import Programme, Receipt
 from nailwright.programmes.operations import kinds
 from nailwright.tags.models import Placement, Tag
@@ -36,6 +36,7 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
     fish = operation("capture.record", run=run["id"], species="wal", length="440", mass="900", scanned="none")
     water = operation("water.record", outing=str(outing.pk), temperature_c=9)
+    moved = operation("event.say", capture=fish["id"], what="lane", said={"lane": "table"})
     return [
         operation("checklist.sign", outing=str(outing.pk), checklist="boat", name="Ada"),
         water,
@@ -43,7 +44,10 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
         run,
         fish,
         operation("tag.place", capture=fish["id"], kind="pit", number=PIT),
+        operation("tag.describe", capture=fish["id"], kind="pit", number=PIT, body_site="dorsal"),
         operation("capture.edit", capture=fish["id"], length="441"),
+        moved,
+        operation("event.edit", event=moved["id"], said={"lane": "recovery"}),
         operation("capture.delete", capture=fish["id"]),
         operation("capture.restore", capture=fish["id"]),
         operation("release.set", captures=[fish["id"]], code="alive"),
@@ -60,7 +64,7 @@ def test_all_is_answered_as_done_after_the_outing_closed(
 ) -> None:
     assert states(sync(*evening)) == ["stored"] * len(evening)
     Outing.objects.update(state=Outing.State.CLOSED)
-    tables = (Capture, Run, Release, Placement, WaterReading, Signature)
+    tables = (Capture, Event, Run, Release, Placement, WaterReading, Signature)
     before = [list(model.objects.order_by("pk").values()) for model in tables]
     assert states(sync(*evening)) == ["already"] * len(evening)
     assert states(sync(*reversed(evening))) == ["already"] * len(evening)

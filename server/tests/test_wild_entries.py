@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Run, WaterReading
+from nailwright.deck.models import Capture, Event, Run, WaterReading
 from nailwright.programmes.models import Programme
 
 from .conftest import operation
@@ -28,6 +28,9 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
     """Each kind of entry with each of its fields spoiled; the good entry beside it goes through all the same."""
     here, one = str(run.outing_id), str(fish.pk)
     reading = WaterReading.objects.create(outing=run.outing, recorder=run.recorder, temperature_c=8)
+    event = Event.objects.create(
+        outing=run.outing, capture=fish, kind="found", said={"what": "scar"}, recorder=run.recorder
+    )
     rows: dict[str, dict[str, Any]] = {
         "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
                            "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
@@ -39,8 +42,11 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "run.edit": {"run": str(run.pk), "ended_at": None, "current_on_s": 600, "started_at": "2026-05-02T20:00:00Z"},
         "release.set": {"captures": [one], "fate": "released", "strength": 1, "reason": "study", "word": "fine"},
         "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
+        "tag.describe": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},
+        "event.say": {"capture": one, "what": "found", "said": {"what": "scrape", "part": "belly"}},
+        "event.edit": {"event": str(event.pk), "said": {"degree": "heavy"}, "at": "2026-05-02T20:00:00Z", "deleted": False},
         "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
     }  # fmt: skip
     to = f"/api/v1/programmes/{programme.pk}/sync"

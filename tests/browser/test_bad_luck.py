@@ -226,4 +226,5 @@ def test_one_double_touch_opens_one_outing(sign_in: SignIn) -> None:
     all_sent(page)
     assert len(page.request.get(listed).json()) == before + 1
     page.get_by_role("button", name="Close outing").click()
-    expect(page.get_by_text("Closed", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Sign and close").click()
+    expect(page.get_by_text("Closed, handed over by")).to_be_visible()

@@ -251,7 +251,8 @@ def test_checklists_are_signed_with_no_server_before_current_flows(
     ]
     assert deck["runs"][0]["current_on_s"] > 0 and deck["runs"][0]["ended_at"]
     page.get_by_role("button", name="Close outing").click()  # the tests after this one want tonight's
-    expect(page.get_by_text("Closed", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Sign and close").click()
+    expect(page.get_by_text("Closed, handed over by")).to_be_visible()
 
 
 @pytest.mark.meddles_with_requests

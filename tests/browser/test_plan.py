@@ -115,7 +115,8 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     expect(page.get_by_text("0 of 100")).to_be_visible()
     page.go_back()
     page.get_by_role("button", name="Close outing").click()  # the tests after this one want tonight's
-    expect(page.get_by_text("Closed", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Sign and close").click()
+    expect(page.get_by_text("Closed, handed over by")).to_be_visible()
 
 
 def test_the_bath_that_is_too_strong_is_refused_with_its_range(survey: Page) -> None:

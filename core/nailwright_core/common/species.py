@@ -1,8 +1,8 @@
 """Species and their constants: names, standard weight, size categories, believable ranges.
 
 ``reference.csv`` holds published constants, each row naming its source (all from memory of that source).
-``bounds.csv`` holds usual and hard length ranges and the spread of the first length-mass line: common practice,
-no source, from memory; where it gives no line of its own the standard-weight equation stands in until a programme
+``bounds.csv`` holds usual and hard length ranges, the spread of the first length-mass line, and the kind of swim bladder:
+common practice, no source, from memory; where it gives no line of its own the standard-weight equation stands in until a programme
 has weighed enough fish for its own fit.
 """
 
@@ -16,6 +16,8 @@ from importlib import resources
 
 from nailwright_core.common.errors import CoreError
 
+#: Closed: gas stays in as it comes up; open to the gut: some leaves on the way; none: nothing lifts it.
+SWIM_BLADDERS = ("closed", "open", "none")
 CATEGORY_NAMES = ("stock", "quality", "preferred", "memorable", "trophy")
 
 
@@ -90,6 +92,7 @@ class Species:
 
     ``words``: further words by which it is called. ``smallest_to_tag_mm``: no shorter one carries a tag.
     ``special_interest``: somebody wants to hear of each one. ``places_hidden``: where it is found is told to few.
+    ``swim_bladder``: one of ``SWIM_BLADDERS``.
     """
 
     code: str
@@ -109,6 +112,7 @@ class Species:
     lookalikes: tuple[Lookalike, ...] = ()
     special_interest: bool = False
     places_hidden: bool = False
+    swim_bladder: str = "closed"
 
     def conversion_from(self, length_type: str) -> LengthConversion | None:
         """How a length of another type becomes one of the species' own."""
@@ -184,4 +188,5 @@ def _species(row: dict[str, str], bounds: dict[str, str]) -> Species:
         length_mass_source=source,
         standard_weight=standard,
         size_categories=categories,
+        swim_bladder=bounds["swim_bladder"],
     )

@@ -12,6 +12,7 @@ from typing import Any
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import (
     CATEGORY_NAMES,
+    SWIM_BLADDERS,
     LegalSize,
     LengthConversion,
     LengthMassLine,
@@ -48,6 +49,7 @@ def species_values(kind: Species) -> dict[str, Any]:
         "lookalikes": [asdict(each) for each in kind.lookalikes],
         "special_interest": kind.special_interest,
         "places_hidden": kind.places_hidden,
+        "swim_bladder": kind.swim_bladder,
     }
 
 
@@ -102,7 +104,15 @@ def read_species(code: str, values: Mapping[str, Any]) -> Species:
         lookalikes=tuple(_lookalike(each, place) for place, each in enumerate(values.get("lookalikes") or ())),
         special_interest=bool(values.get("special_interest", False)),
         places_hidden=bool(values.get("places_hidden", False)),
+        swim_bladder=_swim_bladder(values),
     )
+
+
+def _swim_bladder(values: Mapping[str, Any]) -> str:
+    found = values.get("swim_bladder", SWIM_BLADDERS[0])
+    if found not in SWIM_BLADDERS:
+        raise _wrong("swim_bladder", f"one of {', '.join(SWIM_BLADDERS)}", found)
+    return str(found)
 
 
 def _standard_weight(values: Mapping[str, Any]) -> StandardWeight | None:

@@ -187,6 +187,7 @@ def choose_device(
     if not mass_g > 0 or n_fish < 1:
         raise CoreError("count_out_of_range", "Expected at least one fish of more than 0 g.", "n_fish")
     large, several = mass_g > 3000, n_fish > 2
+    deepest = max((each for each in lets_go_at_m if each <= depth_m), default=None)
     judged = [
         (
             "cage", "Weighted inverted crate or cage",
@@ -195,7 +196,7 @@ def choose_device(
         ),
         (
             "hook", "Inverted barbless hook through the jaw membrane",
-            [(not predators, "leaves the fish unguarded"), (True, "cheap; a leader of about 1 m; several fish on one line")],
+            [(not predators, "leaves the fish unguarded" if predators else "where no predator waits"), (True, "cheap; a leader of about 1 m; several fish on one line")],
         ),
         (
             "bottom-clamp", "Lip clamp that opens on the bottom",
@@ -207,8 +208,9 @@ def choose_device(
         ),
         (
             "pressure-clamp", "Pressure-triggered clamp",
-            [(any(each <= depth_m for each in lets_go_at_m),
-              f"none lets go above {min(lets_go_at_m):g} m" if lets_go_at_m else "no depth is entered at which one lets go"),
+            [(deepest is not None,
+              f"lets go at {deepest:g} m" if deepest is not None
+              else f"none lets go above {min(lets_go_at_m):g} m" if lets_go_at_m else "no depth is entered at which one lets go"),
              (not several, "one fish at a time"), (True, "large fish, any bottom")],
         ),
     ]  # fmt: skip

@@ -7,6 +7,7 @@ air: common practice, no source. Local code, permit, the animal-care protocol an
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
@@ -234,6 +235,19 @@ Status = Literal["good", "soon", "over"]
 def lane_status(waited_s: float, warn_s: float, alarm_s: float) -> Status:
     """Whether a fish may stay where it is: good, soon to move on, or over its time."""
     return "over" if waited_s >= alarm_s else "soon" if waited_s >= warn_s else "good"
+
+
+def reflex_score(tried: Sequence[str], impaired: Sequence[str]) -> float:
+    """Share of the reflexes tried that are impaired, 0 to 1 (Davis 2010, from memory).
+
+    Raises:
+        CoreError: ``reflex_not_tried``; ``count_out_of_range`` where none was tried.
+    """
+    if not tried:
+        raise CoreError("count_out_of_range", "Expected at least one reflex that was tried.", "tried")
+    if extra := [each for each in impaired if each not in tried]:
+        raise CoreError("reflex_not_tried", f"'{extra[0]}' is said to be impaired and was not tried.", "impaired")
+    return len(set(impaired)) / len(set(tried))
 
 
 def most_fish(well_l: float, fish_g: float, limits: Limits | None = None) -> int:

@@ -238,6 +238,32 @@ def conductivity_steps(
     return tuple(sorted({*np.geomspace(low, high, n).tolist(), today_us_cm, *changes}))
 
 
+@dataclass(frozen=True)
+class Applied:
+    """What a pair of readings says: ``watts`` (peak), ``percent`` of the goal's power, ``r100_ohm`` of the boat (None where the
+    water's conductivity is not known)."""
+
+    watts: float
+    percent: float
+    r100_ohm: float | None
+
+
+def power_achieved(volts: float, amps: float, goal_w: float, ambient_us_cm: float | None = None) -> Applied:
+    """Applied power against the goal in this water, from the volts and amps read while fishing (``tests/shared/power.json``).
+
+    Raises:
+        CoreError: ``reading_out_of_range``, ``goal_out_of_range``, ``conductivity_out_of_range``.
+    """
+    for name, value in (("volts", volts), ("amps", amps)):
+        if not value > 0 or not math.isfinite(value):
+            raise CoreError("reading_out_of_range", f"Expected {name} above 0; got {value:g}.", name)
+    if not goal_w > 0 or not math.isfinite(goal_w):
+        raise CoreError("goal_out_of_range", f"Expected a goal above 0 W; got {goal_w:g}.", "goal_w")
+    watts = volts * amps
+    r100 = None if ambient_us_cm is None else r100_from_reading(volts, amps, ambient_us_cm)
+    return Applied(watts, 100 * watts / goal_w, r100)
+
+
 def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
     """The middle of the resistances that logged (volts, amps, µS/cm) give, ohm; None without readings.
 

@@ -187,6 +187,14 @@ class Angling:
 
 
 @dataclass(frozen=True)
+class Precision:
+    """How sure the answers are to be; the deck says when that is reached."""
+
+    psd_half: float = _number(8.0, 1, 49, "points", "PSD to within so many, either way")
+    cv: float = _number(0.2, 0.001, 1, "", "Of the mean catch rate over sites")
+
+
+@dataclass(frozen=True)
 class Emergency:
     """Where help finds the crew, and whom to call."""
 
@@ -221,6 +229,7 @@ PARTS: Mapping[str, type[Any]] = {
     "tags": Tags,
     "deep": DeepWater,
     "angling": Angling,
+    "precision": Precision,
     "emergency": Emergency,
 }
 
@@ -236,6 +245,7 @@ class Parts:
     tags: Tags = Tags()
     deep: DeepWater = DeepWater()
     angling: Angling = Angling()
+    precision: Precision = Precision()
     emergency: Emergency = Emergency()
     targets: tuple[Target, ...] = ()
     crew: tuple[str, ...] = ()

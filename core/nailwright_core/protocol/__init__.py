@@ -4,11 +4,11 @@
 for a fish. Nothing here knows where a protocol is kept.
 """
 
-from nailwright_core.protocol.rules import band_for, benchmark_for, bin_for, hand_limits_for, word_for
-from nailwright_core.protocol.sections import GROUPS, SECTIONS, Column, Section
+from nailwright_core.protocol.rules import band_for, benchmark_for, bin_for, hand_limits_for, lanes_of, word_for
+from nailwright_core.protocol.sections import GROUPS, SECTIONS, Section
 from nailwright_core.protocol.values import Protocol, kept_protocol, read_protocol, shipped_protocol
 
 __all__ = [
-    "GROUPS", "SECTIONS", "Column", "Protocol", "Section", "band_for", "benchmark_for", "bin_for", "hand_limits_for", "kept_protocol", "read_protocol",
+    "GROUPS", "SECTIONS", "Protocol", "Section", "band_for", "benchmark_for", "bin_for", "hand_limits_for", "kept_protocol", "lanes_of", "read_protocol",
     "shipped_protocol", "word_for",
 ]  # fmt: skip

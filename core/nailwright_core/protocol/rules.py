@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from nailwright_core.deck.handling import Limits
+from nailwright_core.deck.lanes import Lane
 from nailwright_core.protocol.sections import Row
 from nailwright_core.protocol.values import Protocol
 
@@ -24,6 +25,19 @@ def hand_limits_for(protocol: Protocol, species: str, length_mm: float | None, b
     row = band_for(protocol.rows("hand_limits"), species, length_mm)
     cells = {name: cell for name, cell in (row or {}).items() if name not in ("species", "from_mm")}
     return replace(base or Limits(), **cells)  # type: ignore[arg-type]
+
+
+def lanes_of(protocol: Protocol) -> tuple[Lane, ...]:
+    """The lanes, in their order; in a protocol of before there was a word on water, fish lie in air on the table."""
+    return tuple(
+        Lane(
+            str(row["code"]),
+            str(row["word"]),
+            None if row["most_min"] is None else float(row["most_min"]) * 60,
+            row["water"] == "air" or (row["water"] is None and row["code"] == "table"),
+        )
+        for row in protocol.rows("lanes")
+    )
 
 
 def benchmark_for(protocol: Protocol, species: str) -> tuple[float, float]:

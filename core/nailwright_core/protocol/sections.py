@@ -9,37 +9,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 
-from nailwright_core.deck.handling import Limits
+from nailwright_core.common.cells import Cell, Column
+from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.deck.readings import READINGS, USUAL
 
-Cell = str | float | int | None
 Row = Mapping[str, Cell]
 
-_FROM_BELOW, _LONG = 60, 400
-
-
-@dataclass(frozen=True)
-class Column:
-    """One thing that a row says.
-
-    Attributes:
-        kind: "number", "whole", "text", "code" (small letters, figures, strokes; once in a section), "species" (a code of
-            the programme's list), "choice".
-        low, high: bounds of a number, both inclusive; longest: characters of a text.
-        needed: whether it may be empty. For "species" empty stands for every species.
-        fixed: it belongs to the section and is not the programme's to change.
-    """
-
-    name: str
-    title: str
-    kind: str
-    unit: str = ""
-    low: float = 0
-    high: float = 0
-    longest: int = 0
-    choices: tuple[tuple[str, str], ...] = ()
-    needed: bool = False
-    fixed: bool = False
+_FROM_BELOW = 60
 
 
 @dataclass(frozen=True)
@@ -133,11 +109,26 @@ _HANDLING = (
         once=("species", "from_mm"),
     ),
     Section(
-        "lanes", "Lanes", "Where fish stand between net and release, in this order, and for how long at most.",
-        (_code(), _WORD, _number("most_min", "At most", "min", 0.1, 2880, needed=False)),
-        ({"code": "well", "word": "Live well", "most_min": 30.0}, {"code": "bath", "word": "Bath", "most_min": 10.0},
-         {"code": "table", "word": "Table", "most_min": 5.0}, {"code": "recovery", "word": "Recovery", "most_min": 30.0}),
+        "lanes", "Lanes",
+        "Where fish stand between net and release, in this order, and for how long at most. In a lane out of water the air adds up. "
+        "Limits of the fish's own kind and size count too: the shorter holds.",
+        (_code(), _WORD, _number("most_min", "At most", "min", 0.1, 2880, needed=False),
+         Column("water", "Fish are", "choice", choices=(("water", "in water"), ("gills", "out, water over the gills"), ("air", "out of water"))),
+         Column("aside", "On the way", "choice", choices=(("no", "in this order"), ("yes", "to one side, by choice")))),
+        ({"code": "well", "word": "Live well", "most_min": 30.0, "water": "water", "aside": "no"},
+         {"code": "bath", "word": "Bath", "most_min": 10.0, "water": "water", "aside": "no"},
+         {"code": "table", "word": "Table", "most_min": 5.0, "water": "air", "aside": "no"},
+         {"code": "recovery", "word": "Recovery", "most_min": 30.0, "water": "water", "aside": "no"}),
         most=12, once=("code",),
+    ),
+    Section(
+        "baths", "Strength of baths", "From where to where an agent may be dosed here, by what it is for; a dose beyond is refused.",
+        (_choice("agent", "Agent", *((each.code, each.name) for each in AGENTS.values())),
+         _choice("purpose", "For", *((each, each) for each in PURPOSES)),
+         _number("low", "From", "mg/L", 0.1, 1000), _number("high", "To", "mg/L", 0.1, 1000)),
+        tuple({"agent": each.code, "purpose": purpose, "low": low, "high": high}
+              for each in AGENTS.values() for purpose, (low, high) in each.ranges_mg_l.items()),
+        most=20, once=("agent", "purpose"),
     ),
     Section(
         "extra_measures", "Further measures", "What is measured besides length and mass, such as girth or jaw.",
@@ -230,6 +221,14 @@ _TAGS = (
     ),
 )  # fmt: skip
 
+_TOLD = (
+    Section(
+        "told", "Who is told of rare fish", "A letter goes to this person for each fish of a species of special interest; else to the leads.",
+        (Column("species", "Species", "species", needed=True), _text("person", "Person", 80), _text("email", "E-mail", 120)),
+        once=("species", "email"), most=40,
+    ),
+)  # fmt: skip
+
 _SITE = (
     Section(
         "readings", "Site readings", "What is read at a site, once an outing or with each run; everything else can be read all the same.",
@@ -275,6 +274,7 @@ GROUPS: dict[str, tuple[Section, ...]] = {
     "How fish leave": _LEAVING,
     "Fish from depth": _DEEP,
     "Tags": _TAGS,
+    "Rare fish": _TOLD,
     "Water and site": _SITE,
     "Plan and desk": _DESK,
 }

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import math
-import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
+from nailwright_core.common.cells import Cell, read_cell
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits
-from nailwright_core.protocol.sections import SECTIONS, Cell, Column, Row, Section
-
-_CODE = re.compile(r"[a-z0-9][a-z0-9-]{0,19}")
+from nailwright_core.protocol.sections import SECTIONS, Row, Section
 
 
 @dataclass(frozen=True)
@@ -111,48 +108,9 @@ def _row(section: Section, place: int, given: Mapping[str, Any], species: Collec
             "column_unknown", f"'{section.title}' has no column '{str(unknown)[:30]}'.", f"{section.code}.{place}"
         )
     return {
-        each.name: _cell(each, given.get(each.name), f"{section.code}.{place}.{each.name}", species)
+        each.name: read_cell(each, given.get(each.name), f"{section.code}.{place}.{each.name}", species)
         for each in section.columns
     }
-
-
-def _cell(column: Column, given: Any, at: str, species: Collection[str]) -> Cell:
-    if isinstance(given, str):
-        given = given.strip()
-    if column.kind in ("number", "whole"):
-        return _figure(column, given, at)
-    text = "" if given is None else given
-    if not isinstance(text, str):
-        raise _wrong(column, "a text", given, at)
-    if column.needed and not text:
-        raise CoreError("cell_empty", f"{column.title}: expected a word; it is empty.", at)
-    if column.kind == "code" and not _CODE.fullmatch(text):
-        raise _wrong(column, "small letters, figures and strokes, at most 20", text, at)
-    if column.kind == "species" and text and text not in species:
-        raise _wrong(column, "a species of the programme's list, or nothing for every species", text, at)
-    if column.kind == "choice" and text not in dict(column.choices):
-        raise _wrong(column, "one of " + ", ".join(label for _, label in column.choices), text, at)
-    if column.kind == "text" and len(text) > column.longest:
-        raise _wrong(column, f"at most {column.longest} characters", f"{len(text)} of them", at)
-    return text
-
-
-def _figure(column: Column, given: Any, at: str) -> Cell:
-    if given is None or given == "":
-        if column.needed:
-            raise CoreError("cell_empty", f"{column.title}: expected a figure; it is empty.", at)
-        return None
-    if isinstance(given, bool) or not isinstance(given, int | float) or not math.isfinite(given):
-        raise _wrong(column, "a figure", given, at)
-    if column.kind == "whole" and given != int(given):
-        raise _wrong(column, "a whole number", given, at)
-    if not column.low <= given <= column.high:
-        raise _wrong(column, f"{column.low:g} to {column.high:g} {column.unit}".strip(), f"{given:g}", at)
-    return int(given) if column.kind == "whole" else float(given)
-
-
-def _wrong(column: Column, expected: str, got: Any, at: str) -> CoreError:
-    return CoreError("cell_out_of_range", f"{column.title}: expected {expected}; got {str(got)[:40]}.", at)
 
 
 def _check(sections: Mapping[str, tuple[Row, ...]]) -> None:
@@ -162,7 +120,7 @@ def _check(sections: Mapping[str, tuple[Row, ...]]) -> None:
             Limits(**{name: cell for name, cell in row.items() if name not in ("species", "from_mm")}).check()  # type: ignore[arg-type]
         except CoreError as refused:
             raise CoreError(refused.code, refused.message, f"hand_limits.{place}.{refused.field}") from refused
-    for code, low, high in (("benchmarks", "low", "high"), ("quotas", "from_mm", "to_mm")):
+    for code, low, high in (("baths", "low", "high"), ("benchmarks", "low", "high"), ("quotas", "from_mm", "to_mm")):
         for place, row in enumerate(sections[code]):
             least, most = row[low], row[high]
             if least is not None and most is not None and not least < most:  # type: ignore[operator]

@@ -24,11 +24,17 @@ from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
+from nailwright.deck.enough import enough_of
+from nailwright.deck.inductions import inductions_of
 from nailwright.deck.ledger import day_pdf, ledger_of
 from nailwright.deck.models import Allowance, Capture, Outing
+from nailwright.deck.passes import passes_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
+from nailwright.deck.serializers.enough import EnoughLineSerializer
+from nailwright.deck.serializers.inductions import BathAskedSerializer, InductionsSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
+from nailwright.deck.serializers.passes import PassesSerializer
 from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
@@ -171,8 +177,9 @@ class OutingStateView(APIView):
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
         values = given(serializers.OutingStateSerializer, request)
         act = Act(values["id"], person_of(request), timezone.now(), values["reason"])
-        action = close_outing if values["state"] == Outing.State.CLOSED else reopen_outing
-        return Response(_outing(action(act, outing)))
+        if values["state"] == Outing.State.CLOSED:
+            return Response(_outing(close_outing(act, outing, values["name"].strip(), values["note"].strip())))
+        return Response(_outing(reopen_outing(act, outing)))
 
 
 class OutingProtocolView(APIView):
@@ -207,6 +214,37 @@ class DeckView(APIView):
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
         told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing), "crew": crew}
         return Response(serializers.DeckSerializer(told).data)
+
+
+class InductionsView(APIView):
+    """How long fish took to lose balance in earlier baths of an agent, and what that suggests for the next one."""
+
+    @extend_schema(operation_id="inductions", parameters=[BathAskedSerializer], responses=InductionsSerializer)
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        asked = BathAskedSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        return Response(InductionsSerializer(inductions_of(programme, **asked.validated_data)).data)
+
+
+class PassesView(APIView):
+    """Passes at each site of an outing so far: what they say, whether another is worth it, and the last visit there."""
+
+    @extend_schema(operation_id="passes", responses=PassesSerializer(many=True))
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        outing = _outing_for(request, outing_id)
+        hidden = hidden_species(person_of(request), outing.programme)
+        return Response(PassesSerializer(passes_of(outing, hidden), many=True).data)
+
+
+class EnoughView(APIView):
+    """The precision reached so far, against what the plan wanted."""
+
+    @extend_schema(operation_id="enough_so_far", responses=EnoughLineSerializer(many=True))
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        outing = _outing_for(request, outing_id)
+        hidden = hidden_species(person_of(request), outing.programme)
+        return Response(EnoughLineSerializer(enough_of(outing, hidden), many=True).data)
 
 
 class LedgerView(APIView):

@@ -11,11 +11,14 @@ from django.template.loader import render_to_string
 from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.effort import effort_of_run
-from nailwright.deck.models import Capture, Outing, Release, Run, WaterReading
+from nailwright.deck.handled import handled_lines
+from nailwright.deck.models import Capture, Event, Outing, Release, Run, WaterReading
 from nailwright.deck.queries import readings_asked
 from nailwright.deck.signatures import checklists_of, unsigned_of
+from nailwright.deck.today import count_done
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import species_of
+from nailwright.tags.models import TagIssue, TagState
 from nailwright_core.deck.gears import EFFORTS
 from nailwright_core.deck.ledger import deaths_among
 from nailwright_core.deck.readings import READINGS, USUAL
@@ -45,7 +48,13 @@ def ledger_of(outing: Outing) -> dict[str, Any]:
     for row in counts.values():
         for left, fish in row.items():
             everything[left] = everything.get(left, 0) + fish
-    return {"rows": rows, "total": _row("", "All species", everything), "open": _open(outing)}
+    return {
+        "rows": rows,
+        "total": _row("", "All species", everything),
+        "open": open_lines(outing),
+        "done": done_lines(outing),
+        "handled": handled_lines(outing),
+    }
 
 
 def _row(code: str, name: str, counts: dict[tuple[str, int | None], int]) -> dict[str, Any]:
@@ -62,7 +71,7 @@ def _row(code: str, name: str, counts: dict[tuple[str, int | None], int]) -> dic
     }
 
 
-def _open(outing: Outing) -> list[str]:
+def open_lines(outing: Outing) -> list[str]:
     """What is not complete yet, in sentences."""
     called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
     found = []
@@ -74,6 +83,16 @@ def _open(outing: Outing) -> list[str]:
         found.append(f"{unweighed} fish are measured and not weighed.")
     if doubts := called.filter(questions__icontains="not asked").count():
         found.append(f"{doubts} fish have a doubt that nobody was asked about.")
+    waiting = Event.present.filter(
+        outing=outing, kind="mass_waits", said__waits="yes", capture__mass_g=None, capture__deleted_at=None
+    )
+    if n := waiting.values("capture").distinct().count():
+        found.append(f"{n} fish were to be weighed later and have no mass.")
+    missing = TagIssue.objects.filter(outing_id=outing.pk, returned_at=None, tag__state=TagState.ISSUED)
+    if numbers := list(missing.order_by("tag__number").values_list("tag__number", flat=True)):
+        found.append(
+            f"{len(numbers)} tags went out and are neither in a fish nor back: {', '.join(numbers[:8])}{'...' if len(numbers) > 8 else ''}."
+        )
     if unsigned := unsigned_of(outing):
         found.append(f"Not signed: {', '.join(code.replace('_', ' ') for code in unsigned)}.")
     read = {name for row in outing.water_readings.filter(deleted_at=None) for name in _read(row)}
@@ -87,6 +106,18 @@ def _open(outing: Outing) -> list[str]:
     if unread:
         found.append(f"Not read: {', '.join(unread)}.")
     return found
+
+
+def done_lines(outing: Outing) -> list[str]:
+    """What was done against what was wanted, in sentences."""
+    names = species_of(outing.programme)
+    called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
+    return [
+        f"{names[each.species].common_name}{f' of {each.from_mm:g} mm or more' if each.from_mm else ''}"
+        f"{f', {each.reach}' if each.reach else ''}: {done:,} of {each.wanted:,} {each.get_what_display()}."
+        for each in outing.targets.order_by("species", "what")
+        for done in [count_done(called, each.species, each.what, each.from_mm, each.reach)]
+    ]
 
 
 def _read(row: WaterReading) -> set[str]:
@@ -117,6 +148,7 @@ def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
         "runs": [_run_line(run, caught.get(run.pk, 0)) for run in runs],
         "readings": [_reading_line(row) for row in outing.water_readings.filter(deleted_at=None)],
         "checklists": [each for each in checklists_of(outing) if each["signature"]],
+        "handovers": outing.handovers.all(),
         "strengths": [f"{strength} {word_for(protocol, 'strengths', str(strength))}" for strength in (1, 2, 3, 4)],
         **ledger_of(outing),
     }

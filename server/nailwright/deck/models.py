@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from nailwright.common.rows import Keyed, KeyField, PresentManager, Recorded
 from nailwright.programmes.models import Person, Programme, ProtocolVersion
-from nailwright.tags.models import Fish, Scan, Tag
+from nailwright.tags.models import Fish, Placement, Scan
 from nailwright.waters.models import Site, Water
 from nailwright_core.common.errors import CoreError
 
@@ -171,9 +171,9 @@ class Capture(Recorded):
     recorder = models.ForeignKey(Person, models.PROTECT)
     brought_in_id = KeyField(null=True, db_index=True)
 
-    #: Numbers read on it and tags it was given there, where ``queries.with_marks`` has put them beside it.
+    #: Numbers read on it and how tags were placed there, where ``queries.with_marks`` has put them beside it.
     scans: list[Scan]
-    placed: list[Tag]
+    placed: list[Placement]
 
     class Meta:
         ordering = ["device_time"]
@@ -263,6 +263,37 @@ class Release(Recorded):
     taken_to = models.CharField(max_length=20, blank=True)
     word = models.CharField(max_length=20, blank=True)
     recorder = models.ForeignKey(Person, models.PROTECT)
+
+
+class Event(Recorded):
+    """What was said of a fish (``capture``), a run, or a bath between net and release: core's ``deck.events`` has the kinds.
+
+    Lanes, clocks, strengths and orders of treatment are derived from events and never stored.
+    """
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="events")
+    run = models.ForeignKey(Run, models.CASCADE, null=True, related_name="events")
+    capture = models.ForeignKey(Capture, models.CASCADE, null=True, related_name="events")
+    kind = models.CharField(max_length=20)
+    said = models.JSONField(default=dict, help_text="Its fields by name")
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["device_time", "id"]
+
+
+class Handover(Keyed):
+    """An outing handed over at the quay: who signed that it is closed, and what was not complete then. Its key is the act's."""
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="handovers")
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=300, blank=True)
+    lines = models.JSONField(default=list, help_text="What was not complete, in sentences")
+    person = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["at"]
 
 
 class Target(Keyed):

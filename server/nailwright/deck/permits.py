@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Q, QuerySet, Sum
 
 from nailwright.deck.models import Allowance, Capture, Outing
-from nailwright.deck.queries import marked
+from nailwright.deck.tagging import marked
 from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import require

@@ -10,15 +10,17 @@ from uuid import UUID
 
 import numpy as np
 from django.core.cache import cache
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery, Sum
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
 from numpy.typing import NDArray
 
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.call import Board
+from nailwright.deck.events import event_kinds, events_of, notes_of_fish
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.deck.sky import sky_over
+from nailwright.deck.tagging import quotas_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
@@ -28,9 +30,10 @@ from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
 from nailwright_core.common.species import OTHER, LengthMassLine, Species
+from nailwright_core.deck import surgery
 from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
 from nailwright_core.deck.readings import READINGS
-from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.findings.condition import fit_length_mass, relative_weight
 from nailwright_core.protocol import Protocol
 
 #: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
@@ -133,12 +136,13 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "slips": [
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
-        "marks": marks_for_deck(outing.programme, outing.water),
+        "marks": _with_notes(marks_for_deck(outing.programme, outing.water)),
         "checklists": checklists_of(outing),
         "orders": outing.orders,
         "protocol": {
             "number": outing.protocol.number if outing.protocol else 0,
-            "values": protocol_in(outing.protocol).as_values(),
+            # whom a letter goes to is the server's affair
+            "values": {code: rows for code, rows in protocol_in(outing.protocol).as_values().items() if code != "told"},
         },
         "targets": outing.targets.order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None).select_related("outing__water"),
@@ -146,7 +150,23 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "readings": readings_asked(protocol_in(outing.protocol)),
         "captures": called_rows(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
+        "events": events_of(outing),
+        "event_kinds": event_kinds(protocol_in(outing.protocol)),
+        "quotas": quotas_of(outing),
+        "handovers": outing.handovers.all(),
+        "surgery": {
+            "version": surgery.VERSION,
+            "caution": surgery.CAUTION,
+            "watch_every_s": surgery.WATCH_EVERY_S,
+            "steps": [{"code": code, "words": words} for code, words in surgery.STEPS],
+        },
     }
+
+
+def _with_notes(marks: dict[str, Any]) -> dict[str, Any]:
+    """Marked fish with what the crew is to know when one is met again: whose it is, how it was treated from depth."""
+    notes = notes_of_fish([each["id"] for each in marks["fish"]])
+    return {**marks, "fish": [{**each, "notes": notes.get(str(each["id"]), [])} for each in marks["fish"]]}
 
 
 def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str, Any]:
@@ -154,9 +174,11 @@ def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str
     if not hidden:
         return deck
     marks = deck["marks"]
+    gone = {each["id"] for each in deck["captures"] if each["species"] in hidden}
     return {
         **deck,
         "captures": [each for each in deck["captures"] if each["species"] not in hidden],
+        "events": [each for each in deck["events"] if each["capture"] not in gone],
         "marks": {**marks, "fish": [each for each in marks["fish"] if each["species"] not in hidden]},
     }
 
@@ -206,8 +228,10 @@ def called_rows(outing: Outing) -> list[dict[str, Any]]:
     for source, kind, number, result in read_rows(scans.values_list("source_id", "kind", "number", "result")):
         found[source]["scans"].append({"kind": kind, "number": number, "result": result})
     placed = Placement.present.filter(capture_id__in=keys).order_by("device_time", "id")
-    for capture, kind, number in read_rows(placed.values_list("capture_id", "tag__kind", "tag__number")):
-        found[capture]["placed"].append({"kind": kind, "number": number})
+    names_of_placed = ("kind", "number", "body_site", "quality")
+    cells_of_placed = placed.values_list("capture_id", "tag__kind", "tag__number", "body_site", "quality")
+    for capture, *of_tag in read_rows(cells_of_placed):
+        found[capture]["placed"].append(dict(zip(names_of_placed, of_tag, strict=True)))
     return list(found.values())
 
 
@@ -222,13 +246,8 @@ def with_marks(captures: Iterable[Capture]) -> list[Capture]:
     for placement in (
         Placement.present.filter(capture_id__in=by_key).select_related("tag").order_by("device_time", "id")
     ):
-        by_key[placement.capture_id].placed.append(placement.tag)
+        by_key[placement.capture_id].placed.append(placement)
     return found
-
-
-def marked() -> Exists:
-    """A condition on captures: a tag was placed, and that stands."""
-    return Exists(Placement.present.filter(capture_id=OuterRef("pk")))
 
 
 def sites_for(outing: Outing) -> QuerySet[Site]:
@@ -257,9 +276,11 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
                 "words": kind.words,
                 "length_type": kind.length_type,
                 "legal_mm": [kind.legal.min_mm, kind.legal.max_mm] if kind.legal else [None, None],
+                "legal_bag": kind.legal.bag if kind.legal else None,
                 "smallest_to_tag_mm": kind.smallest_to_tag_mm,
                 "lookalikes": [{"name": _name(kinds, each.code), "check": each.check} for each in kind.lookalikes],
                 "special_interest": kind.special_interest,
+                "swim_bladder": kind.swim_bladder,
                 "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
                 "line_is_own": code in lines,
                 "usual_mm": table.usual_mm,
@@ -270,11 +291,18 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
                     "low_g": _significant(table.low_g),
                     "high_g": _significant(table.high_g),
                     "far_high_g": _significant(table.far_high_g),
+                    "standard_g": _standard(kind, table.length_mm),
                 },
                 "last_visit_mm": last_visit.get(code, []),
             }
         )
     return rows
+
+
+def _standard(kind: Species, length_mm: NDArray[np.float64]) -> list[float | None]:
+    """Standard weight (g) at lengths, nothing where it is not defined: so the tablet says Wr by looking up."""
+    wr = relative_weight(kind, length_mm, np.full(len(length_mm), 100.0))
+    return [None if np.isnan(each) else float(f"{100 * 100 / each:.6g}") for each in wr]
 
 
 def _name(kinds: SpeciesTable, code: str) -> str:

@@ -6,7 +6,8 @@ from django_tasks import task
 
 from nailwright.deck.models import Capture
 from nailwright.programmes.mail import send_mail
-from nailwright.programmes.models import Membership, Role
+from nailwright.programmes.models import Membership, Programme, Role
+from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import species_of
 
 
@@ -32,8 +33,37 @@ def tell_leads(keys: list[str]) -> int:
         + "\n".join(lines)
         + "\n\nRead them on Today, and tell the agency what your permit asks you to tell.\n"
     )
-    leads = Membership.present.filter(programme=programme, role=Role.LEAD).exclude(person__email="")
-    return sum(
-        send_mail(each.person.email, f"{programme.name}: beyond a permit", text)
-        for each in leads.select_related("person")
+    return sum(send_mail(each, f"{programme.name}: beyond a permit", text) for each in _leads(programme))
+
+
+@task()
+def tell_of_special(keys: list[str]) -> int:
+    """Write to whom the protocol names for a species of special interest, or else to the leads, that such fish were caught.
+
+    Returns:
+        How many letters went out.
+    """
+    fish = list(
+        Capture.objects.filter(pk__in=keys).select_related(
+            "programme", "run__outing__protocol", "run__site", "recorder"
+        )
     )
+    sent = 0
+    for species in sorted({each.species for each in fish}):
+        of_it = [each for each in fish if each.species == species]
+        programme, name = of_it[0].programme, species_of(of_it[0].programme)[species].common_name
+        lines = [
+            f"- {each.count} {name}, {each.length_text or 'not measured'} {each.length_unit}, {each.run.site.name} "
+            f"({each.recorder.name}; {each.run.outing.name} of {each.run.outing.date:%d %b %Y}, run {each.run.number})"
+            for each in of_it
+        ]
+        text = f"Fish of special interest to {programme.name} were caught:\n\n" + "\n".join(lines) + "\n"
+        rows = protocol_in(of_it[0].run.outing.protocol).rows("told")
+        named = [str(row["email"]) for row in rows if row["species"] == species] or _leads(programme)
+        sent += sum(send_mail(each, f"{programme.name}: {name}", text) for each in named)
+    return sent
+
+
+def _leads(programme: Programme) -> list[str]:
+    leads = Membership.present.filter(programme=programme, role=Role.LEAD).exclude(person__email="")
+    return [each.person.email for each in leads.select_related("person")]

@@ -12,8 +12,9 @@ from django.utils import timezone
 from nailwright.deck.actions.releases import aboard_of
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.permits import allowances_of
-from nailwright.deck.queries import marked, outings_of
+from nailwright.deck.queries import outings_of
 from nailwright.deck.signatures import unsigned_of
+from nailwright.deck.tagging import marked
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Site

@@ -10,7 +10,7 @@ from typing import Any
 from django.db.models import Count, Sum
 
 from nailwright.deck.models import Capture, Run
-from nailwright.deck.queries import marked
+from nailwright.deck.tagging import marked
 from nailwright.deck.today import count_done
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of

@@ -11,7 +11,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from nailwright.common.fields import one_of
-from nailwright.programmes.audit import Act
+from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.protocols import standing_protocol
@@ -101,6 +101,31 @@ def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, An
         raise in_fish(tag) from taken
     change_state(tag, TagState.PLACED)
     return fish_id
+
+
+def describe_placement(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
+    """Say where a tag sits in the fish of a capture, or how well; only what the row tells changes.
+
+    Args:
+        row: ``kind`` and ``number`` of the tag, and ``body_site``, ``quality`` if told.
+
+    Raises:
+        CoreError: ``placement_unknown`` where that tag was not placed at that capture, and as the number's.
+    """
+    kind = str(row.get("kind"))
+    number = read_number_of(kind, str(row.get("number")))
+    placement = (
+        Placement.objects.select_for_update()
+        .filter(capture_id=capture_id, tag__programme=programme, tag__kind=kind, tag__number=number, deleted_at=None)
+        .first()
+    )
+    if placement is None:
+        raise CoreError(
+            "placement_unknown", f"No {number} was placed in this fish here, or that was taken back.", "number"
+        )
+    allowed = {"body_site": _body_sites(programme), "quality": Placement.Quality.values}
+    values = {name: one_of(row, name, ("", *codes)) for name, codes in allowed.items() if name in row}
+    return False if already_done(act) else apply_change(act, programme, placement, values)
 
 
 def read_since(placements: Sequence[Placement]) -> list[Scan]:

@@ -77,6 +77,9 @@ class MarkedFishSerializer(serializers.Serializer):
     marks = MarkSerializer(many=True)
     times_met = serializers.IntegerField()
     last = LastEncounterSerializer()
+    notes = serializers.ListField(
+        child=serializers.CharField(), help_text="Name or sponsor; how it was treated from depth"
+    )
 
 
 class DeckMarksSerializer(serializers.Serializer):

@@ -507,6 +507,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/enough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The precision reached so far, against what the plan wanted. */
+        get: operations["enough_so_far"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/ledger": {
         parameters: {
             query?: never;
@@ -516,6 +533,23 @@ export interface paths {
         };
         /** @description What came aboard and how it left, with what the deaths say; and what is not complete yet. */
         get: operations["ledger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outings/{outing_id}/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Passes at each site of an outing so far: what they say, whether another is worth it, and the last visit there. */
+        get: operations["passes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -817,6 +851,23 @@ export interface paths {
         put?: never;
         /** @description Files that were brought in or wait for it; a post takes a new one. */
         post: operations["take_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/inductions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How long fish took to lose balance in earlier baths of an agent, and what that suggests for the next one. */
+        get: operations["inductions"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1678,6 +1729,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `fish` - fish
+         *     * `bath` - bath
+         *     * `run` - run
+         *     * `outing` - outing
+         * @enum {string}
+         */
+        AboutEnum: "fish" | "bath" | "run" | "outing";
         Account: {
             username: string;
             name: string;
@@ -1842,6 +1901,19 @@ export interface components {
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
         };
+        BathOrders: {
+            agent: string;
+            purpose: string;
+            /** Format: double */
+            litres: number;
+            /** Format: double */
+            target_mg_l: number;
+            /**
+             * Format: double
+             * @description What the crew's own measure holds
+             */
+            cap_ml: number;
+        };
         BathPart: {
             agent: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
             purpose: components["schemas"]["PurposeEnum"];
@@ -1980,7 +2052,7 @@ export interface components {
             readonly reason: string;
             /** @description A code of the protocol's places */
             readonly taken_to: string;
-            readonly placed: components["schemas"]["Mark"][];
+            readonly placed: components["schemas"]["Placed"][];
             /** Format: date-time */
             readonly device_time: string;
         };
@@ -2305,6 +2377,7 @@ export interface components {
             tags?: components["schemas"]["ChangeTagsPartRequest"];
             deep?: components["schemas"]["ChangeDeepPartRequest"];
             angling?: components["schemas"]["ChangeAnglingPartRequest"];
+            precision?: components["schemas"]["ChangePrecisionPartRequest"];
             emergency?: components["schemas"]["ChangeEmergencyPartRequest"];
             targets?: components["schemas"]["ChangePlanTargetRequest"][];
             crew?: string[];
@@ -2328,6 +2401,18 @@ export interface components {
             /** @description One of the water's zones, or any */
             zone?: string;
             month?: number | null;
+        };
+        ChangePrecisionPartRequest: {
+            /**
+             * Format: double
+             * @description PSD to within so many, either way, points
+             */
+            psd_half?: number;
+            /**
+             * Format: double
+             * @description Of the mean catch rate over sites
+             */
+            cv?: number;
         };
         /** @description What is left out stays as it is. */
         ChangeProgrammeRequest: {
@@ -2429,6 +2514,10 @@ export interface components {
          */
         ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "ice" | "lifting";
         ChoiceOfColumn: {
+            value: string;
+            label: string;
+        };
+        ChoiceOfField: {
             value: string;
             label: string;
         };
@@ -2726,6 +2815,16 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             readonly captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
+            /** @description What was said of fish, baths and runs, as it happened */
+            readonly events: components["schemas"]["Event"][];
+            /** @description Who signed that it is closed, each time it was */
+            handovers: components["schemas"]["Handover"][];
+            /** @description Tags by zone and length */
+            quotas: components["schemas"]["Quota"][];
+            /** @description Steps of implanting a tag */
+            surgery: components["schemas"]["Surgery"];
+            /** @description What may be said */
+            readonly event_kinds: components["schemas"]["EventKind"][];
         };
         DeckLookalike: {
             name: string;
@@ -2754,10 +2853,12 @@ export interface components {
             words: string[];
             length_type: string;
             legal_mm: (number | null)[];
+            legal_bag: number | null;
             /** Format: double */
             smallest_to_tag_mm: number | null;
             lookalikes: components["schemas"]["DeckLookalike"][];
             special_interest: boolean;
+            swim_bladder: components["schemas"]["SwimBladderEnum"];
             categories: components["schemas"]["Category"][];
             line_is_own: boolean;
             usual_mm: number[];
@@ -3033,6 +3134,26 @@ export interface components {
             marks: number[];
             curves: components["schemas"]["MarksCurve"][];
         };
+        EnoughLine: {
+            species: string;
+            name: string;
+            reached: boolean;
+            /** @description Fish or sites; nothing where it cannot be said yet */
+            more: number | null;
+            words: string;
+        };
+        EnoughOrders: {
+            /**
+             * Format: double
+             * @description PSD to within so many points
+             */
+            psd_half: number;
+            /**
+             * Format: double
+             * @description Wanted of the mean catch rate over sites
+             */
+            cv: number;
+        };
         Error: {
             code: string;
             message: string;
@@ -3053,6 +3174,56 @@ export interface components {
             level: number;
             interval: string;
             n: number;
+        };
+        Event: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            run: string | null;
+            /** Format: uuid */
+            capture: string | null;
+            kind: string;
+            said: {
+                [key: string]: string | number | string[];
+            };
+            /** Format: date-time */
+            device_time: string;
+        };
+        EventField: {
+            name: string;
+            title: string;
+            kind: components["schemas"]["EventFieldKindEnum"];
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            longest: number;
+            needed: boolean;
+            /** @description Several of the choices, as a list */
+            many: boolean;
+            choices: components["schemas"]["ChoiceOfField"][];
+            /** @description The protocol names its choices */
+            of_protocol: boolean;
+        };
+        /**
+         * @description * `number` - number
+         *     * `whole` - whole
+         *     * `text` - text
+         *     * `choice` - choice
+         * @enum {string}
+         */
+        EventFieldKindEnum: "number" | "whole" | "text" | "choice";
+        EventKind: {
+            code: string;
+            title: string;
+            about: components["schemas"]["AboutEnum"];
+            group: string;
+            /** @description A later one of the same fish or run takes the place of the one before */
+            once: boolean;
+            /** @description It says something with no field said */
+            bare: boolean;
+            fields: components["schemas"]["EventField"][];
         };
         FileColumn: {
             header: string;
@@ -3139,6 +3310,14 @@ export interface components {
              */
             most_volts: number;
         };
+        Handover: {
+            readonly name: string;
+            readonly note: string;
+            /** @description What was not complete, in sentences */
+            readonly lines: unknown;
+            /** Format: date-time */
+            readonly at: string;
+        };
         Import: {
             /** Format: uuid */
             id: string;
@@ -3180,6 +3359,49 @@ export interface components {
         Imports: {
             kinds: components["schemas"]["ColumnKind"][];
             imports: components["schemas"]["ImportLine"][];
+        };
+        InductionLine: {
+            /** @description Change of log10 seconds with log10 mg/L, 95 % */
+            slope: components["schemas"]["Slope"];
+            per_degree: components["schemas"]["Slope"] | null;
+            n: number;
+            /** Format: double */
+            suggest_mg_l: number | null;
+            /** Format: double */
+            suggest_lower: number | null;
+            /** Format: double */
+            suggest_upper: number | null;
+            at_mg_l: number[];
+            mean_s: number[];
+            lower_s: number[];
+            upper_s: number[];
+        };
+        InductionPoint: {
+            /** Format: double */
+            mg_l: number;
+            /**
+             * Format: double
+             * @description From entering the bath to stage 4
+             */
+            seconds: number;
+            /** Format: double */
+            length_mm: number | null;
+            /** Format: double */
+            temperature_c: number | null;
+            /** Format: date-time */
+            at: string;
+        };
+        Inductions: {
+            points: components["schemas"]["InductionPoint"][];
+            /** Format: double */
+            goal_s: number;
+            /** Format: double */
+            low_mg_l: number | null;
+            /** Format: double */
+            high_mg_l: number | null;
+            line: components["schemas"]["InductionLine"] | null;
+            /** @description Why there is no line yet; else empty */
+            problem: string;
         };
         Invitation: {
             /** Format: uuid */
@@ -3441,6 +3663,10 @@ export interface components {
             total: components["schemas"]["LedgerRow"];
             /** @description What is not complete yet, in sentences */
             open: string[];
+            /** @description Against what was wanted, in sentences */
+            done: string[];
+            /** @description How fish were handled, in sentences */
+            handled: string[];
         };
         /** @description Fish of a species by how they left. */
         LedgerRow: {
@@ -3695,6 +3921,8 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             times_met: number;
             last: components["schemas"]["LastEncounter"];
+            /** @description Name or sponsor; how it was treated from depth */
+            notes: string[];
         };
         MarksCurve: {
             name: string;
@@ -3708,6 +3936,8 @@ export interface components {
             low_g: number[];
             high_g: number[];
             far_high_g: number[];
+            /** @description Standard weight; nothing where it is not defined */
+            standard_g: (number | null)[];
         };
         /**
          * @description * `` -
@@ -4001,6 +4231,14 @@ export interface components {
              * @description The smallest fish that shall carry a tag
              */
             mark_from_mm: number | null;
+            /**
+             * Format: double
+             * @description Line in one pull of this crew
+             */
+            pull_m?: number | null;
+            bath?: components["schemas"]["BathOrders"] | null;
+            tags?: components["schemas"]["TagOrders"] | null;
+            enough?: components["schemas"]["EnoughOrders"] | null;
         };
         Other: {
             /** @description As it was called: what stands first in the note */
@@ -4016,6 +4254,7 @@ export interface components {
             /** Format: uuid */
             readonly water: string;
             water_name: string;
+            readonly water_kind: components["schemas"]["WaterKindEnum"];
             time_zone: string;
             readonly name: string;
             /** Format: date */
@@ -4063,6 +4302,13 @@ export interface components {
             state: components["schemas"]["OutingStateEnum"];
             /** @default  */
             reason?: string;
+            /**
+             * @description Who hands it over; empty: who sends this
+             * @default
+             */
+            name?: string;
+            /** @default  */
+            note?: string;
         };
         Paper: {
             /** Format: uuid */
@@ -4103,12 +4349,32 @@ export interface components {
             tags: components["schemas"]["TagsPart"];
             deep: components["schemas"]["DeepPart"];
             angling: components["schemas"]["AnglingPart"];
+            precision: components["schemas"]["PrecisionPart"];
             emergency: components["schemas"]["EmergencyPart"];
             targets: components["schemas"]["PlanTarget"][];
             crew?: string[];
             checklists?: components["schemas"]["ChecklistEnum"][];
             /** @description Past data to start from; without it species, water and gear */
             pilot?: components["schemas"]["Selection"];
+        };
+        Passes: {
+            /** Format: uuid */
+            site: string;
+            name: string;
+            passes: number;
+            species: components["schemas"]["PassesOfSpecies"][];
+            /** @description Against the last visit here, in a sentence; empty where there was none */
+            before: string;
+        };
+        PassesOfSpecies: {
+            species: string;
+            name: string;
+            /** @description One count a pass */
+            catches: number[];
+            /** @description Whether another pass is advised */
+            another: boolean;
+            /** @description Empty after the first pass */
+            words: string;
         };
         People: {
             members: components["schemas"]["Member"][];
@@ -4149,6 +4415,13 @@ export interface components {
             catch_variance: number | null;
             /** Format: double */
             k: number | null;
+        };
+        Placed: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            /** @description A code of the protocol's body sites */
+            body_site: string;
+            quality: components["schemas"]["QualityEnum"] | components["schemas"]["BlankEnum"];
         };
         PlacedMark: {
             kind: components["schemas"]["TagKindEnum"];
@@ -4217,6 +4490,18 @@ export interface components {
             mass_g: number[];
             studentised: number[];
             wr: (number | null)[];
+        };
+        PrecisionPart: {
+            /**
+             * Format: double
+             * @description PSD to within so many, either way, points
+             */
+            psd_half: number;
+            /**
+             * Format: double
+             * @description Of the mean catch rate over sites
+             */
+            cv: number;
         };
         Preview: {
             how: string;
@@ -4288,6 +4573,14 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "calm" | "measure" | "surgery";
+        /**
+         * @description * `` - not said
+         *     * `good` - Good
+         *     * `doubtful` - Doubtful
+         *     * `second` - Second try
+         * @enum {string}
+         */
+        QualityEnum: "good" | "doubtful" | "second";
         Question: {
             value: string;
             label: string;
@@ -4301,6 +4594,21 @@ export interface components {
          * @enum {string}
          */
         QuestionEnum: "size" | "trend" | "marks" | "removal" | "movement";
+        Quota: {
+            species: string;
+            /** @description A reach; empty: everywhere */
+            zone: string;
+            /** Format: double */
+            from_mm: number;
+            /**
+             * Format: double
+             * @description Below this; nothing: any length
+             */
+            to_mm: number | null;
+            most: number;
+            /** @description Fish given a tag this year in other outings */
+            placed: number;
+        };
         R100Reading: {
             /** Format: date */
             date: string;
@@ -4835,6 +5143,14 @@ export interface components {
          * @enum {string}
          */
         SlipWhatEnum: "length" | "mass";
+        Slope: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+        };
         SpeciesList: {
             /** @description In the order in which they are offered */
             listed: string[];
@@ -4876,6 +5192,8 @@ export interface components {
             special_interest?: boolean;
             /** @default false */
             places_hidden?: boolean;
+            /** @default closed */
+            swim_bladder?: components["schemas"]["SwimBladderEnum"];
         };
         /** @description All that is known of a species; what each may be is core's (``species_values``). */
         SpeciesValuesRequest: {
@@ -4903,6 +5221,8 @@ export interface components {
             special_interest?: boolean;
             /** @default false */
             places_hidden?: boolean;
+            /** @default closed */
+            swim_bladder?: components["schemas"]["SwimBladderEnum"];
         };
         /** @description log10 standard weight (g) = a + b log10 length (mm), from min_mm upward. */
         StandardWeight: {
@@ -4950,6 +5270,17 @@ export interface components {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
             batch: string;
+        };
+        Surgery: {
+            version: number;
+            caution: string;
+            /** Format: double */
+            watch_every_s: number;
+            steps: components["schemas"]["SurgeryStep"][];
+        };
+        SurgeryStep: {
+            code: string;
+            words: string;
         };
         Survey: {
             /** Format: uuid */
@@ -5012,6 +5343,13 @@ export interface components {
             effort_s: number;
             revisit_years: number | null;
         };
+        /**
+         * @description * `closed` - closed
+         *     * `open` - open
+         *     * `none` - none
+         * @enum {string}
+         */
+        SwimBladderEnum: "closed" | "open" | "none";
         SyncRefused: {
             code: string;
             message: string;
@@ -5067,6 +5405,25 @@ export interface components {
             years: number;
             cannot: string;
             needs: string;
+        };
+        TagOrders: {
+            kind: string;
+            /**
+             * Format: double
+             * @description Of one tag in air
+             */
+            mass_g?: number | null;
+            /**
+             * Format: double
+             * @description Most of the fish's mass that it may be, as a share
+             */
+            burden?: number | null;
+            /** @description Fish tagged in the survey's other outings as the orders were written */
+            before: number;
+            /** @description Which fish, from 1, get two tags: drawn at random */
+            double: number[];
+            /** @description Which fish get a high-reward tag */
+            high_reward: number[];
         };
         TagsPart: {
             kind: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
@@ -5374,6 +5731,13 @@ export interface components {
              * @description Load, g
              */
             most_g: number;
+            /** Format: double */
+            least_oxygen_mg_l?: number | null;
+            /**
+             * Format: double
+             * @description Apart from the water, at most
+             */
+            most_degrees?: number | null;
         };
         Zone: {
             /**
@@ -6184,6 +6548,27 @@ export interface operations {
             };
         };
     };
+    enough_so_far: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnoughLine"][];
+                };
+            };
+        };
+    };
     ledger: {
         parameters: {
             query?: never;
@@ -6201,6 +6586,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ledger"];
+                };
+            };
+        };
+    };
+    passes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Passes"][];
                 };
             };
         };
@@ -6920,6 +7326,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    inductions: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `clove-oil` - clove-oil
+                 *     * `tricaine` - tricaine
+                 */
+                agent: "clove-oil" | "tricaine";
+                /**
+                 * @description * `calm` - calm
+                 *     * `measure` - measure
+                 *     * `surgery` - surgery
+                 */
+                purpose: "calm" | "measure" | "surgery";
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inductions"];
                 };
             };
         };

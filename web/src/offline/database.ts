@@ -30,7 +30,7 @@ let opening: Promise<IDBPDatabase<Kept>> | undefined;
 
 /** The browser's database, opened once. */
 export function database(): Promise<IDBPDatabase<Kept>> {
-  opening ??= openDB<Kept>("nailwright", 50, {
+  opening ??= openDB<Kept>("nailwright", 60, {
     upgrade: (db, from, _to, transaction) => upgrade(db, from, transaction),
     // a newer version of this application in another tab: let it change the database, and open it again when needed
     blocking: (_from, _to, event) => {
@@ -67,6 +67,7 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
     if (from < 20) deck = { ...deck, checklists: deck.checklists ?? [], orders: deck.orders ?? null };
     if (from < 30) deck = { ...deck, captures: deck.captures.map(withUnitsAndScans) };
     if (from < 50) deck = { ...withGears(deck), protocol: SHIPPED, captures: deck.captures.map(withFate) };
+    if (from < 60) deck = { ...deck, events: deck.events ?? [], event_kinds: deck.event_kinds ?? [] };
     await at.update({ ...at.value, deck });
   }
   // what waits to be sent is sent as it was made: its receipt may be on the server already

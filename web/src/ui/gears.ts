@@ -57,3 +57,6 @@ export function effortWords(effort: Schemas["Effort"] | undefined): string {
   if (effort?.value == null) return "";
   return `${Number(effort.value.toFixed(1)).toLocaleString("en")} ${EFFORT_UNITS[effort.unit]}`;
 }
+
+/** Whether it is fished with rods, whose fights and feeding have clocks. */
+export const hasRods = (code: string): boolean => gearOf(code).effort === "rod_hours";

@@ -9,12 +9,13 @@ from nailwright_core.findings.abundance.marks import (
     repeated_catches,
 )
 from nailwright_core.findings.abundance.occasions import schnabel, schumacher_eschmeyer
+from nailwright_core.findings.abundance.passes import PassesSoFar, passes_so_far
 from nailwright_core.findings.abundance.removal import RemovalEstimate, removal, removal_many
 from nailwright_core.findings.abundance.removal_sites import SiteRemoval, removal_sites
 from nailwright_core.findings.abundance.strata import StratifiedMarks, petersen_strata
 
 __all__ = [
-    "DepletionEstimate", "MarkEstimate", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
-    "delury", "leslie", "petersen", "petersen_strata", "removal", "removal_many", "removal_sites", "repeated_catches", "schnabel",
+    "DepletionEstimate", "MarkEstimate", "PassesSoFar", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
+    "delury", "leslie", "passes_so_far", "petersen", "petersen_strata", "removal", "removal_many", "removal_sites", "repeated_catches", "schnabel",
     "schumacher_eschmeyer",
 ]  # fmt: skip

@@ -11,7 +11,8 @@ from django.db import transaction
 from nailwright.common.settling import settled
 from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.checklists import needed_for
-from nailwright.deck.models import Gear, Outing, Run
+from nailwright.deck.ledger import open_lines
+from nailwright.deck.models import Gear, Handover, Outing, Run
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
@@ -55,8 +56,11 @@ def open_outing(
     return outing
 
 
-def close_outing(act: Act, outing: Outing) -> Outing:
-    """Close an outing whose runs have all ended."""
+def close_outing(act: Act, outing: Outing, name: str = "", note: str = "") -> Outing:
+    """Close an outing whose runs have all ended and whose fish have all left; who hands it over signs with a name.
+
+    Of two who close it at the same moment the first one's signature stands.
+    """
     require(act.person, outing.programme, "close_outing")
     with transaction.atomic():
         locked = Outing.objects.select_for_update().get(pk=outing.pk)
@@ -74,7 +78,11 @@ def close_outing(act: Act, outing: Outing) -> Outing:
                 f"{aboard} fish came aboard and have not left: say of each how it was released, then close the outing.",
                 "state",
             )
-        apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED})
+        lines = open_lines(locked)
+        if apply_change(act, locked.programme, locked, {"state": Outing.State.CLOSED}):
+            Handover.objects.create(
+                id=act.id, outing=locked, name=name or act.person.name, note=note, lines=lines, person=act.person, at=act.device_time
+            )  # fmt: skip
     return locked
 
 

@@ -14,10 +14,11 @@ from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Run
 from nailwright.deck.queries import board_of
-from nailwright.deck.tasks import tell_leads
+from nailwright.deck.tasks import tell_leads, tell_of_special
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.receiving import key_taken
+from nailwright.programmes.species import species_of
 from nailwright.tags.models import Scan
 from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
 from nailwright_core.common.errors import CoreError
@@ -86,6 +87,9 @@ def record_captures(programme: Programme, calls: Calls, new: bool = False) -> li
             renew_encounters(met)
         if beyond := [str(key) for key, cells in fresh.items() if _is_beyond(cells)]:
             tell_leads.enqueue(beyond)
+        special = {code for code, kind in species_of(programme).items() if kind.special_interest}
+        if rare := [str(key) for key, cells in fresh.items() if cells["species"] in special]:
+            tell_of_special.enqueue(rare)
     return outcomes
 
 

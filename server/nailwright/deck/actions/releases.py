@@ -83,7 +83,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool 
     Raises:
         CoreError: ``captures_unreadable``, ``release_unknown``, ``outing_closed``, and as ``Leaving.over``.
     """
-    keys = _keys(row)
+    keys = keys_of_captures(row)
     captures = list(
         Capture.objects.select_for_update().filter(pk__in=keys, programme=programme).select_related("run__outing")
     )
@@ -167,7 +167,12 @@ def _set_one(act: Act, programme: Programme, capture: Capture, before: Release |
     return apply_change(single, programme, before, {**values, **({"device_time": act.device_time} if whole else {})})
 
 
-def _keys(row: Mapping[str, Any]) -> set[uuid.UUID]:
+def keys_of_captures(row: Mapping[str, Any]) -> set[uuid.UUID]:
+    """Keys in a row's ``captures``.
+
+    Raises:
+        CoreError: ``captures_unreadable``.
+    """
     given = row.get("captures")
     if not isinstance(given, list) or not 1 <= len(given) <= MAX_AT_ONCE:
         raise CoreError("captures_unreadable", f"Expected the keys of 1 to {MAX_AT_ONCE} captures.", "captures")

@@ -6,7 +6,8 @@ from rest_framework import serializers
 from nailwright.deck.actions.removal import MEANT
 from nailwright.deck.call import SEX_EVIDENCE
 from nailwright.deck.models import Capture, Release
-from nailwright.tags.serializers import MarkSerializer, ScanSerializer
+from nailwright.tags.models import Placement, TagKind
+from nailwright.tags.serializers import ScanSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
 from nailwright_core.common.species_values import LENGTH_TYPES
 
@@ -22,6 +23,13 @@ def _left(capture: Capture) -> Release | None:
     return release if release and release.deleted_at is None else None
 
 
+class PlacedSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices, source="tag.kind")
+    number = serializers.CharField(source="tag.number")
+    body_site = serializers.CharField(help_text="A code of the protocol's body sites")
+    quality = serializers.ChoiceField([("", "not said"), *Placement.Quality.choices])
+
+
 class CaptureSerializer(serializers.ModelSerializer):
     questions = AnsweredQuestionSerializer(many=True, read_only=True)
     length_basis = serializers.CharField(read_only=True, help_text="measured, estimated, or empty with no length")
@@ -32,7 +40,7 @@ class CaptureSerializer(serializers.ModelSerializer):
     reason = serializers.SerializerMethodField(help_text="Why it was released: a code of the protocol's reasons")
     taken_to = serializers.SerializerMethodField(help_text="A code of the protocol's places")
     scans = ScanSerializer(many=True, read_only=True)
-    placed = MarkSerializer(many=True, read_only=True)
+    placed = PlacedSerializer(many=True, read_only=True)
 
     @extend_schema_field(serializers.ChoiceField(["", *Release.Fate.values]))
     def get_release(self, capture: Capture) -> str:

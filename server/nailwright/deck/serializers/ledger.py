@@ -23,6 +23,8 @@ class LedgerSerializer(serializers.Serializer):
     rows = LedgerRowSerializer(many=True)
     total = LedgerRowSerializer()
     open = serializers.ListField(child=serializers.CharField(), help_text="What is not complete yet, in sentences")
+    done = serializers.ListField(child=serializers.CharField(), help_text="Against what was wanted, in sentences")
+    handled = serializers.ListField(child=serializers.CharField(), help_text="How fish were handled, in sentences")
 
 
 class PaperSizeSerializer(serializers.Serializer):

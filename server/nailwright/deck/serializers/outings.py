@@ -6,14 +6,16 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.deck.effort import effort_of_run
-from nailwright.deck.models import Gear, Outing, Run, WaterReading
+from nailwright.deck.models import Gear, Handover, Outing, Run, WaterReading
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
+from nailwright.waters.models import Water
 from nailwright_core.deck.gears import EFFORTS
 
 
 class OutingSerializer(serializers.ModelSerializer):
     water_name = serializers.CharField(source="water.name")
     time_zone = serializers.CharField(source="water.time_zone")
+    water_kind = serializers.ChoiceField(Water.Kind.choices, source="water.kind", read_only=True)
     n_runs = serializers.IntegerField()
     n_fish = serializers.IntegerField()
     gears = serializers.ListField(child=serializers.ChoiceField(Gear.choices))
@@ -23,9 +25,16 @@ class OutingSerializer(serializers.ModelSerializer):
 
     class Meta:
         model = Outing
-        fields = ["id", "programme", "water", "water_name", "time_zone", "name", "date", "gear", "gears", "state",
+        fields = ["id", "programme", "water", "water_name", "water_kind", "time_zone", "name", "date", "gear", "gears", "state",
                   "length_unit", "mass_unit", "n_runs", "n_fish", "protocol"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
+
+
+class HandoverSerializer(serializers.ModelSerializer):
+    class Meta:
+        model = Handover
+        fields = ["name", "note", "lines", "at"]
+        read_only_fields = fields
 
 
 class OpenOutingSerializer(serializers.Serializer):
@@ -43,6 +52,10 @@ class OutingStateSerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Key of this change; sending it twice changes nothing the second time.")
     state = serializers.ChoiceField(Outing.State.choices)
     reason = serializers.CharField(max_length=200, allow_blank=True, default="")
+    name = serializers.CharField(
+        max_length=80, allow_blank=True, default="", help_text="Who hands it over; empty: who sends this"
+    )
+    note = serializers.CharField(max_length=300, allow_blank=True, default="")
 
 
 class EffortSerializer(serializers.Serializer):

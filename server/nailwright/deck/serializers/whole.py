@@ -12,10 +12,32 @@ from nailwright.deck.serializers.checklists import (
     OutingChecklistSerializer,
     TargetSerializer,
 )
-from nailwright.deck.serializers.outings import OutingSerializer, RunSerializer, WaterReadingSerializer
+from nailwright.deck.serializers.outings import (
+    HandoverSerializer,
+    OutingSerializer,
+    RunSerializer,
+    WaterReadingSerializer,
+)
 from nailwright.programmes.serializers.protocol import RowsField
 from nailwright.tags.serializers import DeckMarksSerializer
 from nailwright.waters.serializers import SiteSerializer
+from nailwright_core.common.species import SWIM_BLADDERS
+
+
+@extend_schema_field(
+    {
+        "oneOf": [
+            {"type": "string"},
+            {"type": "number"},
+            {"type": "array", "items": {"type": "string"}},
+        ]
+    }
+)
+class SaidField(serializers.Field):
+    """A text, a figure, or several codes; core says what it may be."""
+
+    def to_representation(self, value: Any) -> Any:
+        return value
 
 
 class CategorySerializer(serializers.Serializer):
@@ -29,6 +51,9 @@ class MassTableSerializer(serializers.Serializer):
     low_g = serializers.ListField(child=serializers.FloatField())
     high_g = serializers.ListField(child=serializers.FloatField())
     far_high_g = serializers.ListField(child=serializers.FloatField())
+    standard_g = serializers.ListField(
+        child=serializers.FloatField(allow_null=True), help_text="Standard weight; nothing where it is not defined"
+    )
 
 
 class DeckLookalikeSerializer(serializers.Serializer):
@@ -43,9 +68,11 @@ class DeckSpeciesSerializer(serializers.Serializer):
     words = serializers.ListField(child=serializers.CharField(), help_text="Further words by which it is called")
     length_type = serializers.CharField()
     legal_mm = serializers.ListField(child=serializers.FloatField(allow_null=True), min_length=2, max_length=2)
+    legal_bag = serializers.IntegerField(allow_null=True)
     smallest_to_tag_mm = serializers.FloatField(allow_null=True)
     lookalikes = DeckLookalikeSerializer(many=True)
     special_interest = serializers.BooleanField()
+    swim_bladder = serializers.ChoiceField(SWIM_BLADDERS)
     categories = CategorySerializer(many=True)
     line_is_own = serializers.BooleanField()
     usual_mm = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
@@ -90,6 +117,67 @@ class ReadingSerializer(serializers.Serializer):
     asked = serializers.ChoiceField([("", "not asked"), ("outing", "each outing"), ("run", "each run")])
 
 
+class ChoiceOfFieldSerializer(serializers.Serializer):
+    value = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+
+
+class EventFieldSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    title = serializers.CharField()
+    kind = serializers.ChoiceField(["number", "whole", "text", "choice"])
+    unit = serializers.CharField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    longest = serializers.IntegerField()
+    needed = serializers.BooleanField()
+    many = serializers.BooleanField(  # type: ignore[assignment]
+        help_text="Several of the choices, as a list"
+    )
+    choices = ChoiceOfFieldSerializer(many=True)
+    of_protocol = serializers.BooleanField(help_text="The protocol names its choices")
+
+
+class EventKindSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    title = serializers.CharField()
+    about = serializers.ChoiceField(["fish", "bath", "run", "outing"])
+    group = serializers.CharField()
+    once = serializers.BooleanField(help_text="A later one of the same fish or run takes the place of the one before")
+    bare = serializers.BooleanField(help_text="It says something with no field said")
+    fields = EventFieldSerializer(many=True)  # type: ignore[assignment]
+
+
+class EventSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    run = serializers.UUIDField(allow_null=True)
+    capture = serializers.UUIDField(allow_null=True)
+    kind = serializers.CharField()
+    said = serializers.DictField(child=SaidField())
+    device_time = serializers.DateTimeField()
+
+
+class QuotaSerializer(serializers.Serializer):
+    species = serializers.CharField()
+    zone = serializers.CharField(help_text="A reach; empty: everywhere")
+    from_mm = serializers.FloatField()
+    to_mm = serializers.FloatField(allow_null=True, help_text="Below this; nothing: any length")
+    most = serializers.IntegerField()
+    placed = serializers.IntegerField(help_text="Fish given a tag this year in other outings")
+
+
+class SurgeryStepSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    words = serializers.CharField()
+
+
+class SurgerySerializer(serializers.Serializer):
+    version = serializers.IntegerField()
+    caution = serializers.CharField()
+    watch_every_s = serializers.FloatField()
+    steps = SurgeryStepSerializer(many=True)
+
+
 class CrewCodeSerializer(serializers.Serializer):
     person = serializers.UUIDField()
     name = serializers.CharField()
@@ -125,6 +213,19 @@ class DeckSerializer(serializers.Serializer):
     readings = ReadingSerializer(many=True, help_text="What can be read, and when the programme asks for it")
     captures = serializers.SerializerMethodField()
     water_readings = WaterReadingSerializer(many=True)
+    events = serializers.SerializerMethodField(help_text="What was said of fish, baths and runs, as it happened")
+    handovers = HandoverSerializer(many=True, help_text="Who signed that it is closed, each time it was")
+    quotas = QuotaSerializer(many=True, help_text="Tags by zone and length")
+    surgery = SurgerySerializer(help_text="Steps of implanting a tag")
+    event_kinds = serializers.SerializerMethodField(help_text="What may be said")
+
+    @extend_schema_field(EventSerializer(many=True))
+    def get_events(self, deck: dict[str, Any]) -> Any:
+        return deck["events"]  # plain values already
+
+    @extend_schema_field(EventKindSerializer(many=True))
+    def get_event_kinds(self, deck: dict[str, Any]) -> Any:
+        return deck["event_kinds"]  # plain values already
 
     @extend_schema_field(DeckMarksSerializer)
     def get_marks(self, deck: dict[str, Any]) -> Any:

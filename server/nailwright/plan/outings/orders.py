@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from nailwright.deck.models import Gear, Outing
+from nailwright.deck.models import Capture, Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
+from nailwright.deck.tagging import marked
 from nailwright.plan.electrofishing.settings import ambient_today, core_unit, unit_of
 from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.kit.deep_water import WAYS
@@ -26,7 +27,8 @@ from nailwright_core.plan.electrofishing import (
     most_volts,
     settings_table,
 )
-from nailwright_core.plan.parts import Bath, Electro
+from nailwright_core.plan.parts import Bath, Electro, Tags
+from nailwright_core.plan.tag_choice import draw_shares
 from nailwright_core.plan.wording import (
     ELECTRIC_CAUTION,
     angling_lines,
@@ -69,8 +71,18 @@ def give_orders(survey: Survey, outing: Outing) -> None:
         "survey": survey.name,
         "lines": lines,
         "electro": electro,
-        "well": {"litres": well_l, "most_fish": limits.well_fish, "most_g": limits.most_load_g(well_l)},
+        "well": {
+            "litres": well_l,
+            "most_fish": limits.well_fish,
+            "most_g": limits.most_load_g(well_l),
+            "least_oxygen_mg_l": limits.well_oxygen_mg_l,
+            "most_degrees": limits.well_degrees,
+        },
         "mark_from_mm": parts.tags.fish_mm if parts.tags.kind else None,
+        "pull_m": parts.deep.pull_m,
+        "enough": {"psd_half": parts.precision.psd_half, "cv": parts.precision.cv},
+        "tags": _tag_orders(survey, outing, parts.tags) if parts.tags.kind else None,
+        "bath": _bath_orders(parts.bath) if parts.bath.agent else None,
     }
     outing.orders = OrdersSerializer(orders).data
     outing.checklists = list(checklists_for(survey))
@@ -89,6 +101,35 @@ def _bath_line(bath: Bath) -> str:
         return str(show_bath(bath)["line"])
     except CoreError as refused:
         return f"No bath from the plan: {refused.message}"
+
+
+def _tag_orders(survey: Survey, outing: Outing, tags: Tags) -> dict[str, Any]:
+    drawn = draw_shares(tags.n, tags.double, tags.high_reward, tags.seed)
+    others = Capture.present.filter(
+        marked(), run__outing__in=survey.outings.exclude(pk=outing.pk), run__deleted_at=None
+    )
+    return {
+        "kind": tags.kind,
+        "mass_g": tags.mass_g,
+        "burden": tags.burden,
+        "before": others.count(),
+        "double": [place + 1 for place, each in enumerate(drawn) if each.double],
+        "high_reward": [place + 1 for place, each in enumerate(drawn) if each.high_reward],
+    }
+
+
+def _bath_orders(bath: Bath) -> dict[str, Any] | None:
+    try:
+        litres = show_bath(bath)["litres"]
+    except CoreError:
+        return None  # the line among the orders says why
+    return {
+        "agent": bath.agent,
+        "purpose": bath.purpose,
+        "litres": litres,
+        "target_mg_l": bath.target_mg_l,
+        "cap_ml": bath.cap_ml,
+    }
 
 
 def _electro_orders(survey: Survey, electro: Electro) -> dict[str, Any]:

@@ -16,8 +16,8 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.programmes.audit import Act
-from nailwright.programmes.models import Programme, ProtocolVersion
-from nailwright.programmes.policies import person_of, programme_for
+from nailwright.programmes.models import Person, Programme, ProtocolVersion
+from nailwright.programmes.policies import may, person_of, programme_for
 from nailwright.programmes.protocols import decide, standing_version
 from nailwright.programmes.serializers.protocol import DecideSerializer, ProtocolSerializer
 from nailwright_core.protocol import SECTIONS
@@ -36,13 +36,14 @@ class ProtocolView(APIView):
         responses=ProtocolSerializer,
     )
     def get(self, request: Request, programme_id: UUID) -> Response:
-        programme = programme_for(person_of(request), programme_id, "read")
+        person = person_of(request)
+        programme = programme_for(person, programme_id, "read")
         version = standing_version(programme)
         if "number" in request.query_params:
             asked = NumberSerializer(data=request.query_params)
             asked.is_valid(raise_exception=True)
             version = get_object_or_404(programme.protocols, number=asked.validated_data["number"])
-        return Response(_told(programme, version))
+        return Response(_told(programme, version, person))
 
     @extend_schema(operation_id="decide_protocol", request=DecideSerializer, responses={201: ProtocolSerializer})
     def post(self, request: Request, programme_id: UUID) -> Response:
@@ -51,10 +52,10 @@ class ProtocolView(APIView):
         values = given(DecideSerializer, request)
         act = Act(values["id"], person, timezone.now(), values["why"])
         version = decide(act, programme, values["sections"], values["based_on"])
-        return Response(_told(programme, version), status.HTTP_201_CREATED)
+        return Response(_told(programme, version, person), status.HTTP_201_CREATED)
 
 
-def _told(programme: Programme, version: ProtocolVersion) -> Any:
+def _told(programme: Programme, version: ProtocolVersion, person: Person) -> Any:
     versions = list(
         programme.protocols.select_related("person").annotate(n_outings=Count("outings")).order_by("-number")
     )
@@ -65,5 +66,6 @@ def _told(programme: Programme, version: ProtocolVersion) -> Any:
             "version": version,
             "sections": SECTIONS.values(),
             "versions": versions,
+            "with_mail": may(person, programme, "plan"),
         }
     ).data

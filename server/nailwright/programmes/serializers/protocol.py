@@ -89,7 +89,10 @@ class ProtocolSerializer(serializers.Serializer):
 
     @extend_schema_field(RowsField())
     def get_values(self, told: dict[str, Any]) -> Any:
-        return protocol_in(told["version"]).as_values()
+        values = protocol_in(told["version"]).as_values()
+        if not told["with_mail"]:  # somebody's address is for those who decide who is told
+            values["told"] = [{**row, "email": ""} for row in values["told"]]
+        return values
 
 
 class DecideSerializer(serializers.Serializer):

@@ -3,7 +3,7 @@
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright_core.common.species import Species
+from nailwright_core.common.species import SWIM_BLADDERS, Species
 from nailwright_core.common.species_values import LENGTH_TYPES
 
 
@@ -108,3 +108,4 @@ class SpeciesValuesSerializer(serializers.Serializer):
     lookalikes = LookalikeSerializer(many=True, default=list)
     special_interest = serializers.BooleanField(default=False)
     places_hidden = serializers.BooleanField(default=False)
+    swim_bladder = serializers.ChoiceField(SWIM_BLADDERS, default=SWIM_BLADDERS[0])

@@ -2,8 +2,9 @@ import { type Ref, useId } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/format";
+import { Key } from "@/ui/Key";
 import { leavingWords } from "./leaving";
-import { Key } from "./RunBar";
+import { relativeWeight } from "./relative-weight";
 import type { CallState } from "./use-call";
 
 interface Props {
@@ -65,7 +66,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
 }
 
 function Understood({ state }: { state: CallState }) {
-  const { call, species, correcting, against, boarding, goesBy } = state;
+  const { call, species, correcting, against, boarding, goesBy, proposal, kept } = state;
   if (call.empty) {
     return (
       <p className="text-sm text-muted">
@@ -84,6 +85,10 @@ function Understood({ state }: { state: CallState }) {
     call.length && species
       ? species.categories.findLast(({ from_mm }) => call.length!.value >= from_mm)?.name
       : undefined;
+  const wr =
+    species && call.length && call.mass && !call.length.estimated && !call.mass.estimated
+      ? relativeWeight(species.mass_table, call.length.value, call.mass.value)
+      : null;
   return (
     <dl className="flex flex-wrap items-baseline gap-x-4" data-testid="understood">
       <Part
@@ -96,17 +101,18 @@ function Understood({ state }: { state: CallState }) {
         <Part
           term={call.length.estimated ? "length, estimated" : `length ${call.lengthType || species?.length_type || ""}`}
           value={formatMm(call.length.value)}
-          other={[formatInches(call.length.value), category, legality(species, call.length.value)]
+          other={[formatInches(call.length.value), category, legality(species, call.length.value, kept)]
             .filter(Boolean)
             .join(", ")}
         />
       )}
       {boarding && boarding.where !== "aboard" && <Part term="handle it" value={boarding.where} other={boarding.how} />}
+      {proposal && <Part term={proposal.tag ? "tag it" : "no tag"} value="" other={proposal.words} />}
       {call.mass && (
         <Part
           term={call.mass.estimated ? "mass, estimated" : "mass"}
           value={formatGrams(call.mass.value)}
-          other={formatPounds(call.mass.value)}
+          other={[formatPounds(call.mass.value), wr !== null && `Wr ${wr.toFixed(0)}`].filter(Boolean).join(", ")}
         />
       )}
       {against
@@ -131,12 +137,13 @@ function Understood({ state }: { state: CallState }) {
 }
 
 /** Whether a fish of this length may be kept; nothing where no rule is known. */
-function legality(species: CallState["species"], mm: number): string {
+function legality(species: CallState["species"], mm: number, kept: number): string {
   const [least, most] = species?.legal_mm ?? [null, null];
   if (least === null && most === null) return "";
   if (least != null && mm < least) return `under the legal ${least} mm`;
   if (most != null && mm > most) return `over the legal ${most} mm`;
-  return "of legal size";
+  const bag = species?.legal_bag;
+  return bag == null ? "of legal size" : `of legal size (bag ${bag} a person; ${kept} kept so far)`;
 }
 
 function Part({ term, value, other }: { term: string; value: string; other?: string }) {

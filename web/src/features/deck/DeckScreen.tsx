@@ -1,26 +1,32 @@
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { plural } from "@/ui/format";
+import { hasRods } from "@/ui/gears";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { bathsOf } from "./baths";
 import { CallLine } from "./CallLine";
 import { DeckState } from "./DeckState";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
+import { LaneStrip, mostPressing } from "./LaneStrip";
 import { LeavingSheet } from "./LeavingSheet";
+import { type Lane, lanesOf, nextLane, type Token } from "./lanes";
 import type { Leaving } from "./leaving";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
 import { deleteFish } from "./operations/capture-delete";
 import { restoreFish } from "./operations/capture-restore";
+import { takeOutEvent } from "./operations/event-edit";
+import { sayEvent } from "./operations/event-say";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { toSign } from "./orders";
 import { RefusedEntries } from "./RefusedEntries";
 import { RunBar } from "./RunBar";
-import { RunSheet, SigningSheet } from "./sheets";
+import { BathSheet, FishSheet, RunSheet, SigningSheet } from "./sheets";
 import { TouchPad } from "./TouchPad";
 import { useCall } from "./use-call";
 import { useDeckStore, useDeckView } from "./use-deck";
@@ -89,6 +95,22 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     );
   }, [store]);
   const [leaving, setLeaving] = useState<Capture | null>(null);
+  const [opened, setOpened] = useState<{ id: string; tab?: "lanes" | "release" } | null>(null);
+  const [bathing, setBathing] = useState(false);
+  const move = useCallback((tokens: Token[], to: Lane | null) => moveOn(store, tokens, to, setOpened), [store]);
+  const openToken = useCallback(({ capture }: Token) => setOpened({ id: capture.id }), []);
+  const openFish = useCallback((capture: Capture) => setOpened({ id: capture.id }), []);
+  const openBaths = useCallback(() => setBathing(true), []);
+  const bath = useMemo(() => bathWords(deck.events), [deck.events]);
+  const withFirst = (then: (token: Token) => void) => {
+    const first = mostPressing(store.view);
+    if (first) then(first);
+  };
+  const firstOn = () => withFirst((token) => move([token], nextLane(lanesOf(store.view.deck), token.lane.code)));
+  const openFirst = () => withFirst(openToken);
+  const fishOn = () => {
+    if (run && hasRods(run.gear)) void sayEvent(store, { run: run.id }, "hooked");
+  };
   const sign = useCallback(() => setSheet("sign"), []);
   const onRelease = useCallback(
     (capture: Capture, leaving: Leaving) => void releaseFish(store, [capture.id], leaving),
@@ -99,7 +121,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
     input.current?.focus();
   });
 
-  useDeckKeys({ working, store, call, input, press, startOrEnd, releaseAll, undo });
+  useDeckKeys({ working, store, call, input, press, startOrEnd, releaseAll, undo, firstOn, openFirst, fishOn });
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">
@@ -125,6 +147,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
         />
       )}
       {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
+      {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}
       <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
         {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
         <FishList
@@ -137,9 +160,21 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onRelease={onRelease}
           onReleaseAll={releaseAll}
           onLeaving={setLeaving}
+          onOpen={openFish}
         />
       </div>
       {leaving && <LeavingSheet store={store} view={view} capture={leaving} onClose={() => setLeaving(null)} />}
+      {opened && (
+        <FishSheet
+          store={store}
+          view={view}
+          working={working}
+          captureId={opened.id}
+          tab={opened.tab}
+          onClose={() => setOpened(null)}
+        />
+      )}
+      {bathing && <BathSheet store={store} view={view} onClose={() => setBathing(false)} />}
       {sheet === "run" && <RunSheet store={store} view={view} onClose={() => setSheet(null)} />}
       {sheet === "sign" && <SigningSheet store={store} view={view} onClose={() => setSheet(null)} />}
     </main>
@@ -149,4 +184,36 @@ function WorkingDeck({ store }: { store: DeckStore }) {
 function remove(store: DeckStore, capture: Capture) {
   void deleteFish(store, capture);
   notify(`Took out ${capture.species} ${capture.length_text}.`, () => void restoreFish(store, capture));
+}
+
+/** Fish go on into a lane; out of the boat they go with a word on how: one fish by its sheet, several as released. */
+function moveOn(
+  store: DeckStore,
+  tokens: Token[],
+  to: Lane | null,
+  open: (fish: { id: string; tab: "release" }) => void,
+) {
+  const ids = tokens.map(({ capture }) => capture.id);
+  if (!to) {
+    if (ids.length === 1) return open({ id: ids[0]!, tab: "release" });
+    void releaseFish(store, ids, { fate: "released" });
+    return notify(
+      `${plural(ids.length, "entry", "entries")} released.`,
+      () => void releaseFish(store, ids, { fate: null }),
+    );
+  }
+  void sayEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
+  const made = store.view.deck.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);
+  const whom =
+    ids.length === 1
+      ? `${tokens[0]!.capture.species} ${tokens[0]!.capture.length_text}`
+      : plural(ids.length, "entry", "entries");
+  notify(`${whom} to ${to.word}.`, () => made.forEach((event) => void takeOutEvent(store, event, true)));
+}
+
+/** The bath that was filled last, with its strength. */
+function bathWords(events: Parameters<typeof bathsOf>[0]["events"]): string {
+  const [name, { bath }] = [...bathsOf({ events })].at(-1) ?? ["", { bath: null }];
+  if (!bath || bath.litres === null) return "";
+  return bath.agent === "none" ? name : `${name} ${bath.mg_l.toFixed(0)} mg/L`;
 }

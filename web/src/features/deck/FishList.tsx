@@ -1,12 +1,13 @@
+import { useQuery } from "@tanstack/react-query";
 import { Pencil, X } from "lucide-react";
-import { memo, useMemo, useState } from "react";
-import type { Schemas } from "@/api/client";
+import { memo, useDeferredValue, useMemo, useState } from "react";
+import { answer, api, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { formatGrams, formatInches, formatMm, formatTime } from "@/ui/format";
+import { formatGrams, formatInches, formatMm, formatTime, targetWords } from "@/ui/format";
+import { Key } from "@/ui/Key";
 import type { DeckView } from "./deck-store";
 import { keyOf, type Leaving, leavingOf, leavingWords, waysToLeave } from "./leaving";
-import { wellFull } from "./orders";
-import { Key } from "./RunBar";
+import { doneOf } from "./orders";
 
 type Capture = Schemas["Capture"];
 
@@ -21,6 +22,8 @@ interface Props {
   /** More is to be said of how it left. */
   onLeaving: (capture: Capture) => void;
   onReleaseAll: () => void;
+  /** All that is said of a fish. */
+  onOpen: (capture: Capture) => void;
 }
 
 /** More rows than are in sight would only make the next call slower; older ones come when asked for. */
@@ -29,14 +32,13 @@ const MORE = 60;
 
 /** What has been kept, newest first, and how many of each species. Not drawn anew while the next one is typed. */
 export const FishList = memo(function FishList(props: Props) {
-  const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll, onLeaving } = props;
+  const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll, onLeaving, onOpen } = props;
   const { captures, species, outing, runs } = view.deck;
   const [shown, setShown] = useState(SHOWN);
   const { protocol } = view.deck;
   const ways = useMemo(() => waysToLeave({ protocol }), [protocol]);
   const newest = captures.slice(-shown).reverse();
   const { bySpecies, aboard } = tally(captures, run?.id);
-  const full = wellFull(view.deck);
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
     <section aria-label="Fish kept" className="flex min-h-48 min-w-0 flex-col border-t border-line pt-2 lg:col-start-2">
@@ -51,12 +53,9 @@ export const FishList = memo(function FishList(props: Props) {
           ) : null;
         })}
       </ul>
+      <Standing deck={view.deck} />
       {working && (
         <div className="mt-1 flex flex-wrap items-center gap-3">
-          <p>
-            Live well <strong className="text-xl">{aboard}</strong> fish
-          </p>
-          {full && <p className="border-l-4 border-signal pl-2 text-sm font-semibold">! {full}</p>}
           <Button large disabled={aboard === 0} onClick={onReleaseAll}>
             All released <Key>F9</Key>
           </Button>
@@ -95,6 +94,7 @@ export const FishList = memo(function FishList(props: Props) {
                 protocol={view.deck.protocol}
                 onRelease={working ? onRelease : undefined}
                 onLeaving={onLeaving}
+                onOpen={onOpen}
               />
             ))}
           </tbody>
@@ -113,6 +113,49 @@ export const FishList = memo(function FishList(props: Props) {
   );
 });
 
+/** Targets with what is still needed, and whether it is enough: that waits for a signal, and is asked anew every few fish. */
+function Standing({ deck: now }: { deck: DeckView["deck"] }) {
+  const deck = useDeferredValue(now);
+  const fish = deck.captures.length;
+  const { data } = useQuery({
+    queryKey: ["enough-so-far", deck.outing.id, Math.floor(fish / ASKED_EVERY)],
+    queryFn: () =>
+      answer(api.GET("/api/v1/outings/{outing_id}/enough", { params: { path: { outing_id: deck.outing.id } } })),
+    retry: false,
+    placeholderData: (before) => before,
+    enabled: fish > 0 && deck.targets.length > 0,
+  });
+  if (!deck.targets.length) return null;
+  const aboard = (code: string) => deck.captures.filter((each) => each.species === code && !each.release).length;
+  return (
+    <ul aria-label="Targets" className="flex flex-wrap gap-x-4 text-sm">
+      {deck.targets.map((target) => {
+        const done = doneOf(deck, target);
+        const left = target.wanted - done;
+        return (
+          <li key={target.id}>
+            {targetWords(target.species, { ...target, place: target.reach })} <strong>{done}</strong> of {target.wanted}
+            <span className="text-muted">
+              {left > 0 ? `, ${left} to go` : ", done"}
+              {aboard(target.species) > 0 && `, ${aboard(target.species)} aboard`}
+            </span>
+          </li>
+        );
+      })}
+      {data
+        ?.filter(({ more }) => more !== null)
+        .map(({ species, words, reached }) => (
+          <li key={species + words} className={reached ? "font-semibold" : "text-muted"}>
+            {reached ? "✓ " : ""}
+            {species}: {words}
+          </li>
+        ))}
+    </ul>
+  );
+}
+
+/** So many fish change little of a precision. */
+const ASKED_EVERY = 5;
 const MORE_TO_SAY = "more";
 
 interface RowProps {
@@ -128,6 +171,7 @@ interface RowProps {
   protocol: Schemas["Deck"]["protocol"];
   onRelease: ((capture: Capture, leaving: Leaving) => void) | undefined;
   onLeaving: (capture: Capture) => void;
+  onOpen: (capture: Capture) => void;
 }
 
 /** Drawn again only where its own fish changed: the list must not slow the next call. */
@@ -144,6 +188,7 @@ const FishRow = memo(function FishRow({
   protocol,
   onRelease,
   onLeaving,
+  onOpen,
 }: RowProps) {
   const { species, count = 1, length_mm, mass_g } = capture;
   const left = leavingOf(capture);
@@ -153,8 +198,15 @@ const FishRow = memo(function FishRow({
       <td className="pr-2 text-muted">{run}</td>
       <td className="pr-2 text-muted">{formatTime(capture.device_time, timeZone)}</td>
       <td className="pr-2">
-        {species}
-        {count > 1 && ` x ${count}`}
+        <button
+          type="button"
+          aria-label={`All of ${species} ${capture.length_text}`}
+          className="min-h-[44px] min-w-[44px] cursor-pointer text-left underline decoration-line underline-offset-4"
+          onClick={() => onOpen(capture)}
+        >
+          {species}
+          {count > 1 && ` x ${count}`}
+        </button>
       </td>
       <td className="pr-2 text-right font-semibold">
         {length_mm != null && about(capture.length_basis) + formatMm(length_mm).replace(" mm", "")}

@@ -1,8 +1,8 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatDay, formatMm, plural } from "@/ui/format";
+import { Key } from "@/ui/Key";
 import { type MarkTable, markText, metresBetween, type Recognised } from "./marks";
-import { Key } from "./RunBar";
 import type { CallState } from "./use-call";
 
 interface Props {
@@ -14,7 +14,7 @@ interface Props {
 
 /** What the numbers on the line mean: a fish's story at once, a tag to be placed, a mark nobody here gave out. */
 export function FishStory({ state, outing, site }: Props) {
-  const { recognised, unscanned, sayScanned, call, table } = state;
+  const { recognised, unscanned, sayScanned, call, table, proved, proveReader } = state;
   if (!recognised.length && !call.scanned) return null;
   return (
     <section
@@ -26,6 +26,11 @@ export function FishStory({ state, outing, site }: Props) {
       {recognised.map((each) => (
         <Meaning key={each.number} mark={each} table={table} outing={outing} site={site} length={call.length?.value} />
       ))}
+      {!proved && (
+        <p className="text-sm">
+          The reader has not been proved on a known tag today. <Button onClick={proveReader}>It reads one now</Button>
+        </p>
+      )}
       {unscanned && (
         <>
           <p role="alert" className="font-semibold text-signal">
@@ -78,6 +83,11 @@ function Meaning({ mark, table, outing, site, length }: MeaningProps) {
         <Distance last={last} table={table} site={site} />
       </p>
       <Growth last={last} length={length} />
+      {(mark.fish.notes ?? []).map((note) => (
+        <p key={note}>
+          <strong>{note}</strong>
+        </p>
+      ))}
       {last.outing === outing && (
         <p role="alert" className="font-semibold text-signal">
           This fish has already been handled on this outing.

@@ -76,6 +76,13 @@ export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => 
           );
         })}
       </ul>
+      {data && data.handled.length + data.done.length > 0 && (
+        <ul aria-label="How fish were handled, and against the plan" className="mt-3 text-sm">
+          {[...data.handled, ...data.done].map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
       {data && data.open.length > 0 && (
         <section aria-label="Not complete" className="mt-3 border-l-4 border-signal pl-3">
           <h3 className="font-semibold">! Not complete</h3>

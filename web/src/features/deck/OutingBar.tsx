@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { memo, useEffect, useState } from "react";
+import { memo, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
@@ -11,7 +11,7 @@ import { CallerSheet } from "./CallerSheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { LedgerSheet } from "./LedgerSheet";
 import { toRead, toSign } from "./orders";
-import { OrdersSheet, WaterSheet } from "./sheets";
+import { HandoverSheet, OrdersSheet, WaterSheet } from "./sheets";
 
 interface Props {
   store: DeckStore;
@@ -25,29 +25,25 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
   const { may, person } = useHere();
   const { outing, captures, water_readings, orders } = view.deck;
   const unsigned = toSign(view.deck).length;
+  const handedOver = view.deck.handovers?.at(-1);
   const [failure, setFailure] = useState<Error | null>(null);
-  const [sheet, setSheet] = useState<"water" | "orders" | "caller" | "ledger" | null>(null);
-  const setState = async (state: Schemas["OutingStateEnum"]) => {
+  const [sheet, setSheet] = useState<"water" | "orders" | "caller" | "ledger" | "handover" | null>(null);
+  const reopen = async () => {
     setFailure(null);
     try {
       await answer(
         api.POST("/api/v1/outings/{outing_id}/state", {
           params: { path: { outing_id: outing.id } },
-          body: { id: uuidv7(), state },
+          body: { id: uuidv7(), state: "open" },
         }),
       );
       await store.reload();
-      notify(
-        state === "closed" ? "Outing closed." : "Outing open again.",
-        state === "closed" && may("reopen_outing") ? () => void setState("open") : undefined,
-      );
+      notify("Outing open again.");
     } catch (error) {
       setFailure(error as Error);
     }
   };
   const going = view.deck.runs.some(({ ended_at }) => ended_at === null);
-  // what kept the outing from being closed may have been put right
-  useEffect(() => setFailure(null), [going, captures]);
   // upright there is little room above the board: while a run goes, the outing is told in one line
   const [unfolded, setUnfolded] = useState(false);
   const folded = going && !unfolded ? "max-lg:hidden" : "";
@@ -104,19 +100,12 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           Ledger
         </Button>
         {working && may("close_outing") && (
-          <Button
-            className={folded}
-            onClick={() => setState("closed")}
-            disabled={view.unsent.size > 0}
-            title={view.unsent.size ? "Waits until everything is sent" : undefined}
-          >
+          <Button className={folded} onClick={() => setSheet("handover")}>
             Close outing
           </Button>
         )}
-        {outing.state === "closed" && <strong>Closed</strong>}
-        {outing.state === "closed" && may("reopen_outing") && (
-          <Button onClick={() => setState("open")}>Open again</Button>
-        )}
+        {outing.state === "closed" && <strong>Closed{handedOver ? `, handed over by ${handedOver.name}` : ""}</strong>}
+        {outing.state === "closed" && may("reopen_outing") && <Button onClick={() => void reopen()}>Open again</Button>}
       </div>
       {failure && (
         <div className="px-4 py-2">
@@ -128,6 +117,15 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           store={store}
           view={view}
           run={view.deck.runs.findLast(({ ended_at }) => ended_at === null)}
+          onClose={() => setSheet(null)}
+        />
+      )}
+      {sheet === "handover" && (
+        <HandoverSheet
+          store={store}
+          view={view}
+          name={(view.caller ?? person).name}
+          onReopen={may("reopen_outing") ? () => void reopen() : undefined}
           onClose={() => setSheet(null)}
         />
       )}

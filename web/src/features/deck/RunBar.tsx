@@ -3,8 +3,10 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatSeconds, formatTime } from "@/ui/format";
 import { effortWords, gearOf } from "@/ui/gears";
+import { Key } from "@/ui/Key";
 import type { DeckStore, DeckView } from "./deck-store";
 import { beyondOrders } from "./orders";
+import { RunMore } from "./RunMore";
 import { RunSheet } from "./sheets";
 import type { Pedal } from "./use-pedal";
 
@@ -40,7 +42,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
     beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
   ).filter(Boolean);
   return (
-    <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 py-1 max-sm:px-2">
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 max-sm:px-2">
       <div className="flex items-center gap-x-3">
         <div className="max-lg:flex max-lg:flex-wrap max-lg:gap-x-4">
           <p>
@@ -68,6 +70,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
           </p>
         </>
       )}
+      <RunMore store={store} view={view} run={run} />
       <Button large className="ml-auto" onClick={onStartOrEnd}>
         End run <Key>F8</Key>
       </Button>
@@ -108,10 +111,6 @@ function PedalClock({ run, pedal }: { run: Schemas["Run"]; pedal: Pedal }) {
       </p>
     </div>
   );
-}
-
-export function Key({ children }: { children: string }) {
-  return <kbd className="rounded-sm border border-current px-1 text-xs">{children}</kbd>;
 }
 
 function show(value: number | null | undefined, unit: string): string {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import callWords from "../../../../tests/shared/call-words.json";
-import { amendedCall, type Call, callText, readCall } from "./call-line";
+import { amendedCall, type Call, callText, readCall, repeatedLine } from "./call-line";
 import { LEAVING_WORDS } from "./leaving";
 import { capture, SPECIES, UNITS } from "./testing";
 
@@ -180,5 +180,26 @@ describe("last was", () => {
     expect(amendedCall("last was wide", last, settings)!.problems).toHaveLength(1);
     for (const line of ["last was", "last was ", "437", "the last was 496"])
       expect(amendedCall(line, last, settings)).toBeNull();
+  });
+});
+
+describe("short ways to call", () => {
+  const stock = [
+    { kind: "pit" as const, number: "999000000012345" },
+    { kind: "pit" as const, number: "999000000099345" },
+  ];
+
+  it("takes the last digits of a tag where only one in stock ends so", () => {
+    expect(read("wal 437 none t12345", null, { stock }).marks).toEqual([stock[0]]);
+    expect(read("wal 437 t345", null, { stock }).problems[0]).toContain("2 tags in stock end in 345");
+    expect(read("wal 437 t777", null, { stock }).problems[0]).toContain("No tag in stock ends in 777");
+    expect(read("wal 437 t345").problems[0]).toContain("is no species");
+  });
+
+  it("calls the last fish once more, without its note", () => {
+    const last = capture("a", { note: "scar", sex: "f" });
+    expect(repeatedLine("again", last, settings)).toBe("wal 469 tl 950 f");
+    expect(fish(read(repeatedLine(" Again ", last, settings)!))).toEqual(["wal", 469, 950, "f"]);
+    for (const line of ["again 437", "against", ""]) expect(repeatedLine(line, last, settings)).toBeNull();
   });
 });

@@ -41,6 +41,8 @@ export interface CallSettings {
   massUnit: string;
   /** Codes of places where fish are taken to, which are called as they are. */
   takenTo?: string[];
+  /** Tags that may be placed, for those who call only the last digits. */
+  stock?: readonly CalledMark[];
 }
 
 const SEX: Record<string, "f" | "m" | "u"> = { f: "f", female: "f", m: "m", male: "m", u: "u" };
@@ -49,6 +51,7 @@ export const LONGEST_NOTE = 200;
 const LONGEST_AMOUNT = 40;
 const PIT = /\d{15}(?!\d)/y;
 const LONG_NUMBER = /\d{9,}/y;
+const LAST_DIGITS = /^t\d{2,6}$/;
 const T_BAR = /#([A-Za-z0-9][A-Za-z0-9-]{1,15})(?=[\s,;]|$)/y;
 
 const LENGTH_TYPES: Record<string, string> = {
@@ -202,10 +205,23 @@ function takeWord(text: string, at: number, call: Call, settings: CallSettings):
   else if (LEAVING_WORDS[lower]) call.release = LEAVING_WORDS[lower];
   else if (settings.takenTo?.includes(lower)) call.release = { fate: "taken", taken_to: lower };
   else if (LENGTH_TYPES[lower]) call.lengthType = LENGTH_TYPES[lower];
+  else if (settings.stock && LAST_DIGITS.test(lower)) takeLastDigits(lower.slice(1), call, settings.stock);
   else if (counted && Number(counted[1]) > 0) call.count = Number(counted[1]);
   else if (/^[-−]\d/.test(word)) call.problems.push(`'${word}': lengths and masses are above zero.`);
   else call.problems.push(`'${word}' is no species, number, unit or sex.`);
   return at + word.length;
+}
+
+/** "t345": the one tag in stock that ends so. */
+function takeLastDigits(digits: string, call: Call, stock: readonly CalledMark[]): void {
+  const fit = stock.filter(({ number }) => number.endsWith(digits));
+  if (fit.length === 1) call.marks.push({ kind: fit[0]!.kind, number: fit[0]!.number });
+  else
+    call.problems.push(
+      fit.length
+        ? `${fit.length} tags in stock end in ${digits}: call more digits, or scan it.`
+        : `No tag in stock ends in ${digits}.`,
+    );
 }
 
 /** A code, a whole name, or a beginning of at least three letters that only one species has. */
@@ -306,6 +322,13 @@ export function callText(
   ]
     .filter(Boolean)
     .join(" ");
+}
+
+/** "again": one more fish as the last one was called; nothing where the line does not say so. */
+export function repeatedLine(line: string, last: Called, settings: CallSettings): string | null {
+  if (!/^\s*again\s*$/i.test(line)) return null;
+  const units = { length_unit: settings.lengthUnit, mass_unit: settings.massUnit };
+  return callText({ ...last, note: "" }, units);
 }
 
 /** "last was 496": what the last fish is once that is said of it; nothing where the line does not say so. */

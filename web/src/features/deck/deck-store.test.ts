@@ -256,6 +256,7 @@ describe("a scanned fish", () => {
     species: "wal",
     marks: [{ kind: "pit" as const, number: "999000000012345" }],
     times_met: 1,
+    notes: [],
     last: { at: "", outing: "o", site: "s", days: 365, length_mm: 400, months: 12 },
   };
   const pit = { kind: "pit" as const, number: "999000000012345", meaning: "known" as const, fish };

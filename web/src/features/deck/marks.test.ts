@@ -16,6 +16,7 @@ const marks = {
         { kind: "tbar" as const, number: "W1001" },
       ],
       times_met: 2,
+      notes: [],
       last: { at: "2025-10-12T22:00:00Z", outing: "o", site: "s1", days: 365, length_mm: 400, months: 12 },
     },
   ],
@@ -37,17 +38,19 @@ describe("a number is", () => {
 });
 
 it("a tag placed tonight is on its fish at once and no longer in stock", () => {
-  const tonight = [capture("c1", { placed: [{ kind: "pit", number: NEW }], length_mm: 412 })];
+  const tonight = [
+    capture("c1", { placed: [{ kind: "pit", number: NEW, body_site: "", quality: "" }], length_mm: 412 }),
+  ];
   const after = marksAfter(marks, tonight, OUTING_ID, NOW);
   expect(after.stock).toEqual([]);
   expect(markTable(after).recognise({ kind: "pit", number: NEW })).toMatchObject({
     meaning: "known",
-    fish: { times_met: 1, last: { outing: OUTING_ID, length_mm: 412 } },
+    fish: { times_met: 1, notes: [], last: { outing: OUTING_ID, length_mm: 412 } },
   });
 });
 
 it("a second tag on a fish known by another adds no second fish", () => {
-  const tonight = [capture("c1", { placed: [{ kind: "pit", number: PIT }] })];
+  const tonight = [capture("c1", { placed: [{ kind: "pit", number: PIT, body_site: "", quality: "" }] })];
   expect(marksAfter(marks, tonight, OUTING_ID, NOW).fish).toHaveLength(1);
 });
 

@@ -64,6 +64,7 @@ export function marksAfter(marks: DeckMarks, captures: Schemas["Capture"][], out
       species: capture.species,
       marks: capture.placed,
       times_met: 1,
+      notes: [],
       last: {
         at: capture.device_time,
         outing,

@@ -77,8 +77,8 @@ it("says which settings the plan does not allow, and nothing without a plan", ()
 const site = { id: "s", name: "K1", reach: "Lower river", river_km: 1 };
 it("counts what a target asks for", () => {
   const captures = [
-    capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1" }] }),
-    capture("b", { length_mm: 240, placed: [{ kind: "pit", number: "2" }] }),
+    capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1", body_site: "", quality: "" }] }),
+    capture("b", { length_mm: 240, placed: [{ kind: "pit", number: "2", body_site: "", quality: "" }] }),
     capture("c", { length_basis: "estimated" }),
     capture("d", { length_mm: null, length_basis: "" }),
     capture("e", { species: "yep" }),

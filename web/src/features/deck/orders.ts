@@ -10,15 +10,20 @@ export function toSign({ checklists }: Deck): Deck["checklists"] {
   return checklists.filter(({ signature }) => signature === null);
 }
 
-/** The plan's goal in the water as it was read last, or as the plan reckoned with it; core has worked all of them out. */
-export function goalNow({ orders, water_readings }: Deck): { goal: Schemas["Goal"]; read: boolean } | null {
-  if (!orders?.electro) return null;
-  const { goals, today_us_cm, ambient_shares } = orders.electro;
+/** Ambient conductivity of the water as it was read last, µS/cm; null where it was not read or cannot be reckoned. */
+export function ambientNow({ orders, water_readings }: Deck): number | null {
   const ambient = ({ ambient_us_cm, specific_us_cm, temperature_c }: Schemas["WaterReading"]) => {
-    const share = temperature_c === null ? undefined : ambient_shares[Math.round(temperature_c)];
+    const share = temperature_c === null ? undefined : orders?.electro?.ambient_shares[Math.round(temperature_c)];
     return ambient_us_cm ?? (specific_us_cm !== null && share ? specific_us_cm * share : null);
   };
-  const read = water_readings.map(ambient).findLast((us_cm) => us_cm !== null);
+  return water_readings.map(ambient).findLast((us_cm) => us_cm !== null) ?? null;
+}
+
+/** The plan's goal in the water as it was read last, or as the plan reckoned with it; core has worked all of them out. */
+export function goalNow(deck: Deck): { goal: Schemas["Goal"]; read: boolean } | null {
+  if (!deck.orders?.electro) return null;
+  const { goals, today_us_cm } = deck.orders.electro;
+  const read = ambientNow(deck);
   const wanted = read ?? today_us_cm;
   const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
   const nearest = goals.reduce((best, each) => (far(each) < far(best) ? each : best));

@@ -33,15 +33,18 @@ function species(code: "wal" | "yep" | "bur" | "nop", categories: [string, numbe
   const table = shared.species[code];
   return {
     ...table,
+    mass_table: { ...table.mass_table, standard_g: [] },
     code,
     scientific_name: "",
     length_type: "TL",
     categories: categories.map(([name, from_mm]) => ({ name, from_mm })),
     words: [],
     legal_mm: [null, null],
+    legal_bag: null,
     smallest_to_tag_mm: null,
     lookalikes: [],
     special_interest: false,
+    swim_bladder: "closed",
     line_is_own: false,
     last_visit_mm: [],
   };
@@ -125,6 +128,7 @@ export function emptyDeck(): Schemas["Deck"] {
       programme: "01900000-0000-7000-8000-000000000003",
       water: "01900000-0000-7000-8000-000000000004",
       water_name: "Ketterwick River",
+      water_kind: "river",
       time_zone: "UTC",
       name: "Tonight",
       date: "2026-10-12",
@@ -153,5 +157,10 @@ export function emptyDeck(): Schemas["Deck"] {
     readings: [],
     crew: [],
     sky: null,
+    handovers: [],
+    quotas: [],
+    events: [],
+    event_kinds: [],
+    surgery: { version: 1, caution: "", watch_every_s: 60, steps: [] },
   };
 }

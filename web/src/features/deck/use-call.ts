@@ -1,14 +1,16 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { type Doubts, judge, type Repair, shrank } from "./believability";
-import { amendedCall, type Call, callText, LONGEST_NOTE, readCall } from "./call-line";
+import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "./call-line";
 import type { DeckStore, DeckView } from "./deck-store";
 import { marksAfter, markTable } from "./marks";
 import { correctFish } from "./operations/capture-edit";
 import { keepFish } from "./operations/capture-record";
+import { sayEvent } from "./operations/event-say";
 import { smallForTag } from "./orders";
 import { permitQuestion, permitsAgainst } from "./permits";
 import { bandFor, type GoesBy, protocolRows } from "./protocol";
+import { tagProposal } from "./tagging";
 
 type Capture = Schemas["Capture"];
 
@@ -24,6 +26,10 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   /** How often Enter was pressed on the line as it stands. */
   const [pressed, setPressed] = useState(0);
 
+  const marks = useMemo(
+    () => marksAfter(deck.marks, deck.captures, deck.outing.id, new Date().toISOString()),
+    [deck.marks, deck.captures, deck.outing.id],
+  );
   const settings = useMemo(
     () => ({
       species: deck.species,
@@ -31,8 +37,9 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
       lengthUnit: deck.outing.length_unit ?? "mm",
       massUnit: deck.outing.mass_unit ?? "g",
       takenTo: protocolRows({ protocol: deck.protocol }, "taken_to").map(({ code }) => String(code)),
+      stock: marks.stock,
     }),
-    [deck.species, deck.units, deck.outing, deck.protocol],
+    [deck.species, deck.units, deck.outing, deck.protocol, marks.stock],
   );
   const amended = useMemo(
     () => (last && !chosen ? amendedCall(line, last, settings) : null),
@@ -41,13 +48,16 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
   /** The fish that is called again: the one that was chosen, or the last one where the line says "last was". */
   const correcting = chosen ?? (amended ? (last ?? null) : null);
   const read = useMemo(
-    () => amended ?? readCall(line, settings, correcting?.species ?? standing),
-    [amended, line, settings, standing, correcting],
+    () =>
+      amended ??
+      readCall(
+        (last && !chosen && repeatedLine(line, last, settings)) || line,
+        settings,
+        correcting?.species ?? standing,
+      ),
+    [amended, line, settings, standing, correcting, last, chosen],
   );
-  const table = useMemo(
-    () => markTable(marksAfter(deck.marks, deck.captures, deck.outing.id, new Date().toISOString())),
-    [deck.marks, deck.captures, deck.outing.id],
-  );
+  const table = useMemo(() => markTable(marks), [marks]);
   const recognised = useMemo(() => read.marks.map(table.recognise), [read.marks, table]);
   const met = recognised.find((each) => each.meaning === "known")?.fish;
   // a fish met again is of its own species, unless another was called
@@ -187,6 +197,13 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     against,
     boarding: call.length && call.species ? boardingOf(deck, call.species, call.length.value) : null,
     goesBy: deck as GoesBy,
+    proposal: call.length && call.species && !met ? tagProposal(deck, call.species, call.length.value, run) : null,
+    kept: deck.captures.reduce(
+      (sum, each) => sum + (each.species === call.species && each.release === "kept" ? each.count : 0),
+      0,
+    ),
+    proved: deck.events.some(({ kind, said }) => kind === "reader_proved" && said.read === "yes"),
+    proveReader: () => void sayEvent(store, "outing", "reader_proved", { read: "yes" }),
     complaint,
     recognised,
     table,

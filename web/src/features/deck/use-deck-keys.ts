@@ -12,20 +12,46 @@ interface Keys {
   startOrEnd: () => void;
   releaseAll: () => void;
   undo: () => void;
+  /** The fish that presses most goes on to its next lane; all that is said of it is opened. */
+  firstOn: () => void;
+  openFirst: () => void;
+  /** A fish took the hook; nothing where the run that goes has no rods. */
+  fishOn: () => void;
 }
 
 /** Everything that is reachable by touch on the Deck has a key. */
-export function useDeckKeys({ working, store, call, input, press, startOrEnd, releaseAll, undo }: Keys): void {
+export function useDeckKeys({
+  working,
+  store,
+  call,
+  input,
+  press,
+  startOrEnd,
+  releaseAll,
+  undo,
+  firstOn,
+  openFirst,
+  fishOn,
+}: Keys): void {
   // an effect event, since a key may come between a render and its effects: a stale pedal would lose seconds
   const onKey = useEffectEvent((event: KeyboardEvent) => {
     // a sheet takes its own keys; the Escape that closes one must not clear the line as well
     if (event.defaultPrevented || document.querySelector("[role=dialog]")) return;
-    const last = store.view.deck.captures.at(-1);
+    const { captures, species } = store.view.deck;
+    const last = captures.at(-1);
+    const jump = (by: number) => {
+      const at = species.findIndex(({ code }) => code === call.standing);
+      call.setStanding(species[(at + by + species.length) % species.length]!.code);
+    };
     const repair = event.altKey && /^[1-4]$/.test(event.key) ? call.doubts.repairs[Number(event.key) - 1] : undefined;
     if (event.key === "F2") press();
+    else if (event.key === "F3") fishOn();
     else if (event.key === "F4") call.sayScanned();
+    else if (event.key === "F6") firstOn();
+    else if (event.key === "F7") openFirst();
     else if (event.key === "F8") startOrEnd();
     else if (event.key === "F9") releaseAll();
+    else if (event.key === "F10") jump(event.shiftKey ? -1 : 1);
     else if (event.key === "z" && (event.ctrlKey || event.metaKey) && !call.line) undo();
     else if (event.key === "ArrowUp" && last && !call.line) call.correct(last);
     else if (event.key === "Escape") call.clear();

@@ -42,14 +42,15 @@ function pilotWith(selection: Selection, part: Partial<Selection>): NonNullable<
 }
 
 function Answers({ survey }: { survey: Survey }) {
-  const { membership } = useHere();
+  const { membership, may } = useHere();
+  const step = useSurveyStep(survey.id);
   const { pilot } = survey;
   const [asked, setAsked] = useState<Record<string, number>>({
     catch_mean: round(pilot.catch_mean ?? 20),
     catch_variance: round(pilot.catch_variance ?? 200),
-    cv: 0.2,
+    cv: survey.parts.precision?.cv ?? 0.2,
     psd: round(100 * (pilot.psd ?? 0.6)),
-    psd_half: 8,
+    psd_half: survey.parts.precision?.psd_half ?? 8,
     psd_other: Math.max(5, round(100 * (pilot.psd ?? 0.6) - 15)),
     sd_mm: round(pilot.sd_mm ?? 90),
     mean_half_mm: 10,
@@ -82,9 +83,17 @@ function Answers({ survey }: { survey: Survey }) {
           ]}
           values={asked}
           error={error instanceof ApiError ? error : null}
-          onChange={(change) => setAsked({ ...asked, ...change } as typeof asked)}
+          onChange={(change) => {
+            setAsked({ ...asked, ...change } as typeof asked);
+            // how sure it is to be is the plan's: the deck says when that is reached
+            const precision = Object.fromEntries(
+              Object.entries(change).filter(([name]) => name === "psd_half" || name === "cv"),
+            );
+            if (may("plan") && Object.keys(precision).length)
+              step.mutate({ what: "change", body: { parts: { precision } } });
+          }}
         />
-        {error && <ErrorMessage failure={error} />}
+        {(error ?? step.error) && <ErrorMessage failure={(error ?? step.error)!} />}
       </section>
       {enough && (
         <div className="min-w-0">

@@ -41,6 +41,7 @@ const NOTHING: Values = {
   lookalikes: [],
   special_interest: false,
   places_hidden: false,
+  swim_bladder: "closed",
 };
 
 interface Props {
@@ -270,6 +271,16 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
             />
             its sites are shown to crew, biologists and leads only
           </label>
+          <Choice
+            label="Swim bladder"
+            hint="Of a fish from depth it says whether gas lifts it."
+            value={values.swim_bladder}
+            onChange={(event) => set({ swim_bladder: event.target.value as Values["swim_bladder"] })}
+          >
+            <option value="closed">closed: gas stays in</option>
+            <option value="open">open to the gut: some leaves on the way up</option>
+            <option value="none">none</option>
+          </Choice>
         </div>
       </Part>
       <Part title="Other ways of measuring" open={field?.startsWith("conversions")}>

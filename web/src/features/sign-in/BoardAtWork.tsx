@@ -38,13 +38,15 @@ const SPECIES: Parameters<typeof MeasuringBoard>[0]["species"] = {
   ],
   words: [],
   legal_mm: [null, null],
+  legal_bag: null,
   smallest_to_tag_mm: null,
   lookalikes: [],
   special_interest: false,
+  swim_bladder: "closed",
   line_is_own: false,
   usual_mm: [150, 600],
   bounds_mm: [30, 900],
-  mass_table: { length_mm: [], far_low_g: [], low_g: [], high_g: [], far_high_g: [] },
+  mass_table: { length_mm: [], far_low_g: [], low_g: [], high_g: [], far_high_g: [], standard_g: [] },
   last_visit_mm: [],
 };
 

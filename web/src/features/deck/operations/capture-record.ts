@@ -66,7 +66,7 @@ export function keepFish(
   let now = shown;
   for (const mark of recognised) {
     if (mark.meaning !== "stock") continue;
-    now = { ...now, placed: [...now.placed, { kind: mark.kind, number: mark.number }] };
+    now = { ...now, placed: [...now.placed, { kind: mark.kind, number: mark.number, body_site: "", quality: "" }] };
     kept.push(placeTag(store, now, mark));
   }
   if (call.release) kept.push(releaseFish(store, [id], call.release));

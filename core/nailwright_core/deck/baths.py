@@ -1,0 +1,202 @@
+"""A bath's running strength from what was done to it, and what to do to reach the strength that is wanted.
+
+Ideal mixing; the volume of the stock is left out; nothing decays and no fish takes any up (common practice, no source), so the
+strength is an upper one for an old bath. Examples worked by hand: ``tests/shared/baths.json``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from nailwright_core.common.checks import finite
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Estimate
+from nailwright_core.deck.handling import AGENTS, BathState, dose_volume_ml
+
+#: A dose of the same amount within so many seconds is one touch that was felt twice, unless said to be a second one.
+TWICE_WITHIN_S = 20.0
+
+
+@dataclass(frozen=True)
+class BathStep:
+    """What was done to a bath: ``said`` of an event of core's ``deck.events`` about it, by its ``key``, at a time in s."""
+
+    key: str
+    at_s: float
+    what: str
+    said: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Bath:
+    """A bath as it stands.
+
+    Attributes:
+        state: litres and mg/L; None before it was filled.
+        agent, purpose: of its last filling. filled_at_s, dosed_at_s: the last time of each.
+        stock_mg_ml: of its stock.
+        twice: keys of doses that are taken for one touch felt twice, and are not counted.
+        undone: keys of steps that cannot have been so (more exchanged than there was), left out.
+    """
+
+    state: BathState | None = None
+    agent: str = "none"
+    purpose: str = ""
+    stock_mg_ml: float | None = None
+    filled_at_s: float | None = None
+    dosed_at_s: float | None = None
+    twice: tuple[str, ...] = ()
+    undone: tuple[str, ...] = ()
+
+
+def bath_after(steps: Sequence[BathStep], now_s: float | None = None) -> Bath:
+    """The bath after its steps up to a moment, in the order of their times."""
+    state: BathState | None = None
+    agent, purpose, stock = "none", "", None
+    filled_at = dosed_at = None
+    twice, undone = [], []
+    last_dose: tuple[float, float] | None = None
+    for each in sorted(steps, key=lambda step: step.at_s):
+        if now_s is not None and each.at_s > now_s:
+            break
+        said = each.said
+        litres = float(said.get("litres") or 0)
+        try:
+            if each.what == "bath_filled":
+                kept = min(float(said.get("kept_l") or 0), state.litres if state else 0.0)
+                carried = said["agent"] == agent  # what is left of another agent is not counted in its mg/L
+                state = (state if state and carried else BathState(max(kept, litres))).fill(litres, kept)
+                agent, purpose = str(said["agent"]), str(said["purpose"])
+                stock = said.get("stock_mg_ml") or (AGENTS[agent].stock_mg_ml if agent in AGENTS else None)
+                filled_at, last_dose = each.at_s, None
+            elif state is None:
+                undone.append(each.key)
+            elif each.what == "bath_dosed":
+                ml = float(said["ml"])
+                if stock is None:
+                    undone.append(each.key)
+                elif last_dose and last_dose[0] == ml and each.at_s - last_dose[1] <= TWICE_WITHIN_S and said.get("again") != "yes":  # fmt: skip
+                    twice.append(each.key)
+                else:
+                    state, dosed_at, last_dose = state.add(ml, float(stock)), each.at_s, (ml, each.at_s)
+            elif each.what == "bath_exchanged":
+                state = state.exchange(litres)
+            elif each.what == "bath_topped":
+                state = state.top_up(litres)
+        except CoreError:
+            undone.append(each.key)
+    return Bath(state, agent, purpose, stock, filled_at, dosed_at, tuple(twice), tuple(undone))
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What brings a bath to a strength: mL of stock to add, or litres to exchange for fresh water; one of them is 0."""
+
+    add_ml: float
+    exchange_l: float
+
+
+def advice(bath: Bath, target_mg_l: float, low_mg_l: float, high_mg_l: float) -> Advice:
+    """What to add or to exchange for a target inside the range that holds.
+
+    Raises:
+        CoreError: ``target_out_of_range``, ``bath_empty``, ``stock_unknown``, and as ``dose_volume_ml``.
+    """
+    finite(target_mg_l, "target_mg_l")
+    if not low_mg_l <= target_mg_l <= high_mg_l:
+        raise CoreError(
+            "target_out_of_range",
+            f"Expected {low_mg_l:g} to {high_mg_l:g} mg/L here; got {target_mg_l:g} mg/L. Take the lowest that holds the fish still.",
+            "target_mg_l",
+        )
+    if bath.state is None:
+        raise CoreError("bath_empty", "Fill the bath first: its litres are not known.", "litres")
+    if bath.stock_mg_ml is None:
+        raise CoreError("stock_unknown", "Say what stock it is, in mg/mL.", "stock_mg_ml")
+    if bath.state.mg_l > target_mg_l:
+        return Advice(0.0, bath.state.litres * (1 - target_mg_l / bath.state.mg_l))
+    return Advice(dose_volume_ml(bath.state.litres, target_mg_l, bath.stock_mg_ml, bath.state.mg_l), 0.0)
+
+
+@dataclass(frozen=True)
+class InductionLine:
+    """Time to loss of balance against strength: log10 s = intercept + slope x log10 mg/L, with what temperature adds per degree.
+
+    Attributes:
+        slope: change of log10 seconds with log10 mg/L; below zero where a stronger bath is faster.
+        per_degree: change of log10 seconds with a degree; None where the temperatures are too alike to tell.
+        residual_sd: of log10 seconds. n: fish.
+        suggest_mg_l: strength at which half of the fish are expected to lose balance within the goal, inside the range;
+            None where the slope's interval holds zero: the data do not say that strength matters.
+        suggest_lower, suggest_upper: strengths at which the 95 % interval of the line's mean meets the goal, cut to the range.
+    """
+
+    slope: Estimate
+    intercept: float
+    per_degree: Estimate | None
+    residual_sd: float
+    n: int
+    suggest_mg_l: float | None
+    suggest_lower: float | None
+    suggest_upper: float | None
+    at_mg_l: tuple[float, ...]
+    mean_s: tuple[float, ...]
+    lower_s: tuple[float, ...]
+    upper_s: tuple[float, ...]
+
+
+def induction_line(
+    mg_l: ArrayLike, seconds: ArrayLike, temperature_c: ArrayLike, goal_s: float, low_mg_l: float, high_mg_l: float
+) -> InductionLine:
+    """Fit the line by least squares, at the mean temperature, and suggest the next bath.
+
+    Args:
+        mg_l, seconds, temperature_c: one of each for every fish, temperature nan where it was not read (then left out of the fit).
+
+    Raises:
+        CoreError: ``too_few_fish`` below eight of at least three strengths; ``strength_out_of_range``.
+    """
+    from statsmodels.api import OLS, add_constant
+
+    x, y = np.asarray(mg_l, float), np.asarray(seconds, float)
+    degrees = np.asarray(temperature_c, float)
+    if not (x.shape == y.shape == degrees.shape) or np.any(~(x > 0)) or np.any(~(y > 0)):
+        raise CoreError(
+            "strength_out_of_range", "Expected strengths and times above 0, one of each for a fish.", "mg_l"
+        )
+    if len(x) < 8 or len(np.unique(np.round(x, 1))) < 3:
+        raise CoreError(
+            "too_few_fish",
+            f"A line takes 8 fish in baths of 3 strengths; got {len(x)} in {len(np.unique(np.round(x, 1)))}.",
+            "mg_l",
+        )
+    told = bool(np.all(np.isfinite(degrees)) and np.ptp(degrees) >= 2.0)
+    columns = [np.log10(x)] + ([degrees - degrees.mean()] if told else [])
+    fit = OLS(np.log10(y), add_constant(np.column_stack(columns))).fit()
+    bounds = fit.conf_int(0.05)
+
+    def estimate(place: int) -> Estimate:
+        low, high = bounds[place]
+        value, se = float(fit.params[place]), float(fit.bse[place])
+        return Estimate(value, se, float(low), float(high), 0.95, "t, least squares", len(x))
+
+    grid = np.geomspace(min(low_mg_l, x.min()), max(high_mg_l, x.max()), 401)
+    design = np.column_stack([np.ones_like(grid), np.log10(grid), *([np.zeros_like(grid)] if told else [])])
+    mean = fit.get_prediction(design).summary_frame(alpha=0.05)
+    means, lowers, uppers = (10 ** mean[name].to_numpy() for name in ("mean", "mean_ci_lower", "mean_ci_upper"))
+    slope = estimate(1)
+    suggest = lower = upper = None
+    if slope.upper < 0:
+        inside = (grid >= low_mg_l) & (grid <= high_mg_l)
+        suggest = float(np.clip(10 ** ((np.log10(goal_s) - fit.params[0]) / slope.value), low_mg_l, high_mg_l))
+        lower = float(grid[inside & (lowers <= goal_s)].min()) if np.any(inside & (lowers <= goal_s)) else high_mg_l
+        upper = float(grid[inside & (uppers <= goal_s)].min()) if np.any(inside & (uppers <= goal_s)) else high_mg_l
+    return InductionLine(
+        slope, float(fit.params[0]), estimate(2) if told else None, float(np.sqrt(fit.mse_resid)), len(x),
+        suggest, lower, upper, *(tuple(map(float, each[::10])) for each in (grid, means, lowers, uppers)),
+    )  # fmt: skip

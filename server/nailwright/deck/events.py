@@ -1,0 +1,70 @@
+"""Events of an outing as the Deck reads them, and what may be said there."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Collection
+from dataclasses import asdict
+from typing import Any
+
+from django.db.models import Q
+
+from nailwright.common.below_orm import Moment, read_rows
+from nailwright.deck.models import Event, Outing
+from nailwright_core.deck.events import EVENTS, EventKind, Field
+from nailwright_core.protocol import Protocol
+
+
+def events_of(outing: Outing) -> list[dict[str, Any]]:
+    """Everything said in an outing, in the order in which it happened; of fish and runs that were taken out nothing."""
+    stands = (Q(capture=None) | Q(capture__deleted_at=None)) & (Q(run=None) | Q(run__deleted_at=None))
+    rows = Event.present.filter(stands, outing=outing).order_by("device_time", "id")
+    names = ("id", "run", "capture", "kind", "said", "device_time")
+    found = []
+    for cells in read_rows(rows.values_list("id", "run_id", "capture_id", "kind", "said", Moment("device_time"))):
+        told = dict(zip(names, cells, strict=True))
+        found.append({**told, "said": json.loads(told["said"])})
+    return found
+
+
+def notes_of_fish(fish: Collection[Any]) -> dict[str, list[str]]:
+    """What was said of known fish that the crew is to know when one is met again, by the fish's key."""
+    told = Event.present.filter(
+        capture__fish__in=fish, capture__deleted_at=None, kind__in=("private", "vented", "sent_down")
+    ).select_related("capture")
+    found: dict[str, list[str]] = {}
+    for event in told.order_by("device_time"):
+        day = f"{event.device_time:%Y-%m-%d}"
+        words = {
+            "private": str(event.said.get("name", "")),
+            "vented": f"gas let out on {day}",
+            "sent_down": f"sent down on {day}",
+        }[event.kind]
+        found.setdefault(str(event.capture.fish_id), []).append(words)  # type: ignore[union-attr]
+    return found
+
+
+def event_kinds(protocol: Protocol) -> list[dict[str, Any]]:
+    """What may be said, each kind with its fields; choices of the protocol filled in."""
+    return [_kind(each, protocol) for each in EVENTS.values()]
+
+
+def _kind(kind: EventKind, protocol: Protocol) -> dict[str, Any]:
+    return {
+        "code": kind.code,
+        "title": kind.title,
+        "about": kind.about,
+        "group": kind.group,
+        "once": kind.once,
+        "bare": kind.bare or not kind.fields,
+        "fields": [_field(each, protocol) for each in kind.fields],
+    }
+
+
+def _field(field: Field, protocol: Protocol) -> dict[str, Any]:
+    choices = (
+        [{"value": str(row["code"]), "label": str(row["word"])} for row in protocol.rows(field.section)]
+        if field.section
+        else [{"value": value, "label": label} for value, label in field.column.choices]
+    )
+    return {**asdict(field.column), "choices": choices, "many": field.many, "of_protocol": bool(field.section)}

@@ -1,0 +1,8 @@
+"""Something is said of fish, a bath or a run; the entry's key becomes the event's."""
+
+from __future__ import annotations
+
+from nailwright.deck.actions.events import say_event
+from nailwright.programmes.operations import Kind
+
+KIND = Kind("event.say", "work_deck", say_event)

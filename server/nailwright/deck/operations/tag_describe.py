@@ -1,0 +1,20 @@
+"""Where a tag sits in a fish, and how well."""
+
+from __future__ import annotations
+
+from nailwright.common.fields import read_id
+from nailwright.deck.actions.rows import locked_capture
+from nailwright.programmes.audit import Act
+from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import Kind, Row
+from nailwright.tags.actions import describe_placement
+
+
+def describe_tag(act: Act, programme: Programme, row: Row) -> bool:
+    """Change ``body_site`` or ``quality`` of the tag of the row's ``kind`` and ``number`` in the fish of its ``capture``."""
+    capture = locked_capture(programme, read_id(row, "capture"))
+    capture.run.outing.must_be_open()
+    return describe_placement(act, programme, capture.pk, row)
+
+
+KIND = Kind("tag.describe", "work_deck", describe_tag)

@@ -1,0 +1,46 @@
+"""When it is enough, told by what the outing has."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Gear, Outing, Run, Target
+from nailwright.waters.models import Site
+from nailwright_core.common import species
+from nailwright_core.plan.enough import catch_rate_so_far, size_structure_so_far
+
+from .conftest import BEGAN
+
+
+def test_size_structure_and_catch_rate_of_the_targets(
+    crew: APIClient, outing: Outing, site: Site, person_as: Any
+) -> None:
+    person = person_as("crew")
+    address = f"/api/v1/outings/{outing.pk}/enough"
+    assert crew.get(address).data == []
+    rates, lengths = [], []
+    for number, fish in enumerate((12, 20, 16), 1):
+        place = Site.objects.create(water=site.water, name=f"S{number}", reach="r")
+        run = Run.objects.create(
+            outing=outing, site=place, number=number, gear=Gear.BOAT, started_at=BEGAN, ended_at=BEGAN + timedelta(hours=1),
+            recorder=person, current_on_s=600,
+        )  # fmt: skip
+        rates.append(fish / 600)
+        for n in range(fish):
+            lengths.append(300.0 + 10 * n)
+            Capture.objects.create(
+                programme=outing.programme, run=run, species="wal", length_mm=lengths[-1], length_type="TL", length_basis="measured", recorder=person,
+            )  # fmt: skip
+    told = crew.get(address).data
+    structure = size_structure_so_far(lengths, species.get("wal").size_categories, 8)
+    assert structure is not None
+    assert [each["words"] for each in told] == [structure.words, catch_rate_so_far(rates).words]
+    # what the plan wanted counts, and only its targets are told of
+    Target.objects.create(outing=outing, species="wal", what="measured", wanted=100)
+    Outing.objects.update(orders={"enough": {"psd_half": 20.0, "cv": 0.05}})
+    structure, rate = crew.get(address).data
+    assert structure["reached"] is True and rate["reached"] is False and rate["more"] > 0
+    assert "for 5%" in rate["words"]

@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { formatTime, plural } from "@/ui/format";
+import { gearOf, hasRods } from "@/ui/gears";
+import { notify } from "@/ui/Notice";
+import { Sheet } from "@/ui/Sheet";
+import type { DeckStore, DeckView } from "./deck-store";
+import { EventForm } from "./EventForm";
+import { type Event, kindOf, lastOf, type Said, saidWords } from "./events";
+import { takeOutEvent } from "./operations/event-edit";
+import { sayEvent } from "./operations/event-say";
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  run: Schemas["Run"];
+  said: Event[];
+  onClose: () => void;
+}
+
+/** All that can be said of a run, by touch; what passes say so far; all that was said. */
+export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
+  const { deck } = view;
+  const groups = ["run", ...(gearOf(run.gear).electric ? ["electro"] : []), ...(hasRods(run.gear) ? ["rod"] : [])];
+  const kinds = deck.event_kinds.filter(({ about, group }) => about === "run" && groups.includes(group));
+  const [doing, setDoing] = useState<string | null>(null);
+  const kind = doing ? kindOf(deck, doing) : undefined;
+  const say = (what: string, words: Said) => {
+    void sayEvent(store, { run: run.id }, what, words);
+    setDoing(null);
+  };
+  return (
+    <Sheet
+      wide
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={`Run ${run.number}: what else is said of it`}
+      description="Each touch is kept at once, with its time."
+    >
+      <div className="flex flex-wrap gap-1.5">
+        {kinds.map(({ code, title, fields }) => (
+          <Button
+            key={code}
+            large
+            look={doing === code ? "ink" : "plain"}
+            aria-expanded={fields.length ? doing === code : undefined}
+            onClick={() => (fields.length ? setDoing(doing === code ? null : code) : say(code, {}))}
+          >
+            {title}
+          </Button>
+        ))}
+      </div>
+      {kind && (
+        <div className="mt-3">
+          <EventForm
+            key={kind.code}
+            kind={kind}
+            before={
+              kind.once
+                ? ((lastOf(said, kind.code)?.said ?? {}) as Said)
+                : kind.code === "power"
+                  ? powerBefore(run)
+                  : {}
+            }
+            onSay={(words) => say(kind.code, words)}
+          />
+        </div>
+      )}
+      {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
+      {said.length > 0 && (
+        <ul aria-label="Said of this run" className="mt-3">
+          {[...said].reverse().map((event) => (
+            <li key={event.id} className="flex items-center gap-2 border-t border-line py-1">
+              <span className="text-muted">{formatTime(event.device_time, deck.outing.time_zone)}</span>
+              <span className="min-w-0 flex-1">
+                <strong>{kindOf(deck, event.kind)?.title ?? event.kind}</strong> {saidWords(deck, event)}
+              </span>
+              <Button
+                onClick={() => {
+                  void takeOutEvent(store, event, true);
+                  notify("Taken out.", () => void takeOutEvent(store, event, false));
+                }}
+              >
+                Take out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Sheet>
+  );
+}
+
+const powerBefore = ({ volts, amps }: Schemas["Run"]): Said => ({
+  ...(volts ? { volts } : {}),
+  ...(amps ? { amps } : {}),
+});
+
+/** What passes at this site say so far, where there is a signal: a fit waits for the server. */
+function Passes({ outing, site, fish }: { outing: string; site: string; fish: number }) {
+  const { data, isError } = useQuery({
+    queryKey: ["passes", outing, fish],
+    queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/passes", { params: { path: { outing_id: outing } } })),
+    retry: false,
+  });
+  const here = data?.find((each) => each.site === site);
+  if (isError) return <p className="mt-3 text-sm text-muted">What passes say so far comes with a signal.</p>;
+  if (!here) return null;
+  return (
+    <section aria-label="Passes here" className="mt-3 border-t border-line pt-2">
+      <h3 className="font-semibold">
+        {here.name}: {plural(here.passes, "pass", "passes")} so far
+      </h3>
+      {here.before && <p className="text-sm">{here.before}</p>}
+      <ul>
+        {here.species.map(({ species, name, catches, another, words }) => (
+          <li key={species}>
+            {name} <strong>{catches.join(", ")}</strong>
+            {words && (
+              <span className={another ? "" : "text-muted"}>
+                : {words} {another ? "Another pass?" : ""}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,30 @@
+/** Core's `deck.angling` again, for work with no signal; held to it by tests/shared/angling.json. Times in seconds. */
+const FEED_FIRST_S = 300;
+const FEED_LATER_S = 750;
+const BED_S = 1800;
+const LONGEST_FIGHT_S = 7200;
+
+/** Which hook-up each fish in hand, or lost, ended: the oldest that was still open. */
+export function fights(hooked: readonly number[], ended: readonly number[]): [began: number, ended: number | null][] {
+  const ends = [...ended].sort((a, b) => a - b);
+  return [...hooked]
+    .sort((a, b) => a - b)
+    .map((began) => {
+      const place = ends.findIndex((end) => end >= began && end <= began + LONGEST_FIGHT_S);
+      return [began, place < 0 ? null : ends.splice(place, 1)[0]!];
+    });
+}
+
+/** Seconds until the spot is to be fed again; below zero: since when it was due. */
+export function feedDue(began: number, fed: readonly number[], now: number): number {
+  const last = Math.max(...fed.filter((each) => each <= now));
+  if (!Number.isFinite(last)) return began - now;
+  return last + (last - began < BED_S ? FEED_FIRST_S : FEED_LATER_S) - now;
+}
+
+/** Fights that go on: begun within the last two hours and not ended. */
+export function fightsOn(hooked: readonly number[], ended: readonly number[], now: number): number[] {
+  return fights(hooked, ended).flatMap(([began, end]) =>
+    end === null && now - began <= LONGEST_FIGHT_S ? [now - began] : [],
+  );
+}

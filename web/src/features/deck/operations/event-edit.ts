@@ -1,0 +1,38 @@
+import type { Schemas } from "@/api/schemas";
+import type { OperationKind } from "@/offline/operation";
+import { put } from "@/offline/rows";
+import type { DeckStore } from "../deck-store";
+import type { Said } from "../events";
+
+type Event = Schemas["Event"];
+interface Row {
+  event: string;
+  said?: Record<string, Said[string] | null>;
+  at?: string;
+  deleted?: boolean;
+}
+
+const kind: OperationKind<Row, Event> = {
+  kind: "event.edit",
+  apply: (deck, { row: { event, said, at, deleted }, shown }) => {
+    if (deleted) return { ...deck, events: deck.events.filter(({ id }) => id !== event) };
+    const there = deck.events.find(({ id }) => id === event) ?? shown;
+    if (!there) return deck;
+    const merged = Object.entries({ ...there.said, ...said }).filter(([, value]) => value !== null);
+    const now = { ...there, said: Object.fromEntries(merged) as Event["said"], device_time: at ?? there.device_time };
+    return { ...deck, events: put(deck.events, now) };
+  },
+  describe: ({ row }) => (row.deleted ? "entry taken out" : "correction of an entry"),
+  subject: ({ row }) => row.event,
+};
+export default kind;
+
+/** Puts right what was said, field by field: null takes a field away. */
+export function editEvent(store: DeckStore, event: string, said: Row["said"]): Promise<void> {
+  return store.add({ kind: kind.kind, row: { event, said } });
+}
+
+/** Takes out what was said, or puts it back. */
+export function takeOutEvent(store: DeckStore, event: Event, deleted: boolean): Promise<void> {
+  return store.add({ kind: kind.kind, row: { event: event.id, deleted }, shown: event });
+}

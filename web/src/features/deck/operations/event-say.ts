@@ -1,0 +1,44 @@
+import { v5 as uuidv5 } from "uuid";
+import type { Schemas } from "@/api/schemas";
+import type { OperationKind } from "@/offline/operation";
+import { put } from "@/offline/rows";
+import type { DeckStore } from "../deck-store";
+import type { Said } from "../events";
+
+interface Row {
+  what: string;
+  said: Said;
+  capture?: string;
+  captures?: string[];
+  run?: string;
+  outing?: string;
+}
+
+const kind: OperationKind<Row> = {
+  kind: "event.say",
+  apply: (deck, { id, row, device_time }) => {
+    const run = (capture: string) => deck.captures.find((each) => each.id === capture)?.run ?? null;
+    const event = (key: string, capture: string | null): Schemas["Event"] => ({
+      id: key,
+      kind: row.what,
+      said: row.said as Schemas["Event"]["said"],
+      capture,
+      run: capture ? run(capture) : (row.run ?? null),
+      device_time,
+    });
+    const made = row.captures?.map((each) => event(uuidv5(each, id), each)) ?? [event(id, row.capture ?? null)];
+    return { ...deck, events: made.reduce(put<Schemas["Event"]>, deck.events) };
+  },
+  describe: ({ row }) => row.what.replaceAll("_", " "),
+  subject: ({ id, row }) => row.capture ?? id,
+};
+export default kind;
+
+/** Whom something is said of: a fish, several, a run; a bath is of the outing itself. */
+export type About = { capture: string } | { captures: string[] } | { run: string } | "outing";
+
+/** Says something; the key of what was said, for taking it back. Of several fish each has a key of its own. */
+export async function sayEvent(store: DeckStore, about: About, what: string, said: Said = {}): Promise<void> {
+  const whom = about === "outing" ? { outing: store.view.deck.outing.id } : about;
+  await store.add({ kind: kind.kind, row: { what, said, ...whom } });
+}

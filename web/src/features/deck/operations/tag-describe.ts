@@ -1,0 +1,39 @@
+import type { OperationKind } from "@/offline/operation";
+import type { DeckStore } from "../deck-store";
+import type { CalledMark } from "../marks";
+
+interface Row extends CalledMark {
+  capture: string;
+  body_site?: string;
+  quality?: string;
+}
+
+const kind: OperationKind<Row> = {
+  kind: "tag.describe",
+  apply: (deck, { row: { capture, kind: of, number, ...said } }) => ({
+    ...deck,
+    captures: deck.captures.map((each) =>
+      each.id === capture
+        ? {
+            ...each,
+            placed: each.placed.map((tag) =>
+              tag.kind === of && tag.number === number ? { ...tag, ...(said as Partial<typeof tag>) } : tag,
+            ),
+          }
+        : each,
+    ),
+  }),
+  describe: ({ row }) => `how tag ${row.number} sits`,
+  subject: ({ row }) => row.capture,
+};
+export default kind;
+
+/** Says where a tag sits, or how well; only what is told changes. */
+export function describeTag(
+  store: DeckStore,
+  capture: string,
+  { kind: of, number }: CalledMark,
+  said: Pick<Row, "body_site" | "quality">,
+): Promise<void> {
+  return store.add({ kind: kind.kind, row: { capture, kind: of, number, ...said } });
+}

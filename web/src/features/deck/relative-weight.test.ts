@@ -1,0 +1,17 @@
+import { expect, it } from "vitest";
+import { relativeWeight } from "./relative-weight";
+
+// walleye, Murphy et al. (1990): log10 Ws = -5.453 + 3.180 log10 L from 150 mm on, by hand: 437 mm weigh 877.5 g
+const standard = (mm: number) => 10 ** (-5.453 + 3.18 * Math.log10(mm));
+const lengths = [100, 160, 300, 450, 700];
+const table = { length_mm: lengths, standard_g: lengths.map((mm) => (mm < 150 ? null : standard(mm))) } as never;
+
+it("is exact between two rows of a power law", () => {
+  expect(standard(437)).toBeCloseTo(878, -1);
+  for (const mm of [160, 299, 300, 437, 700]) expect(relativeWeight(table, mm, standard(mm))).toBeCloseTo(100, 6);
+  expect(relativeWeight(table, 437, 0.9 * standard(437))).toBeCloseTo(90, 6);
+});
+
+it("is nothing where it is not defined", () => {
+  for (const mm of [90, 120, 155, 800]) expect(relativeWeight(table, mm, 100)).toBeNull();
+});
