@@ -32,7 +32,7 @@ def lane(page: Page, name: str) -> Locator:
 
 def on(page: Page, fish: str) -> None:
     """One touch: a fish moves on."""
-    page.get_by_role("button", name=re.compile(rf"^{fish}: (on to|goes)")).first.click()
+    page.get_by_role("button", name=re.compile(rf"^{fish}\b.* (on to|goes)")).first.click()
 
 
 def opened(page: Page, fish: str) -> Locator:

@@ -193,6 +193,7 @@ const FishRow = memo(function FishRow({
   const { species, count = 1, length_mm, mass_g } = capture;
   const left = leavingOf(capture);
   const about = (basis: string) => (basis === "estimated" ? "~" : "");
+  const fish = count > 1 ? `${species} x ${count}` : species;
   return (
     <tr data-capture={capture.id} className={`h-9 border-t border-line ${correcting ? "bg-wash" : ""}`}>
       <td className="pr-2 text-muted">{run}</td>
@@ -200,12 +201,11 @@ const FishRow = memo(function FishRow({
       <td className="pr-2">
         <button
           type="button"
-          aria-label={`All of ${species} ${capture.length_text}`}
+          aria-label={`All of ${fish} ${capture.length_text}`.trim()}
           className="min-h-[44px] min-w-[44px] cursor-pointer text-left underline decoration-line underline-offset-4"
           onClick={() => onOpen(capture)}
         >
-          {species}
-          {count > 1 && ` x ${count}`}
+          {fish}
         </button>
       </td>
       <td className="pr-2 text-right font-semibold">

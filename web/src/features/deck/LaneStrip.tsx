@@ -174,7 +174,6 @@ function TokenButton({ token, next, onMove, onOpen }: TokenProps) {
       <button
         type="button"
         className="min-h-[44px] min-w-21 cursor-pointer touch-manipulation px-1.5 text-left leading-tight select-none"
-        aria-label={`${name}: ${next ? `on to ${next.word}` : "goes"}`}
         title={[next ? `on to ${next.word}` : "goes", why].filter(Boolean).join("; ")}
         // the call line keeps the cursor: the next thing typed is a fish
         onMouseDown={(event) => event.preventDefault()}
@@ -193,6 +192,7 @@ function TokenButton({ token, next, onMove, onOpen }: TokenProps) {
               ? ` · air Σ ${formatSeconds(stand.air_s)}`
               : ""}
         </span>
+        <span className="sr-only">{next ? `on to ${next.word}` : "goes"}</span>
       </button>
       <button
         type="button"
