@@ -67,6 +67,9 @@ def tonight(run: Run, fish: Sequence[Capture], now: datetime, seed: int) -> list
     ]
 
 
+_ANGLERS = ("Maren Oskvold", "Tove Harrowell")
+
+
 def winter_day(worked: Sequence[tuple[Run, Sequence[Capture]]], winter: int, seed: int) -> Iterator[Event]:
     """Burbot from 25 to 45 m with both ways down; whitefish in a bath and through surgery. One strength of bath a winter."""
     rng = np.random.default_rng((seed, winter))
@@ -91,11 +94,12 @@ def winter_day(worked: Sequence[tuple[Run, Sequence[Capture]]], winter: int, see
         yield said.during(
             run, run.started_at, "rig", rig="dropper above a lead", bait="cut fish", hook="circle", depth_m=depth
         )
+        yield said.during(run, run.started_at, "anglers", names=", ".join(_ANGLERS))
         yield said.during(run, run.started_at, "fed", casts=6, bait="cut fish")
         for capture in fish:
             at = capture.device_time
             fought = float(rng.uniform(60, 200))
-            yield said.during(run, at - timedelta(seconds=fought), "hooked")
+            yield said.during(run, at - timedelta(seconds=fought), "hooked", angler=str(rng.choice(_ANGLERS)))
             yield from (
                 _burbot(said, rng, capture, depth, fought)
                 if capture.species == "bur"

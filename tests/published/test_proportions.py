@@ -5,8 +5,9 @@ import itertools
 import numpy as np
 import pytest
 from statsmodels.stats.proportion import multinomial_proportions_confint, proportion_confint
+from statsmodels.stats.rates import confint_poisson
 
-from nailwright_core.common.intervals import exact_binomial, goodman, wilson
+from nailwright_core.common.intervals import exact_binomial, exact_poisson, goodman, wilson
 
 COUNTS = [(k, n) for n in (1, 2, 7, 20, 143, 2000) for k in {0, 1, n // 3, n - 1, n} if 0 <= k <= n]
 
@@ -56,3 +57,9 @@ def test_wilson_covers_near_its_level() -> None:
         low, high = wilson(k, n)
         covered[place] += binom.pmf(k, n, share) * (low <= share <= high)
     assert covered.mean() == pytest.approx(0.95, abs=0.01)
+
+
+@pytest.mark.parametrize("n", [0, 1, 4, 37, 1000])
+@pytest.mark.parametrize("level", [0.8, 0.95, 0.99])
+def test_garwood_against_statsmodels(n: int, level: float) -> None:
+    assert exact_poisson(n, level) == pytest.approx(confint_poisson(n, 1, "exact-c", 1 - level), abs=1e-9, nan_ok=False)

@@ -1,7 +1,7 @@
-"""Intervals for proportions and medians.
+"""Intervals for proportions, counts and medians.
 
 ``wilson``: Wilson (1927), J. Am. Stat. Assoc. 22, 209-212. ``exact_binomial``: Clopper and Pearson (1934),
-Biometrika 26, 404-413. ``goodman``: Goodman (1965), Technometrics 7, 247-254.
+Biometrika 26, 404-413. ``exact_poisson``: Garwood (1936), Biometrika 28, 437-442. ``goodman``: Goodman (1965), Technometrics 7, 247-254.
 """
 
 from __future__ import annotations
@@ -41,6 +41,17 @@ def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
     lower = float(special.betaincinv(k, n - k + 1, tail)) if k > 0 else 0.0
     upper = float(special.betaincinv(k + 1, n - k, 1 - tail)) if k < n else 1.0
     return lower, upper
+
+
+def exact_poisson(n: int, level: float = 0.95) -> tuple[float, float]:
+    """Garwood interval for the mean of a count of which ``n`` were seen (lower, upper).
+
+    Raises:
+        CoreError: ``count_out_of_range`` below 0, ``level_out_of_range`` unless 0 < level < 1.
+    """
+    _check(n, n, level)
+    tail = (1 - level) / 2
+    return float(special.gammaincinv(n, tail)) if n > 0 else 0.0, float(special.gammaincinv(n + 1, 1 - tail))
 
 
 def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, float]]:

@@ -5,8 +5,11 @@ Times are seconds on one clock. Examples worked by hand: ``tests/shared/angling.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+
+from nailwright_core.common.checks import finite
+from nailwright_core.common.intervals import exact_poisson
 
 #: Feeding: so often while the bed is built, and after that, s; the bed is built for so long from the start.
 FEED_FIRST_S, FEED_LATER_S, BED_S = 300.0, 750.0, 1800.0
@@ -35,6 +38,44 @@ def fights(hooked_s: Sequence[float], ended_s: Sequence[float]) -> tuple[Fight, 
             ends.remove(end)
         found.append(Fight(began, end))
     return tuple(found)
+
+
+def whose_fights(hooked: Sequence[tuple[float, str]], ended: Mapping[str, float]) -> dict[str, tuple[str, float]]:
+    """On whose rod each fish was that was brought in or lost, and for how long it fought, s; paired as ``fights`` does.
+
+    Args:
+        hooked: when a fish took the hook, and whose; an empty name where nobody said.
+        ended: when each ended, by the key of the fish in hand or of what was said of the loss. Those that no hook-up led to
+            are not in the answer.
+    """
+    ends = sorted(ended.items(), key=lambda each: (each[1], each[0]))
+    found = {}
+    for began, angler in sorted(hooked):
+        end = next((each for each in ends if began <= each[1] <= began + LONGEST_FIGHT_S), None)
+        if end is not None:
+            ends.remove(end)
+            found[end[0]] = (angler, end[1] - began)
+    return found
+
+
+@dataclass(frozen=True)
+class Rate:
+    """Fish for an hour of one rod, with the interval of a count that scatters as Poisson's: too narrow where fish come in schools."""
+
+    value: float
+    lower: float
+    upper: float
+
+
+def rate_per_hour(fish: int, hours: float) -> Rate:
+    """Fish for a rod-hour with a 95 % interval.
+
+    Raises:
+        CoreError: ``number_out_of_range`` unless hours are above 0, ``count_out_of_range`` below 0 fish.
+    """
+    finite(hours, "hours", 0, above=True)
+    low, high = exact_poisson(fish)
+    return Rate(fish / hours, low / hours, high / hours)
 
 
 def feed_due_s(began_s: float, fed_s: Sequence[float], now_s: float) -> float:

@@ -111,7 +111,7 @@ _ARRIVAL = (
         _figure("mass_g", "All together", "g", 0.1, 1_000_000, needed=True),
         _figure("measured", "Of them measured", "", 0, 10_000, whole=True)), once=True),
     EventKind("hands", "Whose hands", "fish", "samples", (
-        _text("measured", "Measured by", 60), _text("tagged", "Tagged by", 60)), once=True),
+        _text("caught", "Caught by", 60), _text("measured", "Measured by", 60), _text("tagged", "Tagged by", 60)), once=True),
     EventKind("private", "Name or sponsor", "fish", "samples", (_text("name", "Shown to the crew when it is met again", 60, needed=True),), once=True),
 )  # fmt: skip
 _SURGERY = (
@@ -197,7 +197,8 @@ _RUNS = (
         _choice("what", "Fish", "escape", "drawn:are drawn to it", "stunned:are stunned", "tetany:are rigid"),)),
     EventKind("not_netted", "Seen, not netted", "run", "electro", (_figure("n", "Fish", "", 1, 10_000, needed=True, whole=True),)),
     EventKind("hands_on", "Who nets and drives", "run", "run", (_text("netters", "Netters", 80), _text("driver", "Driver", 60)), once=True),
-    EventKind("hooked", "Fish on", "run", "rod", ()),
+    EventKind("anglers", "Who fishes", "run", "rod", (_text("names", "Names, with commas between", 200, needed=True),), once=True),
+    EventKind("hooked", "Fish on", "run", "rod", (_text("angler", "On whose rod", 60),), bare=True),
     EventKind("lost", "Lost", "run", "rod", (
         _choice("how", "How", "off:came off", "broke:line broke", "predator:taken by a predator"), _figure("depth_m", "At", "m", 0.5, 500))),
     EventKind("strike", "Strike", "run", "rod", ()),

@@ -24,6 +24,7 @@ from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
+from nailwright.deck.anglers import anglers_of, card_csv, card_of, card_pdf
 from nailwright.deck.enough import enough_of
 from nailwright.deck.inductions import inductions_of
 from nailwright.deck.ledger import day_pdf, ledger_of
@@ -31,6 +32,7 @@ from nailwright.deck.models import Allowance, Capture, Outing
 from nailwright.deck.passes import passes_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
+from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
 from nailwright.deck.serializers.inductions import BathAskedSerializer, InductionsSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
@@ -272,6 +274,39 @@ class DayView(APIView):
         page = day_pdf(outing, asked.validated_data["paper"], timezone.now().date())
         response = HttpResponse(page, content_type="application/pdf")
         response["Content-Disposition"] = 'attachment; filename="day.pdf"'
+        return response
+
+
+class AnglersView(APIView):
+    """Who fished by rod on an outing."""
+
+    @extend_schema(operation_id="anglers", responses=AnglersSerializer)
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        return Response(AnglersSerializer({"names": anglers_of(_outing_for(request, outing_id))}).data)
+
+
+class AnglerCardView(APIView):
+    """One angler's day: PDF, or CSV with a line for each fish."""
+
+    heavy = True
+
+    @extend_schema(
+        operation_id="angler_card",
+        parameters=[AnglerCardQuerySerializer],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY, (200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, outing_id: UUID) -> HttpResponse:
+        outing = _outing_for(request, outing_id)
+        asked = AnglerCardQuerySerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        values = asked.validated_data
+        card = card_of(outing, values["angler"], hidden_species(person_of(request), outing.programme))
+        if values["form"] == "csv":
+            response = HttpResponse(card_csv(card), content_type="text/csv; charset=utf-8")
+        else:
+            page = card_pdf(card, values["paper"], timezone.now().date())
+            response = HttpResponse(page, content_type="application/pdf")
+        response["Content-Disposition"] = f'attachment; filename="angler.{values["form"]}"'
         return response
 
 

@@ -15,11 +15,17 @@ def replace_name(old: str, new: str, programmes: Iterable[Programme]) -> None:
         model.objects.filter(outing__programme__in=programmes, name__iexact=old).update(name=new)
     texts = [code for code, kind in EVENTS.items() if any(each.column.kind == "text" for each in kind.fields)]
     for event in Event.objects.filter(outing__programme__in=programmes, kind__in=texts).iterator():
-        said = {name: new if _is(value, old) else value for name, value in event.said.items()}
+        said = {name: _without(value, old, new) for name, value in event.said.items()}
         if said != event.said:
             event.said = said
             event.save(update_fields=["said"])
 
 
-def _is(value: object, name: str) -> bool:
-    return isinstance(value, str) and value.casefold() == name.casefold()
+def _without(value: object, old: str, new: str) -> object:
+    """A text in which a name stands alone, or as one of several with commas between."""
+    if not isinstance(value, str):
+        return value
+    parts = [part.strip() for part in value.split(",")]
+    if old.casefold() not in (part.casefold() for part in parts):
+        return value
+    return ", ".join(new if part.casefold() == old.casefold() else part for part in parts)

@@ -17,6 +17,8 @@ urlpatterns = [
     path("outings/<uuid:outing_id>/enough", api.EnoughView.as_view()),
     path("outings/<uuid:outing_id>/ledger", api.LedgerView.as_view()),
     path("outings/<uuid:outing_id>/day.pdf", api.DayView.as_view()),
+    path("outings/<uuid:outing_id>/anglers", api.AnglersView.as_view()),
+    path("outings/<uuid:outing_id>/angler-card", api.AnglerCardView.as_view()),
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
     path("outings/<uuid:outing_id>/protocol", api.OutingProtocolView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),

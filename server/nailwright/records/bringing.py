@@ -15,12 +15,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from nailwright.common.rows import new_id
+from nailwright.common.spreadsheets import harmless
 from nailwright.deck.actions.releases import known_codes, read_leaving
 from nailwright.deck.models import Capture, Release
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Change, Person
 from nailwright.records.answers import Answers
-from nailwright.records.cells import harmless
 from nailwright.records.inserting import insert_captures
 from nailwright.records.marks import Marks
 from nailwright.records.models import Import

@@ -9,10 +9,10 @@ from typing import Any
 from django.db.models import Aggregate, Case, CharField, F, OuterRef, QuerySet, Subquery, Value, When
 from django.db.models.functions import Concat
 
+from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Capture
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species import species_of
-from nailwright.records.cells import harmless
 from nailwright.records.columns import WRITTEN, Column
 from nailwright.tags.models import Scan
 

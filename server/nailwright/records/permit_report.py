@@ -11,11 +11,11 @@ from django.db.models import QuerySet, Sum
 from django.template.loader import render_to_string
 
 from nailwright.common.printing import font, page_size, pdf_of
+from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Allowance, Capture
 from nailwright.deck.permits import COUNTS, allowances_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species import species_of
-from nailwright.records.cells import harmless
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
 

@@ -11,12 +11,12 @@ from typing import Any
 from uuid import UUID, uuid5
 from zoneinfo import ZoneInfo
 
+from nailwright.common.spreadsheets import FORMULA
 from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.models import Capture
 from nailwright.deck.queries import callable_species, own_lines
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
-from nailwright.records.cells import FORMULA
 from nailwright.records.columns import COLUMNS, Column, Draft
 from nailwright.records.columns.place import SLASHED
 from nailwright.tags.scans import Read, read_scans

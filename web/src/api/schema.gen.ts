@@ -473,6 +473,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/angler-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One angler's day: PDF, or CSV with a line for each fish. */
+        get: operations["angler_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outings/{outing_id}/anglers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who fished by rod on an outing. */
+        get: operations["anglers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/day.pdf": {
         parameters: {
             query?: never;
@@ -1799,6 +1833,10 @@ export interface components {
          * @enum {string}
          */
         AllowanceWhatEnum: "captured" | "handled" | "tagged" | "killed";
+        Anglers: {
+            /** @description Who fished by rod, as the crew said it */
+            names: string[];
+        };
         AnglingPart: {
             rods: number;
             bouts: number;
@@ -6497,6 +6535,61 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    angler_card: {
+        parameters: {
+            query: {
+                angler: string;
+                /**
+                 * @description * `pdf` - pdf
+                 *     * `csv` - csv
+                 */
+                form?: "pdf" | "csv";
+                /**
+                 * @description * `a4` - a4
+                 *     * `letter` - letter
+                 */
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    anglers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Anglers"];
+                };
             };
         };
     };

@@ -2,16 +2,15 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { Field } from "@/ui/Field";
-import { formatSeconds, formatTime } from "@/ui/format";
-import { notify } from "@/ui/Notice";
+import { formatSeconds } from "@/ui/format";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
 import { adviceFor, type Bath, bathsOf, rangeOf, STOCK_MG_ML } from "./baths";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
-import { type Event, kindOf, type Said, saidWords } from "./events";
+import { EventLines } from "./EventLines";
+import { type Event, kindOf, type Said } from "./events";
 import { InductionLine } from "./InductionLine";
-import { takeOutEvent } from "./operations/event-edit";
 import { sayEvent } from "./operations/event-say";
 import { useNow } from "./use-now";
 
@@ -202,29 +201,18 @@ function OneBath({ store, view, name, bath, steps }: OneProps) {
         </p>
       )}
       {steps.length > 0 && (
-        <ul aria-label="What was done to it">
-          {[...steps].reverse().map((event) => (
-            <li key={event.id} className="flex items-center gap-2 border-t border-line py-1">
-              <span className="text-muted">{formatTime(event.device_time, deck.outing.time_zone)}</span>
-              <span className="min-w-0 flex-1">
-                <strong>{kindOf(deck, event.kind)?.title ?? event.kind}</strong>{" "}
-                {saidWords(deck, { ...event, said: { ...event.said, bath: undefined as never } })}
-                {bath?.twice.includes(event.id) && (
-                  <strong> ! within 20 s of the same dose: taken for one touch felt twice, not counted</strong>
-                )}
-                {bath?.undone.includes(event.id) && <strong> ! cannot have been so here: not counted</strong>}
-              </span>
-              <Button
-                onClick={() => {
-                  void takeOutEvent(store, event, true);
-                  notify("Taken out.", () => void takeOutEvent(store, event, false));
-                }}
-              >
-                Take out
-              </Button>
-            </li>
-          ))}
-        </ul>
+        <EventLines
+          label="What was done to it"
+          store={store}
+          view={view}
+          events={[...steps].reverse()}
+          about={["bath"]}
+          remark={({ id }) =>
+            bath?.twice.includes(id)
+              ? "within 20 s of the same dose: taken for one touch felt twice, not counted"
+              : bath?.undone.includes(id) === true && "cannot have been so here: not counted"
+          }
+        />
       )}
       {bath && bath.agent !== "none" && (
         <InductionLine programme={deck.outing.programme} agent={bath.agent} purpose={bath.purpose} />

@@ -11,9 +11,9 @@ import { DeckState } from "./DeckState";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
-import { LaneStrip, mostPressing } from "./LaneStrip";
+import { LaneStrip } from "./LaneStrip";
 import { LeavingSheet } from "./LeavingSheet";
-import { type Lane, lanesOf, nextLane, type Token } from "./lanes";
+import { type Lane, lanesOf, mostPressing, nextLane, type Token } from "./lanes";
 import type { Leaving } from "./leaving";
 import { MeasuringBoard } from "./MeasuringBoard";
 import { OutingBar } from "./OutingBar";
@@ -87,12 +87,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
 
   const releaseAll = useCallback(() => {
     const aboard = store.view.deck.captures.filter(({ release }) => !release).map(({ id }) => id);
-    if (!aboard.length) return;
-    void releaseFish(store, aboard, { fate: "released" });
-    notify(
-      `${plural(aboard.length, "entry", "entries")} released.`,
-      () => void releaseFish(store, aboard, { fate: null }),
-    );
+    if (aboard.length) letGo(store, aboard);
   }, [store]);
   const [leaving, setLeaving] = useState<Capture | null>(null);
   const [opened, setOpened] = useState<{ id: string; tab?: "lanes" | "release" } | null>(null);
@@ -103,7 +98,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
   const openBaths = useCallback(() => setBathing(true), []);
   const bath = useMemo(() => bathWords(deck.events), [deck.events]);
   const withFirst = (then: (token: Token) => void) => {
-    const first = mostPressing(store.view);
+    const first = mostPressing(store.view.deck);
     if (first) then(first);
   };
   const firstOn = () => withFirst((token) => move([token], nextLane(lanesOf(store.view.deck), token.lane.code)));
@@ -186,6 +181,11 @@ function remove(store: DeckStore, capture: Capture) {
   notify(`Took out ${capture.species} ${capture.length_text}.`, () => void restoreFish(store, capture));
 }
 
+function letGo(store: DeckStore, ids: string[]) {
+  void releaseFish(store, ids, { fate: "released" });
+  notify(`${plural(ids.length, "entry", "entries")} released.`, () => void releaseFish(store, ids, { fate: null }));
+}
+
 /** Fish go on into a lane; out of the boat they go with a word on how: one fish by its sheet, several as released. */
 function moveOn(
   store: DeckStore,
@@ -196,11 +196,7 @@ function moveOn(
   const ids = tokens.map(({ capture }) => capture.id);
   if (!to) {
     if (ids.length === 1) return open({ id: ids[0]!, tab: "release" });
-    void releaseFish(store, ids, { fate: "released" });
-    return notify(
-      `${plural(ids.length, "entry", "entries")} released.`,
-      () => void releaseFish(store, ids, { fate: null }),
-    );
+    return letGo(store, ids);
   }
   void sayEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
   const made = store.view.deck.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);

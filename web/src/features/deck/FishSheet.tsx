@@ -2,16 +2,16 @@ import { Tabs } from "radix-ui";
 import { useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { formatGrams, formatMm, formatSeconds, formatTime } from "@/ui/format";
+import { formatGrams, formatMm, formatSeconds } from "@/ui/format";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { DepthPanel } from "./DepthPanel";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
-import { type Event, type EventKind, eventsOf, kindOf, lastOf, type Said, saidWords } from "./events";
+import { EventLines } from "./EventLines";
+import { type Event, type EventKind, eventsOf, lastOf, type Said, saidWords } from "./events";
 import { aboardOf, handLimitsFor, lanesOf, momentsOf, standOf } from "./lanes";
 import { leavingOf, leavingWords, waysToLeave } from "./leaving";
-import { editEvent, takeOutEvent } from "./operations/event-edit";
 import { sayEvent } from "./operations/event-say";
 import { releaseFish } from "./operations/release-set";
 import { SurgeryPanel } from "./SurgeryPanel";
@@ -351,52 +351,8 @@ function HereByPosition({ events, say }: PanelProps) {
   );
 }
 
-/** All that was said of it, in its order; each can be put right or taken out. */
+/** All that was said of it, in its order. */
 function AllSaid({ store, view, events, working }: PanelProps & { working: boolean }) {
-  const [correcting, setCorrecting] = useState<string | null>(null);
-  const takeOut = (event: Event) => {
-    void takeOutEvent(store, event, true);
-    notify(
-      `${kindOf(view.deck, event.kind)?.title ?? event.kind} taken out.`,
-      () => void takeOutEvent(store, event, false),
-    );
-  };
   if (!events.length) return <p className="text-muted">Nothing was said of it yet but its call.</p>;
-  return (
-    <ul>
-      {events.map((event) => {
-        const kind = kindOf(view.deck, event.kind);
-        return (
-          <li key={event.id} className="border-b border-line py-1">
-            <div className="flex items-center gap-2">
-              <span className="text-muted">{formatTime(event.device_time, view.deck.outing.time_zone)}</span>
-              <span className="min-w-0 flex-1">
-                <strong>{kind?.title ?? event.kind}</strong> {saidWords(view.deck, event)}
-              </span>
-              {working && kind && kind.fields.length > 0 && (
-                <Button
-                  aria-expanded={correcting === event.id}
-                  onClick={() => setCorrecting(correcting === event.id ? null : event.id)}
-                >
-                  Correct
-                </Button>
-              )}
-              {working && <Button onClick={() => takeOut(event)}>Take out</Button>}
-            </div>
-            {correcting === event.id && kind && (
-              <EventForm
-                kind={kind}
-                before={event.said as Said}
-                keep="Put right"
-                onSay={(_, changed) => {
-                  if (Object.keys(changed).length) void editEvent(store, event.id, changed as never);
-                  setCorrecting(null);
-                }}
-              />
-            )}
-          </li>
-        );
-      })}
-    </ul>
-  );
+  return <EventLines label="All said" store={store} view={view} events={events} working={working} />;
 }

@@ -210,19 +210,3 @@ function TokenButton({ token, next, onMove, onOpen }: TokenProps) {
     </li>
   );
 }
-
-/** The fish that presses most, in any lane. */
-export function mostPressing(view: DeckView): Token | null {
-  const rank = { over: 0, soon: 1, good: 2 };
-  const tokens = [...tokensAt(aboardOf(view.deck), Date.now() / 1000).values()].flat();
-  return tokens.reduce<Token | null>(
-    (first, each) =>
-      !first ||
-      rank[each.status] < rank[first.status] ||
-      (each.status === first.status &&
-        (Number(each.recapture) - Number(first.recapture) || each.share - first.share) > 0)
-        ? each
-        : first,
-    null,
-  );
-}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "@/api/client";
 import { whole } from "@/ui/format";
+import { hasRods } from "@/ui/gears";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckView } from "./deck-store";
 import { deathsWords, type LedgerRow, ledgerOf } from "./ledger";
@@ -94,15 +95,48 @@ export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => 
         </section>
       )}
       <p className="mt-3 flex flex-wrap items-center gap-x-4">
-        <a
-          className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4"
-          href={`/api/v1/outings/${outing_id}/day.pdf`}
-          download
-        >
+        <a className={LINK} href={`/api/v1/outings/${outing_id}/day.pdf`} download>
           The day in plain words (PDF)
         </a>
         {unsent.size > 0 && <span className="text-muted">What is not sent yet is not in the PDF.</span>}
       </p>
+      {deck.runs.some(({ gear }) => hasRods(gear)) && <AnglersCards outing={outing_id} />}
     </Sheet>
+  );
+}
+
+const LINK = "inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4";
+
+/** Each angler's own day, to take home. */
+function AnglersCards({ outing }: { outing: string }) {
+  const { data } = useQuery({
+    queryKey: ["anglers", outing],
+    queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/anglers", { params: { path: { outing_id: outing } } })),
+    retry: false,
+    staleTime: 0,
+  });
+  if (!data) return <p className="mt-3 text-muted">Anglers' own cards come with a signal.</p>;
+  const card = (angler: string, form: string) =>
+    `/api/v1/outings/${outing}/angler-card?${new URLSearchParams({ angler, form })}`;
+  return (
+    <section aria-label="Anglers' own cards" className="mt-3">
+      <h3 className="font-semibold">Anglers' own cards</h3>
+      {!data.names.length && (
+        <p className="text-muted">Say who fishes under More of a run; each then gets a card of their own day.</p>
+      )}
+      <ul>
+        {data.names.map((name) => (
+          <li key={name} className="flex flex-wrap items-center gap-2 py-0.5">
+            <span className="w-48">{name}</span>
+            <a className={LINK} href={card(name, "pdf")} download aria-label={`Card of ${name} (PDF)`}>
+              Card (PDF)
+            </a>
+            <a className={LINK} href={card(name, "csv")} download aria-label={`Fish of ${name} (CSV)`}>
+              Fish (CSV)
+            </a>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

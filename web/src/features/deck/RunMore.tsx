@@ -4,7 +4,7 @@ import { Button } from "@/ui/Button";
 import { formatSeconds, plural } from "@/ui/format";
 import { gearOf, hasRods } from "@/ui/gears";
 import { Key } from "@/ui/Key";
-import { feedDue, fightsOn } from "./angling";
+import { anglersOf, feedDue, fightsOn } from "./angling";
 import type { DeckStore, DeckView } from "./deck-store";
 import { byTime, type Event, lastOf, type Said } from "./events";
 import { sayEvent } from "./operations/event-say";
@@ -68,11 +68,20 @@ function Rods({ store, view, run, said }: Props & { said: Event[] }) {
   const fed = times("fed");
   const due = feedDue(seconds(run.started_at), fed, now);
   const say = (what: string, words: Said = {}) => void sayEvent(store, { run: run.id }, what, words);
+  const anglers = anglersOf(said);
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Button large look={on.length ? "ink" : "plain"} onClick={() => say("hooked")}>
-        Fish on <Key>F3</Key>
-      </Button>
+      {anglers.length > 1 ? (
+        anglers.map((angler) => (
+          <Button key={angler} large onClick={() => say("hooked", { angler })}>
+            {angler}: fish on
+          </Button>
+        ))
+      ) : (
+        <Button large look={on.length ? "ink" : "plain"} onClick={() => say("hooked")}>
+          Fish on <Key>F3</Key>
+        </Button>
+      )}
       {on.length > 0 && (
         <>
           <p className="leading-none">

@@ -2,14 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { formatTime, plural } from "@/ui/format";
+import { plural } from "@/ui/format";
 import { gearOf, hasRods } from "@/ui/gears";
-import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
-import { type Event, kindOf, lastOf, type Said, saidWords } from "./events";
-import { takeOutEvent } from "./operations/event-edit";
+import { EventLines } from "./EventLines";
+import { type Event, kindOf, lastOf, type Said } from "./events";
 import { sayEvent } from "./operations/event-say";
 
 interface Props {
@@ -70,24 +69,9 @@ export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
       )}
       {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
       {said.length > 0 && (
-        <ul aria-label="Said of this run" className="mt-3">
-          {[...said].reverse().map((event) => (
-            <li key={event.id} className="flex items-center gap-2 border-t border-line py-1">
-              <span className="text-muted">{formatTime(event.device_time, deck.outing.time_zone)}</span>
-              <span className="min-w-0 flex-1">
-                <strong>{kindOf(deck, event.kind)?.title ?? event.kind}</strong> {saidWords(deck, event)}
-              </span>
-              <Button
-                onClick={() => {
-                  void takeOutEvent(store, event, true);
-                  notify("Taken out.", () => void takeOutEvent(store, event, false));
-                }}
-              >
-                Take out
-              </Button>
-            </li>
-          ))}
-        </ul>
+        <div className="mt-3">
+          <EventLines label="Said of this run" store={store} view={view} events={[...said].reverse()} />
+        </div>
       )}
     </Sheet>
   );

@@ -1,3 +1,5 @@
+import { type Event, lastOf } from "./events";
+
 /** Core's `deck.angling` again, for work with no signal; held to it by tests/shared/angling.json. Times in seconds. */
 const FEED_FIRST_S = 300;
 const FEED_LATER_S = 750;
@@ -27,4 +29,10 @@ export function fightsOn(hooked: readonly number[], ended: readonly number[], no
   return fights(hooked, ended).flatMap(([began, end]) =>
     end === null && now - began <= LONGEST_FIGHT_S ? [now - began] : [],
   );
+}
+
+/** Who fishes in a run, as it was said last. */
+export function anglersOf(said: readonly Event[]): string[] {
+  const names = String(lastOf(said, "anglers")?.said.names ?? "").split(",");
+  return [...new Set(names.map((name) => name.trim().replace(/\s+/g, " ")).filter(Boolean))];
 }

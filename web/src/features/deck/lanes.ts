@@ -330,11 +330,18 @@ export function tokensAt({ lanes, fish }: Aboard, now_s: number): Map<string, To
     if (there) there.push(token);
     else found.set(lane.code, [token]);
   }
-  for (const tokens of found.values())
-    tokens.sort(
-      (a, b) => RANK[a.status] - RANK[b.status] || Number(b.recapture) - Number(a.recapture) || b.share - a.share,
-    );
+  for (const tokens of found.values()) tokens.sort(byUrgency);
   return found;
+}
+
+/** What is over its time first; of those as late, fish met again, and then who has waited the larger share of its time. */
+function byUrgency(a: Token, b: Token): number {
+  return RANK[a.status] - RANK[b.status] || Number(b.recapture) - Number(a.recapture) || b.share - a.share;
+}
+
+/** The fish that presses most, in any lane. */
+export function mostPressing(deck: Deck): Token | null {
+  return [...tokensAt(aboardOf(deck), Date.now() / 1000).values()].flat().sort(byUrgency)[0] ?? null;
 }
 
 function judge(waited: number, bounds: [number, number] | null): { status: Token["status"]; share: number } {

@@ -1,0 +1,132 @@
+"""Each angler's card of the day."""
+
+from __future__ import annotations
+
+import csv
+import io
+from datetime import timedelta
+from typing import Any
+
+import pypdfium2
+import pytest
+from rest_framework.test import APIClient
+
+from nailwright.deck.forgetting import replace_name
+from nailwright.deck.models import Capture, Event, Gear, Outing, Release, Run
+from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
+from nailwright.waters.models import Site
+from nailwright_core.common import species
+from nailwright_core.common.species_values import species_values
+
+from .conftest import BEGAN
+
+
+class Bout:
+    """A bout of two hours with two rods, and what is said of it, minutes after it began."""
+
+    def __init__(self, outing: Outing, site: Site, person: Person) -> None:
+        self.outing, self.person = outing, person
+        self.run = Run.objects.create(
+            outing=outing, site=site, number=1, gear=Gear.ANGLING, rods=2, recorder=person,
+            started_at=BEGAN, ended_at=BEGAN + timedelta(hours=2),
+        )  # fmt: skip
+
+    def say(self, minute: float, kind: str, capture: Capture | None = None, **said: Any) -> Event:
+        return Event.objects.create(
+            outing=self.outing, run=None if capture else self.run, capture=capture, kind=kind, said=said,
+            recorder=self.person, device_time=BEGAN + timedelta(minutes=minute),
+        )  # fmt: skip
+
+    def fish(self, minute: float, mm: float, code: str = "wal", **more: Any) -> Capture:
+        return Capture.objects.create(
+            programme=self.outing.programme, run=self.run, species=code, length_mm=mm, recorder=self.person,
+            device_time=BEGAN + timedelta(minutes=minute), **more,
+        )  # fmt: skip
+
+
+@pytest.fixture
+def bout(outing: Outing, site: Site, person_as: Any) -> Bout:
+    return Bout(outing, site, person_as("crew"))
+
+
+def rows(client: APIClient, outing: Outing, angler: str) -> list[dict[str, str]]:
+    answer = client.get(f"/api/v1/outings/{outing.pk}/angler-card", {"angler": angler, "form": "csv"})
+    assert answer.status_code == 200, answer.content
+    return list(csv.DictReader(io.StringIO(answer.content.decode())))
+
+
+def test_fish_belong_to_the_rod_they_took(crew: APIClient, outing: Outing, bout: Bout) -> None:
+    bout.say(0, "anglers", names="Ada Holt,  Ben Oak")
+    bout.say(10, "hooked", angler="ada holt")
+    bout.say(11, "hooked", angler="Ben Oak")
+    bout.fish(14, 520)  # the oldest hook-up ends first: Ada's, after four minutes
+    bout.say(15, "lost", how="off")
+    bout.say(40, "hooked")
+    unsaid = bout.fish(41, 300)
+    assert crew.get(f"/api/v1/outings/{outing.pk}/anglers").data == {"names": ["Ada Holt", "Ben Oak"]}
+    (fish,) = rows(crew, outing, "ADA HOLT")
+    assert (fish["length_mm"], fish["fight_s"], fish["left"]) == ("520.0", "240.0", "aboard")
+    assert rows(crew, outing, "Ben Oak") == []
+    bout.say(41, "hands", unsaid, caught="Ben Oak")
+    assert [each["length_mm"] for each in rows(crew, outing, "Ben Oak")] == ["300.0"]
+
+
+def test_who_fished_alone_caught_them_all(crew: APIClient, outing: Outing, bout: Bout) -> None:
+    bout.say(0, "anglers", names="Ada")
+    bout.fish(5, 400)
+    bout.fish(6, 420, mass_g=700)
+    assert len(rows(crew, outing, "Ada")) == 2
+
+
+def test_on_paper(crew: APIClient, outing: Outing, bout: Bout) -> None:
+    bout.say(0, "anglers", names="Ada, Ben")
+    for minute in (10, 20, 30, 40):
+        bout.say(minute, "hooked", angler="Ada")
+        caught = bout.fish(minute + 2, 400 + minute)
+    Release.objects.create(capture=caught, fate="released", strength=2, recorder=bout.person)
+    bout.say(50, "hooked", angler="Ada")
+    bout.say(52, "lost", how="broke")
+    answer = crew.get(f"/api/v1/outings/{outing.pk}/angler-card", {"angler": "Ada"})
+    page = pypdfium2.PdfDocument(b"".join(answer)).get_page(0).get_textpage().get_text_range()
+    told = " ".join(page.split())
+    # 4 fish in half of 2 rods x 2 h = 2 rod-hours; Garwood's interval of 4 is 1.09 to 10.24
+    assert "4 fish in 2.0 rod-hours: 2.00 an hour (95 % interval 0.54 to 5.12" in told
+    assert "Lost: 1." in told and "Longest fight 120 s." in told
+
+
+def test_bad_questions(crew: APIClient, outing: Outing, bout: Bout) -> None:
+    address = f"/api/v1/outings/{outing.pk}/angler-card"
+    answer = crew.get(address, {"angler": "Nobody"})
+    assert answer.status_code == 422 and answer.data["code"] == "angler_unknown"
+    assert "nobody was named" in answer.data["message"]
+    assert crew.get(address).status_code == 400
+    assert crew.get(address, {"angler": "Ada", "form": "xls"}).status_code == 400
+
+
+def test_no_cell_is_run_by_a_spreadsheet(crew: APIClient, outing: Outing, bout: Bout) -> None:
+    bout.say(0, "anglers", names="=1+1")
+    bout.fish(5, 400)
+    assert rows(crew, outing, "=1+1")[0]["angler"] == "'=1+1"
+
+
+@pytest.mark.parametrize("role", ["viewer", "crew"])
+def test_places_of_hidden_species(
+    client_as: Any, programme: Programme, outing: Outing, site: Site, bout: Bout, role: str
+) -> None:
+    bout.say(0, "anglers", names="Ada")
+    bout.fish(5, 400)
+    hidden = {**species_values(species.get("wal")), "places_hidden": True}
+    ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=hidden)
+    Programme.objects.update(species_revision=8)
+    assert rows(client_as(role), outing, "Ada")[0]["site"] == ("not shown" if role == "viewer" else site.name)
+
+
+def test_a_person_who_is_forgotten_leaves_the_rods(
+    crew: APIClient, programme: Programme, outing: Outing, bout: Bout
+) -> None:
+    bout.say(0, "anglers", names="Ada Holt, Ben Oak")
+    bout.say(10, "hooked", angler="Ada Holt")
+    bout.fish(14, 520)
+    replace_name("ada holt", "forgotten", [programme])
+    assert crew.get(f"/api/v1/outings/{outing.pk}/anglers").data == {"names": ["forgotten", "Ben Oak"]}
+    assert len(rows(crew, outing, "forgotten")) == 1
