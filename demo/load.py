@@ -26,6 +26,7 @@ from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Allowance, Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.deck.permits import allowances_of
+from nailwright.deck.visits import find_groups, visit_before
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water
@@ -100,6 +101,9 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     ):
         model.objects.bulk_create(rows, batch_size=2000)
     rebuild_encounters()
+    before = visit_before(tonight)
+    assert before
+    find_groups(before)
     load_plans(
         ground.programme,
         ground.people["lead"],

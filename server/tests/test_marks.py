@@ -253,3 +253,31 @@ def test_where_a_tag_sits_is_said_later_and_put_right(
         ({**about, "quality": "splendid"}, "not_a_choice"),
     ):
         assert sync(operation("tag.describe", **row)).data["code"] == code
+
+
+def test_a_tag_is_spoiled_before_it_goes_in(
+    sync: Send, called: Called, programme: Programme, outing: Outing, crew: Any
+) -> None:
+    about = {"outing": str(outing.pk), "kind": "pit", "number": PIT}
+    spoil = operation("tag.spoil", **about)
+    for _ in range(2):  # the second is the same touch sent again
+        assert sync(spoil).data.get("code") is None
+    stock = [each["number"] for each in crew.get(f"/api/v1/outings/{outing.pk}/deck").data["marks"]["stock"]]
+    assert PIT not in stock and Tag.objects.get(number=PIT).state == "spoiled"
+    (change,) = Change.objects.filter(table="tag")
+    assert (change.before, change.after) == ({"state": "stock"}, {"state": "spoiled"})
+    fish = called(scanned="none")
+    assert sync(fish, place(fish, PIT)).data["code"] == "tag_not_in_stock"
+    sync(operation("tag.spoil", spoiled=False, **about))
+    assert Tag.objects.get(number=PIT).state == "stock"
+    sync(place(fish, PIT))
+    # in a fish it is not spoiled any more, nor put back into stock by a late touch
+    assert sync(operation("tag.spoil", **about)).data["code"] == "tag_state"
+    sync(operation("tag.spoil", spoiled=False, **about))
+    assert Tag.objects.get(number=PIT).state == "placed"
+    assert sync(operation("tag.spoil", **{**about, "number": "999000000000777"})).data["code"] == "tag_not_in_stock"
+
+
+def test_a_tag_that_was_handed_out_is_known_on_deck(outing: Outing, crew: Any) -> None:
+    Tag.objects.filter(number=PIT).update(state="issued")
+    assert PIT in [each["number"] for each in crew.get(f"/api/v1/outings/{outing.pk}/deck").data["marks"]["stock"]]

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 import pytest
+from django_tasks_db.models import DBTaskResult
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.deck.tasks import group_lengths
 from nailwright.programmes.models import Change, Programme
 from nailwright.waters.models import Site, Water
 
@@ -118,6 +121,40 @@ def test_last_visits_lengths_lie_behind_the_board(crew: APIClient, run: Run, out
     )
     deck = crew.get(f"/api/v1/outings/{later.pk}/deck").data
     assert deck["species"][0]["last_visit_mm"] == [412]
+
+
+def test_groups_of_the_last_visit_stand_on_the_board(crew: APIClient, run: Run, outing: Outing, site: Site) -> None:
+    """Two groups made of known means, 40 fish each; they are found when the next outing is opened, and again where a fish changed."""
+    rng = np.random.default_rng(4)
+    lengths = [*rng.normal(200, 12, 40), *rng.normal(330, 18, 40)]
+    fish = {
+        "programme": outing.programme,
+        "run": run,
+        "species": "wal",
+        "length_type": "TL",
+        "length_basis": "measured",
+    }
+    rows = [Capture(id=new_id(), length_mm=round(mm), recorder=run.recorder, **fish) for mm in lengths]
+    Capture.objects.bulk_create(rows)
+
+    def groups(day: str) -> list[dict[str, Any]]:
+        body = {"id": str(new_id()), "water": str(site.water_id), "date": day, "gear": outing.gear}
+        opened = crew.post(f"/api/v1/programmes/{outing.programme_id}/outings", body, format="json")
+        assert opened.status_code == 201, opened.data
+        asked = list(DBTaskResult.objects.ready())
+        for task in asked:
+            group_lengths.call(*task.args_kwargs["args"])
+            task.delete()
+        tried.append(len(asked))
+        return list(crew.get(f"/api/v1/outings/{opened.data['id']}/deck").data["species"][0]["last_visit_groups"])
+
+    tried: list[int] = []
+    short, long = groups("2026-11-01")
+    assert short["mean_mm"] == pytest.approx(200, abs=6) and long["mean_mm"] == pytest.approx(330, abs=9)
+    assert (short["n"], long["n"], short["apart"]) == (40, 40, True)
+    assert len(groups("2026-11-01")) == 2 and tried == [1, 0]  # not found anew where nothing changed
+    Capture.objects.filter(pk=rows[0].pk).update(length_mm=205)
+    assert len(groups("2026-11-01")) == 2 and tried == [1, 0, 1]
 
 
 def test_outings_count_fish_and_not_those_taken_out(crew: APIClient, run: Run, outing: Outing) -> None:

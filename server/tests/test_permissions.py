@@ -218,7 +218,13 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         left_at=timezone.now(),
     )
     bout = Run.objects.create(
-        outing=outing, site=fish.run.site, number=2, gear="angling", recorder=fish.recorder, started_at=timezone.now()
+        outing=outing,
+        site=fish.run.site,
+        number=2,
+        gear="angling",
+        recorder=fish.recorder,
+        started_at=timezone.now(),
+        ended_at=timezone.now(),
     )
     Event.objects.create(outing=outing, run=bout, kind="anglers", said={"names": "Ada"}, recorder=fish.recorder)
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=fish.recorder)

@@ -22,7 +22,7 @@ from .conftest import BEGAN, operation
 
 Send = Callable[..., Any]
 Called = Callable[..., dict[str, Any]]
-PIT = "999000000000101"
+PIT, SPOILED = "999000000000101", "999000000000102"
 
 
 def states(response: Any) -> list[str]:
@@ -32,7 +32,8 @@ def states(response: Any) -> list[str]:
 @pytest.fixture
 def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, Any]]:
     """One entry of every kind there is, in an order in which each can be done."""
-    Tag.objects.create(programme=programme, kind="pit", number=PIT)
+    for number in (PIT, SPOILED):
+        Tag.objects.create(programme=programme, kind="pit", number=number)
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
     fish = operation("capture.record", run=run["id"], species="wal", length="440", mass="900", scanned="none")
     water = operation("water.record", outing=str(outing.pk), temperature_c=9)
@@ -45,6 +46,7 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
         fish,
         operation("tag.place", capture=fish["id"], kind="pit", number=PIT),
         operation("tag.describe", capture=fish["id"], kind="pit", number=PIT, body_site="dorsal"),
+        operation("tag.spoil", outing=str(outing.pk), kind="pit", number=SPOILED),
         operation("capture.edit", capture=fish["id"], length="441"),
         moved,
         operation("event.edit", event=moved["id"], said={"lane": "recovery"}),

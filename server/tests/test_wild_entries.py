@@ -43,6 +43,7 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "release.set": {"captures": [one], "fate": "released", "strength": 1, "reason": "study", "word": "fine"},
         "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
         "tag.describe": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
+        "tag.spoil": {"outing": here, "kind": "pit", "number": "999000000000101", "spoiled": True},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},
         "event.say": {"capture": one, "what": "found", "said": {"what": "scrape", "part": "belly"}},

@@ -85,7 +85,8 @@ _LIMIT_TITLES = {
     "recovery_warn_s": ("Recovery, warn", "s"),
 }
 _LIMITS = Limits()
-_ANY_FISH: Row = {"species": "", "from_mm": 0, **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES}}
+_ANY_FISH: Row = {"species": "", "from_mm": 0, **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES}, "induction_fast_s": 60.0}
+#: A fish that lies still within a minute says that the bath is strong (ours, no source).
 #: The largest angled fish take 20 to 30 minutes to recover (handbook 7, common practice, no source).
 _LARGE_FISH: Row = {**_ANY_FISH, "from_mm": 900, "recovery_goal_s": 1200.0, "recovery_warn_s": 1800.0}
 
@@ -99,7 +100,9 @@ _HANDLING = (
         "hand_limits", "Limits for fish in hand",
         "How long a fish of a species and size may be out of water, in the live well, going down and coming to. The row of the "
         "fish's own species counts first, then the longest length it has reached.",
-        (_SPECIES, _FROM_MM, *(_number(name, title, unit, 0.1, 100_000) for name, (title, unit) in _LIMIT_TITLES.items())),
+        (_SPECIES, _FROM_MM, *(_number(name, title, unit, 0.1, 100_000) for name, (title, unit) in _LIMIT_TITLES.items()),
+         # protocols of before had none
+         _number("induction_fast_s", "Induction, too fast below", "s", 0.1, 100_000, needed=False)),
         (_ANY_FISH, _LARGE_FISH), once=("species", "from_mm"),
     ),
     Section(

@@ -86,7 +86,9 @@ def _time(row: Capture | Event) -> float:
 
 
 def _names(events: list[Event], run: Run) -> list[str]:
-    said = next((each.said for each in reversed(events) if each.kind == "anglers" and each.run_id == run.pk), {})
+    said: dict[str, Any] = next(
+        (each.said for each in reversed(events) if each.kind == "anglers" and each.run_id == run.pk), {}
+    )
     return list(
         dict.fromkeys(name for part in str(said.get("names", "")).split(",") if (name := " ".join(part.split())))
     )

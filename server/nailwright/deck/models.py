@@ -296,6 +296,16 @@ class Handover(Keyed):
         ordering = ["at"]
 
 
+class VisitGroups(models.Model):
+    """Groups of lengths among the fish of a visit, for the board of the next one: computed, and can be again."""
+
+    outing = models.OneToOneField(Outing, models.CASCADE, related_name="groups", primary_key=True)
+    touch = models.PositiveBigIntegerField(
+        help_text="Of the captures that they were computed from, as CaptureTally has it"
+    )
+    by_species = models.JSONField(default=dict)
+
+
 class Target(Keyed):
     """What an outing is to bring: so many fish of a species measured, or marked, from a length on, in one reach or any."""
 

@@ -21,6 +21,7 @@ from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.deck.sky import sky_over
 from nailwright.deck.tagging import quotas_of
+from nailwright.deck.visits import groups_of, lengths_of, visit_before
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
@@ -128,7 +129,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
     return {
         "outing": outings_of(outing.programme).get(pk=outing.pk),
         "sites": sites_for(outing),
-        "species": deck_species(outing, _last_visit(outing)),
+        "species": deck_species(outing),
         "units": {
             "length": {"factors": dict(MM_PER), "spellings": dict(LENGTH_SPELLINGS), "compound": {"ft": "in"}},
             "mass": {"factors": dict(G_PER), "spellings": dict(MASS_SPELLINGS), "compound": {"lb": "oz"}},
@@ -256,12 +257,14 @@ def sites_for(outing: Outing) -> QuerySet[Site]:
     return outing.water.sites.filter(Q(retired_at=None) | Q(pk__in=here)).order_by("river_km", "name")
 
 
-def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dict[str, Any]]:
-    """The programme's species with their tables: categories, believable ranges, lengths of the last visit.
+def deck_species(outing: Outing) -> list[dict[str, Any]]:
+    """The programme's species with their tables: categories, believable ranges, lengths of the last visit and their groups.
 
     Those that are not called any more are among them where the outing has caught them.
     """
     lines, kinds = own_lines(outing.programme), species_of(outing.programme)
+    before = visit_before(outing)
+    last_visit, groups = (lengths_of(before), groups_of(before)) if before else ({}, {})
     rows = []
     caught = set(Capture.present.filter(run__outing=outing).order_by().values_list("species", flat=True).distinct())
     offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
@@ -287,6 +290,7 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
                 "bounds_mm": table.bounds_mm,
                 "mass_table": {
                     "length_mm": table.length_mm.round(4).tolist(),
+                    "expected_g": _significant(table.expected_g),
                     "far_low_g": _significant(table.far_low_g),
                     "low_g": _significant(table.low_g),
                     "high_g": _significant(table.high_g),
@@ -294,6 +298,7 @@ def deck_species(outing: Outing, last_visit: dict[str, list[float]]) -> list[dic
                     "standard_g": _standard(kind, table.length_mm),
                 },
                 "last_visit_mm": last_visit.get(code, []),
+                "last_visit_groups": groups.get(code, []),
             }
         )
     return rows
@@ -308,22 +313,6 @@ def _standard(kind: Species, length_mm: NDArray[np.float64]) -> list[float | Non
 def _name(kinds: SpeciesTable, code: str) -> str:
     """A lookalike's name; its bare code where it is no species that is known here."""
     return kinds[code].common_name if code in kinds else code
-
-
-def _last_visit(outing: Outing) -> dict[str, list[float]]:
-    """Measured lengths by species of the outing before this one, on the same water with the same gear."""
-    before = (
-        Outing.objects.filter(programme=outing.programme, water=outing.water, gear=outing.gear, date__lt=outing.date)
-        .order_by("-date")
-        .first()
-    )
-    lengths: dict[str, list[float]] = {}
-    if before:
-        rows = Capture.present.filter(run__outing=before, length_basis="measured").values_list("species", "length_mm")
-        for code, mm in rows.exclude(length_mm=None):
-            assert mm is not None
-            lengths.setdefault(code, []).append(mm)
-    return lengths
 
 
 def capture_history(programme: Programme, capture_id: UUID) -> QuerySet[Any]:

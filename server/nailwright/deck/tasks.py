@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django_tasks import task
 
-from nailwright.deck.models import Capture
+from nailwright.deck.models import Capture, Outing
+from nailwright.deck.visits import find_groups
 from nailwright.programmes.mail import send_mail
 from nailwright.programmes.models import Membership, Programme, Role
 from nailwright.programmes.protocols import protocol_in
@@ -62,6 +63,12 @@ def tell_of_special(keys: list[str]) -> int:
         named = [str(row["email"]) for row in rows if row["species"] == species] or _leads(programme)
         sent += sum(send_mail(each, f"{programme.name}: {name}", text) for each in named)
     return sent
+
+
+@task()
+def group_lengths(outing_id: str) -> None:
+    """Find the groups of lengths of a visit, for the board of the next one."""
+    find_groups(Outing.objects.get(pk=outing_id))
 
 
 def _leads(programme: Programme) -> list[str]:

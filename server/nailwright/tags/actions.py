@@ -17,7 +17,7 @@ from nailwright.programmes.policies import require
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
-from nailwright.tags.states import change_state
+from nailwright.tags.states import change_state, check_change
 from nailwright_core.common.errors import CoreError
 from nailwright_core.protocol import SECTIONS
 
@@ -126,6 +126,32 @@ def describe_placement(act: Act, programme: Programme, capture_id: UUID, row: Ma
     allowed = {"body_site": _body_sites(programme), "quality": Placement.Quality.values}
     values = {name: one_of(row, name, ("", *codes)) for name, codes in allowed.items() if name in row}
     return False if already_done(act) else apply_change(act, programme, placement, values)
+
+
+def spoil_tag(act: Act, programme: Programme, row: Mapping[str, Any], spoiled: bool = True) -> bool:
+    """A tag of the stock, or one that was handed out, was damaged before use; or it is usable after all.
+
+    Args:
+        row: ``kind`` and ``number`` of the tag.
+
+    Raises:
+        CoreError: ``tag_not_in_stock``, ``tag_state`` (it sits in a fish, say), and as the number's.
+    """
+    kind = str(row.get("kind"))
+    number = read_number_of(kind, str(row.get("number")))
+    tag = Tag.objects.select_for_update().filter(programme=programme, kind=kind, number=number).first()
+    if tag is None:
+        raise CoreError(
+            "tag_not_in_stock", f"{TagKind(kind).label} {number} is not in this programme's stock.", "number"
+        )
+    if already_done(act):
+        return False
+    to = TagState.SPOILED if spoiled else TagState.STOCK
+    if tag.state != to:
+        if not spoiled and tag.state != TagState.SPOILED:
+            return False  # it is in use: nothing is to be taken back
+        check_change(tag, to)
+    return apply_change(act, programme, tag, {"state": to})
 
 
 def read_since(placements: Sequence[Placement]) -> list[Scan]:

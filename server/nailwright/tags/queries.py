@@ -112,7 +112,7 @@ def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:
     return {
         "stock": [
             {"kind": kind, "number": number, "batch": batch or ""}
-            for kind, number, batch in programme.tags.filter(state=TagState.STOCK)
+            for kind, number, batch in programme.tags.filter(state__in=(TagState.STOCK, TagState.ISSUED))
             .order_by("kind", "number")
             .values_list("kind", "number", "batch__name")
         ],

@@ -47,6 +47,13 @@ def change_state(tag: Tag, to: str) -> None:
     """
     if tag.state == to:
         return
+    check_change(tag, to)
+    tag.state = to
+    tag.save(update_fields=["state"])
+
+
+def check_change(tag: Tag, to: str) -> None:
+    """Raises CoreError ``tag_state`` where the table does not allow a tag to go there from where it is."""
     if to not in ALLOWED[tag.state]:
         then = ", ".join(TagState(each).label.lower() for each in ALLOWED[tag.state]) or "nothing"
         raise CoreError(
@@ -55,5 +62,3 @@ def change_state(tag: Tag, to: str) -> None:
             f"{then}.",
             "number",
         )
-    tag.state = to
-    tag.save(update_fields=["state"])

@@ -2903,6 +2903,8 @@ export interface components {
             bounds_mm: number[];
             mass_table: components["schemas"]["MassTable"];
             last_visit_mm: number[];
+            /** @description Groups among those lengths, the shortest first */
+            last_visit_groups: components["schemas"]["LengthGroup"][];
         };
         Deep: {
             /** @description What the protocol allows */
@@ -3747,6 +3749,16 @@ export interface components {
             /** @description Where it is from */
             source: string;
         };
+        LengthGroup: {
+            /** Format: double */
+            mean_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            /** @description Fish in it, about */
+            n: number;
+            /** @description It can be told from its neighbours */
+            apart: boolean;
+        };
         LengthPair: {
             first: string;
             second: string;
@@ -3971,6 +3983,8 @@ export interface components {
         MassTable: {
             length_mm: number[];
             far_low_g: number[];
+            /** @description By the line that masses are judged by */
+            expected_g: number[];
             low_g: number[];
             high_g: number[];
             far_high_g: number[];

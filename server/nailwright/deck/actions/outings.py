@@ -13,6 +13,8 @@ from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.checklists import needed_for
 from nailwright.deck.ledger import open_lines
 from nailwright.deck.models import Gear, Handover, Outing, Run
+from nailwright.deck.tasks import group_lengths
+from nailwright.deck.visits import groups_are_old, visit_before
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
@@ -53,6 +55,9 @@ def open_outing(
     outing, _ = settled(lambda: Outing.objects.get_or_create(pk=outing_id, defaults=values))
     if outing.programme_id != programme.pk:
         raise key_taken("outing")
+    before = visit_before(outing)
+    if before and groups_are_old(before):
+        group_lengths.enqueue(str(before.pk))
     return outing
 
 

@@ -48,6 +48,9 @@ class CategorySerializer(serializers.Serializer):
 class MassTableSerializer(serializers.Serializer):
     length_mm = serializers.ListField(child=serializers.FloatField())
     far_low_g = serializers.ListField(child=serializers.FloatField())
+    expected_g = serializers.ListField(
+        child=serializers.FloatField(), help_text="By the line that masses are judged by"
+    )
     low_g = serializers.ListField(child=serializers.FloatField())
     high_g = serializers.ListField(child=serializers.FloatField())
     far_high_g = serializers.ListField(child=serializers.FloatField())
@@ -59,6 +62,13 @@ class MassTableSerializer(serializers.Serializer):
 class DeckLookalikeSerializer(serializers.Serializer):
     name = serializers.CharField()
     check = serializers.CharField(help_text="What tells the two apart")
+
+
+class LengthGroupSerializer(serializers.Serializer):
+    mean_mm = serializers.FloatField()
+    sd_mm = serializers.FloatField()
+    n = serializers.IntegerField(help_text="Fish in it, about")
+    apart = serializers.BooleanField(help_text="It can be told from its neighbours")
 
 
 class DeckSpeciesSerializer(serializers.Serializer):
@@ -79,6 +89,7 @@ class DeckSpeciesSerializer(serializers.Serializer):
     bounds_mm = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
     mass_table = MassTableSerializer()
     last_visit_mm = serializers.ListField(child=serializers.FloatField())
+    last_visit_groups = LengthGroupSerializer(many=True, help_text="Groups among those lengths, the shortest first")
 
 
 class UnitTableSerializer(serializers.Serializer):

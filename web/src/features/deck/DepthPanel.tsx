@@ -9,6 +9,7 @@ import { byTime, kindOf, lastOf, type Said } from "./events";
 import { Kinds, type PanelProps } from "./FishSheet";
 import { figuresOf } from "./operations/water-record";
 import { bandFor, protocolRows } from "./protocol";
+import { expectedMass } from "./relative-weight";
 import { useNow } from "./use-now";
 
 /** From deck to going down: goal and limit, s (handbook 9). */
@@ -107,7 +108,7 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
   const rule = protocolRows(deck, "deep_water")[0];
   const devices = protocolRows(deck, "devices");
   const species = deck.species.find(({ code }) => code === capture.species);
-  const mass = capture.mass_g ?? massOf(species, capture.length_mm);
+  const mass = capture.mass_g ?? expectedMass(species?.mass_table, capture.length_mm);
   const [bottom, setBottom] = useState<number | null>(null);
   const [together, setTogether] = useState(1);
   const last = deck.water_readings.at(-1);
@@ -229,13 +230,4 @@ function Needle({ view, capture, say }: Pick<PanelProps, "view" | "capture" | "s
       />
     </section>
   );
-}
-
-/** The middle of what a fish of this length weighs, by the believable band; null where it has no length. */
-function massOf(species: PanelProps["view"]["deck"]["species"][number] | undefined, mm: number | null): number | null {
-  if (!species || mm === null) return null;
-  const { length_mm, low_g, high_g } = species.mass_table;
-  const place = length_mm.findIndex((each) => each >= mm);
-  if (place < 0) return null;
-  return Math.sqrt(low_g[place]! * high_g[place]!);
 }

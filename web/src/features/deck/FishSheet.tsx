@@ -5,6 +5,7 @@ import { Button } from "@/ui/Button";
 import { formatGrams, formatMm, formatSeconds } from "@/ui/format";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
+import { inductionOf } from "./baths";
 import { DepthPanel } from "./DepthPanel";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
@@ -135,6 +136,8 @@ function Clocks({ view, capture, events, say, working }: PanelProps & { working:
   const stand = standOf(came, momentsOf(events), now, lanes, here?.held_s);
   const limits = handLimitsFor(view.deck, capture.species, capture.length_mm);
   const late = stand.air_now_s >= limits.air_alarm_s;
+  const induction = inductionOf(events);
+  const fast = limits.induction_fast_s ?? 0;
   if (gone) return <p className="font-semibold">It left: {leavingWords(view.deck, leavingOf(capture))}.</p>;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
@@ -148,6 +151,12 @@ function Clocks({ view, capture, events, say, working }: PanelProps & { working:
         <span className="text-sm text-muted">of {formatSeconds(stand.air_s)} in all</span>
       </p>
       <p className="text-sm text-muted">aboard {formatSeconds(stand.aboard_s)}</p>
+      {induction !== null && (
+        <p className={induction < fast ? "font-semibold text-signal" : "text-sm text-muted"}>
+          {induction < fast && "! "}lay still after {formatSeconds(induction)}
+          {induction < fast && `, sooner than ${formatSeconds(fast)}: the bath may be too strong`}
+        </p>
+      )}
       {!working ? null : stand.air_now_s > 0 ? (
         <Button large onClick={() => say("air", { where: "in" })}>
           Back in water

@@ -128,7 +128,10 @@ const Background = memo(function Background({
       {limits(species).map(({ mm, words }, place) => (
         <Limit key={words} x={scale.x(mm)} words={words} place={place} />
       ))}
-      <LastVisit lengths={species.last_visit_mm} scale={scale} />
+      <LastVisit lengths={species.last_visit_mm} grouped={(species.last_visit_groups ?? []).length > 0} scale={scale} />
+      {species.last_visit_groups?.map((group) => (
+        <LengthGroup key={group.mean_mm} group={group} scale={scale} />
+      ))}
       <Ruler scale={scale} width={width} />
     </>
   );
@@ -178,7 +181,7 @@ function fitting({ name, from }: Band, width: number): string {
 }
 
 /** The last visit's lengths as an outline, so that cohorts can be told again. */
-function LastVisit({ lengths, scale }: { lengths: number[]; scale: Scale }) {
+function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: boolean; scale: Scale }) {
   if (!lengths.length) return null;
   const counts = new Map<number, number>();
   for (const mm of lengths) {
@@ -196,6 +199,22 @@ function LastVisit({ lengths, scale }: { lengths: number[]; scale: Scale }) {
       <path d={`${path}V${FLOOR}`} fill="none" stroke="var(--ghost)" strokeWidth="1.25" />
       <text x={6} y={FLOOR - 6} fontSize="12" fill="var(--muted)">
         outline: last visit, n = {lengths.length}
+        {grouped && "; brackets: its groups, mean in mm ± SD (fish)"}
+      </text>
+    </g>
+  );
+}
+
+/** Where two thirds of a group of the last visit lay, about its mean; dashed where it can hardly be told from its neighbour. */
+function LengthGroup({ group, scale }: { group: Schemas["LengthGroup"]; scale: Scale }) {
+  const { mean_mm, sd_mm, n, apart } = group;
+  const [from, to] = [scale.x(mean_mm - sd_mm), scale.x(mean_mm + sd_mm)];
+  const y = FLOOR - (FLOOR - TOP) * 0.62 - 8; // over the outline
+  return (
+    <g stroke="var(--muted)" fill="var(--muted)">
+      <path d={`M${from} ${y + 5}V${y}H${to}V${y + 5}`} fill="none" strokeDasharray={apart ? undefined : "3 3"} />
+      <text x={(from + to) / 2} y={y - 4} fontSize="12" textAnchor="middle" stroke="none">
+        {Math.round(mean_mm)} ({n})
       </text>
     </g>
   );

@@ -1,7 +1,10 @@
+import { useState } from "react";
 import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
 import { Kinds, type PanelProps } from "./FishSheet";
 import { markText } from "./marks";
 import { describeTag } from "./operations/tag-describe";
+import { spoilTag } from "./operations/tag-spoil";
 import { protocolRows } from "./protocol";
 
 const QUALITIES = [
@@ -74,6 +77,58 @@ export function TagPanel(props: PanelProps) {
         </section>
       ))}
       <Kinds {...props} groups={["tag"]} />
+      <Spoiled store={store} view={view} />
     </div>
+  );
+}
+
+/** As many tags are offered for a few digits. */
+const OFFERED = 5;
+
+/** A tag that was bent, dropped or misfired leaves the stock, so that nobody looks for it in a fish. */
+function Spoiled({ store, view }: Pick<PanelProps, "store" | "view">) {
+  const [typed, setTyped] = useState("");
+  const [gone, setGone] = useState<(typeof view.deck.marks.stock)[number][]>([]);
+  const end = typed.replace(/\s/g, "").toUpperCase();
+  const fits = end.length < 3 ? [] : view.deck.marks.stock.filter(({ number }) => number.toUpperCase().endsWith(end));
+  return (
+    <section aria-label="A tag was spoiled" className="border-t border-line pt-2">
+      <div className="flex flex-wrap items-end gap-2">
+        <Field
+          label="A tag was spoiled: its last digits"
+          maxLength={24}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+        {fits.slice(0, OFFERED).map((tag) => (
+          <Button
+            key={tag.number}
+            large
+            onClick={() => {
+              void spoilTag(store, tag, true);
+              setGone([...gone, tag]);
+              setTyped("");
+            }}
+          >
+            {tag.kind.toUpperCase()} {markText(tag)} spoiled
+          </Button>
+        ))}
+        {fits.length > OFFERED && <span className="text-muted">{fits.length} tags end so: type more digits.</span>}
+        {end.length >= 3 && !fits.length && <span className="text-signal">No tag in stock ends so.</span>}
+      </div>
+      {gone.map((tag) => (
+        <p key={tag.number} className="mt-1 flex items-center gap-2">
+          {tag.kind.toUpperCase()} {markText(tag)} is out of stock: spoiled.
+          <Button
+            onClick={() => {
+              void spoilTag(store, tag, false);
+              setGone(gone.filter((each) => each !== tag));
+            }}
+          >
+            Usable after all
+          </Button>
+        </p>
+      ))}
+    </section>
   );
 }

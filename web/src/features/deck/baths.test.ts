@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import shared from "../../../../tests/shared/baths.json";
-import { adviceFor, bathAfter, unfitWater } from "./baths";
+import { adviceFor, bathAfter, inductionOf, unfitWater } from "./baths";
 import { emptyDeck } from "./testing";
 
 describe("baths as core has them", () => {
@@ -54,4 +54,14 @@ describe("water that does not suit fish", () => {
     expect(unfitWater(deck(low, read("b", { bath: "Bath", oxygen_mg_l: 8 }, 20)))).toHaveLength(2);
     expect(unfitWater({ ...deck(low), orders: null })).toEqual([]);
   });
+});
+
+it("says how long a fish took to lie still, from its last way into the bath", () => {
+  const at = (second: number, kind: string, said: Record<string, string>) =>
+    ({ id: String(second), kind, said, device_time: new Date(1000 * second).toISOString() }) as never;
+  const stages = [at(30, "stage", { stage: "2" }), at(45, "stage", { stage: "4" }), at(60, "stage", { stage: "5" })];
+  expect(inductionOf([at(0, "lane", { lane: "bath" }), ...stages])).toBe(45);
+  expect(inductionOf([at(0, "lane", { lane: "bath" }), at(40, "lane", { lane: "bath" }), ...stages])).toBe(5);
+  expect(inductionOf(stages)).toBeNull();
+  expect(inductionOf([at(0, "lane", { lane: "well" }), ...stages])).toBeNull();
 });

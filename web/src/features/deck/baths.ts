@@ -1,5 +1,5 @@
 import type { Deck } from "@/offline/operation";
-import { byTime, type Event } from "./events";
+import { byTime, type Event, lastOf } from "./events";
 import { protocolRows } from "./protocol";
 
 /** Core's `deck.baths` again, for work with no signal; held to it by tests/shared/baths.json. */
@@ -144,3 +144,19 @@ export function unfitWater({
     ];
   });
 }
+
+/** How long a fish was in the bath until it lay still, s: from its last way into the bath to the first such stage; null: not said. */
+export function inductionOf(events: readonly Event[]): number | null {
+  const into = lastOf(
+    events.filter(({ said }) => said.lane === "bath"),
+    "lane",
+  );
+  const still = events.find(
+    ({ kind, said, device_time }) =>
+      kind === "stage" && Number(said.stage) >= STILL_FROM && into !== undefined && device_time >= into.device_time,
+  );
+  return still && into ? (Date.parse(still.device_time) - Date.parse(into.device_time)) / 1000 : null;
+}
+
+/** From this stage on a fish lies still enough for surgery. */
+const STILL_FROM = 4;

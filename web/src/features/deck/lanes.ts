@@ -92,6 +92,8 @@ export interface HandLimits {
   well_minutes: number;
   air_warn_s: number;
   air_alarm_s: number;
+  /** Losing balance sooner than this says that the bath is too strong; protocols of before have none. */
+  induction_fast_s?: number | null;
   induction_warn_s: number;
   induction_alarm_s: number;
   recovery_goal_s: number;

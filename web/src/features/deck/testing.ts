@@ -33,7 +33,7 @@ function species(code: "wal" | "yep" | "bur" | "nop", categories: [string, numbe
   const table = shared.species[code];
   return {
     ...table,
-    mass_table: { ...table.mass_table, standard_g: [] },
+    mass_table: { ...table.mass_table, standard_g: [], expected_g: [] },
     code,
     scientific_name: "",
     length_type: "TL",
@@ -47,6 +47,7 @@ function species(code: "wal" | "yep" | "bur" | "nop", categories: [string, numbe
     swim_bladder: "closed",
     line_is_own: false,
     last_visit_mm: [],
+    last_visit_groups: [],
   };
 }
 

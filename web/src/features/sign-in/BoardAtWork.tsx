@@ -46,8 +46,9 @@ const SPECIES: Parameters<typeof MeasuringBoard>[0]["species"] = {
   line_is_own: false,
   usual_mm: [150, 600],
   bounds_mm: [30, 900],
-  mass_table: { length_mm: [], far_low_g: [], low_g: [], high_g: [], far_high_g: [], standard_g: [] },
+  mass_table: { length_mm: [], far_low_g: [], low_g: [], high_g: [], far_high_g: [], standard_g: [], expected_g: [] },
   last_visit_mm: [],
+  last_visit_groups: [],
 };
 
 /** The measuring board as it fills on an evening; it begins half full, and rests where no motion is wanted. */
