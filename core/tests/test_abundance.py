@@ -65,8 +65,10 @@ def test_refusals(call: Callable[[], object], code: str) -> None:
 def test_many_at_once_agree_with_one_at_a_time(marked: int, caught: int, data: st.DataObject) -> None:
     recaptured = data.draw(st.integers(0, min(marked, caught)))
     one = petersen(marked, caught, recaptured).n
-    low, high = chapman_intervals(marked, caught, recaptured)
-    assert (float(low), float(high)) == (pytest.approx(one.lower, rel=1e-6), pytest.approx(one.upper, rel=1e-6))
+    low, high = (float(end) for end in chapman_intervals(marked, caught, recaptured))
+    # one survey's interval holds its estimate too: of 181 marks of which 180 are met in 181, Chapman's form lies above the exact end
+    assert one.lower == pytest.approx(min(low, one.value), rel=1e-6)
+    assert one.upper == pytest.approx(max(high, one.value), rel=1e-6)
     assert one.lower <= max(one.value, marked + caught - recaptured) <= one.upper + 1e-6
 
 

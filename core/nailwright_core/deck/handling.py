@@ -7,9 +7,9 @@ air: common practice, no source. Local code, permit, the animal-care protocol an
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from typing import ClassVar, Literal
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+from typing import Any, ClassVar, Literal
 
 from nailwright_core.common.checks import check_level, finite, whole_counts
 from nailwright_core.common.errors import CoreError
@@ -211,6 +211,11 @@ class Limits:
         ("induction_goal_s", "induction_warn_s", "induction_alarm_s"),
         ("recovery_goal_s", "recovery_warn_s"),
     )
+
+    def with_cells(self, cells: Mapping[str, Any]) -> Limits:
+        """Them with what a row of the protocol says; its columns that are no limit of these are left out."""
+        names = {each.name for each in fields(self)}
+        return replace(self, **{name: cell for name, cell in cells.items() if name in names})
 
     def most_load_g(self, well_l: float) -> float:
         """Mass of fish that a live well of so many litres may hold, g."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from nailwright_core.deck.handling import Limits
 from nailwright_core.deck.lanes import Lane
@@ -23,8 +22,7 @@ def band_for(rows: Sequence[Row], species: str, length_mm: float | None) -> Row 
 def hand_limits_for(protocol: Protocol, species: str, length_mm: float | None, base: Limits | None = None) -> Limits:
     """Limits for one fish in hand: the protocol's for its species and length, in ``base`` (what the live well allows)."""
     row = band_for(protocol.rows("hand_limits"), species, length_mm)
-    cells = {name: cell for name, cell in (row or {}).items() if name not in ("species", "from_mm")}
-    return replace(base or Limits(), **cells)  # type: ignore[arg-type]
+    return (base or Limits()).with_cells(row or {})
 
 
 def lanes_of(protocol: Protocol) -> tuple[Lane, ...]:

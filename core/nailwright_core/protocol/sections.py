@@ -85,7 +85,12 @@ _LIMIT_TITLES = {
     "recovery_warn_s": ("Recovery, warn", "s"),
 }
 _LIMITS = Limits()
-_ANY_FISH: Row = {"species": "", "from_mm": 0, **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES}, "induction_fast_s": 60.0}
+_ANY_FISH: Row = {
+    "species": "",
+    "from_mm": 0,
+    **{name: float(getattr(_LIMITS, name)) for name in _LIMIT_TITLES},
+    "induction_fast_s": 60.0,
+}
 #: A fish that lies still within a minute says that the bath is strong (ours, no source).
 #: The largest angled fish take 20 to 30 minutes to recover (handbook 7, common practice, no source).
 _LARGE_FISH: Row = {**_ANY_FISH, "from_mm": 900, "recovery_goal_s": 1200.0, "recovery_warn_s": 1800.0}

@@ -117,7 +117,7 @@ def _check(sections: Mapping[str, tuple[Row, ...]]) -> None:
     """What rows have to be among themselves."""
     for place, row in enumerate(sections["hand_limits"]):
         try:
-            Limits(**{name: cell for name, cell in row.items() if name not in ("species", "from_mm")}).check()  # type: ignore[arg-type]
+            Limits().with_cells(row).check()
         except CoreError as refused:
             raise CoreError(refused.code, refused.message, f"hand_limits.{place}.{refused.field}") from refused
     for code, low, high in (("baths", "low", "high"), ("benchmarks", "low", "high"), ("quotas", "from_mm", "to_mm")):
