@@ -242,6 +242,7 @@ def _work(ground: Ground, outing: Outing, visit: Visit, begin: datetime, n_runs:
             pulse_hz=30.0 if electric else None,
             pulse_width_ms=4.0 if electric else None,
             current_on_s=effort,
+            rods=None if electric else 2,
             started_at=at,
             ended_at=at + timedelta(seconds=effort * 1.6 if electric else 5400),
             recorder=ground.people["crew"],

@@ -6,6 +6,7 @@ import csv
 import io
 from datetime import timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import pypdfium2
 import pytest
@@ -65,7 +66,9 @@ def test_fish_belong_to_the_rod_they_took(crew: APIClient, outing: Outing, bout:
     unsaid = bout.fish(41, 300)
     assert crew.get(f"/api/v1/outings/{outing.pk}/anglers").data == {"names": ["Ada Holt", "Ben Oak"]}
     (fish,) = rows(crew, outing, "ADA HOLT")
-    assert (fish["length_mm"], fish["fight_s"], fish["left"]) == ("520.0", "240.0", "aboard")
+    assert (fish["length_mm"], fish["fight_s"], fish["left"]) == ("520.0", "240", "aboard")
+    here = (BEGAN + timedelta(minutes=14)).astimezone(ZoneInfo(outing.water.time_zone))
+    assert (fish["date"], fish["time"]) == (str(here.date()), f"{here:%H:%M:%S}")
     assert rows(crew, outing, "Ben Oak") == []
     bout.say(41, "hands", unsaid, caught="Ben Oak")
     assert [each["length_mm"] for each in rows(crew, outing, "Ben Oak")] == ["300.0"]
@@ -78,6 +81,12 @@ def test_who_fished_alone_caught_them_all(crew: APIClient, outing: Outing, bout:
     assert len(rows(crew, outing, "Ada")) == 2
 
 
+def page(client: APIClient, outing: Outing) -> str:
+    answer = client.get(f"/api/v1/outings/{outing.pk}/angler-card", {"angler": "Ada"})
+    text = pypdfium2.PdfDocument(b"".join(answer)).get_page(0).get_textpage().get_text_range()
+    return " ".join(text.split())
+
+
 def test_on_paper(crew: APIClient, outing: Outing, bout: Bout) -> None:
     bout.say(0, "anglers", names="Ada, Ben")
     for minute in (10, 20, 30, 40):
@@ -86,12 +95,14 @@ def test_on_paper(crew: APIClient, outing: Outing, bout: Bout) -> None:
     Release.objects.create(capture=caught, fate="released", strength=2, recorder=bout.person)
     bout.say(50, "hooked", angler="Ada")
     bout.say(52, "lost", how="broke")
-    answer = crew.get(f"/api/v1/outings/{outing.pk}/angler-card", {"angler": "Ada"})
-    page = pypdfium2.PdfDocument(b"".join(answer)).get_page(0).get_textpage().get_text_range()
-    told = " ".join(page.split())
+    told = page(crew, outing)
     # 4 fish in half of 2 rods x 2 h = 2 rod-hours; Garwood's interval of 4 is 1.09 to 10.24
     assert "4 fish in 2.0 rod-hours: 2.00 an hour (95 % interval 0.54 to 5.12" in told
     assert "Lost: 1." in told and "Longest fight 120 s." in told
+    Run.objects.update(rods=None)  # nobody wrote how many: one each
+    assert "4 fish in 2.0 rod-hours" in page(crew, outing)
+    Run.objects.update(ended_at=None)
+    assert "4 fish in 0.0 rod-hours. Lost: 1. Longest fight 120 s. A run still goes" in page(crew, outing)
 
 
 def test_bad_questions(crew: APIClient, outing: Outing, bout: Bout) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import re
 from collections.abc import Callable
 from typing import Any
@@ -10,7 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from .conftest import Server
-from .test_deck import all_sent, call
+from .test_deck import all_sent, call, eventually
 
 SignIn = Callable[..., Page]
 LAKE = "Lake Ossling"
@@ -237,6 +238,16 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     page.keyboard.press("F3")
     page.get_by_role("button", name="Came off").click()
     expect(page.get_by_text("fight")).not_to_be_visible()
+    page.get_by_role("button", name="More of the run").click()
+    page.get_by_role("dialog").get_by_role("button", name="Who fishes").click()
+    page.get_by_label("Names, with commas between").fill("Ida Fell, Tove Harrowell")
+    page.get_by_role("form", name="Who fishes").get_by_role("button", name="Keep").click()
+    # what was said is put right where it stands
+    page.get_by_role("list", name="Said of this run").get_by_role("button", name="Correct").first.click()
+    page.get_by_label("Names, with commas between").fill("Ida Fell, Maren Oskvold")
+    page.get_by_role("button", name="Put right").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Ida Fell: fish on").click()
     call(page, "lwf 455 980")
     sheet = opened(page, "lwf 455")
     sheet.get_by_role("button", name="Keep net").click()
@@ -267,7 +278,29 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     all_sent(page)
     steps = said(page, "step")
     assert [(each["step"], each["done"]) for each in steps] == [("anaesthetised", "done"), ("sling", "skipped")]
+    page.get_by_role("button", name="Ledger").click()
+    cards = page.get_by_role("region", name="Anglers' own cards")
+    expect(cards).to_contain_text("Maren Oskvold")
+    with page.expect_download() as download:
+        cards.get_by_role("link", name="Fish of Ida Fell (CSV)").click()
+    (fish,) = csv.DictReader(download.value.path().open(encoding="utf-8"))
+    assert (fish["angler"], fish["species"], fish["length_mm"]) == ("Ida Fell", "lake whitefish", "455.0")
+    page.keyboard.press("Escape")
     close(page)
+
+
+def test_a_tag_that_was_spoiled_leaves_the_stock(deck: Page) -> None:
+    call(deck, "wal 402 640")
+    number = next(each["number"] for each in deck_of(deck)["marks"]["stock"] if each["kind"] == "pit")
+    sheet = opened(deck, "wal 402")
+    sheet.get_by_role("tab", name="Tag").click()
+    typed = sheet.get_by_label("A tag was spoiled: its last digits")
+    typed.fill(number)
+    sheet.get_by_role("button", name="spoiled").click()
+    expect(sheet).to_contain_text("is out of stock: spoiled")
+    eventually(lambda: number not in [each["number"] for each in deck_of(deck)["marks"]["stock"]])
+    sheet.get_by_role("button", name="Usable after all").click()
+    eventually(lambda: number in [each["number"] for each in deck_of(deck)["marks"]["stock"]])
 
 
 def test_a_second_call_and_the_last_digits(deck: Page) -> None:

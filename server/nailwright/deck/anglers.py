@@ -101,7 +101,8 @@ def _same(name: str, known: list[str]) -> str:
 
 
 def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, Any]:
-    """One angler's day. Rod-hours of a run are shared among the anglers named for it; places of hidden species are left out.
+    """One angler's day. Rods of a run are shared among the anglers named for it, one for each where nobody wrote how many;
+    places of hidden species are left out.
 
     Raises:
         CoreError: ``angler_unknown``.
@@ -117,15 +118,14 @@ def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, A
             "angler",
         )
     runs = [run for run in rods.runs if name in rods.names[run.pk]]
-    efforts = {run.pk: effort_of_run(run).value for run in runs}
-    hours = sum((value or 0) / len(rods.names[key]) for key, value in efforts.items())
+    hours = sum(_rod_hours(run, len(rods.names[run.pk])) for run in runs)
     own = with_marks([each for each in rods.captures if rods.whose.get(each.pk) == name])
     fish = sum(each.count for each in own)
     return {
         "angler": name,
         "outing": outing,
         "hours": hours,
-        "unended": None in efforts.values(),
+        "going": any(run.ended_at is None for run in runs),
         "fish": fish,
         "rate": rate_per_hour(fish, hours) if hours > 0 else None,
         "lost": rods.lost[name],
@@ -133,6 +133,12 @@ def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, A
         "species": [_species_row(kinds, code, own) for code in dict.fromkeys(each.species for each in own)],
         "rows": [_fish_row(each, kinds, rods.fights.get(each.pk), hidden, outing) for each in own],
     }
+
+
+def _rod_hours(run: Run, anglers: int) -> float:
+    """Of one of so many anglers; none while the run goes."""
+    run.rods = run.rods or anglers
+    return (effort_of_run(run).value or 0.0) / anglers
 
 
 def _species_row(kinds: SpeciesTable, code: str, own: list[Capture]) -> dict[str, Any]:
@@ -165,15 +171,17 @@ def _fish_row(
     fate = _fate(capture)
     strength = capture.release.strength if fate else None
     words = dict(capture.release._meta.get_field("fate").choices or ()).get(fate, fate) if fate else "aboard"
+    at = capture.device_time.astimezone(ZoneInfo(outing.water.time_zone))
     return {
-        "at": capture.device_time.astimezone(ZoneInfo(outing.water.time_zone)),
+        "date": f"{at:%Y-%m-%d}",
+        "time": f"{at:%H:%M:%S}",
         "site": HIDDEN if capture.species in hidden else capture.run.site.name,
         "species": kinds[capture.species].common_name,
         "count": capture.count,
         "length_mm": capture.length_mm,
         "length_in": capture.length_mm / MM_PER["in"] if capture.length_mm is not None else None,
         "mass_g": capture.mass_g,
-        "fight_s": fight[1] if fight else None,
+        "fight_s": round(fight[1]) if fight else None,
         "left": f"{words}, {word_for(protocol_in(outing.protocol), 'strengths', str(strength))}" if strength else words,
         "met_again": ", ".join(each.number for each in capture.scans if each.result == "known"),
         "tagged": ", ".join(each.tag.number for each in capture.placed),
@@ -190,13 +198,7 @@ def card_csv(card: dict[str, Any]) -> str:
     writer = csv.writer(text)
     writer.writerow(COLUMNS)
     for row in card["rows"]:
-        told = {
-            **row,
-            "date": row["at"].date(),
-            "time": f"{row['at']:%H:%M:%S}",
-            "water": outing.water.name,
-            "angler": card["angler"],
-        }
+        told = {**row, "water": outing.water.name, "angler": card["angler"]}
         writer.writerow(["" if told[name] is None else harmless(told[name]) for name in COLUMNS])
     return text.getvalue()
 

@@ -6,6 +6,8 @@ import { type Band, type Brick, bands, boardScale, pile, type Scale } from "./bo
 const HEIGHT = 236;
 const TOP = 34;
 const FLOOR = 192;
+/** Height of the last visit's outline: lower than the words on limits. */
+const OUTLINE = (FLOOR - TOP) * 0.5;
 const MM_PER_INCH = 25.4;
 
 interface Props {
@@ -189,7 +191,7 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
     counts.set(bin, (counts.get(bin) ?? 0) + 1);
   }
   const most = Math.max(...counts.values());
-  const top = (bin: number) => FLOOR - ((counts.get(bin) ?? 0) / most) * (FLOOR - TOP) * 0.62;
+  const top = (bin: number) => FLOOR - ((counts.get(bin) ?? 0) / most) * OUTLINE;
   const first = Math.min(...counts.keys());
   const last = Math.max(...counts.keys());
   let path = `M${scale.x(first * scale.binMm)} ${FLOOR}`;
@@ -199,8 +201,12 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
       <path d={`${path}V${FLOOR}`} fill="none" stroke="var(--ghost)" strokeWidth="1.25" />
       <text x={6} y={FLOOR - 6} fontSize="12" fill="var(--muted)">
         outline: last visit, n = {lengths.length}
-        {grouped && "; brackets: its groups, mean in mm ± SD (fish)"}
       </text>
+      {grouped && (
+        <text x={6} y={FLOOR - 20} fontSize="12" fill="var(--muted)">
+          brackets: its groups, mean (n)
+        </text>
+      )}
     </g>
   );
 }
@@ -209,7 +215,7 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
 function LengthGroup({ group, scale }: { group: Schemas["LengthGroup"]; scale: Scale }) {
   const { mean_mm, sd_mm, n, apart } = group;
   const [from, to] = [scale.x(mean_mm - sd_mm), scale.x(mean_mm + sd_mm)];
-  const y = FLOOR - (FLOOR - TOP) * 0.62 - 8; // over the outline
+  const y = FLOOR - OUTLINE - 8;
   return (
     <g stroke="var(--muted)" fill="var(--muted)">
       <path d={`M${from} ${y + 5}V${y}H${to}V${y + 5}`} fill="none" strokeDasharray={apart ? undefined : "3 3"} />

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type MouseEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatSeconds, plural } from "@/ui/format";
@@ -59,6 +59,9 @@ function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[
   );
 }
 
+/** The call line keeps the cursor: the next thing typed is a fish. */
+const KEEPS_CURSOR = { onMouseDown: (event: MouseEvent) => event.preventDefault() };
+
 /** The fight's clock and the feeder's. */
 function Rods({ store, view, run, said }: Props & { said: Event[] }) {
   const now = useNow() / 1000;
@@ -73,12 +76,12 @@ function Rods({ store, view, run, said }: Props & { said: Event[] }) {
     <div className="flex flex-wrap items-center gap-2">
       {anglers.length > 1 ? (
         anglers.map((angler) => (
-          <Button key={angler} large onClick={() => say("hooked", { angler })}>
+          <Button {...KEEPS_CURSOR} key={angler} large onClick={() => say("hooked", { angler })}>
             {angler}: fish on
           </Button>
         ))
       ) : (
-        <Button large look={on.length ? "ink" : "plain"} onClick={() => say("hooked")}>
+        <Button {...KEEPS_CURSOR} large look={on.length ? "ink" : "plain"} onClick={() => say("hooked")}>
           Fish on <Key>F3</Key>
         </Button>
       )}
@@ -90,11 +93,13 @@ function Rods({ store, view, run, said }: Props & { said: Event[] }) {
             </span>{" "}
             <span className="text-sm text-muted">fight</span>
           </p>
-          <Button onClick={() => say("lost", { how: "off" })}>Came off</Button>
+          <Button {...KEEPS_CURSOR} onClick={() => say("lost", { how: "off" })}>
+            Came off
+          </Button>
         </>
       )}
       {fed.length > 0 && (
-        <Button look={due <= 0 ? "signal" : "plain"} onClick={() => say("fed", { casts: 1 })}>
+        <Button {...KEEPS_CURSOR} look={due <= 0 ? "signal" : "plain"} onClick={() => say("fed", { casts: 1 })}>
           {due <= 0 ? `! Feed, due ${formatSeconds(-due)} ago` : `Fed; next in ${formatSeconds(due)}`}
         </Button>
       )}
