@@ -15,7 +15,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.config.urls import urlpatterns
-from nailwright.deck.models import Allowance, Capture, Event, Outing, Release, Run
+from nailwright.deck.models import Allowance, Capture, Event, Outing, Photo, PhotoFile, Release, Run
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
@@ -61,6 +61,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/inductions?agent=tricaine&purpose=surgery", None, ALL),
     ("get", "/api/v1/outings/{outing}/day.pdf", None, ALL),
     ("get", "/api/v1/outings/{outing}/anglers", None, ALL),
+    ("get", "/api/v1/photos/{photo}.jpg", None, ALL),
     ("get", "/api/v1/outings/{outing}/angler-card?angler=Ada", None, ALL),
     ("post", "/api/v1/members/{gone}/forget", "nothing", LEADS),
     ("get", "/api/v1/programmes/{programme}/people", None, ALL),
@@ -228,7 +229,10 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     )
     Event.objects.create(outing=outing, run=bout, kind="anglers", said={"names": "Ada"}, recorder=fish.recorder)
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=fish.recorder)
+    photo = Photo.objects.create(outing=outing, shows="place", width=1, height=1, recorder=fish.recorder)
+    PhotoFile.objects.create(photo=photo, jpeg=b"jpeg", small=b"jpeg")
     people = {
+        "photo": photo.pk,
         "series": series.pk,
         "gone": gone.pk,
         "member": member.pk,

@@ -19,6 +19,7 @@ from nailwright.tags.models import Placement, Tag
 from nailwright.waters.models import Site
 
 from .conftest import BEGAN, operation
+from .test_photos import picture
 
 Send = Callable[..., Any]
 Called = Callable[..., dict[str, Any]]
@@ -37,6 +38,7 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
     fish = operation("capture.record", run=run["id"], species="wal", length="440", mass="900", scanned="none")
     water = operation("water.record", outing=str(outing.pk), temperature_c=9)
+    photo = operation("photo.add", outing=str(outing.pk), capture=fish["id"], shows="fish", jpeg=picture(8, 8))
     moved = operation("event.say", capture=fish["id"], what="lane", said={"lane": "table"})
     return [
         operation("checklist.sign", outing=str(outing.pk), checklist="boat", name="Ada"),
@@ -47,6 +49,8 @@ def evening(outing: Outing, site: Site, programme: Programme) -> list[dict[str, 
         operation("tag.place", capture=fish["id"], kind="pit", number=PIT),
         operation("tag.describe", capture=fish["id"], kind="pit", number=PIT, body_site="dorsal"),
         operation("tag.spoil", outing=str(outing.pk), kind="pit", number=SPOILED),
+        photo,
+        operation("photo.edit", photo=photo["id"], note="scar"),
         operation("capture.edit", capture=fish["id"], length="441"),
         moved,
         operation("event.edit", event=moved["id"], said={"lane": "recovery"}),

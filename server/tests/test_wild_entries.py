@@ -8,14 +8,16 @@ from typing import Any, TypeVar
 
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Event, Run, WaterReading
+from nailwright.deck.models import Capture, Event, Photo, Run, WaterReading
 from nailwright.programmes.models import Programme
 
 from .conftest import operation
 from .test_permissions import fish  # noqa: F401 - a fixture
+from .test_photos import picture
 from .test_wild_requests import must_answer, send, spoiled, wild  # noqa: F401 - a fixture among them
 
 T = TypeVar("T")
+PICTURE = picture(8, 8)
 
 
 def batched(values: Iterable[T], size: int) -> Iterator[list[T]]:
@@ -31,6 +33,7 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
     event = Event.objects.create(
         outing=run.outing, capture=fish, kind="found", said={"what": "scar"}, recorder=run.recorder
     )
+    photo = Photo.objects.create(outing=run.outing, shows="place", width=1, height=1, recorder=run.recorder)
     rows: dict[str, dict[str, Any]] = {
         "capture.record": {"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", "sex": "f", "count": 1,
                            "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 469"},
@@ -43,6 +46,8 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "release.set": {"captures": [one], "fate": "released", "strength": 1, "reason": "study", "word": "fine"},
         "tag.place": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
         "tag.describe": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
+        "photo.add": {"outing": here, "capture": one, "shows": "fish", "jpeg": PICTURE, "note": "x", "lat": 44.9, "lon": -31.5},
+        "photo.edit": {"photo": str(photo.pk), "shows": "mouth", "note": "y", "deleted": False},
         "tag.spoil": {"outing": here, "kind": "pit", "number": "999000000000101", "spoiled": True},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},

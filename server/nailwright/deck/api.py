@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 import orjson
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
@@ -28,7 +28,7 @@ from nailwright.deck.anglers import anglers_of, card_csv, card_of, card_pdf
 from nailwright.deck.enough import enough_of
 from nailwright.deck.inductions import inductions_of
 from nailwright.deck.ledger import day_pdf, ledger_of
-from nailwright.deck.models import Allowance, Capture, Outing
+from nailwright.deck.models import Allowance, Capture, Outing, Photo
 from nailwright.deck.passes import passes_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
@@ -37,6 +37,7 @@ from nailwright.deck.serializers.enough import EnoughLineSerializer
 from nailwright.deck.serializers.inductions import BathAskedSerializer, InductionsSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
 from nailwright.deck.serializers.passes import PassesSerializer
+from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.deck.today import today_of
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
@@ -216,6 +217,28 @@ class DeckView(APIView):
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
         told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing), "crew": crew}
         return Response(serializers.DeckSerializer(told).data)
+
+
+class PhotoView(APIView):
+    """A photo as JPEG; ``small`` for lists. Of a fish whose places are hidden from whoever asks there is none."""
+
+    @extend_schema(
+        operation_id="photo",
+        parameters=[PhotoQuerySerializer],
+        responses={(200, "image/jpeg"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, photo_id: UUID) -> HttpResponse:
+        photo = get_object_or_404(Photo.present.select_related("outing__programme", "capture", "file"), pk=photo_id)
+        person, programme = person_of(request), photo.outing.programme
+        require(person, programme, "read")
+        if photo.capture and photo.capture.species in hidden_species(person, programme):
+            raise Http404
+        asked = PhotoQuerySerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        picture = photo.file.small if asked.validated_data["small"] else photo.file.jpeg
+        response = HttpResponse(bytes(picture), content_type="image/jpeg")
+        response["Cache-Control"] = "private, max-age=31536000, immutable"  # a photo never changes under its key
+        return response
 
 
 class InductionsView(APIView):

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.call import Board
 from nailwright.deck.events import event_kinds, events_of, notes_of_fish
-from nailwright.deck.models import Capture, Outing, Run
+from nailwright.deck.models import Capture, Outing, Photo, Run
 from nailwright.deck.signatures import checklists_of
 from nailwright.deck.sky import sky_over
 from nailwright.deck.tagging import quotas_of
@@ -153,6 +153,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "water_readings": outing.water_readings.filter(deleted_at=None),
         "events": events_of(outing),
         "event_kinds": event_kinds(protocol_in(outing.protocol)),
+        "photos": photos_of(outing),
         "quotas": quotas_of(outing),
         "handovers": outing.handovers.all(),
         "surgery": {
@@ -170,6 +171,11 @@ def _with_notes(marks: dict[str, Any]) -> dict[str, Any]:
     return {**marks, "fish": [{**each, "notes": notes.get(str(each["id"]), [])} for each in marks["fish"]]}
 
 
+def photos_of(outing: Outing) -> list[Photo]:
+    """Photos of an outing, as they were taken; of fish that were taken out none."""
+    return list(Photo.present.filter(outing=outing).filter(Q(capture=None) | Q(capture__deleted_at=None)))
+
+
 def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str, Any]:
     """A deck without the fish of some species: each would tell by its run where it was caught."""
     if not hidden:
@@ -180,6 +186,7 @@ def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str
         **deck,
         "captures": [each for each in deck["captures"] if each["species"] not in hidden],
         "events": [each for each in deck["events"] if each["capture"] not in gone],
+        "photos": [each for each in deck["photos"] if str(each.capture_id) not in gone],
         "marks": {**marks, "fish": [each for each in marks["fish"] if each["species"] not in hidden]},
     }
 

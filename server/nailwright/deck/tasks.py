@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django_tasks import task
 
-from nailwright.deck.models import Capture, Outing
+from nailwright.deck.models import Capture, Outing, Photo
 from nailwright.deck.visits import find_groups
 from nailwright.programmes.mail import send_mail
 from nailwright.programmes.models import Membership, Programme, Role
@@ -59,10 +59,38 @@ def tell_of_special(keys: list[str]) -> int:
             for each in of_it
         ]
         text = f"Fish of special interest to {programme.name} were caught:\n\n" + "\n".join(lines) + "\n"
-        rows = protocol_in(of_it[0].run.outing.protocol).rows("told")
-        named = [str(row["email"]) for row in rows if row["species"] == species] or _leads(programme)
+        named = _told_of(of_it[0].run.outing, programme, species)
         sent += sum(send_mail(each, f"{programme.name}: {name}", text) for each in named)
     return sent
+
+
+@task()
+def tell_of_photo(photo_id: str) -> int:
+    """Send a photo of a fish of special interest to whom the protocol names for it, or else to the leads.
+
+    Returns:
+        How many letters went out.
+    """
+    photo = Photo.present.select_related(
+        "file", "outing__protocol", "outing__programme", "capture__run__site", "recorder"
+    ).get(pk=photo_id)
+    capture, programme = photo.capture, photo.outing.programme
+    assert capture is not None
+    name = species_of(programme)[capture.species].common_name
+    text = (
+        f"{photo.get_shows_display()}: {name}, {capture.length_text or 'not measured'} {capture.length_unit}, "
+        f"{capture.run.site.name} ({photo.recorder.name}; {photo.outing.name} of {photo.outing.date:%d %b %Y}).\n"
+        f"{photo.note}\n"
+    )
+    picture = (f"{capture.species}-{photo.shows}.jpg", bytes(photo.file.jpeg), "image/jpeg")
+    named = _told_of(photo.outing, programme, capture.species)
+    return sum(send_mail(each, f"{programme.name}: {name}, photo", text, [picture]) for each in named)
+
+
+def _told_of(outing: Outing, programme: Programme, species: str) -> list[str]:
+    """Addresses of whom the protocol names for a species, or else of the leads."""
+    rows = protocol_in(outing.protocol).rows("told")
+    return [str(row["email"]) for row in rows if row["species"] == species] or _leads(programme)
 
 
 @task()

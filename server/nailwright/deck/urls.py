@@ -13,6 +13,7 @@ urlpatterns = [
     path("allowances/<uuid:allowance_id>", api.AllowanceView.as_view()),
     path("allowances/<uuid:allowance_id>/deleted", api.AllowanceDeletedView.as_view()),
     path("programmes/<uuid:programme_id>/inductions", api.InductionsView.as_view()),
+    path("photos/<uuid:photo_id>.jpg", api.PhotoView.as_view()),
     path("outings/<uuid:outing_id>/passes", api.PassesView.as_view()),
     path("outings/<uuid:outing_id>/enough", api.EnoughView.as_view()),
     path("outings/<uuid:outing_id>/ledger", api.LedgerView.as_view()),

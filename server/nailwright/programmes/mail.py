@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import smtplib
+from collections.abc import Sequence
 
 from django.conf import settings
 from django.core.mail import EmailMessage
@@ -11,8 +12,8 @@ from django.core.mail import EmailMessage
 log = logging.getLogger(__name__)
 
 
-def send_mail(to: str, subject: str, text: str) -> bool:
-    """Send a letter.
+def send_mail(to: str, subject: str, text: str, files: Sequence[tuple[str, bytes, str]] = ()) -> bool:
+    """Send a letter, with files as name, content and media type.
 
     Returns:
         False where there is no mail server, or it did not take the letter: whoever asked then hands the link over otherwise.
@@ -20,7 +21,10 @@ def send_mail(to: str, subject: str, text: str) -> bool:
     if not settings.EMAIL_HOST:
         return False
     try:
-        EmailMessage(subject, text, settings.DEFAULT_FROM_EMAIL, [to]).send()
+        letter = EmailMessage(subject, text, settings.DEFAULT_FROM_EMAIL, [to])
+        for name, content, media_type in files:
+            letter.attach(name, content, media_type)
+        letter.send()
     except (OSError, smtplib.SMTPException):
         log.exception("the mail server did not take a letter")
         return False

@@ -676,6 +676,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/photos/{photo_id}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A photo as JPEG; ``small`` for lists. Of a fish whose places are hidden from whoever asks there is none. */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes": {
         parameters: {
             query?: never;
@@ -2857,6 +2874,8 @@ export interface components {
             readonly events: components["schemas"]["Event"][];
             /** @description Who signed that it is closed, each time it was */
             handovers: components["schemas"]["Handover"][];
+            /** @description As they were taken; each picture has an address of its own */
+            photos: components["schemas"]["Photo"][];
             /** @description Tags by zone and length */
             quotas: components["schemas"]["Quota"][];
             /** @description Steps of implanting a tag */
@@ -4438,6 +4457,16 @@ export interface components {
             username: string;
             name: string;
         };
+        Photo: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            capture: string | null;
+            shows: components["schemas"]["ShowsEnum"];
+            note: string;
+            /** Format: date-time */
+            device_time: string;
+        };
         Pilot: {
             selection: components["schemas"]["Selection"];
             species: string;
@@ -5110,6 +5139,16 @@ export interface components {
             /** @description 4 to 8 figures; empty: none any more */
             code: string;
         };
+        /**
+         * @description * `fish` - The fish
+         *     * `mark` - A mark or scar
+         *     * `mouth` - Mouth
+         *     * `fin` - Fins
+         *     * `otolith` - Otolith or scale
+         *     * `place` - The place
+         * @enum {string}
+         */
+        ShowsEnum: "fish" | "mark" | "mouth" | "fin" | "otolith" | "place";
         SignInRequest: {
             username: string;
             password: string;
@@ -6830,6 +6869,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
         };

@@ -18,6 +18,7 @@ from nailwright.deck.serializers.outings import (
     RunSerializer,
     WaterReadingSerializer,
 )
+from nailwright.deck.serializers.photos import PhotoSerializer
 from nailwright.programmes.serializers.protocol import RowsField
 from nailwright.tags.serializers import DeckMarksSerializer
 from nailwright.waters.serializers import SiteSerializer
@@ -226,6 +227,7 @@ class DeckSerializer(serializers.Serializer):
     water_readings = WaterReadingSerializer(many=True)
     events = serializers.SerializerMethodField(help_text="What was said of fish, baths and runs, as it happened")
     handovers = HandoverSerializer(many=True, help_text="Who signed that it is closed, each time it was")
+    photos = PhotoSerializer(many=True, help_text="As they were taken; each picture has an address of its own")
     quotas = QuotaSerializer(many=True, help_text="Tags by zone and length")
     surgery = SurgerySerializer(help_text="Steps of implanting a tag")
     event_kinds = serializers.SerializerMethodField(help_text="What may be said")

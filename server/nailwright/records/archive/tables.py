@@ -6,6 +6,7 @@ Data Package and Table Schema, version 1.
 
 from __future__ import annotations
 
+import base64
 import json
 import math
 from collections.abc import Callable, Mapping
@@ -42,6 +43,7 @@ _NAMES = {
     "tags.TagIssue": "tag_issues",
     "findings.KeptFinding": "kept_findings",
     "findings.LongSelection": "selections",
+    "deck.PhotoFile": "photo_files",
     "plan.PlannedSite": "planned_sites",
     "plan.Rehearsing": "rehearsals",
     "plan.Unit": "control_boxes",
@@ -57,6 +59,7 @@ _TYPES: tuple[tuple[type[models.Field[Any, Any]], dict[str, str]], ...] = (
     (models.FloatField, {"type": "number"}),
     (models.IntegerField, {"type": "integer"}),
     (models.JSONField, {"type": "any"}),
+    (models.BinaryField, {"type": "string", "format": "binary"}),
 )
 #: Of a person only who they are: an account is no part of a programme.
 _PERSON = ("id", "name")
@@ -159,6 +162,8 @@ def cell(value: Any) -> Any:
         return ""
     if isinstance(value, bool):
         return "true" if value else "false"
+    if isinstance(value, bytes | memoryview):
+        return base64.b64encode(value).decode()
     if isinstance(value, list | dict):
         return json.dumps(value, ensure_ascii=False)
     if hasattr(value, "astimezone"):

@@ -1,0 +1,8 @@
+"""A photo of a fish or a place."""
+
+from __future__ import annotations
+
+from nailwright.deck.actions.photos import add_photo
+from nailwright.programmes.operations import Kind
+
+KIND = Kind("photo.add", "work_deck", add_photo)
