@@ -1,5 +1,7 @@
 """The demo's people. Their names are invented."""
 
+from demo.lookalike import walleye_and_sauger
+
 PEOPLE = (
     ("demo-lead", "Maren Oskvold", "lead"),
     ("demo-biologist", "Idris Valecroft", "biologist"),
@@ -13,7 +15,13 @@ WALLEYE = {
     "legal": {"min_mm": 380.0, "max_mm": None, "bag": 4, "source": "made-up rule of the made-up basin"},
     "smallest_to_tag_mm": 300.0,
     "lookalikes": [
-        {"code": "sau", "check": "a white lower tip of the tail, and a dark blotch at the end of the first dorsal fin"}
+        {
+            "code": "sau",
+            "check": "a white lower tip of the tail, and a dark blotch at the end of the first dorsal fin",
+            "unsure": "a photo of fin and tail, call it other with a note; the biologist decides",
+            "photo": False,
+            "picture": walleye_and_sauger(),
+        }
     ],
     "words": ["pickerel"],
 }

@@ -72,6 +72,8 @@ def test_a_species_of_ones_own() -> None:
         (("words", 0), "43", "species_value_wrong", "words"),
         (("smallest_to_tag_mm",), True, "species_value_wrong", "smallest_to_tag_mm"),
         (("lookalikes", 0, "check"), "", "species_value_wrong", "lookalikes.0.check"),
+        (("lookalikes", 0, "photo"), "yes", "species_value_wrong", "lookalikes.0.photo"),
+        (("lookalikes", 0, "picture"), "A" * 120_001, "species_value_wrong", "lookalikes.0.picture"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_refused_at_its_place(place: tuple[Any, ...], value: Any, code: str, field: str) -> None:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import base64
 import copy
+import io
 from typing import Any
 
 import pytest
+from PIL import Image
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Run
@@ -14,6 +17,9 @@ from nailwright.programmes.models import Change, Programme
 from nailwright.programmes.species import species_of
 from nailwright_core.common import species as shipped
 from nailwright_core.common.species_values import species_values
+
+from .conftest import operation
+from .test_photos import picture
 
 CHAR: dict[str, Any] = {
     "common_name": "Tarn char", "scientific_name": "Salvelinus tarnensis", "words": ["char"], "length_type": "FL",
@@ -53,7 +59,9 @@ def test_a_new_species_is_called_judged_and_found(
         "FL",
         [250, None],
     )
-    assert row["lookalikes"] == [{"name": "brook trout", "check": "no black line on the fin edge"}]
+    assert row["lookalikes"] == [
+        {"name": "brook trout", "check": "no black line on the fin edge", "unsure": "", "photo": False, "picture": ""}
+    ]
     assert row["smallest_to_tag_mm"] == 180 and row["special_interest"] and row["usual_mm"] == [80, 500]
     fish = [called(species="tch", length=str(length), mass="") for length in (210, 240, 260, 310)]
     assert sync(*fish, called(species="tch", length="300", mass="", length_type="TL")).status_code == 200
@@ -185,3 +193,29 @@ def test_a_species_that_is_not_on_the_list_is_called_and_named_later(
     assert (kept.species, kept.note) == ("other", "Tarn char, scarred")
     deck = lead.get(f"/api/v1/outings/{run.outing_id}/deck").data
     assert deck["species"][-1]["code"] == "other"
+
+
+def test_a_picture_of_what_tells_two_species_apart(
+    lead: APIClient, programme: Programme, run: Run, sync: Any, called: Any
+) -> None:
+    def pair(**more: Any) -> list[dict[str, Any]]:
+        return [{"code": "bkt", "check": "no black line", "unsure": "call it other", "photo": True, **more}]
+
+    answer = described(lead, programme, lookalikes=pair(picture=picture(1200, 600)))
+    assert answer.status_code == 200, answer.data
+    deck = lead.get(f"/api/v1/outings/{run.outing_id}/deck").data
+    (told,) = next(each for each in deck["species"] if each["code"] == "tch")["lookalikes"]
+    assert (told["unsure"], told["photo"]) == ("call it other", True)
+    with Image.open(io.BytesIO(base64.b64decode(told["picture"]))) as small:
+        assert small.size == (480, 240)
+    # kept again as it stands it is not squeezed anew
+    described(lead, programme, lookalikes=pair(picture=told["picture"]), smallest_to_tag_mm=190)
+    assert species_of(Programme.objects.get())["tch"].lookalikes[0].picture == told["picture"]
+    wrong = described(lead, programme, lookalikes=pair(picture="AAAA"))
+    assert (wrong.data["code"], wrong.data["field"]) == ("picture_unreadable", "lookalikes.0.picture")
+    # whoever closes the outing hears that one fish has no photo
+    fish = [called(species="tch", length="300"), called(species="tch", length="310")]
+    sync(*fish)
+    sync(operation("photo.add", outing=str(run.outing_id), capture=fish[0]["id"], shows="fin", jpeg=picture(8, 8)))
+    left = " ".join(lead.get(f"/api/v1/outings/{run.outing_id}/ledger").data["open"])
+    assert "1 Tarn char have no photo" in left

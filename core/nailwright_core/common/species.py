@@ -80,10 +80,17 @@ class LegalSize:
 
 @dataclass(frozen=True)
 class Lookalike:
-    """Another species (by its code) that this one is taken for, and the ``check`` that tells them apart."""
+    """Another species (by its code) that this one is taken for, and the ``check`` that tells them apart.
+
+    ``unsure`` says what to do where the check does not settle it, ``photo`` whether one is asked for; ``picture`` shows what to
+    look at, a JPEG as base64.
+    """
 
     code: str
     check: str
+    unsure: str = ""
+    photo: bool = False
+    picture: str = ""
 
 
 @dataclass(frozen=True)

@@ -184,11 +184,20 @@ def _legal(values: Mapping[str, Any]) -> LegalSize | None:
     return LegalSize(low, high, None if bag is None else int(bag), _text(part, "source", 200, at))
 
 
+#: A small picture, as base64: every tablet carries them all.
+_LONGEST_PICTURE = 120_000
+
+
 def _lookalike(part: Any, place: int) -> Lookalike:
     at = f"lookalikes.{place}."
     if not isinstance(part, Mapping):
         raise _wrong(at[:-1], "a species and what tells them apart", part)
-    return Lookalike(_text(part, "code", 8, at), _text(part, "check", 200, at))
+    if not isinstance(part.get("photo", False), bool):
+        raise _wrong(f"{at}photo", "yes or no", part["photo"])
+    return Lookalike(
+        _text(part, "code", 8, at), _text(part, "check", 200, at), _text(part, "unsure", 200, at, needed=False),
+        part.get("photo", False), _text(part, "picture", _LONGEST_PICTURE, at, needed=False),
+    )  # fmt: skip
 
 
 def _word(value: Any) -> str:

@@ -5,14 +5,14 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from django.db.models import Sum
+from django.db.models import Exists, OuterRef, Sum
 from django.template.loader import render_to_string
 
 from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.effort import effort_of_run
 from nailwright.deck.handled import handled_lines
-from nailwright.deck.models import Capture, Event, Outing, Release, Run, WaterReading
+from nailwright.deck.models import Capture, Event, Outing, Photo, Release, Run, WaterReading
 from nailwright.deck.queries import readings_asked
 from nailwright.deck.signatures import checklists_of, unsigned_of
 from nailwright.deck.today import count_done
@@ -83,6 +83,13 @@ def open_lines(outing: Outing) -> list[str]:
         found.append(f"{unweighed} fish are measured and not weighed.")
     if doubts := called.filter(questions__icontains="not asked").count():
         found.append(f"{doubts} fish have a doubt that nobody was asked about.")
+    for code, kind in species_of(outing.programme).items():
+        if any(each.photo for each in kind.lookalikes):
+            bare = called.filter(~Exists(Photo.present.filter(capture=OuterRef("pk"))), species=code).count()
+            if bare:
+                found.append(
+                    f"{bare} {kind.common_name} have no photo, which is asked for since they are taken for others."
+                )
     waiting = Event.present.filter(
         outing=outing, kind="mass_waits", said__waits="yes", capture__mass_g=None, capture__deleted_at=None
     )

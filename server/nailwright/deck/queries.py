@@ -288,7 +288,7 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
                 "legal_mm": [kind.legal.min_mm, kind.legal.max_mm] if kind.legal else [None, None],
                 "legal_bag": kind.legal.bag if kind.legal else None,
                 "smallest_to_tag_mm": kind.smallest_to_tag_mm,
-                "lookalikes": [{"name": _name(kinds, each.code), "check": each.check} for each in kind.lookalikes],
+                "lookalikes": [{**asdict(each), "name": _name(kinds, each.code)} for each in kind.lookalikes],
                 "special_interest": kind.special_interest,
                 "swim_bladder": kind.swim_bladder,
                 "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Mapping
 from typing import Any
 
 from django.db import transaction
 from django.db.models import F, Max
 
+from nailwright.common.pictures import read_base64, read_picture
 from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.programmes.policies import require
@@ -23,15 +25,37 @@ def describe_species(act: Act, programme: Programme, code: str, values: Mapping[
     """From now on this is what the programme knows of a species; what it was before is kept in the history.
 
     Raises:
-        CoreError: as ``read_species``; ``word_taken`` where a code, name or word means something else.
+        CoreError: as ``read_species`` and ``read_picture``; ``word_taken`` where a code, name or word means something else.
     """
     require(act.person, programme, "choose_species")
-    kind = read_species(code, values)
+    kind = read_species(code, _with_small_pictures(programme, code, values))
     with transaction.atomic():
         locked = Programme.objects.select_for_update().get(pk=programme.pk)
         _words_are_free(locked, kind)
         _keep(act, locked, code, species_values(kind))
     return kind
+
+
+#: Longest side of a picture of what tells two species apart, px.
+_PICTURE = 480
+
+
+def _with_small_pictures(programme: Programme, code: str, values: Mapping[str, Any]) -> Mapping[str, Any]:
+    """Pictures of look-alikes made small, with nothing of a camera in them; one that stands already stays as it is."""
+    table = species_of(programme)
+    stands = {each.picture for each in table[code].lookalikes} if code in list(table) else set()
+    parts = values.get("lookalikes")
+    if not isinstance(parts, list):
+        return values
+    small = []
+    for place, part in enumerate(parts):
+        picture = part.get("picture") if isinstance(part, Mapping) else None
+        if picture and picture not in stands:
+            field = f"lookalikes.{place}.picture"
+            read = read_picture(read_base64(picture, field), field, _PICTURE)
+            part = {**part, "picture": base64.b64encode(read.jpeg).decode()}
+        small.append(part)
+    return {**values, "lookalikes": small}
 
 
 def as_shipped(act: Act, programme: Programme, code: str) -> Species:

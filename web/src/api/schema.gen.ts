@@ -2887,6 +2887,12 @@ export interface components {
             name: string;
             /** @description What tells the two apart */
             check: string;
+            /** @description What to do where that fails; empty where nothing was said */
+            unsure: string;
+            /** @description A photo is asked for */
+            photo: boolean;
+            /** @description What to look at, JPEG as base64; empty where there is none */
+            picture: string;
         };
         DeckMarks: {
             stock: components["schemas"]["StockedTag"][];
@@ -3948,11 +3954,41 @@ export interface components {
             code: string;
             /** @description What tells the two apart */
             check: string;
+            /**
+             * @description What to do where that fails
+             * @default
+             */
+            unsure?: string;
+            /**
+             * @description A photo of such a fish is asked for
+             * @default false
+             */
+            photo?: boolean;
+            /**
+             * @description What to look at: a picture as base64; it is made smaller
+             * @default
+             */
+            picture?: string;
         };
         LookalikeRequest: {
             code: string;
             /** @description What tells the two apart */
             check: string;
+            /**
+             * @description What to do where that fails
+             * @default
+             */
+            unsure?: string;
+            /**
+             * @description A photo of such a fish is asked for
+             * @default false
+             */
+            photo?: boolean;
+            /**
+             * @description What to look at: a picture as base64; it is made smaller
+             * @default
+             */
+            picture?: string;
         };
         MadeToken: {
             /** Format: uuid */

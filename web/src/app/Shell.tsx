@@ -1,6 +1,7 @@
 import { Link, Outlet, useLocation, useNavigate } from "@tanstack/react-router";
 import { lazy, Suspense, useId } from "react";
 import { answer, api } from "@/api/client";
+import { useFetchAhead } from "@/features/deck";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
@@ -80,6 +81,7 @@ function Header() {
   const { membership, memberships, choose, may } = useHere();
   const navigate = useNavigate();
   const setSession = useSetSession();
+  useFetchAhead();
   const signOut = () =>
     answer(api.DELETE("/api/v1/session")).then(setSession, () =>
       notify("No signal: you stay signed in, and what is unsent stays here. Sign out when there is a signal again."),

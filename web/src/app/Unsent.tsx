@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useSyncExternalStore } from "react";
 import { sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
@@ -25,13 +26,15 @@ export function Unsent() {
   const refused = queued.filter((each) => each.person === person.id && each.state === "refused").length;
   return (
     <p role="status" aria-label="Sending" className="flex items-center gap-2 text-sm">
-      {mine === 0 ? (
-        <span className="text-muted">{expired ? "Your sign-in has run out" : "All sent"}</span>
-      ) : (
-        <span>
-          <strong>{mine} unsent</strong> <span className="text-muted">{SIGNALS[signal]}</span>
-        </span>
-      )}
+      <Link to="/waiting" title="What waits on this device, and why" className="inline-flex min-h-[44px] items-center">
+        {mine === 0 ? (
+          <span className="text-muted">{expired ? "Your sign-in has run out" : "All sent"}</span>
+        ) : (
+          <span>
+            <strong>{mine} unsent</strong> <span className="text-muted">{SIGNALS[signal]}</span>
+          </span>
+        )}
+      </Link>
       {(expired || signal === "sign in" || signal === "other person") && (
         <Button look="signal" onClick={signInAgain}>
           Sign in again

@@ -68,6 +68,11 @@ const method = createRoute({
   path: "/method/$page",
   component: lazyRouteComponent(() => import("@/features/guide"), "MethodScreen"),
 });
+const waiting = createRoute({
+  getParentRoute: () => root,
+  path: "/waiting",
+  component: lazyRouteComponent(() => import("@/features/waiting"), "WaitingScreen"),
+});
 const guide = createRoute({
   getParentRoute: () => root,
   path: "/guide/$who",
@@ -89,6 +94,7 @@ export const router = createRouter({
     plan,
     survey,
     settings,
+    waiting,
     guide,
     method,
     join,

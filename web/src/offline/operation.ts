@@ -22,6 +22,8 @@ export interface Operation {
   clock_offset_s?: number;
   reason?: string;
   row: Record<string, unknown>;
+  /** It is large, such as a photo: sent by itself, after everything else. */
+  heavy?: true;
   /** What it looks like on screen: the row as this device understands it, until the server's comes. */
   shown?: unknown;
   state: "waiting" | "refused";

@@ -61,6 +61,21 @@ it("looks past those that must wait, however many they are", async () => {
   expect([batch.map(({ id }) => id), some]).toEqual([["good"], true]);
 });
 
+it("sends what is large by itself, after everything else, and keeps no second copy of it", async () => {
+  const jpeg = "a".repeat(20_000);
+  const photo = (id: string) => called(id, { kind: "photo.add", heavy: true, row: { shows: "fish", jpeg } });
+  await enqueue(photo("p"), photo("q"), called("a"), called("b"));
+  const ids = async () => (await outbox.next("me", 200, new Set())).batch.map(({ id }) => id);
+  expect(await ids()).toEqual(["a", "b"]);
+  const [p, q, a, b] = await outbox.queued(OUTING_ID);
+  await outbox.settle([a!, b!], []);
+  expect(await ids()).toEqual(["p"]);
+  expect((await outbox.next("me", 200, new Set(["p"]))).batch.map(({ id }) => id)).toEqual(["q"]);
+  await outbox.settle([p!, q!], []);
+  const kept = await (await database()).getAll("settled");
+  expect(kept.filter(({ heavy }) => heavy).map(({ row }) => row)).toEqual([{ shows: "fish" }, { shows: "fish" }]);
+});
+
 it("tells who watches of every change, and then no more", async () => {
   const told: string[][] = [];
   const stop = outbox.watch(OUTING_ID, (queued) => told.push(queued.map(({ id, state }) => `${id} ${state}`)));

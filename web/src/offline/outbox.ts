@@ -99,17 +99,19 @@ export const outbox: Outbox = {
     const blocked = new Set([...refused.map(({ id }) => id), ...aside]);
     let waiting = await index.getAll([person, "waiting"], CHUNK);
     const batch: Operation[] = [];
+    let heavy: Operation | undefined;
     let held = false;
     for (let place = 0; place < waiting.length && batch.length < most; place++) {
       const each = waiting[place]!;
       if (blocked.has(each.id) || needs(each).some((id) => blocked.has(id))) {
         blocked.add(each.id);
         held = true;
-      } else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
+      } else if (each.heavy) heavy ??= each;
+      else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
       // nearly always the first few are enough
       if (place + 1 === CHUNK && waiting.length === CHUNK) waiting = await index.getAll([person, "waiting"]);
     }
-    return { batch, held };
+    return { batch: batch.length || !heavy ? batch : [heavy], held };
   },
 
   async settle(done, refused) {
@@ -119,7 +121,7 @@ export const outbox: Outbox = {
     const decks = transaction.objectStore("decks");
     for (const each of done) {
       await operations.delete(each.seq!);
-      await settled.put(each);
+      await settled.put(each.heavy ? { ...each, row: withoutLargeParts(each.row) } : each);
     }
     for (const { operation, error } of refused) {
       const kept = await operations.get(operation.seq!);
@@ -150,6 +152,10 @@ function changed(): void {
   channel.postMessage("changed");
   tellAll();
 }
+
+/** What is shown of an entry that is in: the server has the rest. */
+const withoutLargeParts = (row: Operation["row"]): Operation["row"] =>
+  Object.fromEntries(Object.entries(row).filter(([, value]) => typeof value !== "string" || value.length < 10_000));
 
 const namesOne = ({ row }: Operation, gone: ReadonlySet<string>) =>
   Object.values(row).some((value) => Array.isArray(value) && value.some((each) => gone.has(each)));

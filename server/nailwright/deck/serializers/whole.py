@@ -63,6 +63,9 @@ class MassTableSerializer(serializers.Serializer):
 class DeckLookalikeSerializer(serializers.Serializer):
     name = serializers.CharField()
     check = serializers.CharField(help_text="What tells the two apart")
+    unsure = serializers.CharField(help_text="What to do where that fails; empty where nothing was said")
+    photo = serializers.BooleanField(help_text="A photo is asked for")
+    picture = serializers.CharField(help_text="What to look at, JPEG as base64; empty where there is none")
 
 
 class LengthGroupSerializer(serializers.Serializer):

@@ -86,6 +86,13 @@ class LegalSerializer(serializers.Serializer):
 class LookalikeSerializer(serializers.Serializer):
     code = serializers.CharField(max_length=8)
     check = serializers.CharField(max_length=200, help_text="What tells the two apart")
+    unsure = serializers.CharField(
+        max_length=200, allow_blank=True, default="", help_text="What to do where that fails"
+    )
+    photo = serializers.BooleanField(default=False, help_text="A photo of such a fish is asked for")
+    picture = serializers.CharField(
+        allow_blank=True, default="", help_text="What to look at: a picture as base64; it is made smaller"
+    )
 
 
 class SpeciesValuesSerializer(serializers.Serializer):

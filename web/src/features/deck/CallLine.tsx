@@ -128,9 +128,6 @@ function Understood({ state }: { state: CallState }) {
       {call.sex && <Part term="sex" value={{ f: "female", m: "male", u: "unknown" }[call.sex]} />}
       {call.scanned && <Part term="scanned" value="none found" />}
       {call.release && <Part term="leaves" value={leavingWords(goesBy, call.release)} />}
-      {call.speciesCalled &&
-        !call.length && // while the fish is looked at, before it is measured
-        species?.lookalikes?.map(({ name, check }) => <Part key={name} term={`no ${name}?`} value="" other={check} />)}
       {call.note && <Part term="note" value={call.note} />}
     </dl>
   );

@@ -13,6 +13,7 @@ import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
 import { LaneStrip } from "./LaneStrip";
 import { LeavingSheet } from "./LeavingSheet";
+import { LookAlikes } from "./LookAlikes";
 import { type Lane, lanesOf, mostPressing, nextLane, type Token } from "./lanes";
 import type { Leaving } from "./leaving";
 import { MeasuringBoard } from "./MeasuringBoard";
@@ -141,6 +142,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onStartRun={() => setSheet("run")}
         />
       )}
+      {working && <LookAlikes call={call.call} species={call.species} />}
       {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
       {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}
       <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">

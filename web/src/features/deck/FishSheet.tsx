@@ -15,6 +15,7 @@ import { aboardOf, handLimitsFor, lanesOf, momentsOf, standOf } from "./lanes";
 import { leavingOf, leavingWords, waysToLeave } from "./leaving";
 import { sayEvent } from "./operations/event-say";
 import { releaseFish } from "./operations/release-set";
+import { Photos } from "./Photos";
 import { SurgeryPanel } from "./SurgeryPanel";
 import { TagPanel } from "./TagPanel";
 import { useNow } from "./use-now";
@@ -44,6 +45,7 @@ const TABS = [
   ["tag", "Tag"],
   ["surgery", "Surgery"],
   ["depth", "From depth"],
+  ["photos", "Photos"],
   ["release", "Goes"],
   ["all", "All said"],
 ] as const;
@@ -82,7 +84,12 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
       }
     >
       <Clocks {...panel} working={working} />
-      {!working && <AllSaid {...panel} working={false} />}
+      {!working && (
+        <>
+          <AllSaid {...panel} working={false} />
+          <Photos store={store} view={view} capture={captureId} working={false} />
+        </>
+      )}
       {working && (
         <Tabs.Root defaultValue={tab} className="mt-2">
           <Tabs.List aria-label="What is said" className="flex flex-wrap gap-1 border-b border-ink pb-1">
@@ -104,6 +111,8 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
                 <TagPanel {...panel} />
               ) : value === "surgery" ? (
                 <SurgeryPanel {...panel} />
+              ) : value === "photos" ? (
+                <Photos store={store} view={view} capture={captureId} working />
               ) : value === "depth" ? (
                 <DepthPanel {...panel} />
               ) : (

@@ -1,16 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
-import { recall, remember } from "@/offline/database";
 import { Button } from "@/ui/Button";
 import { formatDay } from "@/ui/format";
 import { gearWords } from "@/ui/gears";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { fetchOutings } from "./outings";
 import { OpenOutingSheet } from "./sheets";
-
-type Outing = Schemas["Outing"];
 
 /** Which outing to work: the open ones first, then what was done. */
 export function OutingsScreen() {
@@ -94,20 +91,4 @@ export function OutingsScreen() {
       {opening && <OpenOutingSheet onClose={() => setOpening(false)} />}
     </main>
   );
-}
-
-/** From the server, or as last known where it gives no answer. */
-async function fetchOutings(programme: string): Promise<Outing[]> {
-  const key = `outings-${programme}`;
-  try {
-    const outings = await answer(
-      api.GET("/api/v1/programmes/{programme_id}/outings", { params: { path: { programme_id: programme } } }),
-    );
-    await remember(key, outings);
-    return outings;
-  } catch (failure) {
-    const last = await recall<Outing[]>(key);
-    if (failure instanceof TypeError && last) return last;
-    throw failure;
-  }
 }

@@ -10,6 +10,7 @@ import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
 import { type Event, kindOf, lastOf, type Said } from "./events";
 import { sayEvent } from "./operations/event-say";
+import { Photos } from "./Photos";
 
 interface Props {
   store: DeckStore;
@@ -68,6 +69,9 @@ export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
         </div>
       )}
       {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
+      <section aria-label="Photos of the place" className="mt-3 border-t border-line pt-2">
+        <Photos store={store} view={view} capture={null} working />
+      </section>
       {said.length > 0 && (
         <div className="mt-3">
           <EventLines label="Said of this run" store={store} view={view} events={[...said].reverse()} />

@@ -24,7 +24,7 @@ export interface Who {
   name: string;
 }
 
-type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason"> & { id?: string };
+type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason" | "heavy"> & { id?: string };
 
 /**
  * One outing on this tablet: the deck as the server last gave it, with everything done since.
@@ -96,7 +96,7 @@ export class DeckStore {
   }
 
   /** Does something: shown at once, kept on the disk, sent when possible. Resolves when it is on the disk. */
-  add({ id = uuidv7(), kind, row, shown, reason }: NewOperation): Promise<void> {
+  add({ id = uuidv7(), kind, row, shown, reason, heavy }: NewOperation): Promise<void> {
     const operation: Operation = {
       id,
       person: this.who.id,
@@ -110,6 +110,7 @@ export class DeckStore {
       row,
       shown,
       reason,
+      ...(heavy ? { heavy } : {}),
       state: "waiting",
     };
     this.operations.push(operation);

@@ -160,6 +160,7 @@ export function emptyDeck(): Schemas["Deck"] {
     sky: null,
     handovers: [],
     quotas: [],
+    photos: [],
     events: [],
     event_kinds: [],
     surgery: { version: 1, caution: "", watch_every_s: 60, steps: [] },

@@ -8,6 +8,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
+import { LookAlikePicture } from "./LookAlikePicture";
 import { type SpeciesValues, useDescribeSpecies, useOwnLine, useSpeciesValues } from "./queries";
 
 type Values = SpeciesValues;
@@ -372,6 +373,31 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
             >
               Out
             </Button>
+            <div className="col-span-3 grid items-end gap-3 sm:grid-cols-[2fr_1fr]">
+              <Field
+                label="What to do when unsure"
+                value={each.unsure ?? ""}
+                maxLength={200}
+                onChange={(event) =>
+                  set({ lookalikes: replaced(values.lookalikes, place, { ...each, unsure: event.target.value }) })
+                }
+              />
+              <label className="flex min-h-[44px] items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={each.photo ?? false}
+                  onChange={(event) =>
+                    set({ lookalikes: replaced(values.lookalikes, place, { ...each, photo: event.target.checked }) })
+                  }
+                />
+                ask for a photo
+              </label>
+            </div>
+            <LookAlikePicture
+              picture={each.picture ?? ""}
+              error={wrong(`lookalikes.${place}.picture`)}
+              onPicture={(picture) => set({ lookalikes: replaced(values.lookalikes, place, { ...each, picture }) })}
+            />
           </div>
         ))}
         <Button
@@ -380,7 +406,13 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
             set({
               lookalikes: [
                 ...values.lookalikes,
-                { code: known.find((other) => other.code !== code)?.code ?? "", check: "" },
+                {
+                  code: known.find((other) => other.code !== code)?.code ?? "",
+                  check: "",
+                  unsure: "",
+                  photo: false,
+                  picture: "",
+                },
               ],
             })
           }

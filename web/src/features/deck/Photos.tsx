@@ -1,0 +1,138 @@
+import { useId, useState } from "react";
+import { Button } from "@/ui/Button";
+import { formatTime } from "@/ui/format";
+import { smallerJpeg } from "@/ui/picture";
+import type { DeckStore, DeckView } from "./deck-store";
+import { addPhoto } from "./operations/photo-add";
+import { takeOutPhoto } from "./operations/photo-edit";
+import { type Photo, SHOWS, type Shows, sourceOf } from "./photos";
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  /** Of which fish; none: of the place. */
+  capture: string | null;
+  /** The outing can still be worked. */
+  working: boolean;
+}
+
+/** Photos of a fish, or of the place: by the tablet's camera or from a file, kept at once and sent after everything else. */
+export function Photos({ store, view, capture, working }: Props) {
+  const [problem, setProblem] = useState("");
+  const [here, setHere] = useState(false);
+  const [gone, setGone] = useState<Photo[]>([]);
+  const photos: Photo[] = (view.deck.photos ?? []).filter((each) => each.capture === capture);
+  const shown = SHOWS.filter(([code]) => (code === "place") === (capture === null));
+  const take = async (shows: Shows, file: File) => {
+    setProblem("");
+    try {
+      const jpeg = await smallerJpeg(file);
+      const at = here ? await position() : {};
+      await addPhoto(store, { shows, jpeg, ...(capture ? { capture } : {}), ...at });
+    } catch (failure) {
+      setProblem(`${file.name}: not kept (${(failure as Error).message || "this browser cannot read it"}).`);
+    }
+  };
+  return (
+    <div className="grid gap-3">
+      {working && (
+        <div className="flex flex-wrap items-center gap-1.5">
+          {shown.map(([code, word]) => (
+            <Take key={code} word={word} onTake={(file) => void take(code, file)} />
+          ))}
+          <label className="flex min-h-[44px] items-center gap-2 px-2">
+            <input type="checkbox" checked={here} onChange={(event) => setHere(event.target.checked)} />
+            with this tablet's position
+          </label>
+        </div>
+      )}
+      {problem && (
+        <p role="alert" className="text-signal">
+          {problem}
+        </p>
+      )}
+      {!photos.length && <p className="text-muted">No photo yet. What a camera writes into one is left out.</p>}
+      <ul className="grid grid-cols-2 gap-3 sm:grid-cols-4" aria-label="Photos">
+        {photos.map((photo) => (
+          <li key={photo.id} className="border border-line bg-raised p-1">
+            <a href={sourceOf(photo)} target="_blank" rel="noreferrer">
+              <img
+                src={sourceOf(photo, true)}
+                alt={`${word(photo)}, ${formatTime(photo.device_time, view.deck.outing.time_zone)}`}
+                className="h-32 w-full object-cover"
+              />
+            </a>
+            <div className="flex items-center gap-2 text-sm">
+              <span className="flex-1">
+                {word(photo)} {formatTime(photo.device_time, view.deck.outing.time_zone)}
+                {view.unsent.has(photo.id) && <span className="block text-muted">waits to be sent</span>}
+              </span>
+              {working && (
+                <Button
+                  onClick={() => {
+                    void takeOutPhoto(store, photo, true);
+                    setGone([...gone, photo]);
+                  }}
+                >
+                  Take out
+                </Button>
+              )}
+            </div>
+          </li>
+        ))}
+      </ul>
+      {gone.map((photo) => (
+        <p key={photo.id} className="flex items-center gap-2">
+          {word(photo)} {formatTime(photo.device_time, view.deck.outing.time_zone)} was taken out.
+          <Button
+            onClick={() => {
+              void takeOutPhoto(store, photo, false);
+              setGone(gone.filter((each) => each !== photo));
+            }}
+          >
+            Put back
+          </Button>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+const word = ({ shows }: Photo) => SHOWS.find(([code]) => code === shows)?.[1] ?? shows;
+
+/** A button that opens the camera, or the choice of a file where there is none. */
+function Take({ word, onTake }: { word: string; onTake: (file: File) => void }) {
+  const id = useId();
+  return (
+    <label
+      htmlFor={id}
+      className="inline-flex min-h-14 cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
+    >
+      {word}
+      <input
+        id={id}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) onTake(file);
+          event.target.value = ""; // the same file may be chosen again
+        }}
+      />
+    </label>
+  );
+}
+
+/** Where the tablet is; the photo goes without where it does not tell. */
+function position(): Promise<{ lat?: number; lon?: number }> {
+  return new Promise((resolve) => {
+    if (!navigator.geolocation) return resolve({});
+    navigator.geolocation.getCurrentPosition(
+      ({ coords }) => resolve({ lat: Number(coords.latitude.toFixed(6)), lon: Number(coords.longitude.toFixed(6)) }),
+      () => resolve({}),
+      { enableHighAccuracy: true, timeout: 10_000 },
+    );
+  });
+}

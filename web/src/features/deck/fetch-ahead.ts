@@ -1,0 +1,36 @@
+import { useEffect } from "react";
+import { useHere } from "@/app/session";
+import { type DeckPorts, realPorts } from "./deck-ports";
+import { fetchOutings } from "./outings";
+
+/** So many open outings are fetched ahead, the next ones first. */
+const AHEAD = 4;
+
+type Ports = Pick<DeckPorts, "fetchDeck"> & { outbox: Pick<DeckPorts["outbox"], "keptDeck" | "keepDeck" | "queued"> };
+
+/** Decks of outings that this device has never opened are kept for work with no signal. One that it has is its own affair. */
+export async function fetchAhead(outings: readonly { id: string; date: string; state: string }[], ports: Ports) {
+  const next = outings.filter(({ state }) => state === "open").sort((a, b) => a.date.localeCompare(b.date));
+  for (const { id } of next.slice(0, AHEAD)) {
+    if ((await ports.outbox.keptDeck(id)) || (await ports.outbox.queued(id)).length) continue;
+    const deck = await ports.fetchDeck(id);
+    // it may have been opened meanwhile
+    if (!(await ports.outbox.keptDeck(id))) await ports.outbox.keepDeck(deck);
+  }
+}
+
+/** Fetches the open outings ahead for whoever may work them, once a visit; without a signal at the next one. */
+export function useFetchAhead(): void {
+  const { membership, may } = useHere();
+  const works = may("work_deck");
+  useEffect(() => {
+    if (!works) return;
+    // when the screen that was asked for is there: nobody waits for this
+    const later = setTimeout(() => {
+      fetchOutings(membership.programme)
+        .then((outings) => fetchAhead(outings, realPorts))
+        .catch((failure: unknown) => console.info("outings are fetched ahead another time", failure));
+    }, 3000);
+    return () => clearTimeout(later);
+  }, [membership.programme, works]);
+}

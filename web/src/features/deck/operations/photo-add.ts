@@ -1,0 +1,33 @@
+import type { OperationKind } from "@/offline/operation";
+import type { DeckStore } from "../deck-store";
+import type { Photo, Shows } from "../photos";
+
+interface Row {
+  outing: string;
+  capture?: string;
+  shows: Shows;
+  note?: string;
+  /** base64; the server's copy is asked for by the photo's key once it is in. */
+  jpeg?: string;
+  lat?: number;
+  lon?: number;
+}
+
+const kind: OperationKind<Row> = {
+  kind: "photo.add",
+  apply: (deck, { id, row, device_time }) => {
+    const photos: Photo[] = deck.photos ?? [];
+    if (photos.some((each) => each.id === id)) return deck;
+    const { shows, capture = null, note = "", jpeg } = row;
+    const photo: Photo = { id, shows, capture, note, device_time, ...(jpeg ? { jpeg } : {}) };
+    return { ...deck, photos: [...photos, photo] };
+  },
+  describe: ({ row }) => `photo: ${row.shows}`,
+  subject: ({ id }) => id,
+};
+export default kind;
+
+/** Keeps a photo; it is sent by itself, after its fish. */
+export function addPhoto(store: DeckStore, row: Omit<Row, "outing">): Promise<void> {
+  return store.add({ kind: kind.kind, row: { outing: store.view.deck.outing.id, ...row }, heavy: true });
+}

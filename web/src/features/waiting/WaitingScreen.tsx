@@ -1,0 +1,139 @@
+import { Link } from "@tanstack/react-router";
+import { useId, useState, useSyncExternalStore } from "react";
+import { useHere } from "@/app/session";
+import { bringIn, carry, readCarried } from "@/offline/carried";
+import { describeOperation } from "@/offline/kinds";
+import type { Operation } from "@/offline/operation";
+import { type Signal, sender } from "@/offline/sender";
+import { useQueued } from "@/offline/use-queued";
+import { Button } from "@/ui/Button";
+import { formatDay, plural } from "@/ui/format";
+
+const WHY: Record<Signal, string> = {
+  sent: "Nothing stands in the way.",
+  sending: "They are being sent now.",
+  held: "Some belong to an entry that was not accepted: decide that one first.",
+  "no answer":
+    "There is no signal, or the server does not answer. They are tried again by themselves; leave this page or not.",
+  "sign in": "Your sign-in has run out. Sign in again; nothing is lost.",
+  "other person": "Somebody else is signed in on the server. Their own person sends them.",
+};
+/** As many entries of an outing are listed; the rest is a number. */
+const SHOWN = 30;
+
+/** All that this device has and the server has not: what, whose, why it waits; out as a file and in again. */
+export function WaitingScreen() {
+  const { person, memberships } = useHere();
+  const queued = useQueued();
+  const signal = useSyncExternalStore(sender.subscribe, () => sender.signal);
+  const [told, setTold] = useState("");
+  const mine = queued.filter((each) => each.person === person.id);
+  const byOuting = new Map<string, Operation[]>();
+  for (const each of queued) byOuting.set(each.outing, [...(byOuting.get(each.outing) ?? []), each]);
+  const read = async (file: File) => {
+    try {
+      const entries = readCarried(
+        await file.text(),
+        person,
+        memberships.map(({ programme }) => programme),
+      );
+      const fresh = await bringIn(entries);
+      setTold(
+        `${plural(fresh, "entry", "entries")} brought in${fresh < entries.length ? `, ${entries.length - fresh} were here already` : ""}. They are sent as those of whoever made them.`,
+      );
+      sender.wake();
+    } catch (failure) {
+      setTold(`! ${file.name}: ${(failure as Error).message}`);
+    }
+  };
+  return (
+    <main className="mx-auto w-full max-w-5xl p-4">
+      <h1 className="text-2xl font-semibold">Waiting to be sent</h1>
+      <p className="mt-1 max-w-prose">
+        {queued.length === 0
+          ? "Nothing waits on this device: all that was kept here is on the server."
+          : `${plural(queued.length, "entry", "entries")} on this device only. ${mine.some(({ state }) => state === "waiting") ? WHY[signal] : ""}`}
+      </p>
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <Button large look="ink" disabled={!queued.length} onClick={() => save(carry(queued))}>
+          Save them as a file
+        </Button>
+        <Bring onFile={(file) => void read(file)} />
+        <Button large disabled={!mine.length} onClick={() => sender.wake()}>
+          Try now
+        </Button>
+      </div>
+      <p className="mt-2 max-w-prose text-sm text-muted">
+        The file is for the case that this device finds no signal for long, or fails. Bring it in on any device that has
+        one; brought in twice, or sent from here as well, each entry is in the record once. Nothing here is deleted by
+        it.
+      </p>
+      <p role="status" className="mt-2 font-semibold">
+        {told}
+      </p>
+      {[...byOuting].map(([outing, entries]) => (
+        <section key={outing} className="mt-4 border-t border-ink pt-2" aria-label="Entries of an outing">
+          <h2 className="flex flex-wrap items-baseline gap-3 font-semibold">
+            {plural(entries.length, "entry", "entries")} of one outing
+            <Link to="/deck/$outing" params={{ outing }} className="font-normal underline underline-offset-4">
+              its deck
+            </Link>
+          </h2>
+          <ul>
+            {entries.slice(0, SHOWN).map((each) => (
+              <li key={each.id} className="flex flex-wrap gap-x-4 border-b border-line py-1">
+                <span className="text-muted">
+                  {formatDay(each.device_time)}{" "}
+                  {new Date(each.device_time).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
+                </span>
+                <strong>{describeOperation(each)}</strong>
+                {each.person !== person.id && <span>of {each.person_name ?? "somebody else"}, who sends it</span>}
+                {each.by && each.by !== each.person && <span>called by somebody who had taken over</span>}
+                <span className={each.state === "refused" ? "font-semibold text-signal" : "text-muted"}>
+                  {each.state === "refused"
+                    ? `! not accepted: ${each.error?.message ?? ""}`
+                    : each.heavy
+                      ? "after all others"
+                      : ""}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {entries.length > SHOWN && <p className="text-muted">and {entries.length - SHOWN} more</p>}
+        </section>
+      ))}
+    </main>
+  );
+}
+
+function Bring({ onFile }: { onFile: (file: File) => void }) {
+  const id = useId();
+  return (
+    <label
+      htmlFor={id}
+      className="inline-flex min-h-14 cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
+    >
+      Bring in a file of entries
+      <input
+        id={id}
+        type="file"
+        accept="application/json,.json"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) onFile(file);
+          event.target.value = "";
+        }}
+      />
+    </label>
+  );
+}
+
+function save(text: string): void {
+  const address = URL.createObjectURL(new Blob([text], { type: "application/json" }));
+  const link = document.createElement("a");
+  link.href = address;
+  link.download = `nailwright-entries-${new Date().toISOString().slice(0, 16).replace(/[-:T]/g, "")}.json`;
+  link.click();
+  URL.revokeObjectURL(address);
+}

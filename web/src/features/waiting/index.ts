@@ -1,0 +1,1 @@
+export { WaitingScreen } from "./WaitingScreen";

@@ -1,0 +1,61 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { bringIn, carry, readCarried } from "./carried";
+import type { Operation } from "./operation";
+import { outbox } from "./outbox";
+import { enqueue, forgetAll } from "./testing";
+
+const entry = (id: string, change: Partial<Operation> = {}): Operation => ({
+  id,
+  person: "ada",
+  person_name: "Ada",
+  programme: "g",
+  outing: "o",
+  kind: "capture.record",
+  device_time: "2026-10-12T22:00:00Z",
+  clock_offset_s: 3,
+  row: { species: "wal" },
+  state: "waiting",
+  ...change,
+});
+const ben = { id: "ben", name: "Ben" };
+
+beforeEach(forgetAll);
+
+it("is carried by somebody else and stays whose it was, once, however often it is brought in", async () => {
+  await enqueue(entry("a"), entry("b", { state: "refused", error: { code: "c", message: "No.", field: null } }));
+  const text = carry(await outbox.queued());
+  await forgetAll(); // another device
+  const read = readCarried(text, ben, ["g"]);
+  expect(await bringIn(read)).toBe(2);
+  expect(await bringIn(read)).toBe(0);
+  const queued = await outbox.queued();
+  expect(queued.map(({ id, person, by, state, error }) => [id, person, by, state, error])).toEqual([
+    ["a", "ben", "ada", "waiting", undefined],
+    ["b", "ben", "ada", "waiting", undefined],
+  ]);
+  expect(queued[0]!.clock_offset_s).toBe(3);
+});
+
+it("is one's own where one brings it in oneself, also where somebody had taken over the tablet", () => {
+  const read = readCarried(carry([entry("a"), entry("b", { by: "cy" })]), { id: "ada", name: "Ada" }, ["g"]);
+  expect(read.map(({ person, by }) => [person, by])).toEqual([
+    ["ada", undefined],
+    ["ada", "cy"],
+  ]);
+});
+
+describe("what is no such file", () => {
+  const whole = JSON.parse(carry([entry("a")])) as { operations: Operation[] };
+  it.each([
+    ["cut off", carry([entry("a")]).slice(0, -5), /cut off/],
+    ["another file", "{}", /another kind/],
+    ["a list", "[1]", /another kind/],
+    ["nothing", "null", /another kind/],
+    ["newer", JSON.stringify({ ...whole, version: 2 }), /up to date/],
+    ["without a key", JSON.stringify({ ...whole, operations: [{ ...whole.operations[0], id: 5 }] }), /lacks its key/],
+    ["with a hole", JSON.stringify({ ...whole, operations: [null] }), /lacks its key/],
+    ["of another programme", carry([entry("a", { programme: "h" })]), /not in/],
+  ])("%s", (_, text, words) => {
+    expect(() => readCarried(text, ben, ["g"])).toThrow(words);
+  });
+});

@@ -1,0 +1,72 @@
+import type { Operation } from "./operation";
+import { outbox } from "./outbox";
+
+/**
+ * What waits on a device as a file, to be carried by hand to one that has a signal, or kept as a copy. Whoever brings it in
+ * sends it; the entries stay those of whoever made them. Brought in twice, or sent by their own device as well, each is once.
+ */
+const FORMAT = "nailwright-entries";
+const VERSION = 1;
+
+interface Carried {
+  format: typeof FORMAT;
+  version: number;
+  written: string;
+  operations: Operation[];
+}
+
+/** The file's text. What the server refused goes along: another version of the record may take it. */
+export function carry(operations: readonly Operation[], now = new Date()): string {
+  const entries = operations.map(({ seq, state, error, ...each }) => ({ ...each, state: "waiting" as const }));
+  const file: Carried = { format: FORMAT, version: VERSION, written: now.toISOString(), operations: entries };
+  return JSON.stringify(file);
+}
+
+/**
+ * Entries of a carried file as this person's to send. Throws with what was expected where it is no such file, or none of
+ * `programmes` (keys).
+ */
+export function readCarried(
+  text: string,
+  person: { id: string; name: string },
+  programmes: readonly string[],
+): Operation[] {
+  let file: Partial<Carried>;
+  try {
+    file = JSON.parse(text) as Partial<Carried>;
+  } catch {
+    throw new Error("Expected a file of waiting entries that this application wrote; this is none, or it was cut off.");
+  }
+  if (file?.format !== FORMAT || !Array.isArray(file.operations))
+    throw new Error("Expected a file of waiting entries that this application wrote; this is another kind of file.");
+  if (file.version !== VERSION)
+    throw new Error(
+      `Expected version ${VERSION} of such a file; got ${file.version}. Bring the application up to date.`,
+    );
+  const whole = file.operations.every(
+    (each) =>
+      each &&
+      [each.id, each.person, each.programme, each.outing, each.kind].every((part) => typeof part === "string") &&
+      typeof each.row === "object",
+  );
+  if (!whole) throw new Error("An entry in this file lacks its key, its person or its outing. Nothing was brought in.");
+  const elsewhere = file.operations.filter(({ programme }) => !programmes.includes(programme)).length;
+  if (elsewhere)
+    throw new Error(`${elsewhere} of its entries belong to a programme that you are not in. Nothing was brought in.`);
+  return file.operations.map(({ seq, error, ...each }) => ({
+    ...each,
+    state: "waiting",
+    person: person.id,
+    person_name: person.name,
+    // the entry is whose it was
+    ...(each.person === person.id && !each.by ? {} : { by: each.by ?? each.person }),
+  }));
+}
+
+/** Puts entries into this device's queue, those that are there already left out; how many were new. */
+export async function bringIn(operations: readonly Operation[]): Promise<number> {
+  const there = new Set((await outbox.queued()).map(({ id }) => id));
+  const fresh = operations.filter(({ id }) => !there.has(id));
+  for (const each of fresh) await outbox.add(each);
+  return fresh.length;
+}
