@@ -11,7 +11,7 @@ export function LookAlikes({ call, species }: Pick<CallState, "call" | "species"
             <img
               src={`data:image/jpeg;base64,${picture}`}
               alt={`${species.name}, not ${name}: ${check}`}
-              className="h-24 shrink-0"
+              className="h-16 shrink-0"
             />
           )}
           <div className="min-w-0 leading-snug">

@@ -2,6 +2,7 @@ import { useId, useState } from "react";
 import { Button } from "@/ui/Button";
 import { formatTime } from "@/ui/format";
 import { smallerJpeg } from "@/ui/picture";
+import { Tick } from "@/ui/Tick";
 import type { DeckStore, DeckView } from "./deck-store";
 import { addPhoto } from "./operations/photo-add";
 import { takeOutPhoto } from "./operations/photo-edit";
@@ -40,10 +41,7 @@ export function Photos({ store, view, capture, working }: Props) {
           {shown.map(([code, word]) => (
             <Take key={code} word={word} onTake={(file) => void take(code, file)} />
           ))}
-          <label className="flex min-h-[44px] items-center gap-2 px-2">
-            <input type="checkbox" checked={here} onChange={(event) => setHere(event.target.checked)} />
-            with this tablet's position
-          </label>
+          <Tick label="with this tablet's position" checked={here} onChange={setHere} />
         </div>
       )}
       {problem && (

@@ -8,6 +8,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
+import { Tick } from "@/ui/Tick";
 import { LookAlikePicture } from "./LookAlikePicture";
 import { type SpeciesValues, useDescribeSpecies, useOwnLine, useSpeciesValues } from "./queries";
 
@@ -382,16 +383,11 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
                   set({ lookalikes: replaced(values.lookalikes, place, { ...each, unsure: event.target.value }) })
                 }
               />
-              <label className="flex min-h-[44px] items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={each.photo ?? false}
-                  onChange={(event) =>
-                    set({ lookalikes: replaced(values.lookalikes, place, { ...each, photo: event.target.checked }) })
-                  }
-                />
-                ask for a photo
-              </label>
+              <Tick
+                label="ask for a photo"
+                checked={each.photo ?? false}
+                onChange={(photo) => set({ lookalikes: replaced(values.lookalikes, place, { ...each, photo }) })}
+              />
             </div>
             <LookAlikePicture
               picture={each.picture ?? ""}

@@ -1,13 +1,15 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useId, useState, useSyncExternalStore } from "react";
 import { useHere } from "@/app/session";
+import { fetchOutings } from "@/features/deck/outings";
 import { bringIn, carry, readCarried } from "@/offline/carried";
 import { describeOperation } from "@/offline/kinds";
 import type { Operation } from "@/offline/operation";
 import { type Signal, sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
-import { formatDay, plural } from "@/ui/format";
+import { formatDay, formatTime, plural } from "@/ui/format";
 
 const WHY: Record<Signal, string> = {
   sent: "Nothing stands in the way.",
@@ -18,12 +20,19 @@ const WHY: Record<Signal, string> = {
   "sign in": "Your sign-in has run out. Sign in again; nothing is lost.",
   "other person": "Somebody else is signed in on the server. Their own person sends them.",
 };
+/** This device's own zone: an entry may be of an outing whose water it does not know. */
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 /** As many entries of an outing are listed; the rest is a number. */
 const SHOWN = 30;
 
 /** All that this device has and the server has not: what, whose, why it waits; out as a file and in again. */
 export function WaitingScreen() {
-  const { person, memberships } = useHere();
+  const { person, membership, memberships } = useHere();
+  const names = useQuery({
+    queryKey: ["outings", membership.programme],
+    queryFn: () => fetchOutings(membership.programme),
+    retry: false,
+  });
   const queued = useQueued();
   const signal = useSyncExternalStore(sender.subscribe, () => sender.signal);
   const [told, setTold] = useState("");
@@ -73,18 +82,17 @@ export function WaitingScreen() {
       </p>
       {[...byOuting].map(([outing, entries]) => (
         <section key={outing} className="mt-4 border-t border-ink pt-2" aria-label="Entries of an outing">
-          <h2 className="flex flex-wrap items-baseline gap-3 font-semibold">
-            {plural(entries.length, "entry", "entries")} of one outing
-            <Link to="/deck/$outing" params={{ outing }} className="font-normal underline underline-offset-4">
-              its deck
+          <h2 className="font-semibold">
+            <Link to="/deck/$outing" params={{ outing }} className="underline underline-offset-4">
+              {names.data?.find(({ id }) => id === outing)?.name ?? "An outing that this device does not list"}
             </Link>
+            : {plural(entries.length, "entry", "entries")}
           </h2>
           <ul>
             {entries.slice(0, SHOWN).map((each) => (
               <li key={each.id} className="flex flex-wrap gap-x-4 border-b border-line py-1">
                 <span className="text-muted">
-                  {formatDay(each.device_time)}{" "}
-                  {new Date(each.device_time).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
+                  {formatDay(each.device_time)} {formatTime(each.device_time, HERE)}
                 </span>
                 <strong>{describeOperation(each)}</strong>
                 {each.person !== person.id && <span>of {each.person_name ?? "somebody else"}, who sends it</span>}
@@ -111,7 +119,7 @@ function Bring({ onFile }: { onFile: (file: File) => void }) {
   return (
     <label
       htmlFor={id}
-      className="inline-flex min-h-14 cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
+      className="inline-flex min-h-[44px] cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
     >
       Bring in a file of entries
       <input
