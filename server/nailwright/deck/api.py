@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Any
+from urllib.parse import urlencode
 from uuid import UUID
 
 import orjson
@@ -35,10 +36,12 @@ from nailwright.deck.queries import capture_history, deck_of, fitted_line, outin
 from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
 from nailwright.deck.serializers.inductions import BathAskedSerializer, InductionsSerializer
+from nailwright.deck.serializers.instruments import InstrumentsSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
 from nailwright.deck.serializers.passes import PassesSerializer
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.deck.today import today_of
+from nailwright.gateway.tickets import gateway, ticket
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.places import HIDDEN, hidden_species
@@ -298,6 +301,22 @@ class DayView(APIView):
         response = HttpResponse(page, content_type="application/pdf")
         response["Content-Disposition"] = 'attachment; filename="day.pdf"'
         return response
+
+
+class InstrumentsView(APIView):
+    """Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day."""
+
+    @extend_schema(operation_id="instruments", responses=InstrumentsSerializer)
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
+        require(person_of(request), outing.programme, "work_deck")
+        where = gateway()
+        query = urlencode({"ticket": ticket(str(outing.pk), str(person_of(request).pk))})
+        told = {
+            "stream": f"{where.address}/stream?{query}" if where.address else "",
+            "play": f"{where.address}/play?{query}" if where.address and where.plays else "",
+        }
+        return Response(InstrumentsSerializer(told).data)
 
 
 class AnglersView(APIView):

@@ -558,6 +558,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day. */
+        get: operations["instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/ledger": {
         parameters: {
             query?: never;
@@ -3467,6 +3484,12 @@ export interface components {
             line: components["schemas"]["InductionLine"] | null;
             /** @description Why there is no line yet; else empty */
             problem: string;
+        };
+        Instruments: {
+            /** @description Address of server-sent events; empty where there is no gateway */
+            stream: string;
+            /** @description Where stand-ins are told what to do; empty where the instruments are real */
+            play: string;
         };
         Invitation: {
             /** Format: uuid */
@@ -6747,6 +6770,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EnoughLine"][];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instruments"];
                 };
             };
         };

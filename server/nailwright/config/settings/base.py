@@ -51,6 +51,8 @@ TRUSTED_PROXIES = read_networks(os.environ.get("NAILWRIGHT_TRUSTED_PROXIES", "")
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": ["'self'"],
+        # the Deck hears the instruments from a process of its own
+        "connect-src": ["'self'", *filter(None, [os.environ.get("NAILWRIGHT_GATEWAY_URL", "").rstrip("/")])],
         "style-src": ["'self'", "'unsafe-inline'"],  # charts place their marks by style attributes
         "img-src": ["'self'", "data:", "blob:"],  # pictures are turned to PNG by way of a blob
         "object-src": ["'none'"],

@@ -1,0 +1,8 @@
+"""Where a Deck hears the instruments."""
+
+from rest_framework import serializers
+
+
+class InstrumentsSerializer(serializers.Serializer):
+    stream = serializers.CharField(help_text="Address of server-sent events; empty where there is no gateway")
+    play = serializers.CharField(help_text="Where stand-ins are told what to do; empty where the instruments are real")

@@ -1,0 +1,59 @@
+"""python -m nailwright.gateway 8430
+
+NAILWRIGHT_INSTRUMENTS: what is where, such as ``pit=127.0.0.1:9310,board=127.0.0.1:9311``. NAILWRIGHT_GATEWAY_ORIGINS: pages that
+may listen, with blanks between. NAILWRIGHT_STANDINS: the port on which stand-ins are told what to do; only then can they be.
+It binds to loopback, or to NAILWRIGHT_GATEWAY_BIND.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import logging
+import os
+import signal
+import sys
+
+import django
+
+
+async def serve(port: int) -> None:
+    from nailwright.gateway.hub import Hub
+    from nailwright.gateway.web import Web
+
+    hub = Hub(read_instruments(os.environ.get("NAILWRIGHT_INSTRUMENTS", "")))
+    origins = frozenset(os.environ.get("NAILWRIGHT_GATEWAY_ORIGINS", "").split())
+    standins = os.environ.get("NAILWRIGHT_STANDINS", "")
+    web = Web(hub, origins, int(standins) if standins else None)
+    server = await asyncio.start_server(web.serve, os.environ.get("NAILWRIGHT_GATEWAY_BIND", "127.0.0.1"), port)
+    stop = asyncio.Event()
+    for sign in (signal.SIGTERM, signal.SIGINT):
+        asyncio.get_running_loop().add_signal_handler(sign, stop.set)
+    running = asyncio.create_task(hub.run())
+    await stop.wait()
+    server.close()
+    running.cancel()
+    await asyncio.gather(running, return_exceptions=True)
+    hub.end()
+    await asyncio.sleep(0.1)  # for the streams to end by themselves
+
+
+def read_instruments(text: str) -> dict[str, tuple[str, int]]:
+    """Addresses by kind of instrument; ends with a word on what was expected where they cannot be read."""
+    from nailwright_core.instruments import DECODERS
+
+    found: dict[str, tuple[str, int]] = {}
+    for part in filter(None, (each.strip() for each in text.split(","))):
+        kind, _, address = part.partition("=")
+        host, _, port = address.rpartition(":")
+        if kind not in DECODERS or not host or not port.isdigit() or kind in found:
+            sys.exit(
+                f"NAILWRIGHT_INSTRUMENTS: expected {', '.join(DECODERS)}, each once as kind=host:port; got '{part}'."
+            )
+        found[kind] = (host, int(port))
+    return found
+
+
+if __name__ == "__main__":
+    logging.basicConfig(level=logging.INFO)
+    django.setup()
+    asyncio.run(serve(int(sys.argv[1])))

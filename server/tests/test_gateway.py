@@ -1,0 +1,202 @@
+"""The gateway between instruments and Decks, with the stand-ins as processes of their own."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+import requests
+from django.core import signing
+
+from nailwright.deck.models import Outing
+from nailwright.gateway.__main__ import read_instruments
+from nailwright.gateway.tickets import ticket
+
+ROOT = Path(__file__).resolve().parents[2]
+PAGE = "http://127.0.0.1:1"
+NAMES = ("pit", "board", "balance", "gps", "probe")
+
+
+def free_ports(n: int) -> int:
+    """The first of so many free ports in a row."""
+    for first in range(20_000 + os.getpid() % 20_000, 60_000, n):
+        try:
+            for port in range(first, first + n):
+                with socket.socket() as probe:
+                    probe.bind(("127.0.0.1", port))
+        except OSError:
+            continue
+        return first
+    raise RuntimeError("no ports are free")
+
+
+class Boat:
+    """Stand-ins and gateway, and what one Deck was told."""
+
+    def __init__(self) -> None:
+        first = free_ports(7)
+        self.address = f"http://127.0.0.1:{first + 6}"
+        self.standins = first
+        environment = {
+            **os.environ, "NAILWRIGHT_STANDINS": str(first + 5), "NAILWRIGHT_GATEWAY_ORIGINS": PAGE,
+            "NAILWRIGHT_INSTRUMENTS": ",".join(f"{name}=127.0.0.1:{first + place}" for place, name in enumerate(NAMES)),
+        }  # fmt: skip
+        commands = (["standins.instruments", str(first)], ["nailwright.gateway", str(first + 6)])
+        self.processes = [
+            subprocess.Popen([sys.executable, "-m", *each], env=environment, cwd=ROOT) for each in commands
+        ]
+        self.states: dict[str, dict[str, Any]] = {}
+        self.readings: list[dict[str, Any]] = []
+
+    def listen(self, ticket_: str) -> None:
+        for _ in range(100):
+            try:
+                stream = requests.get(f"{self.address}/stream", params={"ticket": ticket_}, stream=True, timeout=30)
+                break
+            except requests.ConnectionError:
+                time.sleep(0.1)
+        assert stream.status_code == 200 and stream.headers["Content-Type"] == "text/event-stream"
+
+        def read() -> None:
+            event = ""
+            try:
+                for line in stream.iter_lines(chunk_size=1, decode_unicode=True):
+                    if line.startswith("event: "):
+                        event = line[7:]
+                    elif line.startswith("data: ") and event == "states":
+                        self.states = {each["kind"]: each for each in json.loads(line[6:])}
+                    elif line.startswith("data: "):
+                        self.readings.append(json.loads(line[6:]))
+            except (requests.RequestException, AttributeError):
+                pass  # the gateway was ended
+
+        threading.Thread(target=read, daemon=True).start()
+
+    def play(self, ticket_: str, **deed: Any) -> requests.Response:
+        return requests.post(f"{self.address}/play", params={"ticket": ticket_}, json=deed, timeout=10)
+
+    def of(self, kind: str) -> list[dict[str, Any]]:
+        return [each for each in self.readings if each["kind"] == kind]
+
+    def end(self) -> None:
+        for each in self.processes:
+            each.terminate()
+        for each in self.processes:
+            each.wait(10)
+
+
+def eventually(holds: Callable[[], Any]) -> None:
+    until = time.monotonic() + 20
+    while not holds():
+        assert time.monotonic() < until, "it did not come"
+        time.sleep(0.05)
+
+
+@pytest.fixture(scope="module")
+def boat() -> Iterator[Boat]:
+    boat = Boat()
+    yield boat
+    boat.end()
+
+
+@pytest.fixture
+def good() -> str:
+    return ticket("an-outing", "a-person")
+
+
+def test_an_evening_at_the_instruments(boat: Boat, good: str) -> None:
+    boat.listen(good)
+    eventually(lambda: boat.states and {each["state"] for each in boat.states.values()} == {"connected"})
+    assert boat.play(good, do="length", value=437).json() == {"done": "length"}
+    eventually(lambda: [each["values"] for each in boat.of("length")] == [{"length": 437.0}])
+    boat.play(good, do="mass", value=890)
+    eventually(lambda: boat.of("mass") and boat.of("mass")[-1]["stable"])
+    assert boat.of("mass")[-1]["values"] == {"mass": 890.0} and not boat.of("mass")[0]["stable"]
+    for number in ("999000000120001", "999000000120038"):  # two fish within a tenth of a second: both are told
+        boat.play(good, do="pit", number=number)
+    eventually(lambda: {each["text"] for each in boat.of("pit")} == {"999000000120001", "999000000120038"})
+    eventually(lambda: boat.of("position") and boat.of("water"))
+    position = boat.of("position")[0]["values"]
+    assert (position["lat"], position["lon"]) == pytest.approx((44.9012, -31.5034), abs=0.01)
+
+
+def test_garbled_halved_unplugged_and_flooded(boat: Boat, good: str) -> None:
+    boat.listen(good)
+    eventually(lambda: boat.states.get("board", {}).get("state") == "connected")
+    boat.play(good, do="garble", of="board")
+    eventually(lambda: boat.states["board"]["state"] == "garbled")
+    assert "checksum" in boat.states["board"]["why"] and boat.states["balance"]["state"] == "connected"
+    before = len(boat.of("mass"))
+    boat.play(good, do="half", of="balance")  # half a line waits for its end, which another line brings
+    boat.play(good, do="never settle", value=500)
+    eventually(lambda: len(boat.of("mass")) > before)
+    assert not boat.of("mass")[-1]["stable"]
+    boat.play(good, do="unplug", of="board")
+    eventually(lambda: boat.states["board"]["state"] == "absent")
+    boat.play(good, do="plug", of="board")
+    eventually(lambda: boat.states["board"]["state"] == "connected")
+    before, began = len(boat.of("length")), time.monotonic()
+    boat.play(good, do="flood", of="board", n=5000)
+    boat.play(good, do="length", value=733)
+    eventually(lambda: boat.of("length")[-1]["values"] == {"length": 733.0})
+    # of thousands of lines the newest is told, ten times a second at most
+    assert len(boat.of("length")) - before <= 10 * (time.monotonic() - began) + 2
+
+
+def test_who_may_listen(boat: Boat, good: str) -> None:
+    eventually(lambda: _answers(boat))
+    old = signing.dumps({"outing": "o"}, salt="something else")
+    for bad in ("", "x", old):
+        assert requests.get(f"{boat.address}/stream", params={"ticket": bad}, timeout=10).status_code == 403
+    elsewhere = {"Origin": "http://elsewhere.example"}
+    assert (
+        requests.get(f"{boat.address}/stream", params={"ticket": good}, headers=elsewhere, timeout=10).status_code
+        == 403
+    )
+    preflight = requests.options(f"{boat.address}/play", headers={"Origin": PAGE}, timeout=10)
+    assert preflight.headers["Access-Control-Allow-Origin"] == PAGE
+    assert requests.get(f"{boat.address}/other", params={"ticket": good}, timeout=10).status_code == 404
+    assert boat.play(good, do="dance").status_code == 422
+    with socket.create_connection(("127.0.0.1", int(boat.address.rsplit(":", 1)[1]))) as wire:
+        wire.sendall(b"nonsense\r\n\r\n")
+        assert wire.recv(100).startswith(b"HTTP/1.1 400")
+
+
+def _answers(boat: Boat) -> bool:
+    try:
+        return requests.get(f"{boat.address}/other", timeout=2).status_code == 403
+    except requests.ConnectionError:
+        return False
+
+
+@pytest.mark.parametrize("text", ["pit", "pit=x", "sonar=127.0.0.1:1", "pit=127.0.0.1:1,pit=127.0.0.1:2", "pit=:5"])
+def test_instruments_that_cannot_be_read(text: str) -> None:
+    with pytest.raises(SystemExit, match="kind=host:port"):
+        read_instruments(text)
+
+
+@pytest.mark.parametrize("role", ["crew", "viewer"])
+def test_the_application_says_where_the_gateway_is(
+    client_as: Any, outing: Outing, monkeypatch: pytest.MonkeyPatch, role: str
+) -> None:
+    address = f"/api/v1/outings/{outing.pk}/instruments"
+    monkeypatch.delenv("NAILWRIGHT_GATEWAY_URL", raising=False)
+    if role == "viewer":
+        assert client_as(role).get(address).status_code == 403
+        return
+    assert client_as(role).get(address).data == {"stream": "", "play": ""}
+    monkeypatch.setenv("NAILWRIGHT_GATEWAY_URL", "http://127.0.0.1:8430/")
+    monkeypatch.setenv("NAILWRIGHT_STANDINS", "9315")
+    told = client_as(role).get(address).data
+    assert told["stream"].startswith("http://127.0.0.1:8430/stream?ticket=")
+    assert told["play"].startswith("http://127.0.0.1:8430/play?ticket=")
+    assert not read_instruments("")
