@@ -44,6 +44,24 @@ for port in (int(sys.argv[1]), 0):
 PY
 }
 
+free_ports() { # HOW_MANY PREFERRED: the first of so many free ports in a row, from the preferred one on
+  "$PYTHON" - "$1" "$2" <<'PY'
+import socket, sys
+many, first = int(sys.argv[1]), int(sys.argv[2])
+while first + many < 65536:
+    try:
+        for port in range(first, first + many):
+            with socket.socket() as probe:
+                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+                probe.bind(("127.0.0.1", port))
+    except OSError:
+        first += many
+        continue
+    print(first)
+    break
+PY
+}
+
 # Ends what an earlier command of ours left running when it was killed: the process of PID_FILE, if it is our own account's and
 # has ARGUMENT word for word on its command line. Never another one's.
 end_left_behind() { # PID_FILE ARGUMENT

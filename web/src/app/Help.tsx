@@ -23,6 +23,7 @@ const KEYS: Record<string, [string, string][]> = {
     ["F7", "all that is said of that fish"],
     ["F8", "start or end a run"],
     ["F9", "all aboard released"],
+    ["Page Down", "take what the instruments read onto the line"],
     ["F10, Shift F10", "jump to the next species of the list, or back"],
   ],
   "Call line": [

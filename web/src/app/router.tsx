@@ -68,6 +68,11 @@ const method = createRoute({
   path: "/method/$page",
   component: lazyRouteComponent(() => import("@/features/guide"), "MethodScreen"),
 });
+const instruments = createRoute({
+  getParentRoute: () => root,
+  path: "/instruments",
+  component: lazyRouteComponent(() => import("@/features/bench"), "BenchScreen"),
+});
 const waiting = createRoute({
   getParentRoute: () => root,
   path: "/waiting",
@@ -95,6 +100,7 @@ export const router = createRouter({
     survey,
     settings,
     waiting,
+    instruments,
     guide,
     method,
     join,

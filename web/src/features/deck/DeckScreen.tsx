@@ -11,6 +11,7 @@ import { DeckState } from "./DeckState";
 import type { DeckStore } from "./deck-store";
 import { FishList } from "./FishList";
 import { FishStory } from "./FishStory";
+import { InstrumentChips } from "./InstrumentChips";
 import { LaneStrip } from "./LaneStrip";
 import { LeavingSheet } from "./LeavingSheet";
 import { LookAlikes } from "./LookAlikes";
@@ -142,6 +143,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onStartRun={() => setSheet("run")}
         />
       )}
+      {working && <InstrumentChips store={store} run={run} last={deck.captures.at(-1)} onCall={call.insert} />}
       {working && <LookAlikes call={call.call} species={call.species} />}
       {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
       {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}

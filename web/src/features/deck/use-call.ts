@@ -174,6 +174,11 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     setText((text) => (text.includes(number) ? text : `${text.trimEnd()} ${number} `.trimStart()));
     setPressed(0);
   }, []);
+  /** Words from an instrument, behind what stands on the line. */
+  const insert = useCallback((words: string) => {
+    setText((text) => `${text.trimEnd()} ${words} `.trimStart());
+    setPressed(0);
+  }, []);
   const sayScanned = useCallback(() => {
     setText((text) => (/(^|\s)none(\s|$)/.test(text) ? text : `${text.trimEnd()} none `.trimStart()));
     setPressed(0);
@@ -209,6 +214,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     table,
     unscanned,
     scan,
+    insert,
     sayScanned,
     pressed,
     needed,

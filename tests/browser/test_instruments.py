@@ -1,0 +1,159 @@
+"""Instruments on cables, played by the stand-ins: their readings wait beside the call line, and a pulled plug changes nothing else."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from .conftest import ROOT, Server
+from .test_accessible import problems
+from .test_deck import LINE, all_sent, eventually, on_server
+
+NAMES = ("pit", "board", "balance", "gps", "probe")
+
+
+def free_ports(n: int) -> int:
+    found = subprocess.run(
+        ["bash", "-c", f'source "$0"; free_ports {n} {21_000 + os.getpid() % 8000}', ROOT / "bin" / "common.sh"],
+        check=True, stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    return int(found.stdout)
+
+
+@pytest.fixture(scope="module")
+def boat(demo_database: str) -> Iterator[Server]:
+    """A server of its own with stand-ins and gateway, as bin/start sets them up."""
+    first = free_ports(7)
+    server = Server(demo_database)
+    server.environment |= {
+        "NAILWRIGHT_GATEWAY_URL": f"http://127.0.0.1:{first + 6}",
+        "NAILWRIGHT_GATEWAY_ORIGINS": server.address,
+        "NAILWRIGHT_STANDINS": str(first + 5),
+        "NAILWRIGHT_INSTRUMENTS": ",".join(f"{name}=127.0.0.1:{first + n}" for n, name in enumerate(NAMES)),
+    }
+    commands = (["standins.instruments", str(first)], ["nailwright.gateway", str(first + 6)])
+    beside = [subprocess.Popen([sys.executable, "-m", *each], env=server.environment, cwd=ROOT) for each in commands]
+    server.start()
+    yield server
+    server.stop()
+    for each in beside:
+        each.terminate()
+    for each in beside:
+        each.wait(10)
+
+
+@pytest.fixture
+def aboard(chromium: Browser, boat: Server) -> Iterator[Page]:
+    """Tonight's Deck, where instruments are heard."""
+    context = chromium.new_context(base_url=boat.address, viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_role("button", name="crew").first.click()
+    expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
+    page.goto("/deck")
+    page.get_by_text("Work the deck", exact=True).first.click()
+    expect(page.locator(LINE)).to_be_visible()
+    if page.get_by_text("No run is going.").first.is_visible():
+        page.keyboard.press("F8")
+        page.get_by_role("dialog").get_by_role("button", name="Start run").click()
+    expect(page.get_by_role("region", name="Instruments")).to_contain_text("5 instruments connected", timeout=20_000)
+    yield page
+    context.close()
+
+
+def play(page: Page, **deed: Any) -> None:
+    outing = page.url.rsplit("/", 1)[1]
+    told = page.request.get(f"/api/v1/outings/{outing}/instruments").json()
+    assert page.request.post(told["play"], data=deed).ok
+
+
+def chips(page: Page) -> Any:
+    return page.get_by_role("list", name="Waiting to be taken")
+
+
+def test_a_fish_measured_weighed_and_read_by_instruments(aboard: Page) -> None:
+    number = next(
+        each["number"] for each in page_deck(aboard)["marks"]["stock"] if each["kind"] == "pit"
+    )  # fmt: skip
+    play(aboard, do="length", value=437)
+    play(aboard, do="mass", value=890)
+    play(aboard, do="pit", number=number)
+    for words in ("437 mm", "890 g", f"PIT {number[:3]}"):
+        expect(chips(aboard)).to_contain_text(words)
+    aboard.keyboard.type("wal none ")
+    aboard.keyboard.press("PageDown")
+    expect(aboard.locator(LINE)).to_have_value(f"wal none 437mm 890g {number} ")
+    expect(chips(aboard)).not_to_contain_text("437 mm")
+    aboard.keyboard.press("Enter")
+    all_sent(aboard)
+    fish = on_server(aboard)[-1]
+    assert (fish["length_mm"], fish["mass_g"]) == (437, 890)
+    assert [each["number"] for each in fish["placed"]] == [number]
+
+
+def test_what_was_called_by_hand_is_taken_from_the_chips(aboard: Page) -> None:
+    play(aboard, do="length", value=388)
+    expect(chips(aboard)).to_contain_text("388 mm")
+    aboard.keyboard.type("wal 388 610")
+    aboard.keyboard.press("Enter")
+    expect(chips(aboard)).not_to_contain_text("388 mm")
+    play(aboard, do="length", value=391)
+    aboard.get_by_role("button", name="Not 391 mm").click()  # a reading that nobody wants
+    expect(chips(aboard)).not_to_contain_text("391 mm")
+    all_sent(aboard)
+
+
+def test_a_plug_is_pulled_in_the_middle_of_a_fish(aboard: Page) -> None:
+    play(aboard, do="length", value=402)
+    expect(chips(aboard)).to_contain_text("402 mm")
+    aboard.keyboard.type("wal 4")
+    play(aboard, do="unplug", of="board")
+    instruments = aboard.get_by_role("region", name="Instruments")
+    expect(instruments).to_contain_text("! Measuring board is not there")
+    expect(aboard.locator(LINE)).to_have_value("wal 4")  # what was typed and what was read both stay
+    expect(chips(aboard)).to_contain_text("402 mm")
+    play(aboard, do="garble", of="pit")
+    expect(instruments).to_contain_text("PIT reader is garbled")
+    play(aboard, do="never settle", value=700)
+    expect(chips(aboard).get_by_role("button", name="settling").first).to_be_disabled()
+    play(aboard, do="plug", of="board")
+    expect(instruments).not_to_contain_text("Measuring board is not there", timeout=20_000)
+    aboard.keyboard.press("Escape")
+    aboard.get_by_role("button", name="Not 402 mm").click()
+
+
+def test_the_bench_plays_an_evening(aboard: Page) -> None:
+    deck = aboard.url
+    aboard.get_by_role("region", name="Instruments").get_by_role("link", name="bench").click()
+    expect(aboard.get_by_role("region", name="States")).to_contain_text("○ connected")
+    aboard.get_by_label("A fish every (s)").fill("1")
+    aboard.get_by_role("button", name="Play it").click()
+    heard = aboard.get_by_role("list", name="Heard last")
+    expect(heard).to_contain_text("board: length 437")
+    expect(heard).to_contain_text("balance: mass")
+    aboard.get_by_role("button", name="Stop").click()
+    assert not problems(aboard)
+    aboard.goto(deck)
+    expect(aboard.get_by_role("region", name="Instruments")).to_contain_text("instruments connected", timeout=20_000)
+    assert not problems(aboard)
+
+
+def test_the_gateway_is_gone_and_fish_are_called_by_hand(aboard: Page, boat: Server) -> None:
+    aboard.route("**/stream?**", lambda route: route.abort())
+    aboard.reload()
+    expect(aboard.locator(LINE)).to_be_visible()
+    aboard.locator(LINE).fill("wal 366 500")
+    aboard.keyboard.press("Enter")
+    all_sent(aboard)
+    eventually(lambda: on_server(aboard)[-1]["length_mm"] == 366)
+
+
+def page_deck(page: Page) -> dict[str, Any]:
+    outing = page.url.rsplit("/", 1)[1]
+    return dict(page.request.get(f"/api/v1/outings/{outing}/deck").json())

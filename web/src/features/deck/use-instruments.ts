@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useEffectEvent, useState } from "react";
+import { answer, api } from "@/api/client";
+import type { InstrumentReading, InstrumentState } from "./instruments";
+
+/** Where an outing's instruments are heard; empty addresses where there are none. */
+export function useInstrumentsOf(outing: string | undefined) {
+  return useQuery({
+    queryKey: ["instruments", outing],
+    queryFn: () =>
+      answer(api.GET("/api/v1/outings/{outing_id}/instruments", { params: { path: { outing_id: outing! } } })),
+    enabled: outing !== undefined,
+    retry: false,
+    staleTime: 12 * 3_600_000, // tickets are good for a day
+  });
+}
+
+/**
+ * Listens to the gateway. `states` is null where there is none; `heard` is false while the gateway itself is not reached, and
+ * the browser tries again by itself.
+ */
+export function useInstruments(
+  stream: string,
+  onReading: (reading: InstrumentReading) => void,
+): { states: InstrumentState[] | null; heard: boolean } {
+  const [states, setStates] = useState<InstrumentState[] | null>(null);
+  const [heard, setHeard] = useState(false);
+  const tell = useEffectEvent(onReading);
+  useEffect(() => {
+    if (!stream) return;
+    const source = new EventSource(stream);
+    source.addEventListener("states", ({ data }) => {
+      setStates(JSON.parse(data) as InstrumentState[]);
+      setHeard(true);
+    });
+    source.addEventListener("reading", ({ data }) => tell(JSON.parse(data) as InstrumentReading));
+    source.onerror = () => setHeard(false);
+    return () => source.close();
+  }, [stream]);
+  return { states, heard };
+}
