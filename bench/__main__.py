@@ -6,7 +6,7 @@ import django
 
 django.setup()
 
-from bench import browser, coverage, crowd, deck, findings, imports, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
+from bench import browser, coverage, crowd, deck, findings, imports, instruments, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
 
 PARTS = {
     "sync": sync.measure,
@@ -14,6 +14,7 @@ PARTS = {
     "deck": deck.measure,
     "imports": imports.measure,
     "browser": browser.measure,
+    "instruments": instruments.measure,
     "findings": findings.measure,
     "rehearsal": rehearsal.measure,
     "register": register.measure,

@@ -56,7 +56,12 @@ def test_the_image_takes_the_steps_of_the_docs() -> None:
 
 
 def test_units_name_what_is_there() -> None:
-    for name in ("nailwright-web.service", "nailwright-worker.service", "nailwright-backup.service"):
+    for name in (
+        "nailwright-web.service",
+        "nailwright-worker.service",
+        "nailwright-gateway.service",
+        "nailwright-backup.service",
+    ):
         service = unit(name)["Service"]
         assert service["EnvironmentFile"] == "/etc/nailwright/nailwright.env" and service["User"] == "nailwright"
         for word in service["ExecStart"].split():
