@@ -196,7 +196,9 @@ _RUNS = (
     EventKind("response", "Response seen", "run", "electro", (
         _choice("what", "Fish", "escape", "drawn:are drawn to it", "stunned:are stunned", "tetany:are rigid"),)),
     EventKind("not_netted", "Seen, not netted", "run", "electro", (_figure("n", "Fish", "", 1, 10_000, needed=True, whole=True),)),
-    EventKind("hands_on", "Who nets and drives", "run", "run", (_text("netters", "Netters", 80), _text("driver", "Driver", 60)), once=True),
+    EventKind("hands_on", "Who does what", "run", "run", (
+        _text("measurer", "Measures", 60), _text("recorder", "Writes", 60), _text("surgeon", "Surgeon", 60),
+        _text("netters", "Nets", 80), _text("driver", "Drives", 60)), once=True),
     EventKind("anglers", "Who fishes", "run", "rod", (_text("names", "Names, with commas between", 200, needed=True),), once=True),
     EventKind("hooked", "Fish on", "run", "rod", (_text("angler", "On whose rod", 60),), bare=True),
     EventKind("lost", "Lost", "run", "rod", (

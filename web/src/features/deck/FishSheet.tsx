@@ -10,7 +10,7 @@ import { DepthPanel } from "./DepthPanel";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
-import { type Event, type EventKind, eventsOf, lastOf, type Said, saidWords } from "./events";
+import { type Event, type EventKind, eventsOf, lastOf, type Said, saidOfRun, saidWords } from "./events";
 import { aboardOf, handLimitsFor, lanesOf, momentsOf, standOf } from "./lanes";
 import { leavingOf, leavingWords, waysToLeave } from "./leaving";
 import { sayEvent } from "./operations/event-say";
@@ -119,7 +119,7 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
                 <>
                   {value === "lanes" && <ToLane {...panel} />}
                   {value === "release" && <Leaves {...panel} onClose={onClose} />}
-                  <Kinds {...panel} groups={GROUPS[value] ?? []} />
+                  <Kinds {...panel} groups={GROUPS[value] ?? []} offered={{ hands: handsOf(view, capture.run) }} />
                   {value === "release" && <HereByPosition {...panel} />}
                 </>
               )}
@@ -129,6 +129,12 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
       )}
     </Sheet>
   );
+}
+
+/** Whose hands a fish is likely in: those that were named for its run. */
+function handsOf({ deck }: DeckView, run: string): Said {
+  const { measurer, surgeon } = saidOfRun(deck.events, run, "hands_on");
+  return { ...(measurer ? { measured: measurer } : {}), ...(surgeon ? { tagged: surgeon } : {}) };
 }
 
 /** Where it stands, for how long, and how long it has been out of water. */

@@ -191,6 +191,7 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
     counts.set(bin, (counts.get(bin) ?? 0) + 1);
   }
   const most = Math.max(...counts.values());
+  const end = scale.x(scale.maxMm) - 6; // where hardly any fish is that long
   const top = (bin: number) => FLOOR - ((counts.get(bin) ?? 0) / most) * OUTLINE;
   const first = Math.min(...counts.keys());
   const last = Math.max(...counts.keys());
@@ -199,11 +200,11 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
   return (
     <g>
       <path d={`${path}V${FLOOR}`} fill="none" stroke="var(--ghost)" strokeWidth="1.25" />
-      <text x={6} y={FLOOR - 6} fontSize="12" fill="var(--muted)">
+      <text x={end} y={FLOOR - 6} fontSize="12" textAnchor="end" fill="var(--muted)">
         outline: last visit, n = {lengths.length}
       </text>
       {grouped && (
-        <text x={6} y={FLOOR - 20} fontSize="12" fill="var(--muted)">
+        <text x={end} y={FLOOR - 20} fontSize="12" textAnchor="end" fill="var(--muted)">
           brackets: its groups, mean (n)
         </text>
       )}

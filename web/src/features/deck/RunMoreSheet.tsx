@@ -8,7 +8,7 @@ import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
-import { type Event, kindOf, lastOf, type Said } from "./events";
+import { type Event, kindOf, type Said, saidOfRun } from "./events";
 import { sayEvent } from "./operations/event-say";
 import { Photos } from "./Photos";
 
@@ -58,11 +58,7 @@ export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
             key={kind.code}
             kind={kind}
             before={
-              kind.once
-                ? ((lastOf(said, kind.code)?.said ?? {}) as Said)
-                : kind.code === "power"
-                  ? powerBefore(run)
-                  : {}
+              kind.once ? saidOfRun(deck.events, run.id, kind.code) : kind.code === "power" ? powerBefore(run) : {}
             }
             onSay={(words) => say(kind.code, words)}
           />

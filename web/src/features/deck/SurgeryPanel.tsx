@@ -3,17 +3,18 @@ import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { formatSeconds } from "@/ui/format";
 import { EventForm } from "./EventForm";
-import { kindOf, lastOf } from "./events";
+import { kindOf, lastOf, saidOfRun } from "./events";
 import { Kinds, type PanelProps } from "./FishSheet";
 import { useNow } from "./use-now";
 
 /** The steps in their order, big and one-handed, each with its time; gills asked for every minute. */
 export function SurgeryPanel(props: PanelProps) {
-  const { view, events, say } = props;
+  const { view, capture, events, say } = props;
   const { surgery } = view.deck;
   const begun = lastOf(events, "surgery");
   const kind = kindOf(view.deck, "surgery");
   const before = lastOf(view.deck.events, "surgery");
+  const { surgeon } = saidOfRun(view.deck.events, capture.run, "hands_on");
   if (!surgery || !kind) return <p className="text-muted">The steps come with the next signal.</p>;
   const burden = <Burden {...props} />;
   if (!begun)
@@ -23,9 +24,10 @@ export function SurgeryPanel(props: PanelProps) {
         {burden}
         <EventForm
           kind={kind}
-          before={
-            before ? Object.fromEntries(Object.entries(before.said).filter(([field]) => field !== "version")) : {}
-          }
+          before={{
+            ...(surgeon ? { surgeon } : {}),
+            ...Object.fromEntries(Object.entries(before?.said ?? {}).filter(([field]) => field !== "version")),
+          }}
           given={{ version: surgery.version }}
           keep="Begin"
           onSay={(said) => say("surgery", said)}

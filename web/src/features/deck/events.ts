@@ -50,3 +50,9 @@ export function saidWords(deck: Pick<Deck, "event_kinds">, event: Pick<Event, "k
   if (!words.length && event.kind === "signs") return "none seen";
   return words.join(", ");
 }
+
+/** What was said of a run of a kind that is said once; where nothing was, what was said of the run before it, to be kept or changed. */
+export function saidOfRun(events: readonly Event[], run: string | undefined, kind: string): Said {
+  const said = byTime(events).filter((each) => each.kind === kind && each.capture === null);
+  return ((said.findLast((each) => each.run === run) ?? said.at(-1))?.said ?? {}) as Said;
+}
