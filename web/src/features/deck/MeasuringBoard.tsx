@@ -175,6 +175,8 @@ function CategoryBand({ band, place, scale }: { band: Band; place: number; scale
 }
 
 const LETTER_PX = 6.6;
+/** A phone's board has room for the least of words. */
+const isNarrow = ({ x, maxMm }: Scale) => x(maxMm) < 600;
 
 /** A band's name and limit, or as much of it as its width can hold. */
 function fitting({ name, from }: Band, width: number): string {
@@ -201,9 +203,9 @@ function LastVisit({ lengths, grouped, scale }: { lengths: number[]; grouped: bo
     <g>
       <path d={`${path}V${FLOOR}`} fill="none" stroke="var(--ghost)" strokeWidth="1.25" />
       <text x={end} y={FLOOR - 6} fontSize="12" textAnchor="end" fill="var(--muted)">
-        outline: last visit, n = {lengths.length}
+        {isNarrow(scale) ? `last visit ${lengths.length}` : `outline: last visit, n = ${lengths.length}`}
       </text>
-      {grouped && (
+      {grouped && !isNarrow(scale) && (
         <text x={end} y={FLOOR - 20} fontSize="12" textAnchor="end" fill="var(--muted)">
           brackets: its groups, mean (n)
         </text>
@@ -221,7 +223,7 @@ function LengthGroup({ group, scale }: { group: Schemas["LengthGroup"]; scale: S
     <g stroke="var(--muted)" fill="var(--muted)">
       <path d={`M${from} ${y + 5}V${y}H${to}V${y + 5}`} fill="none" strokeDasharray={apart ? undefined : "3 3"} />
       <text x={(from + to) / 2} y={y - 4} fontSize="12" textAnchor="middle" stroke="none">
-        {Math.round(mean_mm)} ({n})
+        {isNarrow(scale) ? Math.round(mean_mm) : `${Math.round(mean_mm)} (${n})`}
       </text>
     </g>
   );

@@ -1,5 +1,6 @@
-import { useId, useState } from "react";
+import { useState } from "react";
 import { Button } from "@/ui/Button";
+import { FileButton } from "@/ui/FileButton";
 import { formatTime } from "@/ui/format";
 import { smallerJpeg } from "@/ui/picture";
 import { Tick } from "@/ui/Tick";
@@ -39,7 +40,7 @@ export function Photos({ store, view, capture, working }: Props) {
       {working && (
         <div className="flex flex-wrap items-center gap-1.5">
           {shown.map(([code, word]) => (
-            <Take key={code} word={word} onTake={(file) => void take(code, file)} />
+            <FileButton key={code} label={word} accept="image/*" camera onFile={(file) => void take(code, file)} />
           ))}
           <Tick label="with this tablet's position" checked={here} onChange={setHere} />
         </div>
@@ -97,31 +98,6 @@ export function Photos({ store, view, capture, working }: Props) {
 }
 
 const word = ({ shows }: Photo) => SHOWS.find(([code]) => code === shows)?.[1] ?? shows;
-
-/** A button that opens the camera, or the choice of a file where there is none. */
-function Take({ word, onTake }: { word: string; onTake: (file: File) => void }) {
-  const id = useId();
-  return (
-    <label
-      htmlFor={id}
-      className="inline-flex min-h-14 cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
-    >
-      {word}
-      <input
-        id={id}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) onTake(file);
-          event.target.value = ""; // the same file may be chosen again
-        }}
-      />
-    </label>
-  );
-}
 
 /** Where the tablet is; the photo goes without where it does not tell. */
 function position(): Promise<{ lat?: number; lon?: number }> {

@@ -1,5 +1,6 @@
-import { useId, useState } from "react";
+import { useState } from "react";
 import { Button } from "@/ui/Button";
+import { FileButton } from "@/ui/FileButton";
 import { smallerJpeg } from "@/ui/picture";
 
 interface Props {
@@ -14,7 +15,6 @@ const LONGEST = 480;
 
 /** What to look at on the fish, from a file. */
 export function LookAlikePicture({ picture, error, onPicture }: Props) {
-  const id = useId();
   const [problem, setProblem] = useState("");
   const take = async (file: File) => {
     try {
@@ -27,23 +27,11 @@ export function LookAlikePicture({ picture, error, onPicture }: Props) {
   return (
     <div className="col-span-3 flex flex-wrap items-center gap-3">
       {picture && <img src={`data:image/jpeg;base64,${picture}`} alt="What to look at" className="h-24" />}
-      <label
-        htmlFor={id}
-        className="inline-flex min-h-[44px] cursor-pointer items-center rounded-sm border border-line bg-raised px-3 has-focus-visible:outline-3"
-      >
-        {picture ? "Another picture" : "A picture of what to look at"}
-        <input
-          id={id}
-          type="file"
-          accept="image/*"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) void take(file);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      <FileButton
+        label={picture ? "Another picture" : "A picture of what to look at"}
+        accept="image/*"
+        onFile={(file) => void take(file)}
+      />
       {picture && <Button onClick={() => onPicture("")}>No picture</Button>}
       {(problem || error) && (
         <span role="alert" className="text-signal">

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useId, useState, useSyncExternalStore } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { useHere } from "@/app/session";
 import { fetchOutings } from "@/features/deck/outings";
 import { bringIn, carry, readCarried } from "@/offline/carried";
@@ -9,6 +9,7 @@ import type { Operation } from "@/offline/operation";
 import { type Signal, sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
+import { FileButton } from "@/ui/FileButton";
 import { formatDay, formatTime, plural } from "@/ui/format";
 
 const WHY: Record<Signal, string> = {
@@ -67,7 +68,11 @@ export function WaitingScreen() {
         <Button large look="ink" disabled={!queued.length} onClick={() => save(carry(queued))}>
           Save them as a file
         </Button>
-        <Bring onFile={(file) => void read(file)} />
+        <FileButton
+          label="Bring in a file of entries"
+          accept="application/json,.json"
+          onFile={(file) => void read(file)}
+        />
         <Button large disabled={!mine.length} onClick={() => sender.wake()}>
           Try now
         </Button>
@@ -111,29 +116,6 @@ export function WaitingScreen() {
         </section>
       ))}
     </main>
-  );
-}
-
-function Bring({ onFile }: { onFile: (file: File) => void }) {
-  const id = useId();
-  return (
-    <label
-      htmlFor={id}
-      className="inline-flex min-h-[44px] cursor-pointer items-center rounded-sm border border-line bg-raised px-4 has-focus-visible:outline-3"
-    >
-      Bring in a file of entries
-      <input
-        id={id}
-        type="file"
-        accept="application/json,.json"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) onFile(file);
-          event.target.value = "";
-        }}
-      />
-    </label>
   );
 }
 
