@@ -157,3 +157,32 @@ def test_the_gateway_is_gone_and_fish_are_called_by_hand(aboard: Page, boat: Ser
 def page_deck(page: Page) -> dict[str, Any]:
     outing = page.url.rsplit("/", 1)[1]
     return dict(page.request.get(f"/api/v1/outings/{outing}/deck").json())
+
+
+def test_practice_leaves_no_trace(aboard: Page) -> None:
+    all_sent(aboard)
+    deck, before = aboard.url, len(on_server(aboard))
+    aboard.goto("/practice")
+    expect(aboard.get_by_role("region", name="Practice")).to_contain_text("nothing here enters the record")
+    aboard.get_by_label("A fish every (s)").fill("600")
+    aboard.get_by_role("button", name="Call fish to me").click()
+    expect(aboard.get_by_role("region", name="Practice")).to_contain_text("four three seven")
+    expect(chips(aboard)).to_contain_text("437 mm", timeout=20_000)  # the stand-ins say the same
+    expect(chips(aboard)).to_contain_text("890 g")
+    aboard.locator(LINE).fill("wal f ")
+    aboard.keyboard.press("PageDown")
+    aboard.keyboard.press("Enter")
+    expect(aboard.locator("tr[data-capture]")).to_have_count(1)
+    aboard.locator(LINE).fill("wal 290 210")
+    aboard.keyboard.press("Enter")
+    aboard.get_by_role("button", name="Stop and compare").click()
+    expect(aboard.get_by_text("1 of 1 fish kept as they were called.")).to_be_visible()
+    expect(aboard.get_by_text("Kept and not called so: wal 290 mm 210 g.")).to_be_visible()
+    assert not problems(aboard)
+    expect(aboard.get_by_role("status", name="Sending")).to_have_text("All sent")
+    aboard.reload()
+    expect(aboard.get_by_role("region", name="Practice")).to_be_visible()
+    expect(aboard.locator("tr[data-capture]")).to_have_count(0)
+    aboard.goto(deck)
+    expect(aboard.locator(LINE)).to_be_visible()
+    assert len(on_server(aboard)) == before

@@ -73,6 +73,11 @@ const instruments = createRoute({
   path: "/instruments",
   component: lazyRouteComponent(() => import("@/features/bench"), "BenchScreen"),
 });
+const practice = createRoute({
+  getParentRoute: () => root,
+  path: "/practice",
+  component: lazyRouteComponent(() => import("@/features/bench"), "PracticeScreen"),
+});
 const waiting = createRoute({
   getParentRoute: () => root,
   path: "/waiting",
@@ -101,6 +106,7 @@ export const router = createRouter({
     settings,
     waiting,
     instruments,
+    practice,
     guide,
     method,
     join,

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useHere } from "@/app/session";
 import type { InstrumentReading } from "@/features/deck/instruments";
 import { fetchOutings } from "@/features/deck/outings";
@@ -8,7 +8,7 @@ import { useInstruments, useInstrumentsOf } from "@/features/deck/use-instrument
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { NumberField } from "@/ui/NumberField";
-import { EVENING } from "./evening";
+import { useEvening, useStandins } from "./use-evening";
 
 /** As many of the last lines are shown. */
 const SHOWN = 12;
@@ -45,6 +45,10 @@ export function BenchScreen() {
             Readings go to the Deck of{" "}
             <Link to="/deck/$outing" params={{ outing: outing.id }} className="underline underline-offset-4">
               {outing.name}
+            </Link>
+            . To try the whole Deck without leaving a trace:{" "}
+            <Link to="/practice" className="underline underline-offset-4">
+              practice
             </Link>
             .
           </p>
@@ -110,33 +114,9 @@ function Play({ address }: { address: string }) {
   const [length, setLength] = useState<number | null>(437);
   const [mass, setMass] = useState<number | null>(890);
   const [number, setNumber] = useState("999000000120001");
-  const [told, setTold] = useState("");
   const [seconds, setSeconds] = useState<number | null>(6);
-  const [called, setCalled] = useState("");
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const tell = async (deed: Record<string, unknown>) => {
-    try {
-      const answered = await fetch(address, {
-        method: "POST",
-        headers: { "Content-Type": "application/json" },
-        body: JSON.stringify(deed),
-      });
-      const said = (await answered.json()) as { message?: string; error?: string };
-      setTold(answered.ok ? "" : `! ${said.error ?? said.message}`);
-    } catch {
-      setTold("! The gateway is not reached.");
-    }
-  };
-  const stop = () => {
-    clearTimeout(timer.current);
-    setCalled("");
-  };
-  const play = (place: number) => {
-    const step = EVENING[place % EVENING.length]!;
-    setCalled(step.called);
-    for (const deed of step.deeds) void tell(deed);
-    timer.current = setTimeout(() => play(place + 1), 1000 * Math.max(1, seconds ?? 6));
-  };
+  const { tell, problem } = useStandins(address);
+  const { called, play, stop } = useEvening(tell);
   return (
     <section aria-label="Play" className="grid content-start gap-3">
       <h2 className="font-semibold">An evening</h2>
@@ -147,7 +127,7 @@ function Play({ address }: { address: string }) {
             Stop
           </Button>
         ) : (
-          <Button large onClick={() => play(0)}>
+          <Button large onClick={() => play(seconds ?? 6)}>
             Play it
           </Button>
         )}
@@ -190,7 +170,7 @@ function Play({ address }: { address: string }) {
         </div>
       </div>
       <p role="status" className="text-signal">
-        {told}
+        {problem}
       </p>
     </section>
   );

@@ -1,1 +1,2 @@
 export { BenchScreen } from "./BenchScreen";
+export { PracticeScreen } from "./PracticeScreen";

@@ -52,7 +52,15 @@ export function DeckScreen({ outingId }: { outingId: string }) {
   return <WorkingDeck store={store} />;
 }
 
-function WorkingDeck({ store }: { store: DeckStore }) {
+interface WorkingProps {
+  store: DeckStore;
+  /** A deck that leaves no trace: what is of a real outing alone is not there. */
+  practice?: boolean;
+  /** The outing under whose name instruments are heard, where that is another. */
+  heardAs?: string;
+}
+
+export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) {
   const { may } = useHere();
   const view = useDeckView(store);
   const { deck } = view;
@@ -122,7 +130,7 @@ function WorkingDeck({ store }: { store: DeckStore }) {
 
   return (
     <main className="flex min-h-[calc(100dvh-49px)] flex-col">
-      <OutingBar store={store} view={view} working={working} onSign={sign} />
+      {!practice && <OutingBar store={store} view={view} working={working} onSign={sign} />}
       <DeckState view={view} />
       <RefusedEntries store={store} view={view} onMend={onCorrect} />
       {working && (
@@ -143,7 +151,15 @@ function WorkingDeck({ store }: { store: DeckStore }) {
           onStartRun={() => setSheet("run")}
         />
       )}
-      {working && <InstrumentChips store={store} run={run} last={deck.captures.at(-1)} onCall={call.insert} />}
+      {working && (
+        <InstrumentChips
+          store={store}
+          outing={heardAs ?? deck.outing.id}
+          run={run}
+          last={deck.captures.at(-1)}
+          onCall={call.insert}
+        />
+      )}
       {working && <LookAlikes call={call.call} species={call.species} />}
       {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
       {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}

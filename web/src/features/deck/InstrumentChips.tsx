@@ -12,6 +12,8 @@ import { useInstruments, useInstrumentsOf } from "./use-instruments";
 
 interface Props {
   store: DeckStore;
+  /** Under whose name they are heard. */
+  outing: string;
   run: Schemas["Run"] | undefined;
   /** The fish that was kept last: what it took does not wait any more. */
   last: Schemas["Capture"] | undefined;
@@ -19,8 +21,8 @@ interface Props {
 }
 
 /** What instruments on cables read waits here until a touch, a key or the call takes it; a pulled plug changes nothing else. */
-export function InstrumentChips({ store, run, last, onCall }: Props) {
-  const { data } = useInstrumentsOf(store.view.deck.outing.id);
+export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
+  const { data } = useInstrumentsOf(outing);
   const [waiting, setWaiting] = useState<readonly InstrumentReading[]>([]);
   const { states, heard } = useInstruments(data?.stream ?? "", (reading) =>
     setWaiting((before) => waitingAfter(before, reading)),

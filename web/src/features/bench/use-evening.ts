@@ -1,0 +1,50 @@
+import { useEffect, useRef, useState } from "react";
+import { EVENING } from "./evening";
+
+/** Tells the stand-ins what to do; `problem` says why they did not. Without an address nothing is told. */
+export function useStandins(address: string): {
+  tell: (deed: Record<string, unknown>) => Promise<void>;
+  problem: string;
+} {
+  const [problem, setProblem] = useState("");
+  const tell = async (deed: Record<string, unknown>) => {
+    if (!address) return;
+    try {
+      const answered = await fetch(address, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify(deed),
+      });
+      const said = (await answered.json()) as { message?: string; error?: string };
+      setProblem(answered.ok ? "" : `! ${said.error ?? said.message}`);
+    } catch {
+      setProblem("! The gateway is not reached.");
+    }
+  };
+  return { tell, problem };
+}
+
+/** Plays the evening, a step every so many seconds: what is called now, and how many steps were. */
+export function useEvening(tell: (deed: Record<string, unknown>) => Promise<void>) {
+  const [steps, setSteps] = useState(0);
+  const [playing, setPlaying] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  const step = (place: number, seconds: number) => {
+    setSteps(place + 1);
+    for (const deed of EVENING[place % EVENING.length]!.deeds) void tell(deed);
+    timer.current = setTimeout(() => step(place + 1, seconds), 1000 * Math.max(1, seconds));
+  };
+  return {
+    called: playing ? EVENING[(steps - 1) % EVENING.length]!.called : "",
+    steps,
+    play: (seconds: number) => {
+      setPlaying(true);
+      step(0, seconds);
+    },
+    stop: () => {
+      clearTimeout(timer.current);
+      setPlaying(false);
+    },
+  };
+}
