@@ -97,7 +97,7 @@ def test_where_a_fish_was_let_go_by_the_tablets_own_position(deck: Page) -> None
     sheet.get_by_role("button", name="Where it was let go").click()
     sheet.get_by_label("Place").fill("below the rock")
     sheet.get_by_role("form", name="Where it was let go").get_by_role("button", name="Keep").click()
-    sheet.get_by_role("button", name="Let go here: this tablet's position").click()
+    sheet.get_by_role("button", name="Let go here: the position now").click()
     expect(sheet.get_by_role("region", name="Where it was let go")).to_contain_text("latitude -12.345679 °")
     deck.keyboard.press("Escape")
     all_sent(deck)

@@ -186,3 +186,18 @@ def test_practice_leaves_no_trace(aboard: Page) -> None:
     aboard.goto(deck)
     expect(aboard.locator(LINE)).to_be_visible()
     assert len(on_server(aboard)) == before
+
+
+def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
+    aboard.locator(LINE).fill("wal 377 520")
+    aboard.keyboard.press("Enter")
+    all_sent(aboard)
+    expect(aboard.get_by_role("region", name="Instruments")).to_contain_text("44.9")
+    aboard.locator("tr[data-capture] button").first.click()
+    sheet = aboard.get_by_role("dialog")
+    sheet.get_by_role("tab", name="Goes").click()
+    sheet.get_by_role("button", name="Let go here: the position now").click()
+    eventually(lambda: any(each["kind"] == "let_go" for each in page_deck(aboard)["events"]))
+    said = next(each["said"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
+    assert (said["lat"], said["lon"]) == (pytest.approx(44.9012, abs=0.01), pytest.approx(-31.5034, abs=0.01))
+    assert said["within_m"] == 5

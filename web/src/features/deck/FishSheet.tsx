@@ -16,6 +16,7 @@ import { leavingOf, leavingWords, waysToLeave } from "./leaving";
 import { sayEvent } from "./operations/event-say";
 import { releaseFish } from "./operations/release-set";
 import { Photos } from "./Photos";
+import { whereNow } from "./position";
 import { SurgeryPanel } from "./SurgeryPanel";
 import { TagPanel } from "./TagPanel";
 import { useNow } from "./use-now";
@@ -346,27 +347,24 @@ function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () =>
   );
 }
 
-/** Where it was let go, as this tablet knows its own position; words that were said of the place stay. */
+/** Where it was let go, by a GPS on a cable or this tablet; words that were said of the place stay. */
 function HereByPosition({ events, say }: PanelProps) {
   const [told, setTold] = useState("");
   const before = (lastOf(events, "let_go")?.said ?? {}) as Said;
   const ask = () => {
-    if (!navigator.geolocation) return setTold("This tablet does not tell its position: type it above.");
     setTold("Asking for the position...");
-    navigator.geolocation.getCurrentPosition(
-      ({ coords: { latitude, longitude, accuracy } }) => {
-        const round = (degrees: number) => Number(degrees.toFixed(6));
-        say("let_go", { ...before, lat: round(latitude), lon: round(longitude), within_m: Math.ceil(accuracy) });
+    whereNow().then(
+      (place) => {
+        say("let_go", { ...before, ...place });
         setTold("");
       },
-      ({ message }) => setTold(`No position (${message}): type it above.`),
-      { enableHighAccuracy: true, timeout: 20_000 },
+      ({ message }: Error) => setTold(`No position (${message}): type it above.`),
     );
   };
   return (
     <p className="mt-2 flex flex-wrap items-center gap-3">
       <Button large onClick={ask}>
-        Let go here: this tablet's position
+        Let go here: the position now
       </Button>
       <span role="status" className="text-muted">
         {told}

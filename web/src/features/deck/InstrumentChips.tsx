@@ -8,6 +8,7 @@ import type { DeckStore } from "./deck-store";
 import { asCalled, type InstrumentReading, waitingAfter, waitingBeside } from "./instruments";
 import { markText } from "./marks";
 import { recordWater } from "./operations/water-record";
+import { hearPosition } from "./position";
 import { useInstruments, useInstrumentsOf } from "./use-instruments";
 
 interface Props {
@@ -24,9 +25,10 @@ interface Props {
 export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
   const { data } = useInstrumentsOf(outing);
   const [waiting, setWaiting] = useState<readonly InstrumentReading[]>([]);
-  const { states, heard } = useInstruments(data?.stream ?? "", (reading) =>
-    setWaiting((before) => waitingAfter(before, reading)),
-  );
+  const { states, heard } = useInstruments(data?.stream ?? "", (reading) => {
+    if (reading.kind === "position") hearPosition(reading.values);
+    setWaiting((before) => waitingAfter(before, reading));
+  });
   // a probe speaks every few seconds: once a run its reading is kept, or is not wanted
   const [enough, setEnough] = useState<string | null>(null);
   const here = run?.id ?? "";

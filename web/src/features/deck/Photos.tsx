@@ -8,6 +8,7 @@ import type { DeckStore, DeckView } from "./deck-store";
 import { addPhoto } from "./operations/photo-add";
 import { takeOutPhoto } from "./operations/photo-edit";
 import { type Photo, SHOWS, type Shows, sourceOf } from "./photos";
+import { whereNow } from "./position";
 
 interface Props {
   store: DeckStore;
@@ -29,7 +30,9 @@ export function Photos({ store, view, capture, working }: Props) {
     setProblem("");
     try {
       const jpeg = await smallerJpeg(file);
-      const at = here ? await position() : {};
+      // a photo goes without where the position does not come
+      const place = here ? await whereNow(10_000).catch(() => null) : null;
+      const at = place ? { lat: place.lat, lon: place.lon } : {};
       await addPhoto(store, { shows, jpeg, ...(capture ? { capture } : {}), ...at });
     } catch (failure) {
       setProblem(`${file.name}: not kept (${(failure as Error).message || "this browser cannot read it"}).`);
@@ -42,7 +45,7 @@ export function Photos({ store, view, capture, working }: Props) {
           {shown.map(([code, word]) => (
             <FileButton key={code} label={word} accept="image/*" camera onFile={(file) => void take(code, file)} />
           ))}
-          <Tick label="with this tablet's position" checked={here} onChange={setHere} />
+          <Tick label="with the position" checked={here} onChange={setHere} />
         </div>
       )}
       {problem && (
@@ -98,15 +101,3 @@ export function Photos({ store, view, capture, working }: Props) {
 }
 
 const word = ({ shows }: Photo) => SHOWS.find(([code]) => code === shows)?.[1] ?? shows;
-
-/** Where the tablet is; the photo goes without where it does not tell. */
-function position(): Promise<{ lat?: number; lon?: number }> {
-  return new Promise((resolve) => {
-    if (!navigator.geolocation) return resolve({});
-    navigator.geolocation.getCurrentPosition(
-      ({ coords }) => resolve({ lat: Number(coords.latitude.toFixed(6)), lon: Number(coords.longitude.toFixed(6)) }),
-      () => resolve({}),
-      { enableHighAccuracy: true, timeout: 10_000 },
-    );
-  });
-}
