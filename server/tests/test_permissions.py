@@ -61,6 +61,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/inductions?agent=tricaine&purpose=surgery", None, ALL),
     ("get", "/api/v1/outings/{outing}/day.pdf", None, ALL),
     ("get", "/api/v1/outings/{outing}/anglers", None, ALL),
+    ("get", "/api/v1/outings/{outing}/tracks", None, ALL),
     ("get", "/api/v1/outings/{outing}/instruments", None, WORKING),
     ("get", "/api/v1/photos/{photo}.jpg", None, ALL),
     ("get", "/api/v1/outings/{outing}/angler-card?angler=Ada", None, ALL),

@@ -48,6 +48,7 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "tag.describe": {"capture": one, "kind": "pit", "number": "999000000000101", "body_site": "dorsal", "quality": "good"},
         "photo.add": {"outing": here, "capture": one, "shows": "fish", "jpeg": PICTURE, "note": "x", "lat": 44.9, "lon": -31.5},
         "photo.edit": {"photo": str(photo.pk), "shows": "mouth", "note": "y", "deleted": False},
+        "track.add": {"run": str(run.pk), "fixes": [[1780000000, 44.9, -31.5], [1780000005.5, 44.9001, -31.5]]},
         "tag.spoil": {"outing": here, "kind": "pit", "number": "999000000000101", "spoiled": True},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},

@@ -201,3 +201,18 @@ def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
     said = next(each["said"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
     assert (said["lat"], said["lon"]) == (pytest.approx(44.9012, abs=0.01), pytest.approx(-31.5034, abs=0.01))
     assert said["within_m"] == 5
+
+
+def test_the_runs_line_by_the_gps_on_the_cable(aboard: Page) -> None:
+    aboard.get_by_role("button", name="More of the run").click()
+    sheet = aboard.get_by_role("dialog")
+    sheet.get_by_label("Record the track of runs").check()
+    aboard.wait_for_timeout(7000)  # three positions, two seconds apart
+    sheet.get_by_label("Record the track of runs").uncheck()
+    outing = aboard.url.rsplit("/", 1)[1]
+    eventually(lambda: aboard.request.get(f"/api/v1/outings/{outing}/tracks").json())
+    (track, *_) = aboard.request.get(f"/api/v1/outings/{outing}/tracks").json()
+    assert track["pieces"][0][0] == [pytest.approx(44.9012, abs=0.01), pytest.approx(-31.5034, abs=0.01)]
+    aboard.keyboard.press("Escape")
+    aboard.get_by_role("button", name="More of the run").click()
+    expect(aboard.get_by_role("region", name="Track").get_by_role("img")).to_be_visible()

@@ -40,7 +40,9 @@ from nailwright.deck.serializers.instruments import InstrumentsSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
 from nailwright.deck.serializers.passes import PassesSerializer
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
+from nailwright.deck.serializers.tracks import TrackSerializer
 from nailwright.deck.today import today_of
+from nailwright.deck.tracks import tracks_of
 from nailwright.gateway.tickets import gateway, ticket
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
@@ -301,6 +303,16 @@ class DayView(APIView):
         response = HttpResponse(page, content_type="application/pdf")
         response["Content-Disposition"] = 'attachment; filename="day.pdf"'
         return response
+
+
+class TracksView(APIView):
+    """Where each run of an outing went. Nobody is told who may not see places of all species: a run's line is where fish were."""
+
+    @extend_schema(operation_id="tracks", responses=TrackSerializer(many=True))
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        outing = _outing_for(request, outing_id)
+        shown = [] if hidden_species(person_of(request), outing.programme) else tracks_of(outing)
+        return Response(TrackSerializer(shown, many=True).data)
 
 
 class InstrumentsView(APIView):

@@ -315,6 +315,17 @@ class PhotoFile(Keyed):
     small = models.BinaryField()
 
 
+class TrackPart(Recorded):
+    """Positions of a receiver during a run, as they were told: ``fixes`` of seconds since 1970 and degrees."""
+
+    run = models.ForeignKey(Run, models.CASCADE, related_name="track_parts")
+    fixes = models.JSONField(help_text="Lists of time (s since 1970), latitude and longitude")
+    recorder = models.ForeignKey(Person, models.PROTECT)
+
+    class Meta:
+        ordering = ["device_time", "id"]
+
+
 class Handover(Keyed):
     """An outing handed over at the quay: who signed that it is closed, and what was not complete then. Its key is the act's."""
 

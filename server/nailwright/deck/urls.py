@@ -18,6 +18,7 @@ urlpatterns = [
     path("outings/<uuid:outing_id>/enough", api.EnoughView.as_view()),
     path("outings/<uuid:outing_id>/ledger", api.LedgerView.as_view()),
     path("outings/<uuid:outing_id>/day.pdf", api.DayView.as_view()),
+    path("outings/<uuid:outing_id>/tracks", api.TracksView.as_view()),
     path("outings/<uuid:outing_id>/instruments", api.InstrumentsView.as_view()),
     path("outings/<uuid:outing_id>/anglers", api.AnglersView.as_view()),
     path("outings/<uuid:outing_id>/angler-card", api.AnglerCardView.as_view()),

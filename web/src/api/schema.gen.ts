@@ -643,6 +643,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where each run of an outing went. Nobody is told who may not see places of all species: a run's line is where fish were. */
+        get: operations["tracks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/papers/{paper_id}": {
         parameters: {
             query?: never;
@@ -5734,6 +5751,20 @@ export interface components {
          * @enum {string}
          */
         TokenScopeEnum: "read" | "record" | "all";
+        Track: {
+            /** Format: uuid */
+            run: string;
+            /**
+             * Format: double
+             * @description Along all pieces; nothing is drawn across a gap
+             */
+            length_m: number;
+            gaps: number;
+            /** @description Positions that cannot have been */
+            left_out: number;
+            /** @description Each a list of latitude and longitude, thinned */
+            pieces: number[][][];
+        };
         /**
          * @description * `current_on_s` - s current on
          *     * `rod_hours` - rod-hours
@@ -6879,6 +6910,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outing"];
+                };
+            };
+        };
+    };
+    tracks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Track"][];
                 };
             };
         };

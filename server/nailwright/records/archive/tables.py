@@ -44,6 +44,7 @@ _NAMES = {
     "findings.KeptFinding": "kept_findings",
     "findings.LongSelection": "selections",
     "deck.PhotoFile": "photo_files",
+    "deck.TrackPart": "track_parts",
     "plan.PlannedSite": "planned_sites",
     "plan.Rehearsing": "rehearsals",
     "plan.Unit": "control_boxes",

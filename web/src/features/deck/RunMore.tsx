@@ -12,6 +12,7 @@ import { ambientNow, goalNow } from "./orders";
 import { powerAchieved } from "./power";
 import { RunMoreSheet } from "./sheets";
 import { useNow } from "./use-now";
+import { useTrack } from "./use-track";
 
 interface Props {
   store: DeckStore;
@@ -24,15 +25,25 @@ const seconds = (time: string) => Date.parse(time) / 1000;
 /** What is said of a run that goes: power, responses, hook-ups, feeding, notes; and its clocks. */
 export function RunMore({ store, view, run }: Props) {
   const [open, setOpen] = useState(false);
+  const tracking = useTrack(store, run.id);
   const said = byTime(view.deck.events.filter((each) => each.run === run.id && each.capture === null));
   return (
     <>
       {gearOf(run.gear).electric && <Power view={view} run={run} said={said} />}
       {hasRods(run.gear) && <Rods store={store} view={view} run={run} said={said} />}
       <Button aria-label="More of the run" title="Notes, power, responses and the like" onClick={() => setOpen(true)}>
-        More
+        More{tracking.on && (tracking.problem ? " ! no position" : " · track")}
       </Button>
-      {open && <RunMoreSheet store={store} view={view} run={run} said={said} onClose={() => setOpen(false)} />}
+      {open && (
+        <RunMoreSheet
+          store={store}
+          view={view}
+          run={run}
+          said={said}
+          tracking={tracking}
+          onClose={() => setOpen(false)}
+        />
+      )}
     </>
   );
 }

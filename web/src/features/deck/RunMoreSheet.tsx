@@ -11,17 +11,20 @@ import { EventLines } from "./EventLines";
 import { type Event, kindOf, type Said, saidOfRun } from "./events";
 import { sayEvent } from "./operations/event-say";
 import { Photos } from "./Photos";
+import { RunTrack } from "./RunTrack";
+import type { Tracking } from "./use-track";
 
 interface Props {
   store: DeckStore;
   view: DeckView;
   run: Schemas["Run"];
   said: Event[];
+  tracking: Tracking;
   onClose: () => void;
 }
 
 /** All that can be said of a run, by touch; what passes say so far; all that was said. */
-export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
+export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Props) {
   const { deck } = view;
   const groups = ["run", ...(gearOf(run.gear).electric ? ["electro"] : []), ...(hasRods(run.gear) ? ["rod"] : [])];
   const kinds = deck.event_kinds.filter(({ about, group }) => about === "run" && groups.includes(group));
@@ -65,6 +68,7 @@ export function RunMoreSheet({ store, view, run, said, onClose }: Props) {
         </div>
       )}
       {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
+      <RunTrack store={store} view={view} run={run} tracking={tracking} />
       <section aria-label="Photos of the place" className="mt-3 border-t border-line pt-2">
         <Photos store={store} view={view} capture={null} working />
       </section>

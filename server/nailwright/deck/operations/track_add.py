@@ -1,0 +1,8 @@
+"""Positions of a receiver during a run."""
+
+from __future__ import annotations
+
+from nailwright.deck.tracks import add_track
+from nailwright.programmes.operations import Kind
+
+KIND = Kind("track.add", "work_deck", add_track)

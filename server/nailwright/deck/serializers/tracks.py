@@ -1,0 +1,14 @@
+"""Shapes of tracks."""
+
+from rest_framework import serializers
+
+
+class TrackSerializer(serializers.Serializer):
+    run = serializers.UUIDField()
+    length_m = serializers.FloatField(help_text="Along all pieces; nothing is drawn across a gap")
+    gaps = serializers.IntegerField()
+    left_out = serializers.IntegerField(help_text="Positions that cannot have been")
+    pieces = serializers.ListField(
+        child=serializers.ListField(child=serializers.ListField(child=serializers.FloatField())),
+        help_text="Each a list of latitude and longitude, thinned",
+    )
