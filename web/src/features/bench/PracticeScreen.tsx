@@ -88,7 +88,8 @@ function Caller({ store, like }: { store: DeckStore; like: string }) {
           Stop and compare
         </Button>
       ) : (
-        <Button large look="ink" onClick={() => play(seconds ?? 12)}>
+        // the call line keeps the cursor
+        <Button large look="ink" onMouseDown={(event) => event.preventDefault()} onClick={() => play(seconds ?? 12)}>
           Call fish to me
         </Button>
       )}

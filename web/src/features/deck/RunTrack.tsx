@@ -74,11 +74,11 @@ function TrackSketch({ pieces, released }: SketchProps) {
   const east = (lon: number) => lon * M_PER_DEGREE * Math.cos((middle * Math.PI) / 180);
   const xs = places.map(([, lon]) => east(lon));
   const ys = places.map(([lat]) => lat * M_PER_DEGREE);
-  const [left, top] = [Math.min(...xs), Math.max(...ys)];
-  const span = Math.max(Math.max(...xs) - left, (top - Math.min(...ys)) * (WIDE / HIGH), 20);
+  const [left, right, top] = [Math.min(...xs), Math.max(...xs), Math.max(...ys)];
+  const span = Math.max(right - left, (top - Math.min(...ys)) * (WIDE / HIGH), 20);
   const px = (WIDE - 2 * EDGE) / span;
   const at = (lat: number, lon: number) =>
-    [EDGE + (east(lon) - left) * px, EDGE + (top - lat * M_PER_DEGREE) * px] as const;
+    [WIDE / 2 + (east(lon) - (left + right) / 2) * px, EDGE + (top - lat * M_PER_DEGREE) * px] as const;
   const bar = [5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].findLast((metres) => metres * px < WIDE / 4) ?? 5;
   return (
     <svg
