@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 import os
 import socket
@@ -19,7 +20,9 @@ from django.core import signing
 
 from nailwright.deck.models import Outing
 from nailwright.gateway.__main__ import read_instruments
+from nailwright.gateway.links import Link
 from nailwright.gateway.tickets import ticket
+from nailwright_core.instruments.readers import MeasuringBoard
 
 ROOT = Path(__file__).resolve().parents[2]
 PAGE = "http://127.0.0.1:1"
@@ -201,3 +204,32 @@ def test_the_application_says_where_the_gateway_is(
     assert told["stream"].startswith("http://127.0.0.1:8430/stream?ticket=")
     assert told["play"].startswith("http://127.0.0.1:8430/play?ticket=")
     assert not read_instruments("")
+
+
+def test_a_fault_of_ours_in_one_line_ends_no_evening() -> None:
+    """A decoder that breaks is met again after the line is connected anew; the gateway goes on."""
+    met: list[str] = []
+
+    class Broken(MeasuringBoard):
+        def decode(self, line: str) -> None:
+            met.append(line)
+            raise RuntimeError("a fault of ours")
+
+    async def speaks(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        writer.write(b"LEN = 437 mm*00\n")
+        await reader.read()
+        writer.close()
+
+    async def evening() -> None:
+        server = await asyncio.start_server(speaks, "127.0.0.1", 0)
+        link = Link("board", "127.0.0.1", server.sockets[0].getsockname()[1], lambda *_: None, lambda: None)
+        link._decoder = Broken()
+        running = asyncio.create_task(link.run())
+        async with asyncio.timeout(15):
+            while len(met) < 2:
+                await asyncio.sleep(0.05)
+        assert not running.done()
+        running.cancel()
+        server.close()
+
+    asyncio.run(evening())

@@ -29,12 +29,16 @@ async def serve(port: int) -> None:
     for sign in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(sign, stop.set)
     running = asyncio.create_task(hub.run())
-    await stop.wait()
+    stopped = asyncio.create_task(stop.wait())
+    await asyncio.wait({running, stopped}, return_when=asyncio.FIRST_COMPLETED)
+    failed = running.done()  # it never ends by itself: whoever started us starts us again
     server.close()
     running.cancel()
     await asyncio.gather(running, return_exceptions=True)
     hub.end()
     await asyncio.sleep(0.1)  # for the streams to end by themselves
+    if failed:
+        running.result()
 
 
 def read_instruments(text: str) -> dict[str, tuple[str, int]]:

@@ -70,6 +70,9 @@ class Link:
                     await asyncio.sleep(0)  # a thousand lines a second hold up none of the other instruments
             except OSError as error:
                 log.info("%s hung up: %s", self.kind, error)
+            except Exception:  # a fault of ours in one line must not end the others' evening: said, and connected anew
+                log.exception("a line of %s was not understood", self.kind)
+                await asyncio.sleep(AGAIN_S)
             finally:
                 writer.close()
             self._connected = False

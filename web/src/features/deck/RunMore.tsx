@@ -58,8 +58,9 @@ function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[
   const { percent, r100_ohm } = powerAchieved(volts, amps, now.goal.volts * now.goal.amps, ambientNow(view.deck));
   const missed = said.filter(({ kind }) => kind === "not_netted").reduce((sum, each) => sum + Number(each.said.n), 0);
   return (
-    <p className="text-sm leading-tight" title={r100_ohm === null ? undefined : `R100 ${r100_ohm.toFixed(0)} ohm`}>
+    <p className="text-sm leading-tight">
       power <strong>{percent.toFixed(0)} %</strong> of goal
+      {r100_ohm !== null && <span className="text-muted"> · R100 {r100_ohm.toFixed(0)} Ω</span>}
       {missed > 0 && (
         <>
           <br />

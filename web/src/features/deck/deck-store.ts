@@ -132,7 +132,7 @@ export class DeckStore {
       (failure: Error) => {
         this.writing.delete(id);
         this.forget(new Set([id]), {
-          trouble: `This device could not keep the last entry (${failure.message}). Write it on paper and free some space.`,
+          trouble: `This device could not keep the last entry (${failure.message}). Write it on paper, save what waits as a file (the count at the top), and free some space.`,
         });
         throw failure;
       },
