@@ -5,7 +5,6 @@ from __future__ import annotations
 import base64
 import binascii
 import io
-import warnings
 from dataclasses import dataclass
 from typing import Any
 
@@ -57,14 +56,12 @@ def read_picture(raw: bytes, field: str, longest: int = LONGEST) -> Picture:
         CoreError: ``picture_unreadable`` where it is no JPEG, PNG or WebP, or is broken.
     """
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("error")  # one that would fill the memory is only a warning there
-            with Image.open(io.BytesIO(raw), formats=_FORMATS) as opened:
-                if opened.width * opened.height > MOST_PIXELS:
-                    raise ValueError(f"{opened.width} x {opened.height} px")
-                if not _is_whole(raw, str(opened.format)):
-                    raise ValueError("it was cut off")
-                upright = ImageOps.exif_transpose(opened).convert("RGB")
+        with Image.open(io.BytesIO(raw), formats=_FORMATS) as opened:
+            if opened.width * opened.height > MOST_PIXELS:
+                raise ValueError(f"{opened.width} x {opened.height} px")
+            if not _is_whole(raw, str(opened.format)):
+                raise ValueError("it was cut off")
+            upright = ImageOps.exif_transpose(opened).convert("RGB")
     except Exception as error:  # Pillow raises whatever its decoders do
         raise CoreError(
             "picture_unreadable", f"Expected a whole picture as JPEG, PNG or WebP ({str(error)[:60]}).", field
