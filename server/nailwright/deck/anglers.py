@@ -14,7 +14,6 @@ from django.template.loader import render_to_string
 
 from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.common.spreadsheets import harmless
-from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Capture, Event, Outing, Run
 from nailwright.deck.queries import with_marks
 from nailwright.programmes.places import HIDDEN
@@ -23,7 +22,7 @@ from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import MM_PER
 from nailwright_core.deck.angling import rate_per_hour, whose_fights
-from nailwright_core.deck.gears import GEARS
+from nailwright_core.deck.gears import GEARS, effort_of
 from nailwright_core.protocol import word_for
 
 
@@ -137,8 +136,9 @@ def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, A
 
 def _rod_hours(run: Run, anglers: int) -> float:
     """Of one of so many anglers; none while the run goes."""
-    run.rods = run.rods or anglers
-    return (effort_of_run(run).value or 0.0) / anglers
+    figures = {"rods": run.rods or anglers}
+    effort = effort_of(run.gear, figures, run.started_at, run.ended_at, run.outing.water.time_zone)
+    return (effort.value or 0.0) / anglers
 
 
 def _species_row(kinds: SpeciesTable, code: str, own: list[Capture]) -> dict[str, Any]:
