@@ -160,6 +160,8 @@ def test_of_a_rare_fish_it_goes_to_whom_the_protocol_names(
     assert "by the weir" in letter.body and letter.attachments[0][0] == "wal-fish.jpg"
     with Image.open(io.BytesIO(letter.attachments[0][1])) as sent:
         assert sent.format == "JPEG"
+    sync(operation("photo.edit", photo=str(Photo.objects.get().pk), deleted=True))
+    assert tell_of_photo.call(str(Photo.objects.get().pk)) == 0  # taken out before the letter was written
 
 
 def test_it_is_in_the_archive(sync: Send, client_as: Any, programme: Programme, outing: Outing) -> None:

@@ -69,13 +69,15 @@ def tell_of_photo(photo_id: str) -> int:
     """Send a photo of a fish of special interest to whom the protocol names for it, or else to the leads.
 
     Returns:
-        How many letters went out.
+        How many letters went out; none where the photo was taken out meanwhile.
     """
-    photo = Photo.present.select_related(
+    photos = Photo.present.select_related(
         "file", "outing__protocol", "outing__programme", "capture__run__site", "recorder"
-    ).get(pk=photo_id)
+    )
+    photo = photos.filter(pk=photo_id, capture__deleted_at=None).first()
+    if photo is None or photo.capture is None:
+        return 0
     capture, programme = photo.capture, photo.outing.programme
-    assert capture is not None
     name = species_of(programme)[capture.species].common_name
     text = (
         f"{photo.get_shows_display()}: {name}, {capture.length_text or 'not measured'} {capture.length_unit}, "
