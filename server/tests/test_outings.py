@@ -116,6 +116,9 @@ def test_last_visits_lengths_lie_behind_the_board(crew: APIClient, run: Run, out
         length_basis="measured",
         recorder=run.recorder,
     )
+    fish = Capture.objects.get()
+    fish.pk, fish.length_type, fish.length_mm = new_id(), "FL", 390
+    fish.save(force_insert=True)  # a fork length is no length for a board of total lengths
     later = Outing.objects.create(
         programme=outing.programme, water=site.water, name="Later", date="2026-11-01", gear=outing.gear
     )

@@ -7,6 +7,7 @@ from typing import Any
 from django.db.models import Max
 
 from nailwright.deck.models import Capture, CaptureTally, Outing, Run, VisitGroups
+from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings.cohorts import FEW_FISH, fit_cohorts
 
@@ -23,12 +24,14 @@ def visit_before(outing: Outing) -> Outing | None:
 
 
 def lengths_of(outing: Outing) -> dict[str, list[float]]:
-    """Measured lengths by species, mm."""
+    """Measured lengths by species, mm; those of another type than the species' own are no lengths for its board."""
     lengths: dict[str, list[float]] = {}
-    rows = Capture.present.filter(run__outing=outing, length_basis="measured").values_list("species", "length_mm")
-    for code, mm in rows.exclude(length_mm=None):
+    kinds = species_of(outing.programme)
+    rows = Capture.present.filter(run__outing=outing, length_basis="measured").exclude(length_mm=None)
+    for code, mm, length_type in rows.values_list("species", "length_mm", "length_type"):
         assert mm is not None
-        lengths.setdefault(code, []).append(mm)
+        if length_type == kinds[code].length_type:
+            lengths.setdefault(code, []).append(mm)
     return lengths
 
 
