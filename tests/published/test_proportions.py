@@ -4,6 +4,7 @@ import itertools
 
 import numpy as np
 import pytest
+from scipy import stats
 from statsmodels.stats.proportion import multinomial_proportions_confint, proportion_confint
 from statsmodels.stats.rates import confint_poisson
 
@@ -63,3 +64,11 @@ def test_wilson_covers_near_its_level() -> None:
 @pytest.mark.parametrize("level", [0.8, 0.95, 0.99])
 def test_garwood_against_statsmodels(n: int, level: float) -> None:
     assert exact_poisson(n, level) == pytest.approx(confint_poisson(n, 1, "exact-c", 1 - level), abs=1e-9, nan_ok=False)
+
+
+@pytest.mark.parametrize("mean", [0.05, 0.5, 1, 2.5, 4, 9.3, 30])
+def test_garwood_covers_by_an_exact_sum(mean: float) -> None:
+    """By definition: the chance of a count whose interval holds the mean is 95 % or more, also where hardly any fish come."""
+    counts = np.arange(0, 200)
+    held = [low <= mean <= high for low, high in (exact_poisson(int(n)) for n in counts)]
+    assert stats.poisson.pmf(counts, mean)[held].sum() >= 0.95
