@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import json
+import sys
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,9 +14,18 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.instruments import DECODERS, LineBuffer
 from nailwright_core.instruments.readers import checksum
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "tests" / "shared"))
+import write_instrument_lines  # beside its file, in no package
+
 
 def line(body: str) -> str:
     return f"{body}*{checksum(body):02X}"
+
+
+def test_shared_cases_are_fresh() -> None:
+    """What a tablet is held to is what core says today; else run tests/shared/write_instrument_lines.py."""
+    kept = json.loads(write_instrument_lines.FILE.read_text(encoding="utf-8"))
+    assert kept == write_instrument_lines.cases()
 
 
 @pytest.mark.parametrize(
@@ -73,10 +86,11 @@ def test_garbled(instrument: str, text: str, words: str) -> None:
     [
         "GPGGA,1,4807.038,N,01131.000,E,0,00,,",
         "GPRMC,1,V,,,,,",
+        "GPGGA,1,4807.038,N,01131.000,E,8,08,0.9",
         "GPGSV,1,1,00",
         "GPGGA,1,0000.000,N,00000.000,E,1,08,0.9",
     ],
-    ids=["no-fix", "no-fix-rmc", "another-sentence", "at-zero-and-zero"],
+    ids=["no-fix", "no-fix-rmc", "simulated", "another-sentence", "at-zero-and-zero"],
 )
 def test_no_position_is_none(body: str) -> None:
     assert DECODERS["gps"]().decode(f"${line(body)}") is None

@@ -10,12 +10,12 @@ import re
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from functools import reduce
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.readings import READINGS
 from nailwright_core.instruments.reading import Reading
-from nailwright_core.tags.pit import decode_fdxb
+from nailwright_core.tags.pit import COUNTRIES, HEADER, decode_fdxb
 
 
 class Decoder(ABC):
@@ -23,6 +23,12 @@ class Decoder(ABC):
 
     name: ClassVar[str]
     title: ClassVar[str]
+    #: One that speaks by itself is silent after so many seconds without a line; the others speak when they are used.
+    silent_after_s: ClassVar[float | None] = None
+
+    @abstractmethod
+    def table(self) -> Mapping[str, Any]:
+        """What a tablet needs to read such lines by itself (web/src/features/instruments/decode-line.ts): "how" and its figures."""
 
     @abstractmethod
     def decode(self, line: str) -> Reading | None:
@@ -41,9 +47,13 @@ class PitReader(Decoder):
     """``F`` and a frame of ISO 11785 FDX-B, 128 bits as 32 hexadecimal digits, the first bit first."""
 
     name, title = "pit", "PIT reader"
+    _LINE = r"F ([0-9A-F]{32})"
+
+    def table(self) -> Mapping[str, Any]:
+        return {"how": "frame", "line": self._LINE, "header": HEADER, "countries": sorted(COUNTRIES)}
 
     def decode(self, line: str) -> Reading | None:
-        found = re.fullmatch(r"F ([0-9A-F]{32})", line)
+        found = re.fullmatch(self._LINE, line)
         if not found:
             raise _garbled("Expected F and 32 hexadecimal digits", line)
         try:
@@ -61,9 +71,17 @@ class _Figure(Decoder):
     _KIND: ClassVar[str]
     _MOST: ClassVar[float]
 
+    @property
+    def _line(self) -> str:
+        return rf"{self._WORD} ([=?]) ([0-9]{{1,7}}(?:\.[0-9]{{1,3}})?) ([a-z]+)"
+
+    def table(self) -> Mapping[str, Any]:
+        units = dict(self._UNITS)
+        return {"how": "figure", "line": self._line, "kind": self._KIND, "units": units, "most": self._MOST}
+
     def decode(self, line: str) -> Reading | None:
         body = _checked(line)
-        found = re.fullmatch(rf"{self._WORD} ([=?]) (\d{{1,7}}(?:\.\d{{1,3}})?) (\w+)", body)
+        found = re.fullmatch(self._line, body)
         if not found or found[3] not in self._UNITS:
             raise _garbled(f"Expected {self._WORD}, = or ?, a figure and one of {', '.join(self._UNITS)}", line)
         value = float(found[2]) * self._UNITS[found[3]]
@@ -91,17 +109,23 @@ class Balance(_Figure):
 class WaterProbe(Decoder):
     """``PRB temperature_c=9.4;oxygen_mg_l=10.8*hh``: codes of the deck's readings with their figures."""
 
-    name, title = "probe", "Water probe"
+    name, title, silent_after_s = "probe", "Water probe", 20.0
+    _BEGINS, _PART = "PRB ", r"([a-z0-9_]{1,40})=(-?[0-9]{1,6}(?:\.[0-9]{1,4})?)"
+    _FIGURES: ClassVar = {code: each for code, each in READINGS.items() if not each.choices}
+
+    def table(self) -> Mapping[str, Any]:
+        bounds = {code: [each.low, each.high] for code, each in self._FIGURES.items()}
+        return {"how": "readings", "begins": self._BEGINS, "part": self._PART, "readings": bounds}
 
     def decode(self, line: str) -> Reading | None:
         body = _checked(line)
-        if not body.startswith("PRB "):
+        if not body.startswith(self._BEGINS):
             raise _garbled("Expected PRB and readings", line)
         values: dict[str, float] = {}
-        for part in body[4:].split(";"):
-            found = re.fullmatch(r"([a-z0-9_]{1,40})=(-?\d{1,6}(?:\.\d{1,4})?)", part.strip())
-            known = READINGS.get(found[1]) if found else None
-            if not found or not known or known.choices:
+        for part in body[len(self._BEGINS) :].split(";"):
+            found = re.fullmatch(self._PART, part.strip())
+            known = self._FIGURES.get(found[1]) if found else None
+            if not found or not known:
                 raise _garbled(f"'{part[:30]}' is no reading with a figure", line)
             if not known.low <= float(found[2]) <= known.high:
                 raise _garbled(f"{known.title}: expected {known.low:g} to {known.high:g} {known.unit}", line)
@@ -112,42 +136,49 @@ class WaterProbe(Decoder):
 class Gps(Decoder):
     """NMEA 0183: positions of GGA and RMC. No fix, and 0 degrees of both (what a receiver without one may say), are none."""
 
-    name, title = "gps", "GPS"
+    name, title, silent_after_s = "gps", "GPS", 5.0
+    #: By sentence: fields there must be, where the position begins, where its fix is told and what says that there is one.
+    #: A quality of 6, 7 or 8 is a position that was reckoned, typed or simulated (from memory): none.
+    _SENTENCES: ClassVar[Mapping[str, tuple[int, int, int, str]]] = {"GGA": (9, 2, 6, "[1-5]"), "RMC": (7, 3, 2, "A")}
+    _HDOP = ("GGA", 8, r"[0-9]{1,2}(\.[0-9]+)?")
+    _DEGREES = r"([0-9]{2,3})([0-9]{2}\.[0-9]{1,8}|[0-9]{2})"
+
+    def table(self) -> Mapping[str, Any]:
+        return {
+            "how": "sentences", "sentences": {name: list(each) for name, each in self._SENTENCES.items()},
+            "hdop": list(self._HDOP), "degrees": self._DEGREES,
+        }  # fmt: skip
 
     def decode(self, line: str) -> Reading | None:
         if not line.startswith("$"):
             raise _garbled("Expected a sentence of NMEA 0183", line)
         fields = _checked(line[1:]).split(",")
         sentence = fields[0][2:] if len(fields[0]) == 5 else ""
-        # place of latitude, its half, longitude, its half, and whether there is a fix
-        if sentence == "GGA" and len(fields) >= 9:
-            place, fix = 2, fields[6] not in ("", "0")
-        elif sentence == "RMC" and len(fields) >= 7:
-            place, fix = 3, fields[2] == "A"
-        elif sentence in ("GGA", "RMC"):
+        if sentence not in self._SENTENCES:
+            return None
+        least, place, fix_at, fix = self._SENTENCES[sentence]
+        if len(fields) < least:
             raise _garbled("A sentence with too few fields", line)
-        else:
+        if not re.fullmatch(fix, fields[fix_at]):
             return None
-        if not fix:
-            return None
-        lat = _degrees(fields[place], fields[place + 1], "NS", 90, line)
-        lon = _degrees(fields[place + 2], fields[place + 3], "EW", 180, line)
+        lat = self._degrees(fields[place], fields[place + 1], "NS", 90, line)
+        lon = self._degrees(fields[place + 2], fields[place + 3], "EW", 180, line)
         if lat == 0 and lon == 0:
             return None
         values = {"lat": lat, "lon": lon}
-        if sentence == "GGA" and re.fullmatch(r"\d{1,2}(\.\d+)?", fields[8]):
-            values["hdop"] = float(fields[8])
+        of, at, pattern = self._HDOP
+        if sentence == of and re.fullmatch(pattern, fields[at]):
+            values["hdop"] = float(fields[at])
         return Reading("position", values=values)
 
-
-def _degrees(text: str, half: str, halves: str, most: int, line: str) -> float:
-    found = re.fullmatch(r"(\d{2,3})(\d{2}\.\d{1,8}|\d{2})", text)
-    if not found or half not in halves or not half:
-        raise _garbled("A position that cannot be read", line)
-    value = int(found[1]) + float(found[2]) / 60
-    if float(found[2]) >= 60 or value > most:
-        raise _garbled("A position beyond the earth", line)
-    return round(-value if half == halves[1] else value, 7)
+    def _degrees(self, text: str, half: str, halves: str, most: int, line: str) -> float:
+        found = re.fullmatch(self._DEGREES, text)
+        if not found or half not in tuple(halves):
+            raise _garbled("A position that cannot be read", line)
+        value = int(found[1]) + float(found[2]) / 60
+        if float(found[2]) >= 60 or value > most:
+            raise _garbled("A position beyond the earth", line)
+        return round(-value if half == halves[1] else value, 7)
 
 
 def _checked(line: str) -> str:

@@ -18,7 +18,10 @@ TEST_COUNTRY = 999
 MANUFACTURERS = range(900, 999)
 MAX_IDENTIFIER = 2**38 - 1
 
-_HEADER = "00000000001"
+#: What may stand before the identifier.
+COUNTRIES = COUNTRY_CODES | set(MANUFACTURERS) | {TEST_COUNTRY}
+#: The first bits of a frame.
+HEADER = "00000000001"
 _FRAME_BITS = 128
 
 
@@ -92,7 +95,7 @@ def encode_fdxb(code: PitCode) -> str:
     _checked(code.country, code.identifier, code.decimal15)
     data = _lowest_first(code._number(), 64)
     checksum = _lowest_first(_crc(data), 16)
-    return _HEADER + _controlled(data) + _controlled(checksum) + _controlled("0" * 24)
+    return HEADER + _controlled(data) + _controlled(checksum) + _controlled("0" * 24)
 
 
 def decode_fdxb(bits: str) -> PitCode:
@@ -103,9 +106,9 @@ def decode_fdxb(bits: str) -> PitCode:
     """
     if not re.fullmatch(rf"[01]{{{_FRAME_BITS}}}", bits):
         _refuse("pit_frame", f"Expected a frame of 128 bits; got {len(bits)} signs.")
-    if not bits.startswith(_HEADER):
-        _refuse("pit_frame", f"Expected the header {_HEADER}; got {bits[:11]}.")
-    groups = [bits[at : at + 9] for at in range(len(_HEADER), _FRAME_BITS, 9)]
+    if not bits.startswith(HEADER):
+        _refuse("pit_frame", f"Expected the header {HEADER}; got {bits[:11]}.")
+    groups = [bits[at : at + 9] for at in range(len(HEADER), _FRAME_BITS, 9)]
     if any(group[8] != "1" for group in groups):
         _refuse("pit_frame", "A control bit is 0 where it must be 1; the frame was read badly. Scan again.")
     data = "".join(group[:8] for group in groups[:8])
@@ -145,7 +148,7 @@ def _unchecked(number: int) -> PitCode:
 
 
 def _checked(country: int, identifier: int, text: str) -> PitCode:
-    if country not in COUNTRY_CODES and country not in MANUFACTURERS and country != TEST_COUNTRY:
+    if country not in COUNTRIES:
         _refuse(
             "pit_country",
             f"'{text.strip()}' begins with {country:03d}, which is no country (ISO 3166) and no manufacturer (900 to 998). "

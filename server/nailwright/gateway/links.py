@@ -12,8 +12,6 @@ from nailwright_core.instruments import DECODERS, LineBuffer, Reading
 
 log = logging.getLogger(__name__)
 
-#: An instrument that speaks by itself is silent after so many seconds without a line; others speak when they are used.
-SILENT_AFTER_S = {"gps": 5.0, "probe": 20.0}
 AGAIN_S = 1.0
 #: What comes after a garbled line takes its place as the state after so long.
 GARBLED_FOR_S = 5.0
@@ -47,7 +45,7 @@ class Link:
             return "absent"
         if self._last_garbled and now - self._last_garbled < GARBLED_FOR_S:
             return "garbled"
-        silent = SILENT_AFTER_S.get(self.kind)
+        silent = self._decoder.silent_after_s
         return "silent" if silent and now - self._last_line > silent else "connected"
 
     async def run(self) -> None:

@@ -1,17 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useHere } from "@/app/session";
 import { WorkingDeck } from "@/features/deck/DeckScreen";
 import { realPorts } from "@/features/deck/deck-ports";
 import { DeckStore } from "@/features/deck/deck-store";
 import { fetchOutings } from "@/features/deck/outings";
 import { useDeckView } from "@/features/deck/use-deck";
-import { useInstrumentsOf } from "@/features/deck/use-instruments";
+import { useInstrumentsOf } from "@/features/instruments/use-gateway";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatMm } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { NumberField } from "@/ui/NumberField";
-import { compare, fishOf } from "./evening";
+import { compare, eveningOf, fishOf } from "./evening";
 import { practiceDeck, practicePorts } from "./practice-ports";
 import { useEvening, useStandins } from "./use-evening";
 
@@ -63,9 +63,12 @@ function Caller({ store, like }: { store: DeckStore; like: string }) {
   const { deck } = useDeckView(store);
   const { data } = useInstrumentsOf(like);
   const { tell, problem } = useStandins(data?.play ?? "");
-  const { called, steps, play, stop } = useEvening(tell);
+  const { species, marks } = deck;
+  const own = marks.stock.find(({ kind }) => kind === "pit")?.number;
+  const evening = useMemo(() => eveningOf(species, own), [species, own]);
+  const { called, steps, play, stop } = useEvening(evening, tell);
   const [seconds, setSeconds] = useState<number | null>(12);
-  const { right, missing, odd } = compare(fishOf(steps), deck.captures);
+  const { right, missing, odd } = compare(fishOf(evening, steps), deck.captures);
   const words = (fish: { species: string; length_mm: number | null; mass_g: number | null }) =>
     [
       fish.species,

@@ -1,3 +1,6 @@
+import { expectedMass } from "@/features/deck/relative-weight";
+import type { Deck } from "@/offline/operation";
+
 /** One thing that is called aloud, what the instruments say meanwhile, and what ought to be in the record after it. */
 export interface Step {
   called: string;
@@ -13,47 +16,71 @@ export interface Fish {
   mass_g: number | null;
 }
 
-/** An evening, fish by fish, with slips among them: a figure taken back, a mass that never settles, a garbled number. */
-export const EVENING: readonly Step[] = [
-  fish("walleye, four three seven, eight ninety, female", "wal", 437, 890),
-  fish("walleye, three one two, two seventy", "wal", 312, 270),
-  fish("walleye, five two zero, one four five zero", "wal", 520, 1450),
-  { called: "the next one has a tag; the reader says it", deeds: [{ do: "pit", number: "999000000120001" }] },
-  fish("pike, six one zero, one five two zero", "nop", 610, 1520),
-  {
-    called: "no: the last was six one six",
-    deeds: [{ do: "length", value: 616 }],
-    fish: { species: "nop", length_mm: 616, mass_g: 1520 },
-    corrects: true,
-  },
-  {
-    called: "perch, two three one; the balance does not settle, leave it",
-    deeds: [
-      { do: "length", value: 231 },
-      { do: "never settle", value: 140 },
-    ],
-    fish: { species: "yep", length_mm: 231, mass_g: null },
-  },
-  { called: "the reader says something odd: nothing to write", deeds: [{ do: "garble", of: "pit" }] },
-  fish("walleye, two eight eight, two one zero", "wal", 288, 210),
-];
+type Kind = Pick<Deck["species"][number], "code" | "name" | "usual_mm" | "mass_table">;
 
-function fish(called: string, species: string, length: number, mass: number): Step {
+/** A tag that nobody here gave out: 999 is for tests. */
+const FOREIGN = "999000000120001";
+
+/**
+ * An evening of an outing's own species, fish by fish, with slips among them: a figure taken back, a mass that never settles, a
+ * garbled number. The first three of the list are called, fewer where it has fewer.
+ */
+export function eveningOf(species: readonly Kind[], number = FOREIGN): Step[] {
+  if (!species.length) return [];
+  const [first, second, third] = [species[0]!, species[1] ?? species[0]!, species[2] ?? species[0]!];
+  const slipped = fishAt(second, 0.45);
+  const meant = { ...slipped, length_mm: slipped.length_mm! + 6 };
+  const light = { ...fishAt(third, 0.4), mass_g: null };
+  return [
+    called(first, fishAt(first, 0.42), ", female"),
+    called(first, fishAt(first, 0.18)),
+    called(first, fishAt(first, 0.58)),
+    { called: "the next one has a tag; the reader says it", deeds: [{ do: "pit", number }] },
+    called(second, slipped),
+    {
+      called: `no: the last was ${aloud(meant.length_mm)}`,
+      deeds: [{ do: "length", value: meant.length_mm }],
+      fish: meant,
+      corrects: true,
+    },
+    {
+      called: `${third.name}, ${aloud(light.length_mm!)}; the balance does not settle, leave it`,
+      deeds: [
+        { do: "length", value: light.length_mm },
+        { do: "never settle", value: 140 },
+      ],
+      fish: light,
+    },
+    { called: "the reader says something odd: nothing to write", deeds: [{ do: "garble", of: "pit" }] },
+    called(first, fishAt(first, 0.12)),
+  ];
+}
+
+/** A fish so far along what is usual for its species, with the mass that its line expects; without one where it has no line. */
+function fishAt({ code, usual_mm, mass_table }: Kind, share: number): Fish {
+  const [low, high] = usual_mm as [number, number];
+  const mm = Math.round(low + share * (high - low));
+  const grams = expectedMass(mass_table, mm);
+  return { species: code, length_mm: mm, mass_g: grams === null ? null : Number(grams.toPrecision(2)) };
+}
+
+function called(kind: Kind, fish: Fish, more = ""): Step {
+  const { length_mm, mass_g } = fish;
   return {
-    called,
-    deeds: [
-      { do: "length", value: length },
-      { do: "mass", value: mass },
-    ],
-    fish: { species, length_mm: length, mass_g: mass },
+    called: [kind.name, aloud(length_mm!), ...(mass_g === null ? [] : [aloud(mass_g)])].join(", ") + more,
+    deeds: [{ do: "length", value: length_mm }, ...(mass_g === null ? [] : [{ do: "mass", value: mass_g }])],
+    fish,
   };
 }
 
-/** What ought to be kept after so many steps, the evening begun anew where it ended. */
-export function fishOf(steps: number): Fish[] {
+const DIGITS = ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine"];
+const aloud = (figure: number) => [...String(figure)].map((sign) => DIGITS[Number(sign)] ?? "point").join(" ");
+
+/** What ought to be kept after so many steps of an evening, begun anew where it ended. */
+export function fishOf(evening: readonly Step[], steps: number): Fish[] {
   const found: Fish[] = [];
   for (let place = 0; place < steps; place++) {
-    const step = EVENING[place % EVENING.length]!;
+    const step = evening[place % evening.length]!;
     if (step.corrects) found.pop();
     if (step.fish) found.push(step.fish);
   }

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { EVENING } from "./evening";
+import type { Step } from "./evening";
 
 /** Tells the stand-ins what to do; `problem` says why they did not. Without an address nothing is told. */
 export function useStandins(address: string): {
@@ -24,19 +24,19 @@ export function useStandins(address: string): {
   return { tell, problem };
 }
 
-/** Plays the evening, a step every so many seconds: what is called now, and how many steps were. */
-export function useEvening(tell: (deed: Record<string, unknown>) => Promise<void>) {
+/** Plays an evening, a step every so many seconds: what is called now, and how many steps were. */
+export function useEvening(evening: readonly Step[], tell: (deed: Record<string, unknown>) => Promise<void>) {
   const [steps, setSteps] = useState(0);
   const [playing, setPlaying] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
   const step = (place: number, seconds: number) => {
     setSteps(place + 1);
-    for (const deed of EVENING[place % EVENING.length]!.deeds) void tell(deed);
+    for (const deed of evening[place % evening.length]!.deeds) void tell(deed);
     timer.current = setTimeout(() => step(place + 1, seconds), 1000 * Math.max(1, seconds));
   };
   return {
-    called: playing ? EVENING[(steps - 1) % EVENING.length]!.called : "",
+    called: playing ? evening[(steps - 1) % evening.length]!.called : "",
     steps,
     play: (seconds: number) => {
       setPlaying(true);

@@ -3,13 +3,21 @@ import { X } from "lucide-react";
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
+import { plural } from "@/ui/format";
 import { Key } from "@/ui/Key";
+import {
+  asCalled,
+  type InstrumentReading,
+  placeWords,
+  readingWords,
+  waitingAfter,
+  waitingBeside,
+} from "../instruments/readings";
+import { useGateway, useInstrumentsOf } from "../instruments/use-gateway";
+import { useSerialDevices } from "../instruments/use-serial-devices";
 import type { DeckStore } from "./deck-store";
-import { asCalled, type InstrumentReading, waitingAfter, waitingBeside } from "./instruments";
-import { markText } from "./marks";
 import { recordWater } from "./operations/water-record";
 import { hearPosition } from "./position";
-import { useInstruments, useInstrumentsOf } from "./use-instruments";
 
 interface Props {
   store: DeckStore;
@@ -25,10 +33,12 @@ interface Props {
 export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
   const { data } = useInstrumentsOf(outing);
   const [waiting, setWaiting] = useState<readonly InstrumentReading[]>([]);
-  const { states, heard } = useInstruments(data?.stream ?? "", (reading) => {
+  const hear = (reading: InstrumentReading) => {
     if (reading.kind === "position") hearPosition(reading.values);
     setWaiting((before) => waitingAfter(before, reading));
-  });
+  };
+  const gateway = useGateway(data?.stream ?? "", hear);
+  const cables = useSerialDevices(hear);
   // a probe speaks every few seconds: once a run its reading is kept, or is not wanted
   const [enough, setEnough] = useState<string | null>(null);
   const here = run?.id ?? "";
@@ -56,14 +66,16 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
     event.preventDefault();
     takeAll();
   });
-  const on = states !== null;
+  const on = gateway.states !== null || cables.length > 0;
   useEffect(() => {
     if (!on) return;
     const listener = (event: KeyboardEvent) => onKey(event);
     window.addEventListener("keydown", listener);
     return () => window.removeEventListener("keydown", listener);
   }, [on]);
-  if (!states) return null;
+  if (!on) return null;
+  const lost = gateway.states !== null && !gateway.heard;
+  const states = [...((!lost && gateway.states) || []), ...cables];
   const odd = states.filter(({ state }) => state !== "connected");
   const shown = waiting.filter(({ kind }) => kind !== "position" && (kind !== "water" || !waterKept));
   const place = waiting.find(({ kind }) => kind === "position")?.values;
@@ -81,11 +93,11 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
               onMouseDown={(event) => event.preventDefault()}
               onClick={() => take(reading)}
             >
-              {chipWords(reading)}
+              {readingWords(reading)}
             </button>
             <button
               type="button"
-              aria-label={`Not ${chipWords(reading)}`}
+              aria-label={`Not ${readingWords(reading)}`}
               className="min-h-[44px] min-w-[44px] cursor-pointer border-l border-line"
               onMouseDown={(event) => event.preventDefault()}
               onClick={() => drop(reading)}
@@ -100,21 +112,15 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
           Take them <Key>Page Down</Key>
         </Button>
       )}
-      <p role="status" className={heard && !odd.length ? "text-muted" : "font-semibold"}>
-        {!heard
-          ? "! The gateway to the instruments is not reached; call by hand."
-          : odd.length
-            ? odd.map(({ title, state }) => `! ${title} ${STATES[state]}`).join("; ")
-            : `${states.length} instruments connected`}{" "}
+      <p role="status" className={!lost && !odd.length ? "text-muted" : "font-semibold"}>
+        {[
+          ...(lost ? ["! The gateway to the instruments is not reached; call by hand."] : []),
+          ...odd.map(({ title, state }) => `! ${title} ${STATES[state]}`),
+        ].join("; ") || `${plural(states.length, "instrument")} connected`}{" "}
         <Link to="/instruments" className="font-normal underline underline-offset-4">
           bench
         </Link>
-        {heard && place && (
-          <span className="font-normal text-muted">
-            {" "}
-            · {place.lat!.toFixed(4)}, {place.lon!.toFixed(4)}
-          </span>
-        )}
+        {place && !(lost && !cables.length) && <span className="font-normal text-muted"> · {placeWords(place)}</span>}
       </p>
     </section>
   );
@@ -126,17 +132,3 @@ const STATES = {
   garbled: "is garbled: read again",
   absent: "is not there",
 };
-
-function chipWords({ kind, values, text, stable }: InstrumentReading): string {
-  if (kind === "length") return `${values.length} mm`;
-  if (kind === "mass") return stable ? `${values.mass} g` : `${values.mass} g, settling...`;
-  if (kind === "pit") return `PIT ${markText({ kind: "pit", number: text })}`;
-  const { temperature_c, ambient_us_cm, oxygen_mg_l } = values;
-  return [
-    temperature_c !== undefined && `${temperature_c} °C`,
-    ambient_us_cm !== undefined && `${ambient_us_cm} µS/cm`,
-    oxygen_mg_l !== undefined && `${oxygen_mg_l} mg/L`,
-  ]
-    .filter(Boolean)
-    .join(", ");
-}

@@ -53,6 +53,22 @@ export function OutingsScreen() {
           </Empty>
         )}
       </section>
+      <p className="mt-3 text-muted">
+        New to the deck?{" "}
+        {may("work_deck") && (
+          <>
+            <Link to="/practice" className="text-ink underline underline-offset-4">
+              Practice
+            </Link>{" "}
+            calls fish to you and keeps nothing.{" "}
+          </>
+        )}
+        Reader, board, balance, GPS or probe on a cable:{" "}
+        <Link to="/instruments" className="text-ink underline underline-offset-4">
+          instruments
+        </Link>
+        .
+      </p>
       {closed.length > 0 && (
         <>
           <h2 className="mt-6 text-lg font-semibold">Done</h2>
@@ -62,8 +78,8 @@ export function OutingsScreen() {
                 <th className="py-1">Day</th>
                 <th>Outing</th>
                 <th className="max-sm:hidden">Gear</th>
-                <th className="text-right">Runs</th>
-                <th className="text-right">Fish</th>
+                <th className="pl-3 text-right">Runs</th>
+                <th className="pl-3 text-right">Fish</th>
               </tr>
             </thead>
             <tbody>
@@ -80,8 +96,8 @@ export function OutingsScreen() {
                     </Link>
                   </td>
                   <td className="pr-4 text-muted max-sm:hidden">{gearWords(outing.gears)}</td>
-                  <td className="text-right">{outing.n_runs}</td>
-                  <td className="text-right">{outing.n_fish}</td>
+                  <td className="pl-3 text-right">{outing.n_runs}</td>
+                  <td className="pl-3 text-right">{outing.n_fish}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,4 +1,6 @@
-/** What the gateway tells of an instrument. */
+import { markText } from "@/features/deck/marks";
+
+/** How an instrument does, by the gateway or on this tablet's own cable. */
 export interface InstrumentState {
   kind: string;
   title: string;
@@ -55,3 +57,22 @@ export function asCalled({ kind, values, text, stable }: InstrumentReading): str
   if (kind === "mass") return `${values.mass}g`;
   return kind === "pit" ? text : null;
 }
+
+/** A reading as it is shown. */
+export function readingWords({ kind, values, text, stable }: InstrumentReading): string {
+  if (kind === "length") return `${values.length} mm`;
+  if (kind === "mass") return stable ? `${values.mass} g` : `${values.mass} g, settling...`;
+  if (kind === "pit") return `PIT ${markText({ kind: "pit", number: text })}`;
+  if (kind === "position") return placeWords(values);
+  const { temperature_c, ambient_us_cm, oxygen_mg_l } = values;
+  return [
+    temperature_c !== undefined && `${temperature_c} °C`,
+    ambient_us_cm !== undefined && `${ambient_us_cm} µS/cm`,
+    oxygen_mg_l !== undefined && `${oxygen_mg_l} mg/L`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+/** A position, degrees to about ten metres. */
+export const placeWords = ({ lat, lon }: Record<string, number>) => `${lat!.toFixed(4)}, ${lon!.toFixed(4)}`;

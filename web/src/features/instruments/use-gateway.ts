@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useState } from "react";
 import { answer, api } from "@/api/client";
-import type { InstrumentReading, InstrumentState } from "./instruments";
+import type { InstrumentReading, InstrumentState } from "./readings";
 
-/** Where an outing's instruments are heard; empty addresses where there are none. */
+/** Where an outing's instruments are heard by the gateway; empty addresses where there are none. */
 export function useInstrumentsOf(outing: string | undefined) {
   return useQuery({
     queryKey: ["instruments", outing],
@@ -19,7 +19,7 @@ export function useInstrumentsOf(outing: string | undefined) {
  * Listens to the gateway. `states` is null where there is none; `heard` is false while the gateway itself is not reached, and
  * the browser tries again by itself.
  */
-export function useInstruments(
+export function useGateway(
   stream: string,
   onReading: (reading: InstrumentReading) => void,
 ): { states: InstrumentState[] | null; heard: boolean } {

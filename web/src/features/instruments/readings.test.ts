@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { asCalled, type InstrumentReading, waitingAfter, waitingBeside } from "./instruments";
+import { asCalled, type InstrumentReading, waitingAfter, waitingBeside } from "./readings";
 
 let n = 0;
 const reading = (kind: InstrumentReading["kind"], value: number | string, stable = true): InstrumentReading => ({
