@@ -6,14 +6,29 @@ import django
 
 django.setup()
 
-from bench import browser, coverage, crowd, deck, findings, imports, instruments, register, rehearsal, sync  # noqa: E402  # the models need Django to be set up
+from bench import (  # noqa: E402  # the models need Django to be set up
+    browser,
+    cold_start,
+    coverage,
+    crowd,
+    deck,
+    findings,
+    imports,
+    instruments,
+    register,
+    rehearsal,
+    sync,
+    tablets,
+)
 
 PARTS = {
     "sync": sync.measure,
+    "tablets": tablets.measure,
     "crowd": crowd.measure,
     "deck": deck.measure,
     "imports": imports.measure,
     "browser": browser.measure,
+    "cold-start": cold_start.measure,
     "instruments": instruments.measure,
     "findings": findings.measure,
     "rehearsal": rehearsal.measure,

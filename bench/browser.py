@@ -3,18 +3,14 @@
 from __future__ import annotations
 
 import gzip
-import os
 import re
-import socket
-import subprocess
-import sys
-import time
 from pathlib import Path
 from statistics import quantiles
 
 from django.utils import timezone
 from playwright.sync_api import sync_playwright
 
+from bench.server import Server
 from bench.timing import show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
@@ -46,7 +42,7 @@ WATCH = """() => {
 }"""
 
 
-def _fill() -> None:
+def fill_tonight() -> None:
     """So many fish into tonight's run, twelve of them on their way through the lanes, and no permit that they would overdraw: that
     asks for a reason at each."""
     Allowance.objects.all().delete()
@@ -66,24 +62,13 @@ def _fill() -> None:
 
 
 def measure() -> None:
-    _fill()
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{port}", "-k", "gthread",
-               "--threads", "4", "--log-level", "warning"]  # fmt: skip
-    server = subprocess.Popen(command, env=dict(os.environ))
+    fill_tonight()
+    server = Server()
     try:
-        while True:
-            try:
-                socket.create_connection(("127.0.0.1", port), 1).close()
-                break
-            except OSError:
-                time.sleep(0.1)
-        _call_fish(f"http://127.0.0.1:{port}")
-    finally:
-        server.terminate()
         server.wait()
+        _call_fish(f"http://{server.address}")
+    finally:
+        server.stop()
 
 
 def _call_fish(address: str) -> None:

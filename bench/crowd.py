@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import socket
-import subprocess
-import sys
 import threading
 import time
 from itertools import count
@@ -15,6 +11,7 @@ from typing import Any
 import requests
 from django.utils import timezone
 
+from bench.server import Server
 from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing
@@ -30,13 +27,8 @@ def measure() -> None:
     outing = Outing.objects.get(state=Outing.State.OPEN)
     run = outing.runs.get(ended_at=None)
     key, _ = make_token(Person.objects.get(username="demo-lead"), "bench", "all", 1)
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{port}", "-k", "gthread",
-               "-w", "2", "--threads", "16", "--log-level", "error"]  # fmt: skip
-    server = subprocess.Popen(command, env={**os.environ, "NAILWRIGHT_LOG": os.devnull})
-    base = f"http://127.0.0.1:{port}/api/v1/programmes/{outing.programme_id}"
+    server = Server(threads=16)
+    base = f"http://{server.address}/api/v1/programmes/{outing.programme_id}"
     over = threading.Event()
     read = count()
 
@@ -64,12 +56,7 @@ def measure() -> None:
 
     try:
         http = session()
-        for _ in range(200):
-            try:
-                http.get(f"{base}/outings").raise_for_status()
-                break
-            except requests.ConnectionError:
-                time.sleep(0.1)
+        server.wait()
         alone = _tablet(http, base, str(run.pk), 5)
         crowd = [threading.Thread(target=reader, args=(number,), daemon=True) for number in range(READERS)]
         for each in crowd:
@@ -81,8 +68,7 @@ def measure() -> None:
         for each in crowd:
             each.join(30)
     finally:
-        server.terminate()
-        server.wait(20)
+        server.stop()
     show("a tablet's entry, p95, alone", f"{_p95(alone) * 1000:,.0f} ms")
     told = f"{answered} findings read meanwhile"
     show(

@@ -118,6 +118,10 @@ class Bench:
             writer.write(json.dumps(answer).encode() + b"\n")
         writer.close()
 
+    def _flood(self, of: str, n: float) -> None:
+        for each in range(int(n)):
+            self.of[of].say(checked(f"LEN = {100 + each % 400} mm"))
+
     async def do(self, do: str, **more: Any) -> None:
         """One thing that happens at the instruments; raises ``KeyError`` where they cannot do it."""
         deeds: dict[str, Callable[..., Any]] = {
@@ -127,7 +131,7 @@ class Bench:
             "pit": lambda number: self.of["pit"].say(pit_frame(str(number))),
             "garble": lambda of: self.of[of].say("F 00FF3?%&LEN#"),
             "half": lambda of: self.of[of].say("WGT = 8", end=""),
-            "flood": lambda of, n: [self.of[of].say(checked(f"LEN = {100 + each % 400} mm")) for each in range(int(n))],
+            "flood": self._flood,
             "unplug": lambda of: self.of[of].unplug(),
             "plug": lambda of: self.of[of].plug(),
         }

@@ -20,9 +20,11 @@ from django.core import signing
 
 from nailwright.deck.models import Outing
 from nailwright.gateway.__main__ import read_instruments
+from nailwright.gateway.hub import Hub
 from nailwright.gateway.links import Link
 from nailwright.gateway.tickets import ticket
 from nailwright_core.instruments.readers import MeasuringBoard
+from standins.instruments import pit_frame
 
 ROOT = Path(__file__).resolve().parents[2]
 PAGE = "http://127.0.0.1:1"
@@ -182,7 +184,7 @@ def _answers(boat: Boat) -> bool:
         return False
 
 
-@pytest.mark.parametrize("text", ["pit", "pit=x", "sonar=127.0.0.1:1", "pit=127.0.0.1:1,pit=127.0.0.1:2", "pit=:5"])
+@pytest.mark.parametrize("text", ["pit", "pit=x", "sonar=127.0.0.1:1", "pit=127.0.0.1:1,board=127.0.0.1:1", "pit=:5"])
 def test_instruments_that_cannot_be_read(text: str) -> None:
     with pytest.raises(SystemExit, match="kind=host:port"):
         read_instruments(text)
@@ -204,6 +206,39 @@ def test_the_application_says_where_the_gateway_is(
     assert told["stream"].startswith("http://127.0.0.1:8430/stream?ticket=")
     assert told["play"].startswith("http://127.0.0.1:8430/play?ticket=")
     assert not read_instruments("")
+
+
+def test_two_readers_at_once() -> None:
+    """Two of a kind are told apart, each with its state; what both read is told of both."""
+    addresses = read_instruments("pit=127.0.0.1:1, board=127.0.0.1:3, pit=127.0.0.1:2")
+    assert list(addresses) == ["pit", "board", "pit-2"]
+    hub = Hub(addresses)
+    queue = hub.join()
+    assert queue
+    states = json.loads(queue.get_nowait().split("data: ")[1])
+    assert [(each["kind"], each["title"]) for each in states] == [
+        ("pit", "PIT reader"), ("board", "Measuring board"), ("pit-2", "PIT reader 2"),
+    ]  # fmt: skip
+    first, _, second = hub.links
+    for link, number in ((first, "999000000120001"), (second, "999000000120001"), (second, "999000000120038")):
+        link.hear(pit_frame(number))
+    second.hear("F 0123")
+    assert (first.garbled, second.garbled) == (0, 1)
+
+    async def told() -> list[tuple[str, str]]:
+        async with asyncio.timeout(5):
+            flushing = asyncio.create_task(hub.run())
+            found = []
+            while len(found) < 3:
+                event, data = (await queue.get()).split("\ndata: ")
+                if event == "event: reading":
+                    found.append((json.loads(data)["instrument"], json.loads(data)["text"]))
+            flushing.cancel()
+            return found
+
+    assert asyncio.run(told()) == [
+        ("pit", "999000000120001"), ("pit-2", "999000000120001"), ("pit-2", "999000000120038"),
+    ]  # fmt: skip
 
 
 def test_a_fault_of_ours_in_one_line_ends_no_evening() -> None:

@@ -42,18 +42,19 @@ async def serve(port: int) -> None:
 
 
 def read_instruments(text: str) -> dict[str, tuple[str, int]]:
-    """Addresses by kind of instrument; ends with a word on what was expected where they cannot be read."""
+    """Addresses by name: its kind, the second of a kind with "-2" and so on; ends with a word on what was expected."""
     from nailwright_core.instruments import DECODERS
 
     found: dict[str, tuple[str, int]] = {}
     for part in filter(None, (each.strip() for each in text.split(","))):
         kind, _, address = part.partition("=")
         host, _, port = address.rpartition(":")
-        if kind not in DECODERS or not host or not port.isdigit() or kind in found:
+        if kind not in DECODERS or not host or not port.isdigit() or (host, int(port)) in found.values():
             sys.exit(
-                f"NAILWRIGHT_INSTRUMENTS: expected {', '.join(DECODERS)}, each once as kind=host:port; got '{part}'."
+                f"NAILWRIGHT_INSTRUMENTS: expected {', '.join(DECODERS)} as kind=host:port, each address once; got '{part}'."
             )
-        found[kind] = (host, int(port))
+        before = sum(name.partition("-")[0] == kind for name in found)
+        found[f"{kind}-{before + 1}" if before else kind] = (host, int(port))
     return found
 
 

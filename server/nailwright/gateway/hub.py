@@ -23,7 +23,7 @@ class Hub:
     """Links and listeners."""
 
     def __init__(self, instruments: Mapping[str, tuple[str, int]]) -> None:
-        self.links = [Link(kind, *address, self.tell, self.changed) for kind, address in instruments.items()]
+        self.links = [Link(name, *address, self.tell, self.changed) for name, address in instruments.items()]
         self.listeners: set[asyncio.Queue[str]] = set()
         self._pending: dict[tuple[str, str], Reading] = {}
         self._numbers = itertools.count(1)
@@ -36,15 +36,15 @@ class Hub:
                 tasks.create_task(link.run())
             tasks.create_task(self._flush())
 
-    def tell(self, kind: str, reading: Reading) -> None:
-        self._pending[(kind, reading.text)] = reading
+    def tell(self, name: str, reading: Reading) -> None:
+        self._pending[(name, reading.text)] = reading
 
     def changed(self) -> None:
         self._states_changed = True
 
     def states(self) -> str:
         told = [
-            {"kind": each.kind, "title": each.title, "state": each.state, "why": each.why, "garbled": each.garbled}
+            {"kind": each.name, "title": each.title, "state": each.state, "why": each.why, "garbled": each.garbled}
             for each in self.links
         ]
         return _message("states", told)
@@ -74,9 +74,9 @@ class Hub:
                 self._states_changed = False
                 self._send(self.states())
             pending, self._pending = self._pending, {}
-            for (kind, _), reading in pending.items():
+            for (name, _), reading in pending.items():
                 told = {
-                    "n": next(self._numbers), "instrument": kind, "kind": reading.kind, "text": reading.text,
+                    "n": next(self._numbers), "instrument": name, "kind": reading.kind, "text": reading.text,
                     "values": dict(reading.values), "stable": reading.stable,
                 }  # fmt: skip
                 self._send(_message("reading", told))

@@ -20,13 +20,14 @@ GARBLED_FOR_S = 5.0
 class Link:
     """One instrument at an address.
 
-    ``state``: "absent", "connected", "silent" or "garbled"; ``told`` is called with what it reads, ``changed`` when the state does.
+    ``name`` is its kind, the second of a kind with "-2" behind it. ``state``: "absent", "connected", "silent" or "garbled"; ``told`` is called with what it reads, ``changed`` when the state does.
     """
 
     def __init__(
-        self, kind: str, host: str, port: int, told: Callable[[str, Reading], None], changed: Callable[[], None]
+        self, name: str, host: str, port: int, told: Callable[[str, Reading], None], changed: Callable[[], None]
     ) -> None:
-        self.kind, self.host, self.port = kind, host, port
+        self.name, self.host, self.port = name, host, port
+        kind, _, self._number = name.partition("-")
         self._decoder, self._told, self._changed = DECODERS[kind](), told, changed
         self._connected = False
         self._last_line = self._last_garbled = 0.0
@@ -36,7 +37,7 @@ class Link:
 
     @property
     def title(self) -> str:
-        return self._decoder.title
+        return f"{self._decoder.title} {self._number}".rstrip()
 
     @property
     def state(self) -> str:
@@ -67,9 +68,9 @@ class Link:
                         self.hear(line)
                     await asyncio.sleep(0)  # a thousand lines a second hold up none of the other instruments
             except OSError as error:
-                log.info("%s hung up: %s", self.kind, error)
+                log.info("%s hung up: %s", self.name, error)
             except Exception:  # a fault of ours in one line must not end the others' evening: said, and connected anew
-                log.exception("a line of %s was not understood", self.kind)
+                log.exception("a line of %s was not understood", self.name)
                 await asyncio.sleep(AGAIN_S)
             finally:
                 writer.close()
@@ -86,7 +87,7 @@ class Link:
             self.garbled += 1
         else:
             if reading:
-                self._told(self.kind, reading)
+                self._told(self.name, reading)
         self.look()
 
     def look(self) -> None:

@@ -21,6 +21,8 @@ it("keeps the newest figure of each kind and each of the last three numbers", ()
     reading("mass", 890),
   );
   expect(words(waiting)).toEqual(["441mm", "890g"]);
+  const twice = after(reading("pit", "a"), { ...reading("pit", "a"), instrument: "pit-2" }); // two readers, one fish
+  expect(words(twice)).toEqual(["a"]);
   expect(words(after(...["a", "b", "c", "b", "d"].map((number) => reading("pit", number))))).toEqual(["c", "b", "d"]);
 });
 
