@@ -10,7 +10,8 @@ export default defineConfig({
     react(),
     tailwindcss(),
     VitePWA({
-      registerType: "autoUpdate",
+      registerType: "prompt",
+      injectRegister: null, // src/app/new-version.ts does, and says when a new one is taken
       manifest: {
         name: "Nailwright",
         short_name: "Nailwright",
@@ -26,7 +27,6 @@ export default defineConfig({
         navigateFallback: "/index.html",
         navigateFallbackDenylist: [/^\/api\//],
         clientsClaim: true,
-        skipWaiting: true,
         maximumFileSizeToCacheInBytes: 4_000_000,
       },
     }),

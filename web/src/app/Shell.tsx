@@ -6,7 +6,9 @@ import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
 import { Help } from "./Help";
+import { Loose } from "./Loose";
 import { Me } from "./Me";
+import { NewVersionReady } from "./NewVersionReady";
 import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "./session";
 import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
@@ -46,6 +48,7 @@ export function Shell() {
   return (
     <HereProvider session={session}>
       <Header />
+      <Loose />
       <Outlet />
       <Notices />
     </HereProvider>
@@ -119,6 +122,7 @@ function Header() {
         <span className="text-sm text-muted max-lg:hidden">{membership.programme_name}</span>
       )}
       <span className="ml-auto" />
+      <NewVersionReady />
       <Unsent />
       <span className="max-lg:hidden">
         <ThemeChoice />

@@ -3,6 +3,7 @@ import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { ApiError } from "@/api/client";
+import { newVersion } from "./new-version";
 import { router } from "./router";
 import "./styles.css";
 
@@ -15,6 +16,9 @@ const client = new QueryClient({
     },
   },
 });
+
+// a browser without one works as long as there is a network
+newVersion.watch().catch((failure: unknown) => console.error("no service worker", failure));
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

@@ -23,7 +23,7 @@ beforeEach(forgetAll);
 
 it("is carried by somebody else and stays whose it was, once, however often it is brought in", async () => {
   await enqueue(entry("a"), entry("b", { state: "refused", error: { code: "c", message: "No.", field: null } }));
-  const text = carry(await outbox.queued());
+  const text = await carry(await outbox.queued());
   await forgetAll(); // another device
   const read = readCarried(text, ben, ["g"]);
   expect(await bringIn(read)).toBe(2);
@@ -36,25 +36,25 @@ it("is carried by somebody else and stays whose it was, once, however often it i
   expect(queued[0]!.clock_offset_s).toBe(3);
 });
 
-it("is one's own where one brings it in oneself, also where somebody had taken over the tablet", () => {
-  const read = readCarried(carry([entry("a"), entry("b", { by: "cy" })]), { id: "ada", name: "Ada" }, ["g"]);
+it("is one's own where one brings it in oneself, also where somebody had taken over the tablet", async () => {
+  const read = readCarried(await carry([entry("a"), entry("b", { by: "cy" })]), { id: "ada", name: "Ada" }, ["g"]);
   expect(read.map(({ person, by }) => [person, by])).toEqual([
     ["ada", undefined],
     ["ada", "cy"],
   ]);
 });
 
-describe("what is no such file", () => {
-  const whole = JSON.parse(carry([entry("a")])) as { operations: Operation[] };
+describe("what is no such file", async () => {
+  const whole = JSON.parse(await carry([entry("a")])) as { operations: Operation[] };
   it.each([
-    ["cut off", carry([entry("a")]).slice(0, -5), /cut off/],
+    ["cut off", (await carry([entry("a")])).slice(0, -5), /cut off/],
     ["another file", "{}", /another kind/],
     ["a list", "[1]", /another kind/],
     ["nothing", "null", /another kind/],
     ["newer", JSON.stringify({ ...whole, version: 2 }), /up to date/],
     ["without a key", JSON.stringify({ ...whole, operations: [{ ...whole.operations[0], id: 5 }] }), /lacks its key/],
     ["with a hole", JSON.stringify({ ...whole, operations: [null] }), /lacks its key/],
-    ["of another programme", carry([entry("a", { programme: "h" })]), /not in/],
+    ["of another programme", await carry([entry("a", { programme: "h" })]), /not in/],
   ])("%s", (_, text, words) => {
     expect(() => readCarried(text, ben, ["g"])).toThrow(words);
   });

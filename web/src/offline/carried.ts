@@ -1,3 +1,4 @@
+import { asText } from "./as-text";
 import type { Operation } from "./operation";
 import { outbox } from "./outbox";
 
@@ -16,8 +17,9 @@ interface Carried {
 }
 
 /** The file's text. What the server refused goes along: another version of the record may take it. */
-export function carry(operations: readonly Operation[], now = new Date()): string {
-  const entries = operations.map(({ seq, state, error, ...each }) => ({ ...each, state: "waiting" as const }));
+export async function carry(operations: readonly Operation[], now = new Date()): Promise<string> {
+  const whole = await Promise.all(operations.map(asText));
+  const entries = whole.map(({ seq, loose, state, error, ...each }) => ({ ...each, state: "waiting" as const }));
   const file: Carried = { format: FORMAT, version: VERSION, written: now.toISOString(), operations: entries };
   return JSON.stringify(file);
 }
@@ -69,4 +71,14 @@ export async function bringIn(operations: readonly Operation[]): Promise<number>
   const fresh = operations.filter(({ id }) => !there.has(id));
   for (const each of fresh) await outbox.add(each);
   return fresh.length;
+}
+
+/** Saves what waits as a file. */
+export async function saveCarried(operations: readonly Operation[]): Promise<void> {
+  const address = URL.createObjectURL(new Blob([await carry(operations)], { type: "application/json" }));
+  const link = document.createElement("a");
+  link.href = address;
+  link.download = `nailwright-entries-${new Date().toISOString().slice(0, 16).replace(/[-:T]/g, "")}.json`;
+  link.click();
+  URL.revokeObjectURL(address);
 }

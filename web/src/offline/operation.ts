@@ -27,6 +27,8 @@ export interface Operation {
   /** What it looks like on screen: the row as this device understands it, until the server's comes. */
   shown?: unknown;
   state: "waiting" | "refused";
+  /** The disk had no room for it: it is in this page's memory alone. */
+  loose?: true;
   error?: Schemas["Error"];
 }
 

@@ -1,4 +1,4 @@
-import { beforeEach, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { capture, emptyDeck, OUTING_ID, RUN } from "@/features/deck/testing";
 import { database } from "./database";
 import type { Operation } from "./operation";
@@ -92,4 +92,61 @@ it("tells who watches of every change, and then no more", async () => {
   const after = told.length;
   await outbox.add(called("b"));
   expect(told).toHaveLength(after);
+});
+
+describe("where the disk has no room", () => {
+  const full = () =>
+    vi.spyOn(IDBObjectStore.prototype, "add").mockImplementation(() => {
+      throw Object.assign(new Error("no room"), { name: "QuotaExceededError" });
+    });
+  const ids = (of: Operation[]) => of.map(({ id, loose }) => (loose ? `${id} loose` : id));
+  afterEach(async () => {
+    vi.restoreAllMocks();
+    await outbox.settle(await outbox.queued(), []);
+  });
+
+  it("keeps taking, sends what is in memory alone, and writes it in its order when there is room", async () => {
+    await outbox.add(called("a"));
+    const disk = full();
+    await outbox.add(called("b"));
+    await outbox.add(called("c", { row: { capture: "b" } }));
+    expect(ids(await outbox.queued(OUTING_ID))).toEqual(["a", "b loose", "c loose"]);
+    expect(ids(await outbox.queued(OTHER))).toEqual([]);
+    const { batch } = await outbox.next("me", 200, new Set());
+    expect(ids(batch)).toEqual(["a", "b loose", "c loose"]);
+    const [a, b] = batch;
+    await outbox.settle([a!, b!], []);
+    expect(ids(await outbox.queued())).toEqual(["c loose"]);
+    disk.mockRestore();
+    await outbox.add(called("d"));
+    expect(ids(await outbox.queued())).toEqual(["c", "d"]);
+  });
+
+  it("lets go of decks of other outings before it gives up, and never of one in which something waits", async () => {
+    const third = "01900000-0000-7000-8000-0000000000fd";
+    for (const id of [OTHER, third]) await outbox.keepDeck({ ...emptyDeck(), outing: { ...emptyDeck().outing, id } });
+    await enqueue(called("t", { outing: third }));
+    const disk = full();
+    await outbox.add(called("a"));
+    disk.mockRestore();
+    expect(await captures(OTHER)).toBeUndefined();
+    expect(await captures(third)).toEqual([]);
+    expect(await captures()).toEqual([]);
+  });
+
+  it("refuses a photo, and a refused or given-up entry in memory is as any other", async () => {
+    full();
+    await expect(outbox.add(called("p", { heavy: true }))).rejects.toThrow("no room");
+    await outbox.add(called("a"));
+    await outbox.add(called("b", { row: { capture: "a" } }));
+    const [a] = await outbox.queued();
+    await outbox.settle([], [{ operation: a!, error: { code: "c", message: "No.", field: null } }]);
+    expect((await outbox.next("me", 200, new Set())).held).toBe(true);
+    const { gone, takeBack } = await outbox.giveUp(a!);
+    expect(gone.map(({ id }) => id)).toEqual(["a", "b"]);
+    expect(await outbox.queued()).toEqual([]);
+    await takeBack();
+    await outbox.change(a!, { state: "waiting", error: undefined });
+    expect(ids((await outbox.next("me", 200, new Set())).batch)).toEqual(["a loose", "b loose"]);
+  });
 });

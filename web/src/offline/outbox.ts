@@ -2,12 +2,18 @@ import { DURABLE, database } from "./database";
 import { applyOperation } from "./kinds";
 import { type Deck, heldBack, needs, type Operation } from "./operation";
 
-/** Where what was done is kept until the server has it, with each outing's deck as last known. It knows nothing of kinds. */
+/**
+ * Where what was done is kept until the server has it, with each outing's deck as last known. It knows nothing of kinds.
+ *
+ * Where the disk has no room, an entry is `loose`: in this page's memory alone, sent and carried like all others, and written as
+ * soon as there is room again.
+ */
 export interface Outbox {
   /** What is queued of an outing, or of all, in the order in which it was done. */
   queued(outing?: string): Promise<Operation[]>;
   /** Tells what is queued of an outing, or of all, now and whenever it changes, in any tab; gives how to stop. */
   watch(outing: string | undefined, told: (queued: Operation[]) => void): () => void;
+  /** Resolves when it is on the disk, or loose; what is heavy is never loose: it rejects. */
   add(operation: Operation): Promise<void>;
   change(operation: Operation, change: Partial<Operation>): Promise<void>;
   /** Gives up an entry and all that waits for it; gives what was given up, and how to take that back. */
@@ -27,7 +33,10 @@ const MOST_SETTLED = 300;
 export const outbox: Outbox = {
   async queued(outing) {
     const db = await database();
-    return outing === undefined ? db.getAll("operations") : db.getAllFromIndex("operations", "outing", outing);
+    const written = await (outing === undefined
+      ? db.getAll("operations")
+      : db.getAllFromIndex("operations", "outing", outing));
+    return [...written, ...loose.filter((each) => outing === undefined || each.outing === outing)];
   },
 
   watch(outing, told) {
@@ -46,12 +55,22 @@ export const outbox: Outbox = {
   },
 
   async add(operation) {
-    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
-    await Promise.all([transaction.store.add({ ...operation }), transaction.done]);
+    await inTurn(async () => {
+      await writeLoose();
+      try {
+        if (loose.length) throw new Error("there is no room"); // what came before it goes first
+        await write(operation);
+      } catch (failure) {
+        if (operation.heavy || NO_MATTER_OF_ROOM.has((failure as Error).name)) throw failure;
+        if (!loose.length) setTimeout(tryAgain, AGAIN_MS);
+        loose = [...loose, { ...operation, loose: true }];
+      }
+    });
     changed();
   },
 
   async change(operation, change) {
+    loose = loose.map((each) => (each.id === operation.id ? { ...each, ...change } : each));
     const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
     const kept = await transaction.store.index("id").get(operation.id);
     if (kept) await transaction.store.put({ ...kept, ...change });
@@ -62,7 +81,9 @@ export const outbox: Outbox = {
   async giveUp(operation) {
     const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
     const queue = await transaction.store.index("outing").getAll(operation.outing);
-    const gone = heldBack(queue, [operation.id]);
+    const looseBefore = loose;
+    const gone = heldBack([...queue, ...loose], [operation.id]);
+    loose = loose.filter(({ id }) => !gone.has(id)).map((each) => ({ ...each, row: without(each.row, gone) }));
     const before = queue.filter((each) => gone.has(each.id) || namesOne(each, gone));
     // an entry that names many goes on without those that are gone
     for (const each of before)
@@ -73,9 +94,10 @@ export const outbox: Outbox = {
     const takeBack = async () => {
       const again = (await database()).transaction("operations", "readwrite", DURABLE);
       await Promise.all([...before.map((each) => again.store.put(each)), again.done]);
+      loose = [...looseBefore, ...loose.filter(({ id }) => !looseBefore.some((each) => each.id === id))];
       changed();
     };
-    return { gone: before.filter(({ id }) => gone.has(id)), takeBack };
+    return { gone: [...before, ...looseBefore].filter(({ id }) => gone.has(id)), takeBack };
   },
 
   async keptDeck(outing) {
@@ -95,9 +117,12 @@ export const outbox: Outbox = {
 
   async next(person, most, aside) {
     const index = (await database()).transaction("operations").store.index("[person+state]");
-    const refused = await index.getAll([person, "refused"]);
+    const mine = loose.filter((each) => each.person === person);
+    const refused = [...(await index.getAll([person, "refused"])), ...mine.filter(({ state }) => state === "refused")];
     const blocked = new Set([...refused.map(({ id }) => id), ...aside]);
-    let waiting = await index.getAll([person, "waiting"], CHUNK);
+    const looseOnes = mine.filter(({ state }) => state === "waiting");
+    const first = await index.getAll([person, "waiting"], CHUNK);
+    let waiting = first.length < CHUNK ? [...first, ...looseOnes] : first;
     const batch: Operation[] = [];
     let heavy: Operation | undefined;
     let held = false;
@@ -109,7 +134,8 @@ export const outbox: Outbox = {
       } else if (each.heavy) heavy ??= each;
       else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
       // nearly always the first few are enough
-      if (place + 1 === CHUNK && waiting.length === CHUNK) waiting = await index.getAll([person, "waiting"]);
+      if (place + 1 === CHUNK && waiting === first)
+        waiting = [...(await index.getAll([person, "waiting"])), ...looseOnes];
     }
     return { batch: batch.length || !heavy ? batch : [heavy], held };
   },
@@ -120,11 +146,12 @@ export const outbox: Outbox = {
     const settled = transaction.objectStore("settled");
     const decks = transaction.objectStore("decks");
     for (const each of done) {
-      await operations.delete(each.seq!);
+      if (each.seq === undefined) continue; // loose: there is no room to note that it is in either
+      await operations.delete(each.seq);
       await settled.put(each.heavy ? { ...each, row: withoutLargeParts(each.row) } : each);
     }
     for (const { operation, error } of refused) {
-      const kept = await operations.get(operation.seq!);
+      const kept = operation.seq === undefined ? undefined : await operations.get(operation.seq);
       if (kept) await operations.put({ ...kept, state: "refused", error });
     }
     for (const outing of new Set(done.map((each) => each.outing))) {
@@ -135,9 +162,73 @@ export const outbox: Outbox = {
       for (const { seq } of since) await settled.delete(seq!);
     }
     await transaction.done;
+    const ids = new Set(done.map(({ id }) => id));
+    const errors = new Map(refused.map(({ operation, error }) => [operation.id, error]));
+    loose = loose
+      .filter(({ id }) => !ids.has(id))
+      .map((each) => (errors.has(each.id) ? { ...each, state: "refused", error: errors.get(each.id) } : each));
     changed();
   },
 };
+
+/** Entries that the disk had no room for, in the order in which they were made. */
+let loose: readonly Operation[] = [];
+/** After so long it is tried again whether there is room, ms. */
+const AGAIN_MS = 5000;
+/** Failures that more room would not mend. */
+const NO_MATTER_OF_ROOM = new Set(["ConstraintError", "DataError", "DataCloneError"]);
+
+async function write({ loose: _, ...operation }: Operation): Promise<void> {
+  const put = async () => {
+    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
+    await Promise.all([transaction.store.add(operation), transaction.done]);
+  };
+  await put().catch(async (failure: Error) => {
+    if (NO_MATTER_OF_ROOM.has(failure.name)) throw failure;
+    await makeRoom(operation.outing);
+    await put();
+  });
+}
+
+/** Decks of other outings in which nothing waits are let go: the server has them. */
+async function makeRoom(outing: string): Promise<void> {
+  const transaction = (await database()).transaction(["operations", "settled", "decks"], "readwrite", DURABLE);
+  const [decks, settled] = [transaction.objectStore("decks"), transaction.objectStore("settled")];
+  for (const other of await decks.getAllKeys()) {
+    if (other === outing || (await transaction.objectStore("operations").index("outing").count(other))) continue;
+    await decks.delete(other);
+    for (const seq of await settled.index("outing").getAllKeys(other)) await settled.delete(seq);
+  }
+  await transaction.done;
+}
+
+async function writeLoose(): Promise<void> {
+  while (loose.length) {
+    const first = loose[0]!;
+    const written = await write(first).then(
+      () => true,
+      () => false,
+    );
+    if (!written) return;
+    loose = loose.filter((each) => each !== first);
+  }
+}
+
+/** For as long as something is loose. */
+async function tryAgain(): Promise<void> {
+  const before = loose.length;
+  await inTurn(writeLoose);
+  if (loose.length < before) changed();
+  if (loose.length) setTimeout(tryAgain, AGAIN_MS);
+}
+
+let turn: Promise<unknown> = Promise.resolve();
+/** One writer after the other, so that what is loose is written once and in its order. */
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const done = turn.then(work);
+  turn = done.catch(() => undefined);
+  return done;
+}
 
 const watching = new Set<() => void>();
 /** Tells the other tabs of this browser; what one posts there it does not hear itself. */
@@ -155,7 +246,11 @@ function changed(): void {
 
 /** What is shown of an entry that is in: the server has the rest. */
 const withoutLargeParts = (row: Operation["row"]): Operation["row"] =>
-  Object.fromEntries(Object.entries(row).filter(([, value]) => typeof value !== "string" || value.length < 10_000));
+  Object.fromEntries(
+    Object.entries(row).filter(
+      ([, value]) => !(value instanceof Blob) && (typeof value !== "string" || value.length < 10_000),
+    ),
+  );
 
 const namesOne = ({ row }: Operation, gone: ReadonlySet<string>) =>
   Object.values(row).some((value) => Array.isArray(value) && value.some((each) => gone.has(each)));

@@ -1,4 +1,5 @@
 import { answer, api, type Schemas } from "@/api/client";
+import { asText } from "./as-text";
 import { clock } from "./clock";
 import type { Operation } from "./operation";
 
@@ -22,7 +23,8 @@ export async function post(programme: string, person: string, batch: Operation[]
 }
 
 async function tryPost(programme_id: string, person: string, batch: Operation[]): Promise<Posted> {
-  const operations = batch.map(({ id, kind, device_time, clock_offset_s, reason, row, by }) => ({
+  const whole = await Promise.all(batch.map(asText));
+  const operations = whole.map(({ id, kind, device_time, clock_offset_s, reason, row, by }) => ({
     id,
     kind,
     device_time,

@@ -2,17 +2,12 @@ import { useSyncExternalStore } from "react";
 import { clock, clockTrouble } from "@/offline/clock";
 import type { DeckView } from "./deck-store";
 
-/** What is not as it should be with this device: it could not keep something, shows what it last knew, or its clock is out. */
+/** What is not as it should be with this device: it shows what it last knew, or its clock is out. */
 export function DeckState({ view }: { view: DeckView }) {
   const behind = useSyncExternalStore(clock.subscribe, () => clock.offset);
   const out = clockTrouble(behind);
   return (
     <>
-      {view.trouble && (
-        <p role="alert" className="bg-signal px-4 py-2 font-semibold text-paper">
-          {view.trouble}
-        </p>
-      )}
       {[view.stale, out].map(
         (words) =>
           words && (

@@ -14,14 +14,24 @@ interface Props {
   onMend: (capture: Capture) => void;
 }
 
+/** As many are shown at once: a tablet that comes back late may have hundreds. */
+const SHOWN = 20;
+
 /** Entries the server did not accept, each with its reason. They stay here until somebody decides. */
 export function RefusedEntries({ store, view, onMend }: Props) {
   if (!view.refused.length) return null;
   return (
     <section aria-label="Not accepted" className="border-b border-signal px-4 py-2">
-      <h2 className="font-semibold text-signal">Not accepted by the server; kept on this device</h2>
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="font-semibold text-signal">Not accepted by the server; kept on this device</h2>
+        {view.refused.length > 1 && (
+          <Button large onClick={() => void resendAll(store, view.refused)}>
+            Send all {view.refused.length} again
+          </Button>
+        )}
+      </div>
       <ul>
-        {view.refused.map((operation) => (
+        {view.refused.slice(0, SHOWN).map((operation) => (
           <li key={operation.id} className="flex flex-wrap items-center gap-3 py-1">
             <strong>{describeOperation(operation)}</strong>
             <span>{operation.error?.message}</span>
@@ -31,8 +41,14 @@ export function RefusedEntries({ store, view, onMend }: Props) {
           </li>
         ))}
       </ul>
+      {view.refused.length > SHOWN && <p className="text-muted">and {view.refused.length - SHOWN} more</p>}
     </section>
   );
+}
+
+/** In the order in which they were made: an entry may belong to one before it. */
+async function resendAll(store: DeckStore, refused: readonly Operation[]): Promise<void> {
+  for (const each of refused) await store.resend(each);
 }
 
 function Decide({ store, view, operation, onMend }: Props & { operation: Operation }) {

@@ -27,7 +27,6 @@ function sheet(checklists: ReturnType<typeof list>[]) {
     caller: null,
     unsent: new Set<string>(),
     refused: [],
-    trouble: null,
   };
   const store = { view, add: async (operation: (typeof added)[0]) => void added.push(operation) };
   show(

@@ -11,6 +11,7 @@ import { correctFish } from "./operations/capture-edit";
 import { keepFish } from "./operations/capture-record";
 import { restoreFish } from "./operations/capture-restore";
 import { signChecklist } from "./operations/checklist-sign";
+import { addPhoto } from "./operations/photo-add";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
@@ -369,20 +370,11 @@ it("two tabs of one outing show the same fish", async () => {
   expect(lengths(second)).toEqual([469, 350]);
 });
 
-it("says so, and takes the fish back, where the device cannot keep it, until there is room again", async () => {
-  let full = true;
-  ports.outbox = {
-    ...outbox,
-    add: async (operation) => (full ? Promise.reject(new Error("QuotaExceededError")) : outbox.add(operation)),
-  };
+it("takes a photo back for which the device has no room, and says why", async () => {
+  ports.outbox = { ...outbox, add: () => Promise.reject(new Error("QuotaExceededError")) };
   const store = await open();
-  await expect(keepFish(store, RUN, call("469"), "", [])).rejects.toThrow();
-  expect(store.view.trouble).toMatch(/could not keep the last entry.*on paper/);
-  expect(store.view.deck.captures).toEqual([]);
-  full = false;
-  await keepFish(store, RUN, call("470"), "", []);
-  expect(store.view.deck.captures).toHaveLength(1);
-  expect(store.view.trouble).toBe(null);
+  await expect(addPhoto(store, { shows: "place", jpeg: "x" })).rejects.toThrow("QuotaExceededError");
+  expect(store.view.deck.photos ?? []).toEqual([]);
 });
 
 describe("a refused entry", () => {

@@ -11,8 +11,6 @@ export interface DeckView {
   /** Keys of rows of which the server refused something. */
   inDoubt: ReadonlySet<string>;
   refused: Operation[];
-  /** Set where something could not be kept on this device: the one case in which the recorder must stop. */
-  trouble: string | null;
   /** Set where the deck is as it was last known, and why. */
   stale: string | null;
   /** Who has taken over this tablet, where that is not whose sign-in it has. */
@@ -49,7 +47,7 @@ export class DeckStore {
     caller: Caller | null,
   ) {
     const deck = operations.reduce(applyOperation, base);
-    this.view = { deck, unsent: new Set(), inDoubt: new Set(), refused: [], trouble: null, stale, caller };
+    this.view = { deck, unsent: new Set(), inDoubt: new Set(), refused: [], stale, caller };
     this.mark(operations);
     const { id } = base.outing;
     this.stops = [
@@ -95,7 +93,10 @@ export class DeckStore {
     return this.ports.caller.remember(this.base.outing.id, caller);
   }
 
-  /** Does something: shown at once, kept on the disk, sent when possible. Resolves when it is on the disk. */
+  /**
+   * Does something: shown at once, kept on the disk, sent when possible. Resolves when the outbox has it; rejects, and takes it
+   * off the deck, where it is a photo for which this device has no room.
+   */
   add({ id = uuidv7(), kind, row, shown, reason, heavy }: NewOperation): Promise<void> {
     const operation: Operation = {
       id,
@@ -125,15 +126,12 @@ export class DeckStore {
     return write.then(
       () => {
         this.writing.delete(id);
-        if (this.view.trouble) this.set({ trouble: null }); // there is room again
         this.ports.channel.tell(operation.outing, { did: operation });
         this.ports.sender.wake();
       },
       (failure: Error) => {
         this.writing.delete(id);
-        this.forget(new Set([id]), {
-          trouble: `This device could not keep the last entry (${failure.message}). Write it on paper, save what waits as a file (the count at the top), and free some space.`,
-        });
+        this.forget(new Set([id]));
         throw failure;
       },
     );
@@ -205,13 +203,13 @@ export class DeckStore {
     this.show();
   }
 
-  private forget(ids: ReadonlySet<string>, change: Partial<DeckView> = {}): void {
+  private forget(ids: ReadonlySet<string>): void {
     this.operations = this.operations.filter(({ id }) => !ids.has(id));
-    this.show(change);
+    this.show();
   }
 
-  private show(change: Partial<DeckView> = {}): void {
-    this.set({ deck: this.operations.reduce(applyOperation, this.base), ...change });
+  private show(): void {
+    this.set({ deck: this.operations.reduce(applyOperation, this.base) });
   }
 
   private mark(queued: Operation[]): void {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
-import { smallerJpeg } from "@/ui/picture";
+import { base64Of, smallerJpeg } from "@/ui/picture";
 
 interface Props {
   /** JPEG as base64; empty: none. */
@@ -18,7 +18,7 @@ export function LookAlikePicture({ picture, error, onPicture }: Props) {
   const [problem, setProblem] = useState("");
   const take = async (file: File) => {
     try {
-      onPicture(await smallerJpeg(file, LONGEST));
+      onPicture(await base64Of(await smallerJpeg(file, LONGEST)));
       setProblem("");
     } catch {
       setProblem(`${file.name}: this browser cannot read it as a picture.`);

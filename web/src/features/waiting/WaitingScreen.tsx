@@ -3,7 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useState, useSyncExternalStore } from "react";
 import { useHere } from "@/app/session";
 import { fetchOutings } from "@/features/deck/outings";
-import { bringIn, carry, readCarried } from "@/offline/carried";
+import { bringIn, readCarried, saveCarried } from "@/offline/carried";
 import { describeOperation } from "@/offline/kinds";
 import type { Operation } from "@/offline/operation";
 import { type Signal, sender } from "@/offline/sender";
@@ -65,7 +65,7 @@ export function WaitingScreen() {
           : `${plural(queued.length, "entry", "entries")} on this device only. ${mine.some(({ state }) => state === "waiting") ? WHY[signal] : ""}`}
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        <Button large look="ink" disabled={!queued.length} onClick={() => save(carry(queued))}>
+        <Button large look="ink" disabled={!queued.length} onClick={() => void saveCarried(queued)}>
           Save them as a file
         </Button>
         <FileButton
@@ -103,6 +103,7 @@ export function WaitingScreen() {
                 {each.person !== person.id && <span>of {each.person_name ?? "somebody else"}, who sends it</span>}
                 {each.by && each.by !== each.person && <span>called by somebody who had taken over</span>}
                 <span className={each.state === "refused" ? "font-semibold text-signal" : "text-muted"}>
+                  {each.loose && "! not on the disk of this device "}
                   {each.state === "refused"
                     ? `! not accepted: ${each.error?.message ?? ""}`
                     : each.heavy
@@ -117,13 +118,4 @@ export function WaitingScreen() {
       ))}
     </main>
   );
-}
-
-function save(text: string): void {
-  const address = URL.createObjectURL(new Blob([text], { type: "application/json" }));
-  const link = document.createElement("a");
-  link.href = address;
-  link.download = `nailwright-entries-${new Date().toISOString().slice(0, 16).replace(/[-:T]/g, "")}.json`;
-  link.click();
-  URL.revokeObjectURL(address);
 }

@@ -7,8 +7,8 @@ interface Row {
   capture?: string;
   shows: Shows;
   note?: string;
-  /** base64; the server's copy is asked for by the photo's key once it is in. */
-  jpeg?: string;
+  /** A file on this device, base64 where it was carried here; the server's copy is asked for by its key once it is in. */
+  jpeg?: Blob | string;
   lat?: number;
   lon?: number;
 }

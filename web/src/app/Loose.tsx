@@ -1,0 +1,28 @@
+import { useEffect } from "react";
+import { saveCarried } from "@/offline/carried";
+import { useQueued } from "@/offline/use-queued";
+import { Button } from "@/ui/Button";
+import { plural } from "@/ui/format";
+
+/** Entries for which this device has no room: they go on being taken, and this says what would be lost with the page. */
+export function Loose() {
+  const queued = useQueued();
+  const n = queued.filter(({ loose }) => loose).length;
+  useEffect(() => {
+    if (!n) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [n]);
+  if (!n) return null;
+  return (
+    <div role="alert" className="flex flex-wrap items-center gap-3 bg-signal px-4 py-2 font-semibold text-paper">
+      <p className="flex-1">
+        This device has no room: {plural(n, "entry is", "entries are")} in the memory of this page alone. Go on; save
+        them as a file now, do not close this page, and free some space. They are written by themselves once there is
+        room.
+      </p>
+      <Button onClick={() => void saveCarried(queued)}>Save them as a file</Button>
+    </div>
+  );
+}
