@@ -124,6 +124,36 @@ def updated(
     server.stop()
 
 
+def open_outing(page: Page) -> None:
+    """An outing of this test's own, which the tests after it do not meet."""
+    page.goto("/deck")
+    page.get_by_role("button", name="Open an outing").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Water").select_option(label="Skarn Beck")
+    dialog.get_by_label("Gear").select_option("angling")
+    dialog.get_by_role("button", name="Open", exact=True).click()
+    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+    all_sent(page)
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.reload()  # from here on the service worker has the page
+    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+
+
+def start_run(page: Page) -> None:
+    page.keyboard.press("F8")
+    page.get_by_role("dialog").get_by_role("button", name="Start run").click()
+    expect(page.get_by_role("dialog")).not_to_be_visible()
+
+
+def close_outing(page: Page) -> None:
+    page.keyboard.press("F9")
+    page.keyboard.press("F8")
+    all_sent(page)
+    page.get_by_role("button", name="Close outing").click()
+    page.get_by_role("button", name="Sign and close").click()
+    expect(page.get_by_text("Closed, handed over by")).to_be_visible()
+
+
 def test_an_update_waits_while_three_hundred_entries_do(
     chromium: Browser, updated: tuple[Server, Callable[[], None]]
 ) -> None:
@@ -132,17 +162,10 @@ def test_an_update_waits_while_three_hundred_entries_do(
     page = context.new_page()
     page.goto("/")
     page.get_by_role("button", name=re.compile("^crew", re.IGNORECASE)).first.click()
-    page.goto("/deck")
-    page.get_by_text("Work the deck", exact=True).first.click()
-    expect(page.locator(LINE)).to_be_visible()
-    if page.get_by_text("No run is going.").first.is_visible():
-        page.keyboard.press("F8")
-        page.get_by_role("dialog").get_by_role("button", name="Start run").click()
+    expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
+    open_outing(page)
+    start_run(page)
     all_sent(page)
-    before = len(on_server(page))
-    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
-    page.reload()  # from here on the service worker has the page
-    expect(page.locator(LINE)).to_be_visible()
     server.stop()
     for n in range(300):
         call(page, f"yep {150 + n % 100}")
@@ -165,9 +188,9 @@ def test_an_update_waits_while_three_hundred_entries_do(
     expect(page.locator("tr[data-capture]").first).to_contain_text("249")
     context.set_offline(False)
     all_sent(page)
-    lengths = [fish["length_mm"] for fish in on_server(page)[before:]]
-    assert lengths == [150 + n % 100 for n in range(300)]
+    assert [fish["length_mm"] for fish in on_server(page)] == [150 + n % 100 for n in range(300)]
     expect(load).to_have_count(0)
+    close_outing(page)
     context.close()
 
 
@@ -190,26 +213,16 @@ AGED = """(days) => new Promise((done, failed) => {
 def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browser, server: Server) -> None:
     """Its sign-in has run out, its outing was closed meanwhile: everything waits, is said, and goes in as it was made."""
     page = sign_in("crew", "/deck")
-    page.get_by_role("button", name="Open an outing").click()
-    dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Water").select_option(label="Skarn Beck")
-    dialog.get_by_label("Gear").select_option("angling")
-    dialog.get_by_role("button", name="Open", exact=True).click()
-    expect(page.get_by_role("region", name="Call line")).to_be_visible()
-    all_sent(page)
-    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
-    page.reload()
-    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+    open_outing(page)
     address, outing = page.url, page.url.rsplit("/", 1)[1]
-    page.context.set_offline(True)
-    page.keyboard.press("F8")
-    dialog.get_by_role("button", name="Start run").click()
-    expect(dialog).not_to_be_visible()
+    server.stop()
+    start_run(page)
     for length in (231, 232):
         call(page, f"yep {length}")
     expect(sending(page)).to_contain_text("3 unsent")
     page.evaluate(AGED, 21)
     page.goto("about:blank")  # it is switched off
+    server.start()
 
     lead = chromium.new_context(base_url=server.address)
     desk = lead.new_page()
@@ -221,14 +234,14 @@ def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browse
         token = next(each["value"] for each in lead.cookies() if each["name"] == "csrftoken")
         change = {"id": str(uuid7()), "state": state, "reason": "nobody knew where the tablet was"}
         headers = {"X-CSRFToken": token, "Referer": server.address}
-        assert desk.request.post(f"/api/v1/outings/{outing}/state", headers=headers, data=change).ok
+        done = desk.request.post(f"/api/v1/outings/{outing}/state", headers=headers, data=change)
+        assert done.ok, done.text()
 
     turn("closed")
     page.context.clear_cookies()
-    page.context.set_offline(False)
     page.goto(address)
+    page.get_by_role("button", name="Sign in again").click()
     page.get_by_role("button", name=re.compile("^crew", re.IGNORECASE)).first.click()
-    page.goto(address)
     refused = page.get_by_role("region", name="Not accepted")
     expect(refused).to_contain_text("closed", timeout=20_000)
     expect(page.locator("tr[data-capture]")).to_have_count(2)
@@ -243,3 +256,4 @@ def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browse
     since = datetime.now(UTC) - datetime.fromisoformat(kept[0]["device_time"])
     assert timedelta(days=20, hours=23) < since < timedelta(days=21, hours=1)
     lead.close()
+    close_outing(page)
