@@ -19,7 +19,7 @@ from nailwright.deck.models import Allowance, Capture, Event, Outing, Photo, Pho
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
-from nailwright.programmes.models import Invitation, Membership, Person, Programme, Role
+from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
 from nailwright.records.sources import open_table
@@ -49,6 +49,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/allowances", "allowance", DESK),
     ("post", "/api/v1/allowances/{allowance}", "allowance", DESK),
     ("post", "/api/v1/allowances/{allowance}/deleted", "gone", DESK),
+    ("get", "/api/v1/programmes/{programme}/crossed", None, DESK),
+    ("post", "/api/v1/programmes/{programme}/crossed", "crossed", DESK),
     ("get", "/api/v1/programmes/{programme}/others", None, ALL),
     ("post", "/api/v1/programmes/{programme}/others", "other", DESK),
     ("get", "/api/v1/programmes/{programme}/protocol", None, ALL),
@@ -246,6 +248,21 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
 
+CROSSED = new_id()
+
+
+def cross_two_corrections(outing: Outing) -> None:
+    """Two words on one fish's note, the earlier one come late."""
+    fish = Capture.objects.filter(run__outing=outing)[0]
+    now = timezone.now()
+    shared = {"programme": outing.programme, "table": "capture", "row": fish.pk, "person": fish.recorder, "before": {}}
+    Change.objects.create(**shared, device_time=now - timedelta(minutes=5), after={"note": "scar"})
+    Change.objects.filter(pk=CROSSED).delete()
+    Change.objects.create(
+        **shared, id=CROSSED, device_time=now - timedelta(minutes=9), after={}, late={"note": "no scar"}
+    )
+
+
 def request_of(name: str | None, outing: Outing) -> Any:
     """The body that goes with an endpoint; puts the programme into the state in which it may be asked."""
     if name == "reopen":
@@ -254,7 +271,10 @@ def request_of(name: str | None, outing: Outing) -> Any:
         Import.objects.update(state=name)
     if name == "other":
         Capture.objects.filter(length_mm=300).update(species="other", note="bullhead")
+    if name == "crossed":
+        cross_two_corrections(outing)
     bodies = {
+        "crossed": {"change": str(CROSSED)},
         "outing": {"id": str(new_id()), "water": str(outing.water_id), "date": "2026-10-13", "gear": "angling"},
         "sync": {"operations": [operation("water.record", outing=str(outing.pk), temperature_c=9)]},
         "close": {"id": str(new_id()), "state": "closed"},

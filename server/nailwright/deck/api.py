@@ -26,6 +26,7 @@ from nailwright.deck.actions.others import name_others, others_of
 from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.anglers import anglers_of, card_csv, card_of, card_pdf
+from nailwright.deck.crossed import crossed_of, leave_as_it_stands
 from nailwright.deck.enough import enough_of
 from nailwright.deck.inductions import inductions_of
 from nailwright.deck.ledger import day_pdf, ledger_of
@@ -34,6 +35,7 @@ from nailwright.deck.passes import passes_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
 from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
+from nailwright.deck.serializers.crossed import CrossedSerializer, LookedAtSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
 from nailwright.deck.serializers.inductions import BathAskedSerializer, InductionsSerializer
 from nailwright.deck.serializers.instruments import InstrumentsSerializer
@@ -118,6 +120,22 @@ class OthersView(APIView):
         values = given(serializers.NameOthersSerializer, request)
         act = act_of(request, f"called as other; {values['name']}"[:200])
         return Response(serializers.NamedSerializer(name_others(act, programme, **values)).data)
+
+
+class CrossedView(APIView):
+    """What two people put right differently; a post says that it was looked at and is right as it stands."""
+
+    @extend_schema(operation_id="crossed", responses=CrossedSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "correct_record")
+        return Response(CrossedSerializer(crossed_of(programme), many=True).data)
+
+    @extend_schema(operation_id="look_at_crossed", request=LookedAtSerializer, responses=CrossedSerializer(many=True))
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "correct_record")
+        values = given(LookedAtSerializer, request)
+        leave_as_it_stands(act_of(request, "two words were compared: it stands"), programme, values["change"])
+        return Response(CrossedSerializer(crossed_of(programme), many=True).data)
 
 
 class AllowancesView(APIView):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -10,6 +10,7 @@ from django.db.models import Count, Q, QuerySet, Sum
 from django.utils import timezone
 
 from nailwright.deck.actions.releases import aboard_of
+from nailwright.deck.crossed import crossed_of
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.permits import allowances_of
 from nailwright.deck.queries import outings_of
@@ -58,7 +59,7 @@ def today_of(programme: Programme) -> dict[str, Any]:
                 *_older_protocols(programme, outings),
                 _doubts(programme),
                 _foreign(programme),
-                _late(programme),
+                _crossed(programme),
                 *_permits(programme),
                 _beyond(programme),
             )
@@ -183,20 +184,15 @@ def _foreign(programme: Programme) -> dict[str, Any] | None:
     return _newest(captures, "mark_foreign", "{n} fish with a mark that is not ours: find out whose it is.")
 
 
-def _late(programme: Programme) -> dict[str, Any] | None:
-    """Corrections that reached the server after a later one of the same field: what they wanted does not stand."""
-    since = timezone.now() - timedelta(days=RECENT_DAYS)
-    late = programme.changes.filter(table__in=("capture", "release"), server_time__gte=since).exclude(late={})
-    rows = list(late.values_list("table", "row"))
-    captures = Capture.present.filter(
-        Q(pk__in=[row for table, row in rows if table == "capture"])
-        | Q(release__in=[row for table, row in rows if table == "release"])
-    )
-    return _newest(
-        captures,
-        "corrections_crossed",
-        "{n} fish that two people put right differently: the later word stands; look whether it is the right one.",
-    )
+def _crossed(programme: Programme) -> dict[str, Any] | None:
+    """Corrections of two people that do not agree."""
+    crossed = crossed_of(programme)
+    if not crossed:
+        return None
+    n = len({each.row for each in crossed})
+    text = "that two people put right differently: the later word stands; look whether it is the right one."
+    entries = f"{n} {'entry' if n == 1 else 'entries'}"
+    return {"code": "corrections_crossed", "text": f"{entries} {text}", "outing": crossed[0].outing, "n": n}
 
 
 def _permits(programme: Programme) -> list[dict[str, Any]]:

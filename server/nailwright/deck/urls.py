@@ -8,6 +8,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/today", api.TodayView.as_view()),
     path("programmes/<uuid:programme_id>/outings", api.OutingsView.as_view()),
     path("programmes/<uuid:programme_id>/species/<slug:code>/own-line", api.OwnLineView.as_view()),
+    path("programmes/<uuid:programme_id>/crossed", api.CrossedView.as_view()),
     path("programmes/<uuid:programme_id>/others", api.OthersView.as_view()),
     path("programmes/<uuid:programme_id>/allowances", api.AllowancesView.as_view()),
     path("allowances/<uuid:allowance_id>", api.AllowanceView.as_view()),

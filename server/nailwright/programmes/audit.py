@@ -69,13 +69,13 @@ def apply_change(
     Returns:
         False where nothing differed, and then nothing is written.
     """
-    differing = {name: value for name, value in values.items() if _value(row, name) != value}
+    differing = {name: value for name, value in values.items() if value_at(row, name) != value}
     if not differing:
         return False
     outdone = _with_groups(changed_since(row, act.device_time), groups)
     late = {name: value for name, value in differing.items() if any(_overlap(name, each) for each in outdone)}
     stands = {name: value for name, value in differing.items() if name not in late}
-    before = {name: _value(row, name) for name in stands}
+    before = {name: value_at(row, name) for name in stands}
     for name, value in stands.items():
         _set(row, name, value)
     if stands:
@@ -108,7 +108,7 @@ def note_change(
     )
 
 
-def _value(row: models.Model, name: str) -> Any:
+def value_at(row: models.Model, name: str) -> Any:
     """A field's value, or what is at a place in a JSON field; None where nothing is there."""
     first, *places = name.split(".")
     value = getattr(row, first)

@@ -828,6 +828,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/crossed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What two people put right differently; a post says that it was looked at and is right as it stands. */
+        get: operations["crossed"];
+        put?: never;
+        /** @description What two people put right differently; a post says that it was looked at and is right as it stands. */
+        post: operations["look_at_crossed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/enough": {
         parameters: {
             query?: never;
@@ -2812,6 +2830,21 @@ export interface components {
             digest: string;
             rounds: number;
         };
+        Crossed: {
+            /**
+             * Format: uuid
+             * @description A change by which one of the two was said
+             */
+            change: string;
+            /** @description The row, in words */
+            what: string;
+            /** Format: uuid */
+            outing: string;
+            outing_name: string;
+            field: string;
+            stands: components["schemas"]["Word"];
+            other: components["schemas"]["Word"];
+        };
         Curve: {
             length_mm: number[];
             mass_g: number[];
@@ -4029,6 +4062,10 @@ export interface components {
              * @default
              */
             picture?: string;
+        };
+        LookedAtRequest: {
+            /** Format: uuid */
+            change: string;
         };
         MadeToken: {
             /** Format: uuid */
@@ -5920,6 +5957,12 @@ export interface components {
              */
             most_degrees?: number | null;
         };
+        Word: {
+            value: unknown;
+            person: string;
+            /** Format: date-time */
+            at: string;
+        };
         Zone: {
             /**
              * Format: uuid
@@ -7238,6 +7281,52 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+        };
+    };
+    crossed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crossed"][];
+                };
+            };
+        };
+    };
+    look_at_crossed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedAtRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crossed"][];
                 };
             };
         };

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { fieldWords, valueWords } from "@/ui/changed";
 import { formatDay } from "@/ui/format";
 import { useFishHistory } from "./queries";
 
@@ -26,22 +27,18 @@ function Change({ change }: { change: Schemas["Change"] }) {
       {change.reason && `: ${change.reason}`}
       <span className="block text-muted">
         {Object.keys(change.after)
-          .map((name) => `${words(name)} ${show(change.before[name])} → ${show(change.after[name])}`)
+          .map(
+            (name) =>
+              `${fieldWords(name)} ${valueWords(name, change.before[name])} → ${valueWords(name, change.after[name])}`,
+          )
           .join("; ")}
       </span>
       {late.length > 0 && (
         <span className="block font-semibold">
           ! reached the server after a later word, and does not stand:{" "}
-          {late.map(([name, value]) => `${words(name)} ${show(value)}`).join("; ")}
+          {late.map(([name, value]) => `${fieldWords(name)} ${valueWords(name, value)}`).join("; ")}
         </span>
       )}
     </li>
   );
-}
-
-const words = (name: string) => name.replaceAll("_", " ");
-
-function show(value: unknown): string {
-  if (value === null || value === "") return "nothing";
-  return typeof value === "object" ? JSON.stringify(value) : String(value);
 }

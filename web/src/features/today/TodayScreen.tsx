@@ -1,18 +1,22 @@
 import { Link } from "@tanstack/react-router";
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
 import { useQueued } from "@/offline/use-queued";
+import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
 import { formatDay, formatSeconds, plural, targetWords } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { CrossedSheet } from "./CrossedSheet";
 import { useToday } from "./queries";
 
 type Today = Schemas["Today"];
 
 /** Home: the open outing, how far today's targets are, and what waits for a person. */
 export function TodayScreen() {
-  const { membership, person } = useHere();
+  const { membership, person, may } = useHere();
+  const [comparing, setComparing] = useState(false);
   const { data: today, error } = useToday(membership.programme);
   const mine = useQueued().filter((each) => each.person === person.id);
   const unsent = mine.filter(({ state }) => state === "waiting").length;
@@ -53,11 +57,17 @@ export function TodayScreen() {
                 {plural(refused.length, "entry", "entries")} of this device not accepted by the server.
               </Waiting>
             )}
-            {today?.waiting.map((each) => (
-              <Waiting key={each.code + each.text} outing={each.outing}>
-                {each.text}
-              </Waiting>
-            ))}
+            {today?.waiting.map((each) =>
+              each.code === "corrections_crossed" && may("correct_record") ? (
+                <Waiting key={each.code} onLook={() => setComparing(true)}>
+                  {each.text}
+                </Waiting>
+              ) : (
+                <Waiting key={each.code + each.text} outing={each.outing}>
+                  {each.text}
+                </Waiting>
+              ),
+            )}
             {due.map((paper) => (
               <li key={paper.id} className="flex items-center gap-3 border-t border-line py-2">
                 <span className="font-semibold text-signal" aria-hidden="true">
@@ -78,6 +88,7 @@ export function TodayScreen() {
         </section>
         {today?.recent.length !== 0 && <RecentOutings outings={today?.recent ?? []} />}
       </div>
+      {comparing && <CrossedSheet programme={membership.programme} onClose={() => setComparing(false)} />}
     </main>
   );
 }
@@ -193,20 +204,31 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
   );
 }
 
-function Waiting({ outing, children }: { outing: string | null; children: React.ReactNode }) {
+interface WaitingProps {
+  outing?: string | null;
+  /** Instead of leading to the outing. */
+  onLook?: () => void;
+  children: React.ReactNode;
+}
+
+function Waiting({ outing, onLook, children }: WaitingProps) {
   return (
     <li className="flex items-center gap-3 border-t border-line py-2">
       <span className="font-semibold text-signal" aria-hidden="true">
         !
       </span>
-      <span>{children}</span>
-      <Link
-        to={outing ? "/deck/$outing" : "/plan"}
-        params={{ outing: outing ?? "" }}
-        className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink"
-      >
-        Look
-      </Link>
+      <span className="flex-1">{children}</span>
+      {onLook ? (
+        <Button onClick={onLook}>Compare</Button>
+      ) : (
+        <Link
+          to={outing ? "/deck/$outing" : "/plan"}
+          params={{ outing: outing ?? "" }}
+          className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink"
+        >
+          Look
+        </Link>
+      )}
     </li>
   );
 }
