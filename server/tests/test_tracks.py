@@ -8,8 +8,9 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Outing, Run, TrackPart
+from nailwright.deck.models import Capture, Outing, Run, TrackPart
 from nailwright.programmes.models import Programme, ProgrammeSpecies
+from nailwright.waters.models import Water
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 
@@ -90,3 +91,29 @@ def test_who_may_not_see_all_places_sees_no_line(
     Programme.objects.update(species_revision=11)
     told = client_as(role).get(f"/api/v1/outings/{outing.pk}/tracks").data
     assert len(told) == (0 if role == "viewer" else 1)
+
+
+def test_positions_on_land_are_said_and_stay(
+    sync: Send, called: Any, crew: APIClient, outing: Outing, run: Run
+) -> None:
+    sync(add(run, fixes(20)), called())
+    assert (track(crew, outing)["off_water"], track(crew, outing)["off_water_m"]) == (0, 0)  # the water is not drawn
+    river = {"type": "LineString", "coordinates": [[-31.49, 44.8], [-31.49, 45.0]]}
+    Water.objects.update(geometry=river)
+    told = track(crew, outing)
+    assert told["off_water"] == 20 and told["off_water_m"] == pytest.approx(
+        790, abs=5
+    )  # 0.01 degrees of longitude at 44.9 N
+    assert told["length_m"] == pytest.approx(19 * STEP_M, abs=0.5)
+    Water.objects.update(geometry={**river, "coordinates": [[-31.501, 44.8], [-31.501, 45.0]]})
+    assert track(crew, outing)["off_water"] == 0
+
+    def open_lines() -> str:
+        return " ".join(crew.get(f"/api/v1/outings/{outing.pk}/ledger").data["open"])
+
+    fish = str(Capture.objects.get().pk)
+    sync(operation("event.say", what="let_go", said={"lat": 44.9, "lon": -31.5}, capture=fish))
+    assert "not on" not in open_lines()
+    sync(operation("event.say", what="let_go", said={"lat": 44.9, "lon": -31.6}, capture=fish))
+    sync(operation("event.say", what="let_go", said={"words": "off the jetty"}, capture=fish))
+    assert "1 fish was let go at a position that is not on Ketterwick River" in open_lines()

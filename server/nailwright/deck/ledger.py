@@ -16,6 +16,7 @@ from nailwright.deck.models import Capture, Event, Outing, Photo, Release, Run, 
 from nailwright.deck.queries import readings_asked
 from nailwright.deck.signatures import checklists_of, unsigned_of
 from nailwright.deck.today import count_done
+from nailwright.deck.tracks import let_go_off_water
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import species_of
 from nailwright.tags.models import TagIssue, TagState
@@ -95,6 +96,10 @@ def open_lines(outing: Outing) -> list[str]:
     )
     if n := waiting.values("capture").distinct().count():
         found.append(f"{n} fish were to be weighed later and have no mass.")
+    if off := let_go_off_water(outing):
+        found.append(
+            f"{off} fish {'was' if off == 1 else 'were'} let go at a position that is not on {outing.water.name}: the receiver or its drawing is wrong."
+        )
     missing = TagIssue.objects.filter(outing_id=outing.pk, returned_at=None, tag__state=TagState.ISSUED)
     if numbers := list(missing.order_by("tag__number").values_list("tag__number", flat=True)):
         found.append(

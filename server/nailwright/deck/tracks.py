@@ -6,7 +6,8 @@ from collections import defaultdict
 from typing import Any
 from uuid import UUID
 
-from nailwright.deck.models import Outing, TrackPart
+from nailwright.deck.models import Event, Outing, TrackPart
+from nailwright_core.waters.on_water import far_off
 from nailwright_core.waters.track import Fix, read_track, thinned
 
 
@@ -23,13 +24,26 @@ def tracks_of(outing: Outing) -> list[dict[str, Any]]:
     found = []
     for run, fixes in best.items():
         track = read_track(fixes)
+        counted = [fix for piece in track.pieces for fix in piece]
+        off = far_off(outing.water.geometry, [fix.lat for fix in counted], [fix.lon for fix in counted])
         found.append(
             {
                 "run": run,
                 "length_m": round(track.length_m, 1),
                 "gaps": track.gaps,
                 "left_out": track.left_out,
+                "off_water": len(off),
+                "off_water_m": round(float(off.max()), 1) if len(off) else 0.0,
                 "pieces": [[[fix.lat, fix.lon] for fix in piece] for piece in thinned(track)],
             }
         )
     return found
+
+
+def let_go_off_water(outing: Outing) -> int:
+    """How many fish were let go, by their positions, where the water is not: on land, or on another water."""
+    told = Event.present.filter(outing=outing, kind="let_go", capture__deleted_at=None)
+    places = [
+        (said["lat"], said["lon"]) for said in told.values_list("said", flat=True) if "lat" in said and "lon" in said
+    ]
+    return len(far_off(outing.water.geometry, *zip(*places, strict=True))) if places else 0

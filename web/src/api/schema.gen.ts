@@ -5799,6 +5799,13 @@ export interface components {
             gaps: number;
             /** @description Positions that cannot have been */
             left_out: number;
+            /** @description Positions that lie off the water as it is drawn: on land, or elsewhere */
+            off_water: number;
+            /**
+             * Format: double
+             * @description How far the farthest of them is off, m
+             */
+            off_water_m: number;
             /** @description Each a list of latitude and longitude, thinned */
             pieces: number[][][];
         };

@@ -43,6 +43,12 @@ export function RunTrack({ store, view, run, tracking }: Props) {
               {track.gaps > 0 && `, ${plural(track.gaps, "gap")} left out`}
               {track.left_out > 0 && `, ${plural(track.left_out, "position")} that cannot be`}
             </span>
+            {track.off_water > 0 && (
+              <span className="text-signal">
+                ! {plural(track.off_water, "position")} up to {whole(Math.round(track.off_water_m))} m off the water:
+                the receiver or the water's drawing is wrong
+              </span>
+            )}
             {metres > 0 && metres !== run.distance_m && (
               <Button onClick={() => void editRun(store, run, { distance_m: metres })}>
                 Take it as distance fished

@@ -3,9 +3,12 @@ import { Link } from "@tanstack/react-router";
 import { answer, api, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { fieldWords, valueWords } from "@/ui/changed";
-import { formatDay } from "@/ui/format";
+import { formatDay, formatTime } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+
+/** The reader's own zone: two outings may lie in two. */
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 type Crossed = Schemas["Crossed"];
 type Word = Schemas["Word"];
@@ -41,7 +44,7 @@ export function CrossedSheet({ programme, onClose }: { programme: string; onClos
         {data?.map((each) => (
           <li key={each.change + each.field} className="border-t border-line py-2">
             <p>
-              <strong>{each.what}</strong>, {fieldWords(each.field)}{" "}
+              <strong>{each.what}</strong>, {fieldWords(each.field)} ·{" "}
               <Link
                 to="/deck/$outing"
                 params={{ outing: each.outing }}
@@ -68,7 +71,7 @@ function Said({ word, of, stands = false }: { word: Word; of: Crossed; stands?: 
   return (
     <p className={stands ? "" : "text-muted"}>
       <span className={stands ? "font-semibold" : "line-through"}>{valueWords(of.field, word.value)}</span>{" "}
-      {word.person}, {formatDay(word.at)}
+      {word.person}, {formatDay(word.at)} {formatTime(word.at, HERE)}
       {stands && ", stands"}
     </p>
   );
