@@ -28,6 +28,7 @@ from nailwright.deck.actions.removal import put_back, take_out
 from nailwright.deck.anglers import anglers_of, card_csv, card_of, card_pdf
 from nailwright.deck.crossed import crossed_of, leave_as_it_stands
 from nailwright.deck.enough import enough_of
+from nailwright.deck.hands import hands_of
 from nailwright.deck.inductions import inductions_of
 from nailwright.deck.ledger import day_pdf, ledger_of
 from nailwright.deck.models import Allowance, Capture, Outing, Photo
@@ -415,6 +416,7 @@ class CaptureView(APIView):
         require(person_of(request), capture.programme, "read")
         outing = capture.run.outing
         with_marks([capture])
+        hands = hands_of(capture)
         return serializers.CaptureInPlaceSerializer(
             {
                 "capture": capture,
@@ -428,6 +430,8 @@ class CaptureView(APIView):
                 else capture.run.site.name,
                 "run": capture.run.number,
                 "recorder": capture.recorder.name,
+                "measured_by": hands.measured,
+                "tagged_by": hands.tagged,
             }
         ).data
 

@@ -2175,7 +2175,12 @@ export interface components {
             time_zone: string;
             site: string;
             run: number;
+            /** @description Who wrote it */
             recorder: string;
+            /** @description Who called it, by name; empty where nobody was named */
+            measured_by: string;
+            /** @description Whose hands tagged it, by name; empty where nobody was named */
+            tagged_by: string;
         };
         Categories: {
             /**

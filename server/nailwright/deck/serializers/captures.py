@@ -88,7 +88,9 @@ class CaptureInPlaceSerializer(serializers.Serializer):
     time_zone = serializers.CharField()
     site = serializers.CharField()
     run = serializers.IntegerField()
-    recorder = serializers.CharField()
+    recorder = serializers.CharField(help_text="Who wrote it")
+    measured_by = serializers.CharField(help_text="Who called it, by name; empty where nobody was named")
+    tagged_by = serializers.CharField(help_text="Whose hands tagged it, by name; empty where nobody was named")
 
 
 class CorrectionSerializer(serializers.Serializer):

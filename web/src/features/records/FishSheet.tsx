@@ -43,6 +43,9 @@ export function FishSheet({ capture, onClose }: { capture: string; onClose: () =
               </Fact>
             )}
             <Fact term="Recorded">
+              {fish.measured_by && `called by ${fish.measured_by}, `}
+              {fish.tagged_by && fish.capture.placed.length > 0 && `tagged by ${fish.tagged_by}, `}
+              {(fish.measured_by || fish.tagged_by) && "written by "}
               {fish.recorder}, {formatTime(fish.capture.device_time, fish.time_zone)}
             </Fact>
             {fish.deleted && <Fact term="State">taken out of the record; restoring brings it back</Fact>}
