@@ -44,3 +44,26 @@ def test_size_structure_and_catch_rate_of_the_targets(
     structure, rate = crew.get(address).data
     assert structure["reached"] is True and rate["reached"] is False and rate["more"] > 0
     assert "for 5%" in rate["words"]
+
+
+def test_two_gears_at_one_site_are_two_rates(crew: APIClient, outing: Outing, site: Site, person_as: Any) -> None:
+    """Fish for a second with current on and fish for a rod-hour add up to nothing."""
+    person = person_as("crew")
+    number = 0
+    for name in ("S1", "S2"):
+        place = Site.objects.create(water=site.water, name=name, reach="r")
+        for gear, figures, fish in ((Gear.BOAT, {"current_on_s": 600}, 12), (Gear.ANGLING, {"rods": 2}, 6)):
+            number += 1
+            run = Run.objects.create(
+                outing=outing, site=place, number=number, gear=gear, started_at=BEGAN, ended_at=BEGAN + timedelta(hours=1),
+                recorder=person, **figures,
+            )  # fmt: skip
+            Capture.objects.create(programme=outing.programme, run=run, species="wal", count=fish, recorder=person)
+    # a run whose rods were not written down: its fish belong to no rate
+    bare = Run.objects.create(
+        outing=outing, site=site, number=9, gear=Gear.ANGLING, started_at=BEGAN, ended_at=BEGAN + timedelta(hours=1), recorder=person,
+    )  # fmt: skip
+    Capture.objects.create(programme=outing.programme, run=bare, species="wal", count=50, recorder=person)
+    words = [each["words"] for each in crew.get(f"/api/v1/outings/{outing.pk}/enough").data]
+    assert [each.split(". ")[0] for each in words] == ["Boat electrofishing", "Angling"]
+    assert all("2 sites" in each for each in words)

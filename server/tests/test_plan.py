@@ -391,6 +391,13 @@ def test_a_plan_becomes_an_outing(lead: APIClient, ready: str, programme: Progra
         )
     progress = lead.get(ready).data["progress"]
     assert (progress["sites_done"], progress["effort_done_s"]) == (1, 600)
+    # where no current flows, what counts is how long was fished; a run with current is then none of it
+    Survey.objects.filter(pk=survey.pk).update(gear="angling")
+    assert lead.get(ready).data["progress"]["effort_done_s"] == 0
+    Run.objects.filter(pk=run.pk).update(gear="angling", ended_at=run.started_at + timedelta(minutes=45))
+    told = lead.get(ready).data["progress"]
+    assert (told["effort_done_s"], told["weeks"][0]["effort_s"]) == (2700, 2700)
+    Survey.objects.filter(pk=survey.pk).update(gear=survey.gear)
     assert progress["weeks"][0]["fish"] == 2 and progress["weeks"][0]["marks"] == 1
     assert progress["targets"][0]["done"] == 1
 

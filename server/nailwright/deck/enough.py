@@ -11,6 +11,7 @@ from django.db.models import Sum
 from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.programmes.species import species_of
+from nailwright_core.deck.gears import GEARS
 from nailwright_core.plan.enough import catch_rate_so_far, size_structure_so_far
 
 #: Wanted where no plan says anything: PSD within so many points, CV of the catch rate.
@@ -32,10 +33,13 @@ def enough_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
         kind = kinds[code]
         measured = called.filter(species=code, length_basis="measured", length_type=kind.length_type)
         lengths = [mm for mm in measured.values_list("length_mm", flat=True) if mm is not None]
-        for said in (
-            size_structure_so_far(lengths, kind.size_categories, within) if lengths else None,
-            catch_rate_so_far(rates, cv) if len(rates := _rates(outing, code)) > 1 else None,
-        ):
+        rates = _rates(outing, code)
+        lines = [("", size_structure_so_far(lengths, kind.size_categories, within))] if lengths else []
+        lines += [
+            (f"{GEARS[gear].label}. " if len(rates) > 1 else "", catch_rate_so_far(of, cv))
+            for gear, of in rates.items()
+        ]
+        for by, said in lines:
             if said is not None:
                 found.append(
                     {
@@ -43,21 +47,29 @@ def enough_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
                         "name": kind.common_name,
                         "reached": said.reached,
                         "more": said.more,
-                        "words": said.words,
+                        "words": by + said.words,
                     }
                 )
     return found
 
 
-def _rates(outing: Outing, species: str) -> list[float]:
-    """Fish of a species for one unit of effort, one for each site that was fished with effort written down."""
+def _rates(outing: Outing, species: str) -> dict[str, list[float]]:
+    """By gear, fish of a species for one unit of its effort: one for each site that was fished with effort written down.
+
+    Gears of which more than one site is known; rates of two gears, in two units, are never put together.
+    """
     runs = list(Run.present.filter(outing=outing).exclude(ended_at=None).select_related("outing__water"))
     caught = dict(
         Capture.present.filter(run__in=runs, species=species).values_list("run").annotate(fish=Sum("count")).order_by()
     )
-    effort: dict[Any, float] = defaultdict(float)
-    fish: dict[Any, int] = defaultdict(int)
+    effort: dict[tuple[str, Any], float] = defaultdict(float)
+    fish: dict[tuple[str, Any], int] = defaultdict(int)
     for run in runs:
-        effort[run.site_id] += effort_of_run(run).value or 0.0
-        fish[run.site_id] += caught.get(run.pk, 0)
-    return [fish[site] / spent for site, spent in effort.items() if spent > 0]
+        # a run of which nothing was written down gives no fish either: they would be caught with no effort
+        if spent := effort_of_run(run).value:
+            effort[run.gear, run.site_id] += spent
+            fish[run.gear, run.site_id] += caught.get(run.pk, 0)
+    found: dict[str, list[float]] = defaultdict(list)
+    for (gear, site), spent in effort.items():
+        found[gear].append(fish[gear, site] / spent)
+    return {gear: rates for gear, rates in found.items() if len(rates) > 1}

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import Count, Sum
+from django.db.models import Count
 
 from nailwright.deck.models import Capture, Run
 from nailwright.deck.tagging import marked
@@ -15,6 +15,7 @@ from nailwright.deck.today import count_done
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import visit_days
+from nailwright_core.deck.gears import GEARS
 
 
 def targets_of(survey: Survey) -> list[dict[str, Any]]:
@@ -40,12 +41,13 @@ def progress_of(survey: Survey) -> dict[str, Any]:
         weeks[_monday(day)]["fish"] += n
     for day, n in fish.filter(marked()).values_list("run__outing__date").annotate(n=Count("pk")):
         weeks[_monday(day)]["marks"] += n
-    for day, effort, sites in runs.values_list("outing__date").annotate(
-        effort=Sum("current_on_s"), sites=Count("site", distinct=True)
-    ):
-        week = weeks[_monday(day)]
-        week["effort_s"] += effort or 0
-        week["sites"] += sites
+    for day, sites in runs.values_list("outing__date").annotate(sites=Count("site", distinct=True)):
+        weeks[_monday(day)]["sites"] += sites
+    fished_s = 0.0
+    for run in runs.select_related("outing"):
+        seconds = _fished_s(run, GEARS[survey.gear].electric)
+        weeks[_monday(run.outing.date)]["effort_s"] += seconds
+        fished_s += seconds
     targets = []
     for each in targets_of(survey):
         caught = fish.filter(run__outing__date__month=each["month"]) if each["month"] else fish
@@ -56,10 +58,17 @@ def progress_of(survey: Survey) -> dict[str, Any]:
         "sites_planned": planned,
         "sites_done": runs.values("outing", "site").distinct().count(),
         "effort_planned_s": planned * survey.effort_s,
-        "effort_done_s": runs.aggregate(total=Sum("current_on_s"))["total"] or 0,
+        "effort_done_s": fished_s,
         "targets": targets,
         "weeks": [{"week": week, **numbers} for week, numbers in sorted(weeks.items())],
     }
+
+
+def _fished_s(run: Run, electric: bool) -> float:
+    """Seconds that count towards the plan: with current on, or, where no current flows, from a run's start to its end."""
+    if electric or GEARS[run.gear].electric:
+        return (run.current_on_s or 0.0) if electric else 0.0
+    return (run.ended_at - run.started_at).total_seconds() if run.ended_at else 0.0
 
 
 def _monday(day: date) -> date:

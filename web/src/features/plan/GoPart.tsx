@@ -245,18 +245,17 @@ function Emergency({
 function Done({ survey }: { survey: Survey }) {
   const { progress } = survey;
   if (!progress.outings.length) return null;
+  const fished = gearOf(survey.gear).electric ? "Current on (min)" : "Fishing (min)";
   return (
     <div>
       <h2 className="text-lg font-semibold">Planned and done</h2>
       <ul className="mt-1 grid grid-cols-2 gap-x-6">
         <DoneOf label="Site visits" done={progress.sites_done} wanted={progress.sites_planned} />
-        {gearOf(survey.gear).electric && (
-          <DoneOf
-            label="Current on (min)"
-            done={Math.round(progress.effort_done_s / 60)}
-            wanted={Math.round(progress.effort_planned_s / 60)}
-          />
-        )}
+        <DoneOf
+          label={fished}
+          done={Math.round(progress.effort_done_s / 60)}
+          wanted={Math.round(progress.effort_planned_s / 60)}
+        />
         {progress.targets.map((target) => (
           <DoneOf
             key={target.species + target.what + target.zone + target.month}
@@ -272,7 +271,7 @@ function Done({ survey }: { survey: Survey }) {
             <tr className="border-b border-ink">
               <th className="text-left">Week of</th>
               <th>Sites</th>
-              <th>Current on (min)</th>
+              <th>{fished}</th>
               <th>Measured</th>
               <th>Marks</th>
             </tr>
