@@ -9,7 +9,7 @@ import pytest
 import statsmodels.formula.api as smf
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck.baths import Bath, BathStep, advice, bath_after, induction_line
+from nailwright_core.deck.baths import Bath, BathStep, advice, bath_after, induction_line, times_to_lie
 from nailwright_core.deck.handling import BathState
 
 SHARED = json.loads((Path(__file__).parents[2] / "tests/shared/baths.json").read_text())
@@ -34,6 +34,11 @@ def test_what_to_add_or_exchange(case):
     bath = Bath(BathState(case["litres"], case["mg_l"]), "tricaine", "surgery", case["stock_mg_ml"])
     found = advice(bath, case["target"], 10, 150)
     assert (found.add_ml, found.exchange_l) == pytest.approx((case["add_ml"], case["exchange_l"]))
+
+
+@pytest.mark.parametrize("case", SHARED["times_to_lie"], ids=lambda case: case["name"])
+def test_times_to_lie(case):
+    assert times_to_lie(case["said"]) == [tuple(each) for each in case["times"]]
 
 
 def test_many_exchanges_in_closed_form():

@@ -16,6 +16,7 @@ from uuid6 import uuid7
 
 from .conftest import ROOT, Server
 from .test_deck import LINE, all_sent, call, eventually, on_server
+from .test_handling import close, open_outing, start_run
 from .test_waiting import picture
 
 SignIn = Callable[..., Page]
@@ -124,34 +125,14 @@ def updated(
     server.stop()
 
 
-def open_outing(page: Page) -> None:
-    """An outing of this test's own, which the tests after it do not meet."""
+def own_outing(page: Page) -> None:
+    """An outing of this test's own, which the tests after it do not meet; the service worker has the page from here on."""
     page.goto("/deck")
-    page.get_by_role("button", name="Open an outing").click()
-    dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Water").select_option(label="Skarn Beck")
-    dialog.get_by_label("Gear").select_option("angling")
-    dialog.get_by_role("button", name="Open", exact=True).click()
-    expect(page.get_by_role("region", name="Call line")).to_be_visible()
+    open_outing(page, "Skarn Beck", "angling")
     all_sent(page)
     page.evaluate("navigator.serviceWorker.ready.then(() => true)")
-    page.reload()  # from here on the service worker has the page
+    page.reload()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()
-
-
-def start_run(page: Page) -> None:
-    page.keyboard.press("F8")
-    page.get_by_role("dialog").get_by_role("button", name="Start run").click()
-    expect(page.get_by_role("dialog")).not_to_be_visible()
-
-
-def close_outing(page: Page) -> None:
-    page.keyboard.press("F9")
-    page.keyboard.press("F8")
-    all_sent(page)
-    page.get_by_role("button", name="Close outing").click()
-    page.get_by_role("button", name="Sign and close").click()
-    expect(page.get_by_text("Closed, handed over by")).to_be_visible()
 
 
 def test_an_update_waits_while_three_hundred_entries_do(
@@ -163,7 +144,7 @@ def test_an_update_waits_while_three_hundred_entries_do(
     page.goto("/")
     page.get_by_role("button", name=re.compile("^crew", re.IGNORECASE)).first.click()
     expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
-    open_outing(page)
+    own_outing(page)
     start_run(page)
     all_sent(page)
     server.stop()
@@ -190,7 +171,7 @@ def test_an_update_waits_while_three_hundred_entries_do(
     all_sent(page)
     assert [fish["length_mm"] for fish in on_server(page)] == [150 + n % 100 for n in range(300)]
     expect(load).to_have_count(0)
-    close_outing(page)
+    close(page)
     context.close()
 
 
@@ -213,7 +194,7 @@ AGED = """(days) => new Promise((done, failed) => {
 def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browser, server: Server) -> None:
     """Its sign-in has run out, its outing was closed meanwhile: everything waits, is said, and goes in as it was made."""
     page = sign_in("crew", "/deck")
-    open_outing(page)
+    own_outing(page)
     address, outing = page.url, page.url.rsplit("/", 1)[1]
     server.stop()
     start_run(page)
@@ -256,4 +237,4 @@ def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browse
     since = datetime.now(UTC) - datetime.fromisoformat(kept[0]["device_time"])
     assert timedelta(days=20, hours=23) < since < timedelta(days=21, hours=1)
     lead.close()
-    close_outing(page)
+    close(page)

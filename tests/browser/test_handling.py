@@ -41,16 +41,24 @@ def opened(page: Page, fish: str) -> Locator:
     return page.get_by_role("dialog")
 
 
-def new_outing(page: Page, water: str, gear: str) -> None:
+def open_outing(page: Page, water: str, gear: str) -> None:
     page.get_by_role("button", name="Open an outing").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Water").select_option(label=water)
     dialog.get_by_label("Gear").select_option(gear)
     dialog.get_by_role("button", name="Open", exact=True).click()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()
+
+
+def start_run(page: Page) -> None:
     page.keyboard.press("F8")
     page.get_by_role("dialog").get_by_role("button", name="Start run").click()
     expect(page.get_by_role("dialog")).not_to_be_visible()
+
+
+def new_outing(page: Page, water: str, gear: str) -> None:
+    open_outing(page, water, gear)
+    start_run(page)
 
 
 def close(page: Page) -> None:

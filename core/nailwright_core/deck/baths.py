@@ -22,6 +22,28 @@ from nailwright_core.deck.handling import AGENTS, BathState, dose_volume_ml
 TWICE_WITHIN_S = 20.0
 
 
+#: From this stage of anaesthesia on a fish lies still enough for surgery.
+STILL_FROM = 4
+
+
+def times_to_lie(said: Sequence[tuple[float, int | None]]) -> list[tuple[float, float | None]]:
+    """Each way of one fish into a bath, and how long it then took to lie still.
+
+    Args:
+        said: time, s, in order, and a stage of anaesthesia, or None where it went into a bath.
+
+    Returns:
+        Time of each way in, and seconds to the first stage of ``STILL_FROM`` or more before the next one; None without such.
+    """
+    found: list[tuple[float, float | None]] = []
+    for at, stage in said:
+        if stage is None:
+            found.append((at, None))
+        elif stage >= STILL_FROM and found and found[-1][1] is None:
+            found[-1] = (found[-1][0], at - found[-1][0])
+    return found
+
+
 @dataclass(frozen=True)
 class BathStep:
     """What was done to a bath: ``said`` of an event of core's ``deck.events`` about it, by its ``key``, at a time in s."""

@@ -4,16 +4,15 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import asdict
+from datetime import UTC, datetime
 from typing import Any
 
 from nailwright.deck.models import Event
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck.baths import BathStep, bath_after, induction_line
+from nailwright_core.deck.baths import BathStep, bath_after, induction_line, times_to_lie
 
-#: From this stage on a fish lies still enough for surgery.
-STILL_FROM = 4
 _NEWEST = 20_000
 
 
@@ -57,10 +56,11 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
 
 
 def _points(said: list[Event], agent: str, purpose: str) -> list[dict[str, Any]]:
+    """Of one outing's events, by time: each fish that lay still in a bath of this agent and purpose."""
     baths: dict[str, list[BathStep]] = defaultdict(list)
     reads: list[tuple[float, str, float]] = []
-    entered: dict[Any, float] = {}
-    found = []
+    fish: dict[Any, list[tuple[float, int | None]]] = defaultdict(list)
+    lengths = {event.capture_id: event.capture.length_mm for event in said if event.capture}
     for event in said:
         at = event.device_time.timestamp()
         if event.kind.startswith("bath_"):
@@ -68,26 +68,29 @@ def _points(said: list[Event], agent: str, purpose: str) -> list[dict[str, Any]]
             baths[name].append(BathStep(str(event.pk), at, event.kind, event.said))
             if event.kind == "bath_read" and event.said.get("temperature_c") is not None:
                 reads.append((at, name, event.said["temperature_c"]))
-        elif event.kind == "lane" and event.said.get("lane") == "bath":
-            entered[event.capture_id] = at
-        elif event.kind == "stage" and int(event.said["stage"]) >= STILL_FROM and event.capture_id in entered:
-            since = entered.pop(event.capture_id)
+        elif event.kind == "stage":
+            fish[event.capture_id].append((at, int(event.said["stage"])))
+        elif event.said.get("lane") == "bath":
+            fish[event.capture_id].append((at, None))
+    found = []
+    for capture, marks in fish.items():
+        for since, seconds in times_to_lie(marks):
+            if not seconds:
+                continue
             standing = {name: bath_after(steps, since) for name, steps in baths.items()}
             filled = [(bath.filled_at_s or 0.0, name) for name, bath in standing.items() if bath.state]
-            if not filled or at <= since:
+            name = max(filled)[1] if filled else ""
+            bath = standing.get(name)
+            if not bath or not bath.state or bath.state.mg_l <= 0 or (bath.agent, bath.purpose) != (agent, purpose):
                 continue
-            name = max(filled)[1]
-            bath = standing[name]
-            if bath.state is None or bath.state.mg_l <= 0 or (bath.agent, bath.purpose) != (agent, purpose):
-                continue
-            read = [value for when, of, value in reads if of == name and when <= at]
+            read = [value for when, of, value in reads if of == name and when <= since + seconds]
             found.append(
                 {
                     "mg_l": bath.state.mg_l,
-                    "seconds": at - since,
-                    "length_mm": event.capture.length_mm if event.capture else None,
+                    "seconds": seconds,
+                    "length_mm": lengths.get(capture),
                     "temperature_c": read[-1] if read else None,
-                    "at": event.device_time,
+                    "at": datetime.fromtimestamp(since + seconds, UTC),
                 }
             )
-    return found
+    return sorted(found, key=lambda each: each["at"])

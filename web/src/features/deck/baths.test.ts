@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import shared from "../../../../tests/shared/baths.json";
-import { adviceFor, bathAfter, inductionOf, unfitWater } from "./baths";
+import { adviceFor, bathAfter, inductionOf, timesToLie, unfitWater } from "./baths";
 import { emptyDeck } from "./testing";
 
 describe("baths as core has them", () => {
@@ -24,6 +24,10 @@ describe("baths as core has them", () => {
     expect(found.add_ml).toBeCloseTo(wanted.add_ml, 9);
     expect(found.exchange_l).toBeCloseTo(wanted.exchange_l, 9);
   });
+});
+
+it.each(shared.times_to_lie)("times to lie: $name", ({ said, times }) => {
+  expect(timesToLie(said as [number, number | null][])).toEqual(times);
 });
 
 describe("water that does not suit fish", () => {

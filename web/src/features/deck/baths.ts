@@ -1,5 +1,5 @@
 import type { Deck } from "@/offline/operation";
-import { byTime, type Event, lastOf } from "./events";
+import { byTime, type Event } from "./events";
 import { protocolRows } from "./protocol";
 
 /** Core's `deck.baths` again, for work with no signal; held to it by tests/shared/baths.json. */
@@ -145,18 +145,25 @@ export function unfitWater({
   });
 }
 
-/** How long a fish was in the bath until it lay still, s: from its last way into the bath to the first such stage; null: not said. */
+/** How long a fish was in the bath until it lay still, s, from its last way into one; null: not said. */
 export function inductionOf(events: readonly Event[]): number | null {
-  const into = lastOf(
-    events.filter(({ said }) => said.lane === "bath"),
-    "lane",
-  );
-  const still = events.find(
-    ({ kind, said, device_time }) =>
-      kind === "stage" && Number(said.stage) >= STILL_FROM && into !== undefined && device_time >= into.device_time,
-  );
-  return still && into ? (Date.parse(still.device_time) - Date.parse(into.device_time)) / 1000 : null;
+  const said = events.flatMap(({ kind, said: { lane, stage }, device_time }): [number, number | null][] => {
+    if (kind === "lane" && lane === "bath") return [[Date.parse(device_time) / 1000, null]];
+    return kind === "stage" ? [[Date.parse(device_time) / 1000, Number(stage)]] : [];
+  });
+  return timesToLie(said.sort(([a], [b]) => a - b)).at(-1)?.[1] ?? null;
 }
 
 /** From this stage on a fish lies still enough for surgery. */
 const STILL_FROM = 4;
+
+/** Core's `times_to_lie`: each way into a bath, s, and how long the fish then took to lie still. */
+export function timesToLie(said: readonly (readonly [number, number | null])[]): [number, number | null][] {
+  const found: [number, number | null][] = [];
+  for (const [at, stage] of said) {
+    const last = found.at(-1);
+    if (stage === null) found.push([at, null]);
+    else if (stage >= STILL_FROM && last && last[1] === null) last[1] = at - last[0];
+  }
+  return found;
+}
