@@ -17,6 +17,7 @@ from standins.instruments import checked, pit_frame
 from .conftest import ROOT, Server
 from .test_accessible import problems
 from .test_deck import LINE, all_sent, eventually, on_server
+from .test_marks import scan
 
 NAMES = ("pit", "board", "balance", "gps", "probe")
 
@@ -194,6 +195,27 @@ def test_practice_leaves_no_trace(aboard: Page) -> None:
     aboard.goto(deck)
     expect(aboard.locator(LINE)).to_be_visible()
     assert len(on_server(aboard)) == before
+
+
+def test_practice_with_no_gateway_and_a_reader_that_types(sign_in: Callable[..., Page]) -> None:
+    page = sign_in("crew", "/deck")
+    page.get_by_role("link", name="Practice").click()
+    expect(page.locator(LINE)).to_be_visible()
+    outing = page.request.get("/api/v1/session").json()["memberships"][0]["programme"]
+    listed = page.request.get(f"/api/v1/programmes/{outing}/outings").json()
+    open_now = next(each["id"] for each in listed if each["state"] == "open")
+    deck = page_deck_of(page, f"/{open_now}")
+    number = next(each["number"] for each in deck["marks"]["stock"] if each["kind"] == "pit")
+    page.get_by_label("A fish every (s)").fill("600")
+    page.get_by_role("button", name="Call fish to me").click()
+    page.locator(LINE).fill("wal 392 580 f none ")
+    scan(page, number)
+    expect(page.get_by_role("region", name="Marks")).to_contain_text("New placement")
+    page.locator(LINE).press("Enter")
+    expect(page.locator("tr[data-capture]")).to_have_count(1)
+    page.get_by_role("button", name="Stop and compare").click()
+    expect(page.get_by_role("region", name="Practice")).to_contain_text("of 1 fish kept as they were called")
+    assert len(page_deck_of(page, f"/{open_now}")["captures"]) == len(deck["captures"])
 
 
 def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
