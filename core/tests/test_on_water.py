@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.geodesics import geodesic_m
-from nailwright_core.waters.on_water import far_off, metres_off_water
+from nailwright_core.waters.on_water import Near, far_off, metres_off_water, near
 
 #: A lake of a tenth of a degree with an island in it, at 45 N.
 LAKE = {
@@ -55,3 +55,23 @@ def test_of_a_water_that_is_not_drawn_nothing_is_said(drawn: dict[str, object] |
 def test_a_position_off_the_earth_is_refused() -> None:
     with pytest.raises(CoreError, match="latitude"):
         metres_off_water(RIVER, [94.0], [-31.5])
+
+
+def test_what_of_a_water_is_near() -> None:
+    # a box of 200 m round a place at the lake's western shore: its eastern half is water
+    found = near(LAKE, [44.92], [-31.6])
+    (area,) = found.areas
+    lats, lons = zip(*area, strict=True)
+    assert min(lons) == pytest.approx(-31.6) and max(lons) == pytest.approx(-31.6 + 0.002537, abs=1e-5)
+    assert (min(lats), max(lats)) == (pytest.approx(44.918203, abs=1e-5), pytest.approx(44.921797, abs=1e-5))
+    assert found.islands == found.lines == ()
+    # the whole island, and none of the lake's own shore
+    assert [len(near(LAKE, [44.93, 44.97], [-31.57, -31.53]).islands), len(near(LAKE, [44.92], [-31.58]).islands)] == [
+        1,
+        0,
+    ]
+    ((first, *_, last),) = near(RIVER, [44.95], [-31.5]).lines
+    assert (first[1], last[1]) == (-31.5, -31.5) and abs(first[0] - last[0]) == pytest.approx(0.003593, abs=1e-5)
+    assert near(RIVER, [44.95], [-31.3]) == near(None, [44.9], [-31.5]) == near(RIVER, [], []) == Near()
+    pieces = {"type": "MultiLineString", "coordinates": [RIVER["coordinates"], [[-31.5, 44.95], [-31.4, 44.95]]]}
+    assert len(near(pieces, [44.95], [-31.5]).lines) == 2

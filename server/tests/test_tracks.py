@@ -105,8 +105,12 @@ def test_positions_on_land_are_said_and_stay(
         790, abs=5
     )  # 0.01 degrees of longitude at 44.9 N
     assert told["length_m"] == pytest.approx(19 * STEP_M, abs=0.5)
+    assert told["water"] == {"areas": [], "islands": [], "lines": []}  # it is too far off to be drawn beside
     Water.objects.update(geometry={**river, "coordinates": [[-31.501, 44.8], [-31.501, 45.0]]})
-    assert track(crew, outing)["off_water"] == 0
+    told = track(crew, outing)
+    assert told["off_water"] == 0
+    ((first, *_),) = told["water"]["lines"]
+    assert first[1] == -31.501
 
     def open_lines() -> str:
         return " ".join(crew.get(f"/api/v1/outings/{outing.pk}/ledger").data["open"])

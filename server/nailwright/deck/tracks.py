@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
 from nailwright.deck.models import Event, Outing, TrackPart
-from nailwright_core.waters.on_water import far_off
+from nailwright_core.waters.on_water import far_off, near
 from nailwright_core.waters.track import Fix, read_track, thinned
 
 
@@ -25,13 +26,15 @@ def tracks_of(outing: Outing) -> list[dict[str, Any]]:
     for run, fixes in best.items():
         track = read_track(fixes)
         counted = [fix for piece in track.pieces for fix in piece]
-        off = far_off(outing.water.geometry, [fix.lat for fix in counted], [fix.lon for fix in counted])
+        places = [fix.lat for fix in counted], [fix.lon for fix in counted]
+        off = far_off(outing.water.geometry, *places)
         found.append(
             {
                 "run": run,
                 "length_m": round(track.length_m, 1),
                 "gaps": track.gaps,
                 "left_out": track.left_out,
+                "water": asdict(near(outing.water.geometry, *places)),
                 "off_water": len(off),
                 "off_water_m": round(float(off.max()), 1) if len(off) else 0.0,
                 "pieces": [[[fix.lat, fix.lon] for fix in piece] for piece in thinned(track)],

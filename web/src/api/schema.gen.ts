@@ -5811,8 +5811,9 @@ export interface components {
              * @description How far the farthest of them is off, m
              */
             off_water_m: number;
-            /** @description Each a list of latitude and longitude, thinned */
+            /** @description Between gaps, thinned */
             pieces: number[][][];
+            water: components["schemas"]["WaterNear"];
         };
         /**
          * @description * `current_on_s` - s current on
@@ -5904,6 +5905,15 @@ export interface components {
          * @enum {string}
          */
         WaterKindEnum: "lake" | "river" | "coast";
+        /** @description What of the water lies round a track, as it is drawn. */
+        WaterNear: {
+            /** @description Water within an outline */
+            areas: number[][][];
+            /** @description Holes in it */
+            islands: number[][][];
+            /** @description A river's line */
+            lines: number[][][];
+        };
         WaterOption: {
             /** Format: uuid */
             id: string;

@@ -207,7 +207,7 @@ async function writeLoose(): Promise<void> {
     const first = loose[0]!;
     const written = await write(first).then(
       () => true,
-      () => false,
+      (failure: Error) => failure.name === "ConstraintError", // it is there already
     );
     if (!written) return;
     loose = loose.filter((each) => each !== first);

@@ -58,7 +58,7 @@ export function RunTrack({ store, view, run, tracking }: Props) {
           </>
         )}
       </div>
-      {track && track.pieces.length > 0 && <TrackSketch pieces={track.pieces} released={released} />}
+      {track && track.pieces.length > 0 && <TrackMap track={track} released={released} />}
     </section>
   );
 }
@@ -68,13 +68,13 @@ const HIGH = 260;
 const EDGE = 18;
 const M_PER_DEGREE = 111_320;
 
-interface SketchProps {
-  pieces: readonly (readonly (readonly number[])[])[];
+interface MapProps {
+  track: Schemas["Track"];
   released: readonly [number, number][];
 }
 
-/** North is up; pieces between gaps stand apart; a ring where a fish was let go; a bar says how long is long. */
-function TrackSketch({ pieces, released }: SketchProps) {
+/** North is up, the water as it is drawn; pieces between gaps stand apart; a ring where a fish was let go; a bar says how long is long. */
+function TrackMap({ track: { pieces, water }, released }: MapProps) {
   const places = [...pieces.flat().map(([lat, lon]) => [lat!, lon!] as const), ...released];
   const middle = places.reduce((sum, [lat]) => sum + lat, 0) / places.length;
   const east = (lon: number) => lon * M_PER_DEGREE * Math.cos((middle * Math.PI) / 180);
@@ -85,6 +85,7 @@ function TrackSketch({ pieces, released }: SketchProps) {
   const px = (WIDE - 2 * EDGE) / span;
   const at = (lat: number, lon: number) =>
     [WIDE / 2 + (east(lon) - (left + right) / 2) * px, EDGE + (top - lat * M_PER_DEGREE) * px] as const;
+  const points = (line: readonly (readonly number[])[]) => line.map(([lat, lon]) => at(lat!, lon!).join(",")).join(" ");
   const bar = [5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].findLast((metres) => metres * px < WIDE / 4) ?? 5;
   return (
     <svg
@@ -93,10 +94,26 @@ function TrackSketch({ pieces, released }: SketchProps) {
       aria-label={`The run's line, ${plural(pieces.length, "piece")}, ${plural(released.length, "fish", "fish")} let go along it`}
       className="mt-2 w-full max-w-2xl border border-line bg-raised"
     >
+      {water.areas.map((area) => (
+        <polygon key={String(area[0])} points={points(area)} fill="var(--wash)" stroke="var(--line)" />
+      ))}
+      {water.islands.map((island) => (
+        <polygon key={String(island[0])} points={points(island)} fill="var(--raised)" stroke="var(--line)" />
+      ))}
+      {water.lines.map((line) => (
+        <polyline
+          key={String(line[0])}
+          points={points(line)}
+          fill="none"
+          stroke="var(--wash)"
+          strokeWidth="16"
+          strokeLinecap="round"
+        />
+      ))}
       {pieces.map((piece) => (
         <polyline
           key={String(piece[0])}
-          points={piece.map(([lat, lon]) => at(lat!, lon!).join(",")).join(" ")}
+          points={points(piece)}
           fill="none"
           stroke="var(--ink)"
           strokeWidth="2.5"
@@ -113,7 +130,7 @@ function TrackSketch({ pieces, released }: SketchProps) {
           {bar} m
         </text>
         <text x={WIDE - EDGE} y={HIGH + EDGE + 10} stroke="none" textAnchor="end">
-          north is up; ring: let go
+          north is up; shaded: water as drawn; ring: let go
         </text>
       </g>
     </svg>
