@@ -11,6 +11,8 @@ from urllib.parse import parse_qs, urlparse
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
+from .test_deck import all_sent
+
 SignIn = Callable[..., Page]
 
 
@@ -88,7 +90,7 @@ def test_a_selection_with_no_fish_says_what_to_do(sign_in: SignIn) -> None:
 def test_a_fish_called_now_is_in_the_finding_at_once(deck: Page, sign_in: SignIn) -> None:
     deck.keyboard.type("bur 555 1150")
     deck.keyboard.press("Enter")
-    expect(deck.get_by_role("status", name="Sending")).to_have_text("All sent", timeout=20_000)
+    all_sent(deck)
     outing = deck.url.rsplit("/", 1)[1]
     deck.goto(f'/findings/size?species=bur&outing=["{outing}"]')
     expect(deck.get_by_test_id("sentence")).to_contain_text("burbot")

@@ -18,6 +18,9 @@ const list = (code: string, note = "") => ({
 let added: { kind: string; row: Record<string, unknown> }[];
 let closed: number;
 
+/** A write ends when this does. */
+let disk: Promise<void>;
+
 function sheet(checklists: ReturnType<typeof list>[]) {
   const deck = { ...emptyDeck(), checklists };
   const view = {
@@ -28,7 +31,13 @@ function sheet(checklists: ReturnType<typeof list>[]) {
     unsent: new Set<string>(),
     refused: [],
   };
-  const store = { view, add: async (operation: (typeof added)[0]) => void added.push(operation) };
+  const store = {
+    view,
+    add: async (operation: (typeof added)[0]) => {
+      added.push(operation);
+      await disk;
+    },
+  };
   show(
     <SigningSheet
       store={store as unknown as DeckStore}
@@ -44,6 +53,7 @@ const button = (words: string) =>
 const settle = () => act(async () => void (await new Promise((resolve) => setTimeout(resolve, 20))));
 
 beforeEach(() => {
+  disk = Promise.resolve();
   added = [];
   closed = 0;
 });
@@ -66,6 +76,21 @@ it("asks for what the list wants written down, and closes after the last", async
   await settle();
   expect(added[0]!.row).toMatchObject({ checklist: "dam", name: "Ada", note: "Vik, 18:20", signed: true });
   expect(closed).toBe(1);
+});
+
+it("keeps what is typed for the next list while the last one is being written", async () => {
+  let written = () => {};
+  disk = new Promise((resolve) => {
+    written = resolve;
+  });
+  sheet([list("dam", "Operator's name"), list("boat")]);
+  change(field("Operator's name"), "Vik, 18:20");
+  press("Sign");
+  expect((field("Operator's name") as HTMLInputElement).value).toBe("");
+  change(field("Operator's name"), "Lock 2");
+  written();
+  await settle();
+  expect((field("Operator's name") as HTMLInputElement).value).toBe("Lock 2");
 });
 
 it("goes on without signing only with a reason, for all that are left", async () => {

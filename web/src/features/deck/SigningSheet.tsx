@@ -23,8 +23,9 @@ export function SigningSheet({ store, view, onClose }: Props) {
   const list = left[0];
   if (!list) return null;
   const put = async (lists: typeof left, signed: boolean) => {
-    for (const { code } of lists) await signChecklist(store, code, { name: name.trim(), note: note.trim(), signed });
-    setNote("");
+    const said = { name: name.trim(), note: note.trim(), signed };
+    setNote(""); // the next list stands there at once: what is typed into it while this one is being kept stays
+    for (const { code } of lists) await signChecklist(store, code, said);
     if (lists.length === left.length) onClose();
   };
   return (
