@@ -12,6 +12,7 @@ from __future__ import annotations
 
 import asyncio
 import json
+import math
 import signal
 import sys
 from collections.abc import Callable
@@ -19,6 +20,8 @@ from functools import reduce
 from typing import Any
 
 NAMES = ("pit", "board", "balance", "gps", "probe")
+#: Latitude and longitude of the middle of tonight's stretch in the made-up basin (site K15), degrees.
+STRETCH = (44.9725, -31.4555)
 
 
 def checked(body: str) -> str:
@@ -77,7 +80,6 @@ class Bench:
     def __init__(self, first_port: int) -> None:
         self.of = {name: Instrument(name, first_port + place) for place, name in enumerate(NAMES)}
         self.control_port = first_port + len(NAMES)
-        self.lat, self.lon = 44.9012, -31.5034  # the made-up basin
 
     async def run(self) -> None:
         for each in self.of.values():
@@ -94,11 +96,12 @@ class Bench:
             await each.unplug()
 
     async def _idle(self) -> None:
-        """The boat drifts, the water stays about what it is."""
+        """The boat goes up and down its stretch at half a metre a second, the water stays about what it is."""
         second = 0
         while True:
-            self.lat += 4e-6
-            minutes = f"{int(self.lat):02d}{self.lat % 1 * 60:08.5f},N,{int(-self.lon):03d}{-self.lon % 1 * 60:08.5f},W"
+            along = 1e-3 * math.sin(second / 300)
+            lat, lon = STRETCH[0] + along, STRETCH[1] + along
+            minutes = f"{int(lat):02d}{lat % 1 * 60:08.5f},N,{int(-lon):03d}{-lon % 1 * 60:08.5f},W"
             self.of["gps"].say(f"${checked(f'GPGGA,{second % 240000:06d}.00,{minutes},1,09,0.9,212.0,M,40.0,M,,')}")
             if second % 5 == 0:
                 self.of["probe"].say(

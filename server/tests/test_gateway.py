@@ -131,7 +131,7 @@ def test_an_evening_at_the_instruments(boat: Boat, good: str) -> None:
     eventually(lambda: {each["text"] for each in boat.of("pit")} == {"999000000120001", "999000000120038"})
     eventually(lambda: boat.of("position") and boat.of("water"))
     position = boat.of("position")[0]["values"]
-    assert (position["lat"], position["lon"]) == pytest.approx((44.9012, -31.5034), abs=0.01)
+    assert (position["lat"], position["lon"]) == pytest.approx((44.9725, -31.4555), abs=0.01)
 
 
 def test_garbled_halved_unplugged_and_flooded(boat: Boat, good: str) -> None:

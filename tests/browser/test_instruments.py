@@ -229,7 +229,7 @@ def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
     sheet.get_by_role("button", name="Let go here: the position now").click()
     eventually(lambda: any(each["kind"] == "let_go" for each in page_deck(aboard)["events"]))
     said = next(each["said"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
-    assert (said["lat"], said["lon"]) == (pytest.approx(44.9012, abs=0.01), pytest.approx(-31.5034, abs=0.01))
+    assert (said["lat"], said["lon"]) == (pytest.approx(44.9725, abs=0.01), pytest.approx(-31.4555, abs=0.01))
     assert said["within_m"] == 5
 
 
@@ -242,7 +242,7 @@ def test_the_runs_line_by_the_gps_on_the_cable(aboard: Page) -> None:
     outing = aboard.url.rsplit("/", 1)[1]
     eventually(lambda: aboard.request.get(f"/api/v1/outings/{outing}/tracks").json())
     (track, *_) = aboard.request.get(f"/api/v1/outings/{outing}/tracks").json()
-    assert track["pieces"][0][0] == [pytest.approx(44.9012, abs=0.01), pytest.approx(-31.5034, abs=0.01)]
+    assert track["pieces"][0][0] == [pytest.approx(44.9725, abs=0.01), pytest.approx(-31.4555, abs=0.01)]
     aboard.keyboard.press("Escape")
     aboard.get_by_role("button", name="More of the run").click()
     expect(aboard.get_by_role("region", name="Track").get_by_role("img")).to_be_visible()

@@ -18,9 +18,8 @@ export function Loose() {
   return (
     <div role="alert" className="flex flex-wrap items-center gap-3 bg-signal px-4 py-2 font-semibold text-paper">
       <p className="flex-1">
-        This device has no room: {plural(n, "entry is", "entries are")} in the memory of this page alone. Go on; save
-        them as a file now, do not close this page, and free some space. They are written by themselves once there is
-        room.
+        This device has no room: {plural(n, "entry is", "entries are")} in the memory of this page alone. Go on, save
+        them, and keep this page open; free some space.
       </p>
       <Button onClick={() => void saveCarried(queued)}>Save them as a file</Button>
     </div>

@@ -60,13 +60,8 @@ function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[
   return (
     <p className="text-sm leading-tight">
       power <strong>{percent.toFixed(0)} %</strong> of goal
-      {r100_ohm !== null && <span className="text-muted"> · R100 {r100_ohm.toFixed(0)} Ω</span>}
-      {missed > 0 && (
-        <>
-          <br />
-          {plural(missed, "fish", "fish")} seen, not netted
-        </>
-      )}
+      {r100_ohm !== null && <span className="block text-muted">R100 {r100_ohm.toFixed(0)} Ω</span>}
+      {missed > 0 && <span className="block">{plural(missed, "fish", "fish")} seen, not netted</span>}
     </p>
   );
 }
