@@ -85,11 +85,11 @@ def new_database(kind: str, *commands: str) -> str:
     return name
 
 
-def manage(database: str, *command: str, **environment: str) -> str:
+def manage(database: str, *command: str) -> str:
     """What one of the server's own commands prints."""
     done = subprocess.run(
         [sys.executable, "server/manage.py", *command],
-        env={**os.environ, "NAILWRIGHT_DB_NAME": database, **environment}, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True,
+        env={**os.environ, "NAILWRIGHT_DB_NAME": database}, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True,
     )  # fmt: skip
     return done.stdout
 

@@ -148,8 +148,10 @@ def test_an_update_waits_while_three_hundred_entries_do(
     start_run(page)
     all_sent(page)
     server.stop()
+    line = page.locator(LINE)
     for n in range(300):
-        call(page, f"yep {150 + n % 100}")
+        line.fill(f"yep {150 + n % 100}")
+        line.press("Enter")
     expect(sending(page)).to_contain_text("300 unsent", timeout=60_000)
     renew()
     context.set_offline(True)

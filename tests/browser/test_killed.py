@@ -46,10 +46,10 @@ def kill_again_and_again(server: Server, over: threading.Event) -> int:
 
 
 @pytest.fixture
-def own_database(tmp_path: Path) -> Iterator[OwnDatabase]:
+def own_database(demo_database: str, tmp_path: Path) -> Iterator[OwnDatabase]:
     database = OwnDatabase(tmp_path)
     database.start()
-    database.fill("migrate", "load_demo")
+    database.copy(demo_database)
     yield database
     database.kill()
 
