@@ -45,8 +45,7 @@ def tracks_of(outing: Outing) -> list[dict[str, Any]]:
 
 def let_go_off_water(outing: Outing) -> int:
     """How many fish were let go, by their positions, where the water is not: on land, or on another water."""
-    told = Event.present.filter(outing=outing, kind="let_go", capture__deleted_at=None)
-    places = [
-        (said["lat"], said["lon"]) for said in told.values_list("said", flat=True) if "lat" in said and "lon" in said
-    ]
+    told = Event.present.filter(outing=outing, kind="let_go", capture__deleted_at=None).order_by("device_time", "id")
+    last = dict(told.values_list("capture", "said"))  # of a fish the word said last counts
+    places = [(said["lat"], said["lon"]) for said in last.values() if "lat" in said and "lon" in said]
     return len(far_off(outing.water.geometry, *zip(*places, strict=True))) if places else 0
