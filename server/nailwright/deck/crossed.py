@@ -19,7 +19,7 @@ from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.events import EVENTS
 
-#: What is older is not looked into any more.
+#: Only what is recent enough to be looked into waits for a person.
 RECENT_DAYS = 60
 #: Who changes something within this time of another's change could not know of it only because it was on its way.
 ON_ITS_WAY = timedelta(minutes=1)

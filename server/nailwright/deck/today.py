@@ -10,7 +10,7 @@ from django.db.models import Count, Q, QuerySet, Sum
 from django.utils import timezone
 
 from nailwright.deck.actions.releases import aboard_of
-from nailwright.deck.crossed import crossed_of
+from nailwright.deck.crossed import RECENT_DAYS, crossed_of
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.deck.permits import allowances_of
 from nailwright.deck.queries import outings_of
@@ -19,9 +19,6 @@ from nailwright.deck.tagging import marked
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Site
-
-#: Only what is recent enough to be looked into waits for a person.
-RECENT_DAYS = 60
 
 
 def today_of(programme: Programme) -> dict[str, Any]:
