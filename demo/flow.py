@@ -7,15 +7,14 @@ from datetime import UTC, date, datetime, timedelta
 import numpy as np
 
 from demo.keys import Keys
-from demo.truth import SEED, YEARS
+from demo.truth import SEED
 from nailwright.programmes.models import Person
 from nailwright.waters.models import Series, SeriesPoint, Water
 
 
-def flow(water: Water, person: Person, today: date) -> None:
-    """Daily flow since the first of the years until today, m3/s."""
+def flow(water: Water, person: Person, first: date, today: date) -> None:
+    """Daily flow from the first day until today, m3/s."""
     rng, keys = np.random.default_rng(SEED + 8), Keys(np.random.default_rng(SEED + 9))
-    first = date(YEARS[0], 1, 1)
     days = np.arange((today - first).days + 1)
     season = 9 + 6 * np.exp(-(((days % 365) - 120) ** 2) / 900)
     rain = np.zeros(len(days))
@@ -23,7 +22,7 @@ def flow(water: Water, person: Person, today: date) -> None:
         after = days[day:] - day
         rain[day:] += rng.gamma(2, 3) * np.exp(-after / 4)
     values = (season + rain) * np.exp(rng.normal(0, 0.04, len(days)))
-    noon = [datetime(first.year, 1, 1, 12, tzinfo=UTC) + timedelta(days=int(day)) for day in days]
+    noon = [datetime(first.year, first.month, first.day, 12, tzinfo=UTC) + timedelta(days=int(day)) for day in days]
     made = keys.at(noon[-1])
     series = Series.objects.create(
         id=made, water=water, name="Flow", unit="m³/s", source="made-up gauge at km 12", person=person, made_at=noon[-1]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
 import numpy as np
 from django.db import transaction
@@ -33,7 +34,6 @@ from nailwright.waters.models import Site, Water
 from nailwright_core.common import species as species_table
 from nailwright_core.common.species_values import species_values
 
-UTC = UTC
 MAX_MINUTES_PER_RUN = 28
 
 
@@ -51,14 +51,14 @@ class Ground:
 
 
 @transaction.atomic
-def load(today: date | None = None, now: datetime | None = None) -> Programme:
-    """Load everything; ``now`` is when the tablet stands in tonight's third run."""
+def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme:
+    """Load everything; ``now`` is when the tablet stands in tonight's third run, ``years`` are those of the outings before."""
     now = now or datetime.now(UTC).replace(microsecond=0)
-    today = today or (now - timedelta(hours=2)).date()
-    ground = _ground(np.random.default_rng(SEED))
+    today = now.astimezone(ZoneInfo(TIME_ZONE)).date()
+    ground = _ground(np.random.default_rng(SEED), years[0])
     marking = Marking(ground.programme, Keys(np.random.default_rng(SEED + 2)))
     outings, runs, readings, captures, events = [], [], [], [], []
-    for outing, worked in _history(ground, today):
+    for outing, worked in _history(ground, today, years):
         outings.append(outing)
         for run, fish in worked:
             runs.append(run)
@@ -69,6 +69,8 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
         if outing.gear == ANGLING:
             events.extend(winter_day(worked, outing.date.year, SEED + 8))
     released = len(captures)
+    # tonight's fish are drawn apart: how many outings came before does not change them
+    ground.rng = np.random.default_rng(SEED + 10)
     tonight, worked = _tonight(ground, today, now)
     for place, (run, fish) in enumerate(worked):
         if run.ended_at:
@@ -113,7 +115,7 @@ def load(today: date | None = None, now: datetime | None = None) -> Programme:
     )
     Signature.objects.bulk_create(_signatures(ground, tonight))
     _allow(ground, today)
-    flow(ground.waters["Ketterwick River"], ground.people["lead"], today)
+    flow(ground.waters["Ketterwick River"], ground.people["lead"], date(years[0], 1, 1), today)
     keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
     return ground.programme
 
@@ -134,9 +136,9 @@ def _allow(ground: Ground, today: date) -> None:
         Allowance.objects.filter(pk=each["id"]).update(most=most)
 
 
-def _ground(rng: np.random.Generator) -> Ground:
+def _ground(rng: np.random.Generator, first_year: int) -> Ground:
     keys = Keys(rng)
-    began = datetime(YEARS[0], 1, 10, 9, tzinfo=UTC)
+    began = datetime(first_year, 1, 10, 9, tzinfo=UTC)
     programme = Programme.objects.create(
         id=keys.at(began), name=PROGRAMME, time_zone=TIME_ZONE, demo=True, licence="CC0-1.0",
         citation="Ossling basin fish, made up for the demo.",
@@ -176,8 +178,8 @@ def _ground(rng: np.random.Generator) -> Ground:
 Worked = list[tuple[Run, list[Capture]]]
 
 
-def _history(ground: Ground, today: date) -> Iterator[tuple[Outing, Worked]]:
-    for year in YEARS:
+def _history(ground: Ground, today: date, years: Sequence[int]) -> Iterator[tuple[Outing, Worked]]:
+    for year in years:
         for visit in ROUND:
             day = day_of(visit, year, int(ground.rng.integers(-3, 4)))
             if day >= today:

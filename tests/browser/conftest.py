@@ -11,6 +11,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import MySQLdb
 import pytest
@@ -114,10 +115,29 @@ def server(running_server: Server) -> Server:
     return running_server
 
 
+#: The pages live on the evening of the tests as well (tests/clock).
+ON_THE_EVENING = f"""(() => {{
+  const shift = {float(os.environ.get("NAILWRIGHT_TEST_SHIFT_S", "0")) * 1000};
+  globalThis.Date = new Proxy(Date, {{
+    construct: (real, given, made) => Reflect.construct(real, given.length ? given : [real.now() + shift], made),
+    apply: (real) => new real(real.now() + shift).toString(),
+    get: (real, name) => (name === "now" ? () => real.now() + shift : real[name]),
+  }});
+}})();"""
+
+
 @pytest.fixture(scope="session")
 def chromium() -> Iterator[Browser]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium")
+        plain = browser.new_context
+
+        def new_context(**given: Any) -> BrowserContext:
+            context = plain(**given)
+            context.add_init_script(ON_THE_EVENING)
+            return context
+
+        browser.new_context = new_context  # type: ignore[method-assign]
         yield browser
         browser.close()
 
