@@ -122,6 +122,18 @@ describe("where the disk has no room", () => {
     expect(ids(await outbox.queued())).toEqual(["c", "d"]);
   });
 
+  it("is changed while it is being written, and reaches the disk as changed", async () => {
+    const disk = full();
+    await outbox.add(called("a"));
+    disk.mockRestore();
+    const [a] = await outbox.queued();
+    await Promise.all([outbox.add(called("b")), outbox.change(a!, { reason: "misheard" })]);
+    expect((await outbox.queued()).map(({ id, loose, reason }) => [id, loose, reason])).toEqual([
+      ["a", undefined, "misheard"],
+      ["b", undefined, undefined],
+    ]);
+  });
+
   it("lets go of decks of other outings before it gives up, and never of one in which something waits", async () => {
     const third = "01900000-0000-7000-8000-0000000000fd";
     for (const id of [OTHER, third]) await outbox.keepDeck({ ...emptyDeck(), outing: { ...emptyDeck().outing, id } });

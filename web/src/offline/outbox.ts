@@ -70,11 +70,14 @@ export const outbox: Outbox = {
   },
 
   async change(operation, change) {
-    loose = loose.map((each) => (each.id === operation.id ? { ...each, ...change } : each));
-    const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
-    const kept = await transaction.store.index("id").get(operation.id);
-    if (kept) await transaction.store.put({ ...kept, ...change });
-    await transaction.done;
+    // in turn with the writing of what is loose: else the entry could reach the disk as it was before
+    await inTurn(async () => {
+      loose = loose.map((each) => (each.id === operation.id ? { ...each, ...change } : each));
+      const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
+      const kept = await transaction.store.index("id").get(operation.id);
+      if (kept) await transaction.store.put({ ...kept, ...change });
+      await transaction.done;
+    });
     changed();
   },
 
@@ -210,7 +213,7 @@ async function writeLoose(): Promise<void> {
       (failure: Error) => failure.name === "ConstraintError", // it is there already
     );
     if (!written) return;
-    loose = loose.filter((each) => each !== first);
+    loose = loose.filter(({ id }) => id !== first.id);
   }
 }
 
