@@ -98,7 +98,8 @@ def test_one_field_is_put_right_and_it_is_taken_out(
     ids=["no-base64", "no-picture", "none", "too-large", "shows", "half-a-position", "long-note", "no-fish"],
 )
 def test_refused_in_words(sync: Send, outing: Outing, row: dict[str, Any], code: str) -> None:
-    assert sync(photo(outing, **row)).data["code"] == code
+    (result,) = sync(photo(outing, **row)).data["results"]
+    assert result["error"]["code"] == code
     assert not Photo.objects.exists()
 
 
@@ -113,7 +114,7 @@ def test_a_cut_off_picture(sync: Send, outing: Outing) -> None:
 def test_before_its_fish_and_after_the_outing_closed(sync: Send, called: Called, outing: Outing) -> None:
     row = called()
     early = photo(outing, row)
-    assert sync(early).data["code"] == "capture_unknown"
+    assert sync(early).data["results"][0]["state"] == "failed"
     sync(row)
     assert sync(early).status_code == 200
     Outing.objects.update(state="closed")

@@ -76,7 +76,7 @@ def test_refused_in_words(sync: Send, run: Run, bad: Any) -> None:
 
 def test_after_closing_and_before_the_run(sync: Send, outing: Outing, run: Run) -> None:
     nobodys = "01900000-0000-7000-8000-000000000001"
-    assert sync(operation("track.add", run=nobodys, fixes=fixes(2))).data["code"] == "run_unknown"
+    assert sync(operation("track.add", run=nobodys, fixes=fixes(2))).data["results"][0]["state"] == "failed"
     Outing.objects.update(state="closed")
     assert sync(add(run, fixes(2))).data["code"] == "outing_closed"
 

@@ -17,6 +17,8 @@ from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
 
+PAGE_TOO_OLD = "This page is too old to send from. Reload it; nothing unsent is lost."
+
 
 class Refused(Exception):
     """Something a person may not do: HTTP 403."""
@@ -43,6 +45,9 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
         return Response(body("not_found", "There is nothing here by that name or number."), status.HTTP_404_NOT_FOUND)
     if isinstance(exc, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):
         return Response(body("sign_in", "Sign in first."), status.HTTP_401_UNAUTHORIZED)
+    if isinstance(exc, exceptions.PermissionDenied) and str(exc.detail).startswith("CSRF Failed"):
+        # a code of its own: the screens fetch the cookie anew and ask again by themselves
+        return Response(body("csrf", PAGE_TOO_OLD), status.HTTP_403_FORBIDDEN)
     if isinstance(exc, DjangoPermissionDenied | exceptions.PermissionDenied):
         return Response(body("not_allowed", str(exc) or "This is not open to you."), status.HTTP_403_FORBIDDEN)
     if isinstance(exc, exceptions.ParseError):

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
 from nailwright.common.database import not_now, note_failure
-from nailwright.common.errors import body
+from nailwright.common.errors import PAGE_TOO_OLD, body
 from nailwright.common.request_log import request_number
 
 
@@ -45,6 +45,4 @@ def failed(request: HttpRequest) -> HttpResponseBase:
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     """A form without its token; reloading the page sets it."""
-    return JsonResponse(
-        body("csrf", "This page is too old to send from. Reload it; nothing unsent is lost."), status=403
-    )
+    return JsonResponse(body("csrf", PAGE_TOO_OLD), status=403)

@@ -29,6 +29,10 @@ class Waits:
     message: str
 
 
+class NotYet(CoreError):
+    """What an entry belongs to is not there: it may come from another device, so the entry waits and is not refused."""
+
+
 #: True: stored; False: there was nothing left to do; Waits: not done yet, or not wholly.
 Outcome = bool | Waits
 Do = Callable[[Act, Programme, Row], Outcome]

@@ -9,8 +9,9 @@ from __future__ import annotations
 import hashlib
 import json
 import logging
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 from itertools import groupby
 from typing import Any
 from uuid import UUID
@@ -24,18 +25,22 @@ from nailwright.common.fields import check_key, read_id, read_time, read_word
 from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
-from nailwright.programmes.operations import Kind, Outcome, Row, Waits, kinds
+from nailwright.programmes.operations import Kind, NotYet, Outcome, Row, Waits, kinds
 from nailwright.programmes.policies import PERMISSIONS, require
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
 
 MAX_OPERATIONS = 1000
-#: stored; already: had been before; refused: a person must act; failed: to be sent again later.
-STATES = ("stored", "already", "refused", "failed")
+#: stored; already: had been before; refused: a person must act; held: right but for its time, which a person must say;
+#: failed: to be sent again later.
+STATES = ("stored", "already", "refused", "held", "failed")
 #: A difference below this is the way of the request through the air, not the clock.
 CLOCK_TOLERANCE_S = 5.0
-_FAR_CLOCK_S = 50 * 365 * 86_400.0
+_FAR_CLOCK_S = 100 * 365 * 86_400.0
+#: What lies further back, or more than a day ahead, was written by a clock that had lost its time: a tablet may lie in a drawer
+#: over winter, not for years.
+_LONGEST_BACK, _LONGEST_AHEAD = timedelta(days=3 * 366), timedelta(days=1)
 
 
 @dataclass(frozen=True)
@@ -48,6 +53,10 @@ class Entry:
     digest: str
     #: Of whoever had taken over the tablet; None where its own person calls.
     caller_role: str | None = None
+
+
+class Held(CoreError):
+    """An entry whose time cannot be right; everything else of it can."""
 
 
 #: What became of an entry.
@@ -84,6 +93,8 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
     read = [_read(person, each, offset, callers) for each in operations]
     answers: list[Answer] = []
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
+    # what belongs to one that cannot be read, or whose time is held, waits for it
+    desk.miss(str(sent.get("id")) for sent, each in zip(operations, read, strict=True) if isinstance(each, CoreError))
     for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
         entries = list(group)
         if kind is not None and kind.do_many is not None:
@@ -126,6 +137,10 @@ class _Desk:
         self._may: dict[str, Refused | None] = {}
         #: Keys of entries of this request that are not in: what names one of them waits.
         self._missing: set[str] = set()
+
+    def miss(self, keys: Iterable[str]) -> None:
+        """Entries with these keys are not in."""
+        self._missing.update(key.lower() for key in keys)
 
     def take(self, entry: Entry | CoreError) -> Answer:
         answer = entry if isinstance(entry, CoreError) else self._before(entry, self._look_up())
@@ -331,9 +346,26 @@ def _read(person: Person, operation: Mapping[str, Any], offset_s: float, callers
                 raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
         who = caller.person if caller else person
         act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
+        _check_time(act.device_time)
         return Entry(act, kind, row, digest, caller.role if caller and who.pk != person.pk else None)
     except CoreError as refused:
         return refused
+
+
+def _check_time(moment: datetime) -> None:
+    """Hold what no outing of these days can have brought.
+
+    Raises:
+        Held: ``time_unlikely``.
+    """
+    now = timezone.now()
+    if not now - _LONGEST_BACK <= moment <= now + _LONGEST_AHEAD:
+        raise Held(
+            "time_unlikely",
+            f"The device's clock said {moment:%Y-%m-%d %H:%M} UTC when this was recorded; the server's says {now:%Y-%m-%d %H:%M}. "
+            "Give its time, and it is kept.",
+            "device_time",
+        )
 
 
 def _offset_of(device_now: Any) -> float:
@@ -355,5 +387,6 @@ def _told(operation: Mapping[str, Any], answer: Answer) -> dict[str, Any]:
         return {"id": key, "state": "stored" if answer else "already", "error": None}
     if isinstance(answer, Waits):
         return {"id": key, "state": "failed", "error": {"code": "waits", "message": answer.message, "field": None}}
+    state = "held" if isinstance(answer, Held) else "failed" if isinstance(answer, NotYet) else "refused"
     error = {"code": answer.code, "message": answer.message, "field": getattr(answer, "field", None)}
-    return {"id": key, "state": "refused", "error": error}
+    return {"id": key, "state": state, "error": error}

@@ -1,5 +1,4 @@
 import createClient from "openapi-fetch";
-import { clock } from "@/offline/clock";
 import type { paths } from "./schema.gen";
 import type { Schemas } from "./schemas";
 
@@ -24,20 +23,49 @@ export const api = createClient<paths>({
 });
 
 const MOST_TRIES = 8;
+/** Every request has an end: a network that takes requests and never answers is one that is not there. */
+const END_MS = 45_000;
+/** A file goes over a thin line for long before the server can say a word. */
+const END_OF_UPLOAD_MS = 600_000;
 
-/** Asks; what the server is too busy to read out at this moment is asked for again when it says so. */
+/**
+ * Asks. What the server is too busy to read out at this moment is asked for again when it says so; where the cookie was lost
+ * that says that this page is ours, it is fetched anew and what was to be sent is sent again: nothing of it was done.
+ */
 async function patiently(request: Request): Promise<Response> {
   for (let tries = 1; ; tries++) {
-    // looked up at each call, so that tests can stand in for the network
-    const response = await fetch(request.method === "GET" ? request.clone() : request);
-    const again = Number(response.headers.get("Retry-After"));
-    if (response.status !== 503 || request.method !== "GET" || !again || tries === MOST_TRIES) return response;
+    const response = await withAnEnd(tries === MOST_TRIES ? request : request.clone());
+    if (tries === MOST_TRIES || ![403, 503].includes(response.status)) return response;
     const { code } = await response
       .clone()
       .json()
       .catch(() => ({}));
-    if (code !== "busy") return response;
-    await new Promise((resolve) => setTimeout(resolve, again * 1000 * (0.5 + Math.random())));
+    const again = Number(response.headers.get("Retry-After"));
+    if (code === "busy" && request.method === "GET" && again)
+      await new Promise((resolve) => setTimeout(resolve, again * 1000 * (0.5 + Math.random())));
+    else if (code === "csrf" && tries === 1) {
+      await withAnEnd(new Request(`${location.origin}/api/v1/session`));
+      request.headers.set("X-CSRFToken", csrfToken());
+    } else return response;
+  }
+}
+
+async function withAnEnd(request: Request): Promise<Response> {
+  const ends = new AbortController();
+  const form = request.headers.get("Content-Type")?.startsWith("multipart/");
+  const end = form ? END_OF_UPLOAD_MS : END_MS;
+  // the body may come slowly: it has twice as long; once read, this ends nothing
+  const late = () => ends.abort(new TypeError(`The server did not answer within ${end / 1000} s.`));
+  let timer = setTimeout(late, end);
+  try {
+    // looked up at each call, so that tests can stand in for the network
+    const response = await fetch(request, { signal: AbortSignal.any([request.signal, ends.signal]) });
+    clearTimeout(timer);
+    timer = setTimeout(late, 2 * end);
+    return response;
+  } catch (failure) {
+    clearTimeout(timer);
+    throw failure;
   }
 }
 
@@ -46,14 +74,25 @@ api.use({
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
     return request;
   },
-  onResponse({ response }) {
-    clock.compare(Date.parse(response.headers.get("Date") ?? ""));
-  },
 });
 
-/** The answer's data, or the server's refusal as an ApiError; a lost connection stays the TypeError of fetch. */
+/** Something else answered in the server's place, such as a network's own sign-in page: no signal, as fetch says it. */
+export class NotOurs extends TypeError {
+  constructor(status: number) {
+    super(`Something between this device and the server answered in its place (${status}).`);
+  }
+}
+
+/** Whether an answer comes from our server (`common/ours.py` marks each), whatever it holds. */
+export const isOurs = (response: Response): boolean => response.headers.has("Nailwright-Version");
+
+/**
+ * The answer's data, or the server's refusal as an ApiError; a lost connection stays the TypeError of fetch, and what comes
+ * from elsewhere is one too.
+ */
 export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call;
+  if (!isOurs(response)) throw new NotOurs(response.status);
   if (response.ok) return data as T;
   throw toApiError(response.status, error);
 }

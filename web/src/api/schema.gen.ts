@@ -4404,10 +4404,11 @@ export interface components {
          * @description * `stored` - stored
          *     * `already` - already
          *     * `refused` - refused
+         *     * `held` - held
          *     * `failed` - failed
          * @enum {string}
          */
-        OperationStateEnum: "stored" | "already" | "refused" | "failed";
+        OperationStateEnum: "stored" | "already" | "refused" | "held" | "failed";
         /** @description What the plan tells the deck; an outing that was opened without a plan has none. */
         Orders: {
             survey: string;
@@ -5181,6 +5182,11 @@ export interface components {
         Session: {
             /** @description Of the server */
             version: string;
+            /**
+             * Format: date-time
+             * @description For the device to compare its clock with
+             */
+            server_time: string;
             person: components["schemas"]["Person"] | null;
             memberships: components["schemas"]["Membership"][];
             demo_people: components["schemas"]["DemoPerson"][];

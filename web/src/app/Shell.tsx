@@ -5,6 +5,7 @@ import { useFetchAhead } from "@/features/deck";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
+import { ClockQuestion } from "./ClockQuestion";
 import { Help } from "./Help";
 import { Loose } from "./Loose";
 import { Me } from "./Me";
@@ -49,6 +50,7 @@ export function Shell() {
     <HereProvider session={session}>
       <Header />
       <Loose />
+      <ClockQuestion />
       <Outlet />
       <Notices />
     </HereProvider>

@@ -11,6 +11,7 @@ const SIGNALS = {
   sending: "sending",
   "no answer": "no signal, kept here",
   held: "waiting: an entry that they belong to needs you",
+  waits: "waiting for entries of another device that they belong to",
   "sign in": "",
   "other person": "somebody else is signed in on the server",
 };

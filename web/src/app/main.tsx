@@ -5,6 +5,7 @@ import { createRoot } from "react-dom/client";
 import { ApiError } from "@/api/client";
 import { newVersion } from "./new-version";
 import { router } from "./router";
+import { startWithLast } from "./session";
 import "./styles.css";
 
 const client = new QueryClient({
@@ -20,6 +21,7 @@ const client = new QueryClient({
 // a browser without one works as long as there is a network
 newVersion.watch().catch((failure: unknown) => console.error("no service worker", failure));
 
+await startWithLast(client);
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={client}>

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { recall, remember } from "@/offline/database";
+import { clock } from "@/offline/clock";
+import { recall, remember, rememberSignIn } from "@/offline/database";
 import { sender } from "@/offline/sender";
 import { setDayLanguage } from "@/ui/day-language";
 
@@ -24,12 +25,14 @@ export function useSession() {
     queryFn: async (): Promise<Session> => {
       const last = await recall<Session>("session");
       try {
+        const began = Date.now();
         const session = await answer(api.GET("/api/v1/session"));
+        if (session.person) clock.compare(session.server_time, began);
         if (!session.person && last?.person) return { ...last, expired: true };
-        await remember("session", session);
+        await rememberSignIn(session);
         return session;
       } catch (failure) {
-        // whatever answers in the server's place (no signal, a gateway, a captive portal): the work goes on
+        // whatever answers in the server's place (no signal, a gateway, a captive portal in any shape): the work goes on
         if (last?.person) return last;
         throw failure;
       }
@@ -39,10 +42,16 @@ export function useSession() {
   });
 }
 
+/** Shows who was signed in last before the server is asked: a network that never answers does not hold up the Deck. */
+export async function startWithLast(client: QueryClient): Promise<void> {
+  const last = await recall<Session>("session").catch(() => undefined); // a browser that keeps nothing asks the server
+  if (last?.person) client.setQueryData(SESSION, last, { updatedAt: 0 });
+}
+
 export function useSetSession() {
   const client = useQueryClient();
   return async (session: Session) => {
-    await remember("session", session);
+    await rememberSignIn(session);
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION[0] });
     client.setQueryData(SESSION, session);
     const tabs = new BroadcastChannel(TABS);

@@ -78,7 +78,7 @@ it("reads alive and weak of before as released", () => {
 
 it("lets a newer version in another tab change it", async () => {
   await outbox.queued();
-  const newer = await openDB("nailwright", 61);
+  const newer = await openDB("nailwright", 71);
   newer.close();
   await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });

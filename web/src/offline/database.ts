@@ -30,7 +30,7 @@ let opening: Promise<IDBPDatabase<Kept>> | undefined;
 
 /** The browser's database, opened once. */
 export function database(): Promise<IDBPDatabase<Kept>> {
-  opening ??= openDB<Kept>("nailwright", 60, {
+  opening ??= openDB<Kept>("nailwright", 70, {
     upgrade: (db, from, _to, transaction) => upgrade(db, from, transaction),
     // a newer version of this application in another tab: let it change the database, and open it again when needed
     blocking: (_from, _to, event) => {
@@ -59,6 +59,11 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
     db.createObjectStore("decks", { keyPath: "outing" });
     db.createObjectStore("remembered", { keyPath: "key" });
   }
+  if (from >= 10 && from < 70) {
+    // who had taken over was remembered whoever signed in next
+    const callers = IDBKeyRange.bound("caller ", "caller \uffff");
+    await transaction.objectStore("remembered").delete(callers);
+  }
   if (from < 40) db.createObjectStore("settled", { keyPath: "seq" }).createIndex("outing", "outing");
   if (from < 10) return;
   for (let at = await transaction.objectStore("decks").openCursor(); at; at = await at.continue()) {
@@ -85,6 +90,31 @@ export async function remember(key: string, value: unknown): Promise<void> {
 
 export async function recall<T>(key: string): Promise<T | undefined> {
   return (await (await database()).get("remembered", key))?.value as T | undefined;
+}
+
+const OF_SIGN_IN = "sign-in ";
+
+/** For as long as the sign-in lasts that this device has now. */
+export function rememberForSignIn(key: string, value: unknown): Promise<void> {
+  return remember(OF_SIGN_IN + key, value);
+}
+
+export function recallOfSignIn<T>(key: string): Promise<T | undefined> {
+  return recall<T>(OF_SIGN_IN + key);
+}
+
+/** Who is signed in. Where that is somebody else, or nobody, what was remembered for the sign-in before goes in the same step. */
+export async function rememberSignIn(session: Pick<Schemas["Session"], "person">): Promise<void> {
+  const transaction = (await database()).transaction("remembered", "readwrite", DURABLE);
+  const before = (await transaction.store.get("session"))?.value as typeof session | undefined;
+  const same = before?.person?.id === session.person?.id;
+  const of = IDBKeyRange.bound(OF_SIGN_IN, `${OF_SIGN_IN}\uffff`);
+  const keys = same ? [] : await transaction.store.getAllKeys(of);
+  await Promise.all([
+    ...keys.map((key) => transaction.store.delete(key)),
+    transaction.store.put({ key: "session", value: session }),
+    transaction.done,
+  ]);
 }
 
 type Capture = Schemas["Capture"];

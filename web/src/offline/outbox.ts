@@ -20,7 +20,10 @@ export interface Outbox {
   giveUp(operation: Operation): Promise<{ gone: Operation[]; takeBack: () => Promise<void> }>;
   keptDeck(outing: string): Promise<Deck | undefined>;
   keepDeck(deck: Deck): Promise<void>;
-  /** The next entries to send: of one person and one programme, none that must wait for another or is set aside. */
+  /**
+   * The next entries to send: of one person and one programme, none that must wait for another or is set aside. `held`: some wait
+   * for one that the server refused.
+   */
   next(person: string, most: number, aside: ReadonlySet<string>): Promise<{ batch: Operation[]; held: boolean }>;
   /** Takes entries that are in out of the queue and into the kept deck, in one step. */
   settle(done: Operation[], refused: { operation: Operation; error: Operation["error"] }[]): Promise<void>;
@@ -123,6 +126,7 @@ export const outbox: Outbox = {
     const mine = loose.filter((each) => each.person === person);
     const refused = [...(await index.getAll([person, "refused"])), ...mine.filter(({ state }) => state === "refused")];
     const blocked = new Set([...refused.map(({ id }) => id), ...aside]);
+    const byRefused = new Set(refused.map(({ id }) => id));
     const looseOnes = mine.filter(({ state }) => state === "waiting");
     const first = await index.getAll([person, "waiting"], CHUNK);
     let waiting = first.length < CHUNK ? [...first, ...looseOnes] : first;
@@ -133,7 +137,10 @@ export const outbox: Outbox = {
       const each = waiting[place]!;
       if (blocked.has(each.id) || needs(each).some((id) => blocked.has(id))) {
         blocked.add(each.id);
-        held = true;
+        if (needs(each).some((id) => byRefused.has(id))) {
+          byRefused.add(each.id);
+          held = true;
+        }
       } else if (each.heavy) heavy ??= each;
       else if (!batch.length || each.programme === batch[0]!.programme) batch.push(each);
       // nearly always the first few are enough

@@ -8,7 +8,8 @@ const LONGEST_WAIT_MS = 15_000;
 /** So many single entries stuck one after another are no longer the entries' fault. */
 const STUCK_IN_A_ROW = 3;
 
-export type Signal = "sent" | "sending" | "held" | "no answer" | "sign in" | "other person";
+/** held: a person must decide of an entry first; waits: what an entry belongs to is not on the server yet. */
+export type Signal = "sent" | "sending" | "held" | "waits" | "no answer" | "sign in" | "other person";
 
 interface Ports {
   outbox: Pick<Outbox, "next" | "settle">;
@@ -34,6 +35,8 @@ export class Sender {
   private aside = new Set<string>();
   private listeners = new Set<() => void>();
   signal: Signal = "sent";
+  /** Why the server did not take an entry yet, by its key. */
+  reasons: ReadonlyMap<string, string> = new Map();
 
   constructor(private ports: Ports) {}
 
@@ -86,7 +89,7 @@ export class Sender {
   private async sendBatch(person: string): Promise<"done" | "more" | "later"> {
     const { batch, held } = await this.ports.outbox.next(person, this.most, this.aside);
     if (!batch.length) {
-      this.set(held || this.aside.size ? "held" : "sent");
+      this.set(held ? "held" : this.aside.size ? "waits" : "sent");
       return this.aside.size ? "later" : "done";
     }
     this.set("sending");
@@ -101,9 +104,12 @@ export class Sender {
     const byId = new Map(results.map((result) => [result.id, result]));
     const done = batch.filter(({ id }) => ["stored", "already"].includes(byId.get(id)?.state ?? ""));
     const refused = batch
-      .filter(({ id }) => byId.get(id)?.state === "refused")
+      .filter(({ id }) => ["refused", "held"].includes(byId.get(id)?.state ?? ""))
       .map((operation) => ({ operation, error: byId.get(operation.id)?.error ?? undefined }));
     await this.ports.outbox.settle(done, refused);
+    const reasons = new Map([...this.reasons].filter(([id]) => !byId.has(id)));
+    for (const { id, state, error } of results) if (state === "failed" && error) reasons.set(id, error.message);
+    this.reasons = reasons;
     // not answered, or failed over there: it stays, and is sent again after a while
     for (const { id } of batch) if (!byId.has(id) || byId.get(id)?.state === "failed") this.aside.add(id);
     for (const { id } of done) this.aside.delete(id);

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act } from "react";
 import { expect, it, vi } from "vitest";
+import { ours } from "@/api/testing";
 import { isGoing, type Job, JobProgress } from "./JobProgress";
 import { press, show } from "./testing";
 
@@ -44,7 +45,7 @@ it("can be stopped, once", async () => {
   const asked: string[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     asked.push(new URL(request.url).pathname);
-    return new Response(JSON.stringify(job({ stop_asked: true })), { headers: { "Content-Type": "application/json" } });
+    return ours(job({ stop_asked: true }));
   });
   const onStop = vi.fn();
   shown({ total: 10 }, onStop);

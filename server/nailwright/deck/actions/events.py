@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 
 from nailwright.common.fields import read_id, read_time
 from nailwright.deck.actions.releases import keys_of_captures, known_codes
-from nailwright.deck.actions.rows import open_outing_of, same_programme
+from nailwright.deck.actions.rows import open_outing_of, same_programme, there
 from nailwright.deck.models import Capture, Event, Outing, Run
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Programme
@@ -36,10 +36,9 @@ def say_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | 
     if kind.about == "fish":
         return _say_of_fish(act, programme, kind, row)
     if kind.about == "run":
-        run = Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first()
-        if run is None:
-            raise CoreError("run_unknown", "The run this belongs to has not arrived yet.", "run")
-        same_programme(run.outing.programme_id, programme, "run")
+        run = there(
+            Run, Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first(), programme
+        )
         run.outing.must_be_open()
         return _keep(act, act.id, programme, run.outing, kind, _said(programme, run.outing, kind, row), run=run)
     outing = open_outing_of(programme, row)
@@ -55,10 +54,7 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     Raises:
         CoreError: ``event_unknown``, ``outing_closed``, and as core's ``read_event``.
     """
-    event = Event.objects.select_for_update().filter(pk=read_id(row, "event")).first()
-    if event is None:
-        raise CoreError("event_unknown", "What this belongs to has not arrived yet.", "event")
-    same_programme(event.outing.programme_id, programme, "entry")
+    event = there(Event, Event.objects.select_for_update().filter(pk=read_id(row, "event")).first(), programme)
     event.outing.must_be_open()
     if already_done(act):
         return False
@@ -81,13 +77,14 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
 def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[str, Any]) -> bool | Waits:
     keys = keys_of_captures(row) if "captures" in row else {read_id(row, "capture")}
     captures = list(
-        Capture.objects.filter(pk__in=keys).select_related("run__outing__programme", "run__outing__protocol")
+        Capture.objects.filter(pk__in=keys, programme=programme).select_related(
+            "run__outing__programme", "run__outing__protocol"
+        )
     )
     for each in captures:
-        same_programme(each.programme_id, programme, "fish")
         each.run.outing.must_be_open()
     if not captures and "captures" not in row:
-        raise CoreError("capture_unknown", "The fish this belongs to has not arrived yet.", "capture")
+        there(Capture, None, programme)
     if not captures:
         read_event(kind, _fields(row), known_codes(programme))  # what is wrong is said now, not when the fish come
     kept = False

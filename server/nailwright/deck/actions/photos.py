@@ -9,7 +9,7 @@ from django.db import transaction
 
 from nailwright.common.fields import one_of, read_id, read_number, read_word
 from nailwright.common.pictures import read_base64, read_picture
-from nailwright.deck.actions.rows import open_outing_of, same_programme
+from nailwright.deck.actions.rows import open_outing_of, there
 from nailwright.deck.models import Capture, Photo, PhotoFile
 from nailwright.deck.tasks import tell_of_photo
 from nailwright.programmes.audit import Act, already_done, apply_change
@@ -33,10 +33,9 @@ def add_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     outing = open_outing_of(programme, row)
     capture = None
     if row.get("capture"):
-        capture = Capture.objects.select_related("run").filter(pk=read_id(row, "capture")).first()
-        if capture is None:
-            raise CoreError("capture_unknown", "The fish this belongs to has not arrived yet.", "capture")
-        same_programme(capture.programme_id, programme, "fish")
+        capture = there(
+            Capture, Capture.objects.select_related("run").filter(pk=read_id(row, "capture")).first(), programme
+        )
         if capture.run.outing_id != outing.pk:
             raise CoreError("capture_elsewhere", "This fish belongs to another outing.", "capture")
     shows = one_of(row, "shows", Photo.Shows.values)
@@ -64,10 +63,11 @@ def edit_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     Raises:
         CoreError: ``photo_unknown``, ``outing_closed``, and as the fields'.
     """
-    photo = Photo.objects.select_for_update().select_related("outing").filter(pk=read_id(row, "photo")).first()
-    if photo is None:
-        raise CoreError("photo_unknown", "The photo this belongs to has not arrived yet.", "photo")
-    same_programme(photo.outing.programme_id, programme, "photo")
+    photo = there(
+        Photo,
+        Photo.objects.select_for_update().select_related("outing").filter(pk=read_id(row, "photo")).first(),
+        programme,
+    )
     photo.outing.must_be_open()
     if already_done(act):
         return False

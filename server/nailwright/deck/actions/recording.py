@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from nailwright.common.below_orm import insert_rows
+from nailwright.common.fields import read_id
 from nailwright.deck.call import Board, check_counted, read_call
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Run
@@ -17,6 +18,7 @@ from nailwright.deck.queries import board_of
 from nailwright.deck.tasks import tell_leads, tell_of_special
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import NotYet
 from nailwright.programmes.receiving import key_taken
 from nailwright.programmes.species import species_of
 from nailwright.tags.models import Scan
@@ -128,9 +130,8 @@ def _runs_by_key(programme: Programme, calls: Calls) -> dict[str, Run]:
 def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
     run = runs.get(str(row.get("run")).lower())
     if run is None:
-        raise CoreError(
-            "run_unknown", "The run this fish was caught in has not arrived yet, or is not of this programme.", "run"
-        )
+        read_id(row, "run")  # what is no key never arrives
+        raise NotYet("run_unknown", "The run this fish was caught in has not arrived yet.", "run")
     run.outing.must_be_open()
     return run
 

@@ -13,6 +13,7 @@ from nailwright.deck.models import Outing, Signature
 from nailwright.deck.signatures import lines_of
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Programme
+from nailwright.programmes.operations import NotYet
 from nailwright.programmes.receiving import key_taken
 from nailwright_core.common.errors import CoreError
 
@@ -43,7 +44,7 @@ def sign_checklist(act: Act, programme: Programme, row: Mapping[str, Any]) -> bo
     with transaction.atomic():
         outing = Outing.objects.select_for_update().filter(pk=read_id(row, "outing"), programme=programme).first()
         if outing is None:
-            raise CoreError("outing_unknown", "No such outing in this programme.", "outing")
+            raise NotYet("outing_unknown", "The outing this belongs to has not arrived yet.", "outing")
         before = Signature.objects.filter(outing=outing, checklist=found.code).first()
         values: dict[str, Any] = {
             "signed": signed, "version": found.version, "lines": lines_of(outing, found.code), "name": name, "note": note,

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.rows import same_programme
+from nailwright.deck.actions.rows import there
 from nailwright.deck.models import Run, TrackPart
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
@@ -25,10 +25,7 @@ def add_track(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     Raises:
         CoreError: ``run_unknown``, ``outing_closed``, ``fixes_unreadable``.
     """
-    run = Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first()
-    if run is None:
-        raise CoreError("run_unknown", "The run this belongs to has not arrived yet.", "run")
-    same_programme(run.outing.programme_id, programme, "run")
+    run = there(Run, Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first(), programme)
     run.outing.must_be_open()
     fixes = _read(row.get("fixes"))
     if TrackPart.objects.filter(pk=act.id).exists():

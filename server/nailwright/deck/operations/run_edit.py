@@ -5,21 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.common.fields import read_id, read_time
-from nailwright.deck.actions.rows import same_programme
+from nailwright.deck.actions.rows import there
 from nailwright.deck.models import Run
 from nailwright.deck.run_values import check_run_times, run_numbers
 from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Kind, Row
-from nailwright_core.common.errors import CoreError
 
 
 def edit_run(act: Act, programme: Programme, row: Row) -> bool:
     """Change what the row holds of the run that it names."""
-    run = Run.objects.select_for_update().filter(pk=read_id(row, "run")).first()
-    if run is None:
-        raise CoreError("run_unknown", "The run this belongs to has not arrived yet.", "run")
-    same_programme(run.outing.programme_id, programme, "run")
+    run = there(Run, Run.objects.select_for_update().filter(pk=read_id(row, "run")).first(), programme)
     run.outing.must_be_open()
     values: dict[str, Any] = run_numbers(row)
     for field in ("started_at", "ended_at"):

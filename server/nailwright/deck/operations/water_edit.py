@@ -5,13 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.rows import same_programme
+from nailwright.deck.actions.rows import there
 from nailwright.deck.models import WaterReading
 from nailwright.deck.reading_values import changed_values
 from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Kind, Row
-from nailwright_core.common.errors import CoreError
 
 
 def edit_water(act: Act, programme: Programme, row: Row) -> bool:
@@ -20,10 +19,9 @@ def edit_water(act: Act, programme: Programme, row: Row) -> bool:
     Raises:
         CoreError: ``reading_unknown``, ``outing_closed``, and as core's ``read_readings``.
     """
-    reading = WaterReading.objects.select_for_update().filter(pk=read_id(row, "reading")).first()
-    if reading is None:
-        raise CoreError("reading_unknown", "The reading this belongs to has not arrived yet.", "reading")
-    same_programme(reading.outing.programme_id, programme, "water reading")
+    reading = there(
+        WaterReading, WaterReading.objects.select_for_update().filter(pk=read_id(row, "reading")).first(), programme
+    )
     reading.outing.must_be_open()
     if already_done(act):
         return False

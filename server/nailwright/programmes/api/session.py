@@ -6,6 +6,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import login, logout
+from django.utils import timezone
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
@@ -85,5 +86,11 @@ def session_of(request: Request) -> dict[str, Any]:
         for each in (demo_people().prefetch_related("memberships") if settings.DEMO else [])
         if each.memberships.all()
     ]
-    told = {"version": __version__, "person": person, "memberships": memberships, "demo_people": demo}
+    told = {
+        "version": __version__,
+        "server_time": timezone.now(),
+        "person": person,
+        "memberships": memberships,
+        "demo_people": demo,
+    }
     return serializers.SessionSerializer({**told, "claimed": is_claimed(), "mail": bool(settings.EMAIL_HOST)}).data

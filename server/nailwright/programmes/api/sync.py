@@ -40,7 +40,7 @@ class SyncView(APIView):
         programme = programme_for(person_of(request), programme_id, "read")
         results = receive(person_of(request), programme, sent.get("operations"), sent.get("device_now"))
         told = {"results": results, "server_time": timezone.now()}
-        first = next((each["error"] for each in results if each["state"] == "refused"), None)
+        first = next((each["error"] for each in results if each["state"] in ("refused", "held")), None)
         if first is None:
             return Response(told)
         refused = {**body(first["code"], first["message"], first["field"]), **told}

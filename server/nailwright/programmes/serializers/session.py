@@ -65,6 +65,7 @@ class DemoPersonSerializer(serializers.Serializer):
 
 class SessionSerializer(serializers.Serializer):
     version = serializers.CharField(help_text="Of the server")
+    server_time = serializers.DateTimeField(help_text="For the device to compare its clock with")
     person = PersonSerializer(allow_null=True)
     memberships = MembershipSerializer(many=True)
     demo_people = DemoPersonSerializer(many=True)

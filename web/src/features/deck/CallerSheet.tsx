@@ -3,7 +3,7 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
-import { type CrewCode, isCodeOf } from "./callers";
+import { type CrewCode, changeOfRecorder, isCodeOf } from "./callers";
 import type { DeckStore, DeckView } from "./deck-store";
 
 interface Props {
@@ -27,7 +27,7 @@ export function CallerSheet({ store, view: { deck, caller }, own, onClose }: Pro
   const others = deck.crew.filter(({ person }) => person !== own.id);
   const take = (next: { id: string; name: string } | null) => {
     void store.takeOver(next);
-    notify(`${(next ?? own).name} calls from now on.`);
+    void changeOfRecorder(next ?? own).then((words) => notify(words ?? `${(next ?? own).name} records from now on.`));
     onClose();
   };
   const tryCode = () => {

@@ -5,6 +5,7 @@ import { Button } from "@/ui/Button";
 import { plural } from "@/ui/format";
 import { notify } from "@/ui/Notice";
 import type { DeckStore, DeckView } from "./deck-store";
+import { TimeOfEntries } from "./TimeOfEntries";
 
 type Capture = Schemas["Capture"];
 
@@ -20,6 +21,7 @@ const SHOWN = 20;
 /** Entries the server did not accept, each with its reason. They stay here until somebody decides. */
 export function RefusedEntries({ store, view, onMend }: Props) {
   if (!view.refused.length) return null;
+  const untimed = view.refused.filter(({ error }) => error?.code === TIME_UNLIKELY);
   return (
     <section aria-label="Not accepted" className="border-b border-signal px-4 py-2">
       <div className="flex flex-wrap items-center gap-3">
@@ -30,6 +32,7 @@ export function RefusedEntries({ store, view, onMend }: Props) {
           </Button>
         )}
       </div>
+      {untimed.length > 0 && <TimeOfEntries store={store} entries={untimed} />}
       <ul>
         {view.refused.slice(0, SHOWN).map((operation) => (
           <li key={operation.id} className="flex flex-wrap items-center gap-3 py-1">
@@ -45,6 +48,9 @@ export function RefusedEntries({ store, view, onMend }: Props) {
     </section>
   );
 }
+
+/** The server's word for an entry whose device had lost its time (`receiving.py`). */
+const TIME_UNLIKELY = "time_unlikely";
 
 /** In the order in which they were made: an entry may belong to one before it. */
 async function resendAll(store: DeckStore, refused: readonly Operation[]): Promise<void> {

@@ -2,7 +2,7 @@ import { pbkdf2 } from "@noble/hashes/pbkdf2.js";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, hexToBytes } from "@noble/hashes/utils.js";
 import type { Schemas } from "@/api/schemas";
-import { recall, remember } from "@/offline/database";
+import { recall, recallOfSignIn, remember, rememberForSignIn } from "@/offline/database";
 
 export type CrewCode = Schemas["CrewCode"];
 
@@ -23,11 +23,26 @@ export function isCodeOf(
 
 const keyOf = (outing: string) => `caller ${outing}`;
 
-/** Who called last on this tablet in an outing; a tablet that was closed goes on with them. */
-export async function lastCaller(outing: string): Promise<Caller | null> {
-  return (await recall<Caller | null>(keyOf(outing))) ?? null;
+/** Who has taken over under this person's sign-in. */
+interface TakenOver {
+  from: string;
+  caller: Caller | null;
 }
 
-export function rememberCaller(outing: string, caller: Caller | null): Promise<void> {
-  return remember(keyOf(outing), caller);
+/** Who took over from this person in an outing; a tablet that was closed goes on with them, until somebody signs in or out. */
+export async function lastCaller(outing: string, own: Caller): Promise<Caller | null> {
+  const kept = await recallOfSignIn<TakenOver>(keyOf(outing));
+  return kept?.from === own.id ? kept.caller : null;
+}
+
+export function rememberCaller(outing: string, own: Caller, caller: Caller | null): Promise<void> {
+  return rememberForSignIn(keyOf(outing), { from: own.id, caller } satisfies TakenOver);
+}
+
+/** Notes who records on this tablet from now on; says it where that was somebody else before. */
+export async function changeOfRecorder(now: Caller): Promise<string | null> {
+  const before = await recall<Caller>("recorder");
+  if (before?.id === now.id) return null;
+  await remember("recorder", { id: now.id, name: now.name });
+  return before ? `${now.name} records on this tablet from now on; before, it was ${before.name}.` : null;
 }

@@ -19,10 +19,10 @@ export interface DeckPorts {
     listen: (outing: string, told: (message: DeckMessage) => void) => () => void;
   };
   fetchDeck: (outing: string) => Promise<Deck>;
-  /** Who has taken over this tablet in an outing: kept, so that a tablet that was closed goes on with them. */
+  /** Who has taken over this tablet from its own person in an outing: kept for as long as they are signed in. */
   caller: {
-    last: (outing: string) => Promise<Caller | null>;
-    remember: (outing: string, caller: Caller | null) => Promise<void>;
+    last: (outing: string, own: Caller) => Promise<Caller | null>;
+    remember: (outing: string, own: Caller, caller: Caller | null) => Promise<void>;
   };
 }
 

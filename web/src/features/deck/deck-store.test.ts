@@ -38,6 +38,7 @@ let remembered: Map<string, Caller | null>;
 const open = async () => {
   const store = await DeckStore.open(OUTING_ID, ME, ports);
   stores.push(store);
+  await store.asking;
   return store;
 };
 const queued = async () => (await outbox.queued()).map(({ kind }) => kind);
@@ -54,8 +55,8 @@ beforeEach(async () => {
   remembered = new Map();
   ports = {
     caller: {
-      last: async (outing) => remembered.get(outing) ?? null,
-      remember: async (outing, caller) => void remembered.set(outing, caller),
+      last: async (outing, own) => remembered.get(`${outing} ${own.id}`) ?? null,
+      remember: async (outing, own, caller) => void remembered.set(`${outing} ${own.id}`, caller),
     },
     outbox,
     sender: {
@@ -335,6 +336,38 @@ describe("a tablet closed and opened again", () => {
   it("that was never here says so where there is no answer", async () => {
     served = new TypeError("Failed to fetch");
     await expect(open()).rejects.toThrow("Failed to fetch");
+  });
+});
+
+describe("a network that takes requests and never answers", () => {
+  it("does not hold up the kept deck, and what is called meanwhile stays when it answers after all", async () => {
+    await (await open()).reload();
+    let answer: (deck: Deck) => void = () => undefined;
+    ports.fetchDeck = () =>
+      new Promise((resolve) => {
+        answer = resolve;
+      });
+    const store = await DeckStore.open(OUTING_ID, ME, ports);
+    stores.push(store);
+    await keepFish(store, RUN, call("469"), "", []);
+    expect(store.view.deck.captures).toHaveLength(1);
+    answer({ ...emptyDeck(), runs: [RUN] });
+    await store.asking;
+    expect(store.view.deck.captures).toHaveLength(1);
+    expect(store.view.stale).toBe(null);
+  });
+});
+
+describe("who took over", () => {
+  const tove = { id: "tove", name: "Tove" };
+
+  it("calls for nobody else who signs in on the same tablet", async () => {
+    await (await open()).takeOver(tove);
+    const of = await DeckStore.open(OUTING_ID, { id: "ben", name: "Ben" }, ports);
+    stores.push(of);
+    expect(of.view.caller).toBe(null);
+    await keepFish(of, RUN, call("469"), "", []);
+    expect((await outbox.queued()).map(({ person, by }) => [person, by])).toEqual([["ben", undefined]]);
   });
 });
 

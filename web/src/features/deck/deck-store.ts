@@ -58,20 +58,23 @@ export class DeckStore {
     ];
   }
 
-  /** The outing from the server, or as last known where the server does not give it. */
+  /** The outing as this device last knew it, at once, with the server asked beside it; from the server where it never was here. */
   static async open(outing: string, who: Who, ports: DeckPorts): Promise<DeckStore> {
-    const before = await ports.outbox.queued(outing);
+    const queued = await ports.outbox.queued(outing);
     const kept = await ports.outbox.keptDeck(outing);
-    const last = await ports.caller.last(outing);
+    const last = await ports.caller.last(outing, who);
     const caller = last?.id === who.id ? null : last;
-    try {
-      const { base, queued } = await readAnew(ports, outing, before, () => []);
-      return new DeckStore(base, queued, who, ports, null, caller);
-    } catch (failure) {
-      if (!kept) throw failure;
-      return new DeckStore(kept, await ports.outbox.queued(outing), who, ports, whyStale(failure), caller);
+    if (kept) {
+      const store = new DeckStore(kept, queued, who, ports, null, caller);
+      store.asking = store.reload();
+      return store;
     }
+    const { base, queued: now } = await readAnew(ports, outing, queued, () => []);
+    return new DeckStore(base, now, who, ports, null, caller);
   }
+
+  /** Resolves when the server's answer to the opening is shown, or it is known that none came. */
+  asking: Promise<void> = Promise.resolve();
 
   close(): void {
     for (const stop of this.stops) stop();
@@ -90,7 +93,7 @@ export class DeckStore {
   /** Somebody else of the crew calls from now on; nobody: whose sign-in this is. */
   takeOver(caller: Caller | null): Promise<void> {
     this.set({ caller });
-    return this.ports.caller.remember(this.base.outing.id, caller);
+    return this.ports.caller.remember(this.base.outing.id, this.who, caller);
   }
 
   /**
@@ -143,7 +146,10 @@ export class DeckStore {
   }
 
   /** Puts a refused entry right where it stands, and sends it again; what belongs to it follows. */
-  async mend(operation: Operation, change: Partial<Pick<Operation, "row" | "shown">>): Promise<void> {
+  async mend(
+    operation: Operation,
+    change: Partial<Pick<Operation, "row" | "shown" | "clock_offset_s">>,
+  ): Promise<void> {
     const mended = { ...operation, ...change, state: "waiting" as const, error: undefined };
     await this.ports.outbox.change(operation, { ...change, state: "waiting", error: undefined });
     this.replace(mended);

@@ -1,4 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
+import { notify } from "@/ui/Notice";
+import { changeOfRecorder } from "./callers";
 import { realPorts } from "./deck-ports";
 import { DeckStore, type DeckView, type Who } from "./deck-store";
 
@@ -16,6 +18,7 @@ export function useDeckStore(outing: string, { id, name }: Who): { store: DeckSt
         if (left) return opened.close();
         store = opened;
         setState({ store, failure: null });
+        void changeOfRecorder(opened.view.caller ?? { id, name }).then((words) => words && notify(words));
       },
       (failure: Error) => !left && setState({ store: null, failure }),
     );

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, type ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { ours } from "@/api/testing";
 import { change, field, leave, press, show } from "@/ui/testing";
 import { EnoughPart } from "./EnoughPart";
 import type { Survey } from "./queries";
@@ -130,8 +131,7 @@ beforeEach(() => {
     const { pathname } = new URL(request.url);
     if (request.method === "POST") {
       sent.push({ url: pathname, body: JSON.parse(await request.text()) });
-      if (refuse)
-        return new Response(JSON.stringify(refuse), { status: 422, headers: { "Content-Type": "application/json" } });
+      if (refuse) return ours(refuse, 422);
     }
     const last = pathname.split("/").at(-1)!;
     const answers: Record<string, unknown> = {
@@ -150,7 +150,7 @@ beforeEach(() => {
       },
       units: { units: [unit], r100_ohm: 37, readings: [{ r100_ohm: 36 }, { r100_ohm: 37 }, { r100_ohm: 50 }] },
     };
-    return new Response(JSON.stringify(answers[last] ?? survey), { headers: { "Content-Type": "application/json" } });
+    return ours(answers[last] ?? survey);
   });
 });
 

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createMemoryHistory, createRootRoute, createRouter, RouterProvider } from "@tanstack/react-router";
 import { act, type ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { ours } from "@/api/testing";
 import { change, field, leave, press, show } from "@/ui/testing";
 import { DesignPart } from "./DesignPart";
 import { GoPart } from "./GoPart";
@@ -140,11 +141,7 @@ beforeEach(() => {
     if (request.method === "POST") {
       const text = await request.text();
       sent.push({ url: pathname, body: text ? JSON.parse(text) : null });
-      if (refuse)
-        return new Response(JSON.stringify(refuse.body), {
-          status: refuse.status,
-          headers: { "Content-Type": "application/json" },
-        });
+      if (refuse) return ours(refuse.body, refuse.status);
     }
     const answer = /\/(reach|zones)$/.test(pathname)
       ? reach
@@ -157,7 +154,7 @@ beforeEach(() => {
             : pathname.endsWith("/layers")
               ? [{ water: "w2", name: "Tarn", kind: "lake", line: reach.line }]
               : survey;
-    return new Response(JSON.stringify(answer), { headers: { "Content-Type": "application/json" } });
+    return ours(answer);
   });
 });
 

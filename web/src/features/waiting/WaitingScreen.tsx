@@ -6,16 +6,20 @@ import { fetchOutings } from "@/features/deck/outings";
 import { bringIn, readCarried, saveCarried } from "@/offline/carried";
 import { describeOperation } from "@/offline/kinds";
 import type { Operation } from "@/offline/operation";
+import { outbox } from "@/offline/outbox";
 import { type Signal, sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { formatDay, formatTime, plural } from "@/ui/format";
+import { notify } from "@/ui/Notice";
 
 const WHY: Record<Signal, string> = {
   sent: "Nothing stands in the way.",
   sending: "They are being sent now.",
   held: "Some belong to an entry that was not accepted: decide that one first.",
+  waits:
+    "Some belong to an entry that is not on the server yet, such as a run that another tablet started: they are sent when it is.",
   "no answer":
     "There is no signal, or the server does not answer. They are tried again by themselves; leave this page or not.",
   "sign in": "Your sign-in has run out. Sign in again; nothing is lost.",
@@ -25,6 +29,16 @@ const WHY: Record<Signal, string> = {
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 /** As many entries of an outing are listed; the rest is a number. */
 const SHOWN = 30;
+
+async function giveUp(operation: Operation): Promise<void> {
+  const { gone, takeBack } = await outbox.giveUp(operation);
+  notify(
+    gone.length > 1
+      ? `${plural(gone.length, "entry", "entries")} given up: it, and what belonged to it.`
+      : "Entry given up.",
+    () => void takeBack().then(sender.wake),
+  );
+}
 
 /** All that this device has and the server has not: what, whose, why it waits; out as a file and in again. */
 export function WaitingScreen() {
@@ -106,10 +120,13 @@ export function WaitingScreen() {
                   {each.loose && "! not on the disk of this device "}
                   {each.state === "refused"
                     ? `! not accepted: ${each.error?.message ?? ""}`
-                    : each.heavy
-                      ? "after all others"
-                      : ""}
+                    : (sender.reasons.get(each.id) ?? (each.heavy ? "after all others" : ""))}
                 </span>
+                {each.person === person.id && (each.state === "refused" || sender.reasons.has(each.id)) && (
+                  <Button className="ml-auto" onClick={() => void giveUp(each)}>
+                    Give up
+                  </Button>
+                )}
               </li>
             ))}
           </ul>

@@ -1,0 +1,53 @@
+import { useState } from "react";
+import { clock } from "@/offline/clock";
+import type { Operation } from "@/offline/operation";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { formatDay, formatTime, plural } from "@/ui/format";
+import type { DeckStore } from "./deck-store";
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+/** What a field of date and time holds, in this device's zone. */
+const typed = (ms: number) => {
+  const at = new Date(ms);
+  return new Date(ms - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+};
+
+/**
+ * Entries that were made while this device's clock had lost its time, all by the same clock: a person says when the first of
+ * them was, and the others keep their distance from it.
+ */
+export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: readonly Operation[] }) {
+  const first = entries.reduce((a, b) => (a.device_time <= b.device_time ? a : b));
+  const said = Date.parse(first.device_time);
+  const known = clock.now.asked ?? clock.offset ?? 0;
+  const [text, setText] = useState(() => typed(known ? said + known * 1000 : Date.now()));
+  const meant = Date.parse(text);
+  const set = async () => {
+    const offset = Math.round((meant - said) / 100) / 10;
+    for (const each of entries) await store.mend(each, { clock_offset_s: offset });
+  };
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3 border-b border-line py-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void set();
+      }}
+    >
+      <p className="max-w-prose">
+        {plural(entries.length, "entry has", "entries have")} a time that cannot be right: this device's clock had lost
+        it. The first says {formatDay(first.device_time)} {formatTime(first.device_time, HERE)}.
+      </p>
+      <Field
+        label="When was the first of them?"
+        type="datetime-local"
+        value={text}
+        onChange={({ target }) => setText(target.value)}
+      />
+      <Button type="submit" look="ink" large disabled={Number.isNaN(meant) || meant > Date.now() + 60_000}>
+        Set time of {entries.length === 1 ? "entry" : `all ${entries.length}`}
+      </Button>
+    </form>
+  );
+}
