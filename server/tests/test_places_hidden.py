@@ -12,7 +12,7 @@ from nailwright.deck.models import Capture, Run
 from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.programmes.places import HIDDEN
 from nailwright.tags.models import Encounter, Fish
-from nailwright.waters.models import Series
+from nailwright.waters.models import Series, Site
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 
@@ -45,12 +45,13 @@ def sites(client: APIClient, programme: Programme) -> dict[str, Any]:
 
 def test_the_register_shows_sites_by_role(client_as: Client, fish: Capture, programme: Programme) -> None:
     assert sites(client_as("biologist"), programme) == {"bur": "K15", "wal": "K15"}
-    assert sites(client_as("viewer"), programme) == {"bur": HIDDEN, "wal": "K15"}
+    # the other fish of the site as well: they were caught in the very same run
+    assert sites(client_as("viewer"), programme) == {"bur": HIDDEN, "wal": HIDDEN}
 
 
 def test_nor_do_a_single_fish_its_story_and_the_deck_tell(client_as: Client, fish: Capture, run: Run) -> None:
     viewer, crew = client_as("viewer"), client_as("crew")
-    for client, site, n in ((viewer, HIDDEN, 1), (crew, "K15", 2)):
+    for client, site, n in ((viewer, HIDDEN, 0), (crew, "K15", 2)):
         assert client.get(f"/api/v1/captures/{fish.pk}").data["site"] == site
         story = client.get(f"/api/v1/fish/{fish.fish_id}").data
         assert [each["site"] for each in story["encounters"]] == [site]
@@ -72,6 +73,10 @@ def test_nor_does_a_question_by_site(client_as: Client, fish: Capture, run: Run,
         refused = viewer.get(address)
         assert (refused.status_code, refused.data["code"]) == (403, "places_hidden"), address
         assert client_as("biologist").get(address).data.get("code") != "places_hidden"
-    # of other species, and by reach, everybody may ask
-    assert viewer.get(f"{to}/findings/size?species=wal&site={run.site_id}").status_code == 200
+    # nor of the other fish of that site: by them it would be known
+    assert viewer.get(f"{to}/findings/size?species=wal&site={run.site_id}").data["code"] == "places_hidden"
+    # of other sites, and by reach, everybody may ask
+    other = Site.objects.create(water=run.outing.water, name="K16")
+    refused = viewer.get(f"{to}/findings/size?species=wal&site={other.pk}")
+    assert refused.data["code"] != "places_hidden"
     assert viewer.get(f"{to}/findings/size?species=bur&reach=Lower river").status_code == 200

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 from collections import Counter
-from collections.abc import Collection
 from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -16,7 +15,7 @@ from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Capture, Event, Outing, Run
 from nailwright.deck.queries import with_marks
-from nailwright.programmes.places import HIDDEN
+from nailwright.programmes.places import Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright_core.common.errors import CoreError
@@ -99,9 +98,9 @@ def _same(name: str, known: list[str]) -> str:
     return next((each for each in known if each.casefold() == name.casefold()), name)
 
 
-def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, Any]:
+def card_of(outing: Outing, angler: str, places: Places) -> dict[str, Any]:
     """One angler's day. Rods of a run are shared among the anglers named for it, one for each where nobody wrote how many;
-    places of hidden species are left out.
+    places that are not shown are left out.
 
     Raises:
         CoreError: ``angler_unknown``.
@@ -130,7 +129,7 @@ def card_of(outing: Outing, angler: str, hidden: Collection[str]) -> dict[str, A
         "lost": rods.lost[name],
         "longest_fight_s": max((rods.fights[each.pk][1] for each in own if each.pk in rods.fights), default=None),
         "species": [_species_row(kinds, code, own) for code in dict.fromkeys(each.species for each in own)],
-        "rows": [_fish_row(each, kinds, rods.fights.get(each.pk), hidden, outing) for each in own],
+        "rows": [_fish_row(each, kinds, rods.fights.get(each.pk), places, outing) for each in own],
     }
 
 
@@ -166,7 +165,7 @@ def _fate(capture: Capture) -> str:
 
 
 def _fish_row(
-    capture: Capture, kinds: SpeciesTable, fight: tuple[str, float] | None, hidden: Collection[str], outing: Outing
+    capture: Capture, kinds: SpeciesTable, fight: tuple[str, float] | None, places: Places, outing: Outing
 ) -> dict[str, Any]:
     fate = _fate(capture)
     strength = capture.release.strength if fate else None
@@ -175,7 +174,7 @@ def _fish_row(
     return {
         "date": f"{at:%Y-%m-%d}",
         "time": f"{at:%H:%M:%S}",
-        "site": HIDDEN if capture.species in hidden else capture.run.site.name,
+        "site": places.name(capture.run.site_id, capture.run.site.name, capture.species),
         "species": kinds[capture.species].common_name,
         "count": capture.count,
         "length_mm": capture.length_mm,

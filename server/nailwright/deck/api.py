@@ -34,7 +34,15 @@ from nailwright.deck.ledger import day_pdf, ledger_of
 from nailwright.deck.models import Allowance, Capture, Outing, Photo
 from nailwright.deck.passes import passes_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
-from nailwright.deck.queries import capture_history, deck_of, fitted_line, outings_of, with_marks, without_places_of
+from nailwright.deck.queries import (
+    capture_history,
+    deck_of,
+    fitted_line,
+    outings_of,
+    photo_shown,
+    with_marks,
+    with_shown_places,
+)
 from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
 from nailwright.deck.serializers.crossed import CrossedSerializer, LookedAtSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
@@ -49,7 +57,7 @@ from nailwright.deck.tracks import tracks_of
 from nailwright.gateway.tickets import gateway, ticket
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
-from nailwright.programmes.places import HIDDEN, hidden_species
+from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import may, person_of, programme_for, require
 from nailwright.programmes.receiving import once
 from nailwright.programmes.serializers import LineSerializer
@@ -236,10 +244,10 @@ class DeckView(APIView):
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
         require(person_of(request), outing.programme, "read")
-        hidden = hidden_species(person_of(request), outing.programme)
         person = person_of(request)
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
-        told = {**without_places_of(deck_of(outing), hidden), "allowances": allowances_for(outing), "crew": crew}
+        deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))
+        told = {**deck, "allowances": allowances_for(outing), "crew": crew}
         return Response(serializers.DeckSerializer(told).data)
 
 
@@ -252,10 +260,12 @@ class PhotoView(APIView):
         responses={(200, "image/jpeg"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, photo_id: UUID) -> HttpResponse:
-        photo = get_object_or_404(Photo.present.select_related("outing__programme", "capture", "file"), pk=photo_id)
+        photo = get_object_or_404(
+            Photo.present.select_related("outing__programme", "capture__run", "file"), pk=photo_id
+        )
         person, programme = person_of(request), photo.outing.programme
         require(person, programme, "read")
-        if photo.capture and photo.capture.species in hidden_species(person, programme):
+        if not photo_shown(photo, places_of(person, programme)):
             raise Http404
         asked = PhotoQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
@@ -282,8 +292,8 @@ class PassesView(APIView):
     @extend_schema(operation_id="passes", responses=PassesSerializer(many=True))
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = _outing_for(request, outing_id)
-        hidden = hidden_species(person_of(request), outing.programme)
-        return Response(PassesSerializer(passes_of(outing, hidden), many=True).data)
+        places = places_of(person_of(request), outing.programme)
+        return Response(PassesSerializer(passes_of(outing, places), many=True).data)
 
 
 class EnoughView(APIView):
@@ -292,7 +302,7 @@ class EnoughView(APIView):
     @extend_schema(operation_id="enough_so_far", responses=EnoughLineSerializer(many=True))
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = _outing_for(request, outing_id)
-        hidden = hidden_species(person_of(request), outing.programme)
+        hidden = places_of(person_of(request), outing.programme).hidden
         return Response(EnoughLineSerializer(enough_of(outing, hidden), many=True).data)
 
 
@@ -318,7 +328,12 @@ class DayView(APIView):
         outing = _outing_for(request, outing_id)
         asked = PaperSizeSerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
-        page = day_pdf(outing, asked.validated_data["paper"], timezone.now().date())
+        page = day_pdf(
+            outing,
+            asked.validated_data["paper"],
+            timezone.now().date(),
+            places_of(person_of(request), outing.programme),
+        )
         response = HttpResponse(page, content_type="application/pdf")
         response["Content-Disposition"] = 'attachment; filename="day.pdf"'
         return response
@@ -330,7 +345,7 @@ class TracksView(APIView):
     @extend_schema(operation_id="tracks", responses=TrackSerializer(many=True))
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = _outing_for(request, outing_id)
-        shown = [] if hidden_species(person_of(request), outing.programme) else tracks_of(outing)
+        shown = [] if places_of(person_of(request), outing.programme).hidden else tracks_of(outing)
         return Response(TrackSerializer(shown, many=True).data)
 
 
@@ -373,7 +388,7 @@ class AnglerCardView(APIView):
         asked = AnglerCardQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
         values = asked.validated_data
-        card = card_of(outing, values["angler"], hidden_species(person_of(request), outing.programme))
+        card = card_of(outing, values["angler"], places_of(person_of(request), outing.programme))
         if values["form"] == "csv":
             response = HttpResponse(card_csv(card), content_type="text/csv; charset=utf-8")
         else:
@@ -414,9 +429,14 @@ class CaptureView(APIView):
             pk=capture_id,
         )
         require(person_of(request), capture.programme, "read")
-        outing = capture.run.outing
+        run, outing = capture.run, capture.run.outing
         with_marks([capture])
         hands = hands_of(capture)
+        site = run.site
+        places = places_of(person_of(request), capture.programme)
+        shown = places.show(site.pk, capture.species)
+        if not shown:
+            capture.run = None  # type: ignore[assignment] # only as it is told here
         return serializers.CaptureInPlaceSerializer(
             {
                 "capture": capture,
@@ -425,10 +445,8 @@ class CaptureView(APIView):
                 "outing_name": outing.name,
                 "date": outing.date,
                 "time_zone": outing.water.time_zone,
-                "site": HIDDEN
-                if capture.species in hidden_species(person_of(request), capture.programme)
-                else capture.run.site.name,
-                "run": capture.run.number,
+                "site": places.name(site.pk, site.name, capture.species),
+                "run": run.number if shown else None,
                 "recorder": capture.recorder.name,
                 "measured_by": hands.measured,
                 "tagged_by": hands.tagged,

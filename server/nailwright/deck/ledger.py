@@ -17,6 +17,7 @@ from nailwright.deck.queries import readings_asked
 from nailwright.deck.signatures import checklists_of, unsigned_of
 from nailwright.deck.today import count_done
 from nailwright.deck.tracks import let_go_off_water
+from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import species_of
 from nailwright.tags.models import TagIssue, TagState
@@ -136,8 +137,8 @@ def _read(row: WaterReading) -> set[str]:
     return {name for name in USUAL if getattr(row, name) is not None} | set(row.more)
 
 
-def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
-    """The day in plain words, for whoever asks.
+def day_pdf(outing: Outing, paper: str, today: date, places: Places = EVERYWHERE) -> bytes:
+    """The day in plain words, for whoever asks; without the runs at sites that ``places`` does not show.
 
     Raises:
         CoreError: ``paper_unknown``.
@@ -157,7 +158,8 @@ def day_pdf(outing: Outing, paper: str, today: date) -> bytes:
         "programme": outing.programme,
         "made": today,
         "crew": sorted({run.recorder.name for run in runs} | set(recorders)),
-        "runs": [_run_line(run, caught.get(run.pk, 0)) for run in runs],
+        "runs": [_run_line(run, caught.get(run.pk, 0)) for run in runs if places.show(run.site_id)],
+        "runs_hidden": sum(not places.show(run.site_id) for run in runs),
         "readings": [_reading_line(row) for row in outing.water_readings.filter(deleted_at=None)],
         "checklists": [each for each in checklists_of(outing) if each["signature"]],
         "handovers": outing.handovers.all(),

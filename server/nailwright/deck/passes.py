@@ -9,16 +9,17 @@ from django.db.models import Sum
 
 from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Capture, Outing, Run
+from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.species import species_of
 from nailwright_core.deck.gears import GEARS
 from nailwright_core.findings.abundance import passes_so_far
 
 
-def passes_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, Any]]:
+def passes_of(outing: Outing, places: Places = EVERYWHERE) -> list[dict[str, Any]]:
     """Each site with runs of current in this outing: fish by species and pass, what they say so far, and the last visit there.
 
     Args:
-        hidden: codes of species of which nothing is told here.
+        places: of other species and sites nothing is told here.
     """
     electric = [code for code, gear in GEARS.items() if gear.electric]
     runs = list(
@@ -26,7 +27,8 @@ def passes_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
         .select_related("site", "outing__water")
         .order_by("started_at", "number")
     )
-    names = species_of(outing.programme)
+    names, hidden = species_of(outing.programme), places.hidden
+    runs = [run for run in runs if places.show(run.site_id)]
     found = []
     for site in {run.site_id: run.site for run in runs}.values():
         here = [run for run in runs if run.site_id == site.pk]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -23,6 +23,7 @@ from nailwright.deck.sky import sky_over
 from nailwright.deck.tagging import quotas_of
 from nailwright.deck.visits import groups_of, lengths_of, visit_before
 from nailwright.programmes.models import Programme
+from nailwright.programmes.places import Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.tags.models import Placement, Scan
@@ -173,22 +174,46 @@ def _with_notes(marks: dict[str, Any]) -> dict[str, Any]:
 
 def photos_of(outing: Outing) -> list[Photo]:
     """Photos of an outing, as they were taken; of fish that were taken out none."""
-    return list(Photo.present.filter(outing=outing).filter(Q(capture=None) | Q(capture__deleted_at=None)))
+    shown = Photo.present.filter(outing=outing).select_related("capture__run")
+    return list(shown.filter(Q(capture=None) | Q(capture__deleted_at=None)))
 
 
-def without_places_of(deck: dict[str, Any], hidden: Collection[str]) -> dict[str, Any]:
-    """A deck without the fish of some species: each would tell by its run where it was caught."""
-    if not hidden:
+def with_shown_places(deck: dict[str, Any], places: Places) -> dict[str, Any]:
+    """A deck as whoever may not see all places has it: without protected fish, without their sites and all that was done there."""
+    if not places.hidden:
         return deck
-    marks = deck["marks"]
-    gone = {each["id"] for each in deck["captures"] if each["species"] in hidden}
+    runs = [run for run in deck["runs"] if places.show(run.site_id)]
+    there = {str(run.pk) for run in runs}
+    captures = [each for each in deck["captures"] if each["run"] in there and each["species"] not in places.hidden]
+    fish, marks = {each["id"] for each in captures}, deck["marks"]
+    marked = [each for each in marks["fish"] if each["species"] not in places.hidden]
     return {
         **deck,
-        "captures": [each for each in deck["captures"] if each["species"] not in hidden],
-        "events": [each for each in deck["events"] if each["capture"] not in gone],
-        "photos": [each for each in deck["photos"] if str(each.capture_id) not in gone],
-        "marks": {**marks, "fish": [each for each in marks["fish"] if each["species"] not in hidden]},
+        "sites": deck["sites"].exclude(pk__in=places.secret),
+        "runs": runs,
+        "captures": captures,
+        "events": [
+            each
+            for each in deck["events"]
+            if (each["capture"] is None or each["capture"] in fish) and (each["run"] is None or each["run"] in there)
+        ],
+        "photos": [each for each in deck["photos"] if photo_shown(each, places)],
+        "marks": {
+            **marks,
+            "fish": [
+                {**each, "last": each["last"] if places.show(each["last"]["site"]) else {**each["last"], "site": None}}
+                for each in marked
+            ],
+            "sites": [each for each in marks["sites"] if places.show(each["id"])],
+        },
     }
+
+
+def photo_shown(photo: Photo, places: Places) -> bool:
+    """Whether a photo tells of no place that is hidden: one of a place, or taken anywhere on an outing, may show it."""
+    if not places.hidden:
+        return True
+    return photo.capture is not None and places.show(photo.capture.run.site_id, photo.capture.species)
 
 
 def readings_asked(protocol: Protocol) -> list[dict[str, Any]]:

@@ -23,7 +23,7 @@ from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.selections import selection_options
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
-from nailwright.programmes.places import must_see_places
+from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Series
@@ -33,7 +33,7 @@ class SelectionOptionsView(APIView):
     @extend_schema(operation_id="selection_options", responses=shapes.SelectionOptionsSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        options = selection_options(programme)
+        options = selection_options(programme, places_of(person_of(request), programme))
         options["species"] = [species_of(programme)[code] for code in options["species"]]
         return Response(shapes.SelectionOptionsSerializer(options).data)
 
@@ -71,7 +71,8 @@ class BesideView(APIView):
         programme = series.water.programme
         require(person_of(request), programme, "read_findings")
         selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
-        must_see_places(person_of(request), programme, selection.species, bool(selection.sites))
+        places = places_of(person_of(request), programme)
+        places.check_question(selection.species, selection.sites, by_site=False)
         return Response(shapes.BesideSerializer(beside(programme, series, selection)).data)
 
 
@@ -113,7 +114,8 @@ class KeptFindingsView(APIView):
     @extend_schema(operation_id="kept_findings", responses=shapes.KeptFindingSerializer(many=True))
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        return Response(shapes.KeptFindingSerializer(kept_of(programme), many=True).data)
+        kept = kept_of(programme, places_of(person_of(request), programme))
+        return Response(shapes.KeptFindingSerializer(kept, many=True).data)
 
     @extend_schema(
         operation_id="keep_finding",

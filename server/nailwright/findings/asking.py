@@ -25,7 +25,7 @@ from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job
 from nailwright.jobs.working import Progress, do_job
 from nailwright.programmes.models import Person, Programme
-from nailwright.programmes.places import must_see_places
+from nailwright.programmes.places import Places, places_of
 from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
 from nailwright_core.protocol import benchmark_for, bin_for
@@ -92,8 +92,7 @@ def ask(person: Person, programme: Programme, kind: str, params: QueryDict) -> d
         CoreError: as ``read_asked`` and the finding's own; what the job failed with. Refused: ``places_hidden``.
     """
     asked = read_asked(programme, kind, params)
-    by_site = bool(asked.selection.sites) or getattr(asked.question, "by", "") == "site"
-    must_see_places(person, programme, asked.selection.species, by_site)
+    check_places(places_of(person, programme), asked)
     before = _kept(programme, asked)
     if before and before.result is not None:
         result: dict[str, Any] = before.result
@@ -110,6 +109,16 @@ def ask(person: Person, programme: Programme, kind: str, params: QueryDict) -> d
     if asked.kind.seconds(rows) <= AT_ONCE_S:
         return _compute(programme, asked, rows)
     return _start(person, programme, asked, params)
+
+
+def check_places(places: Places, asked: Asked) -> None:
+    """Refuse what would tell where protected fish are.
+
+    Raises:
+        Refused: ``places_hidden``.
+    """
+    by_site = getattr(asked.question, "by", "") == "site"
+    places.check_question(asked.selection.species, asked.selection.sites, by_site)
 
 
 def _compute(programme: Programme, asked: Asked, rows: Any) -> dict[str, Any]:

@@ -8,13 +8,15 @@ from uuid import UUID
 
 from django.db.models import QuerySet
 
+from nailwright.common.errors import Refused
 from nailwright.common.settling import settled
-from nailwright.findings.asking import answer_now, read_asked
+from nailwright.findings.asking import Asked, answer_now, check_places, read_asked
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding
 from nailwright.findings.rows_mark import marks_differ, rows_mark
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.policies import require
 from nailwright.programmes.receiving import key_taken
 
@@ -47,15 +49,23 @@ def keep_finding(
     return kept
 
 
-def kept_of(programme: Programme) -> list[dict[str, Any]]:
-    """All kept findings, newest first, each with whether its rows have changed since."""
+def kept_of(programme: Programme, places: Places = EVERYWHERE) -> list[dict[str, Any]]:
+    """Kept findings, newest first, each with whether its rows have changed since; none that tells what ``places`` does not show."""
     found: QuerySet[KeptFinding] = programme.kept_findings.select_related("keeper")
-    return [{"finding": each, "changed": _changed(each)} for each in found]
+    asked = [(each, read_asked(programme, each.kind, as_address(each.query))) for each in found]
+    return [
+        {"finding": kept, "changed": marks_differ(kept.rows_mark, _rows_mark(programme, of.selection, of.mark))}
+        for kept, of in asked
+        if _may_be_shown(places, of)
+    ]
 
 
-def _changed(kept: KeptFinding) -> bool:
-    asked = read_asked(kept.programme, kept.kind, as_address(kept.query))
-    return marks_differ(kept.rows_mark, _rows_mark(kept.programme, asked.selection, asked.mark))
+def _may_be_shown(places: Places, asked: Asked) -> bool:
+    try:
+        check_places(places, asked)
+    except Refused:
+        return False
+    return True
 
 
 @lru_cache(maxsize=200)

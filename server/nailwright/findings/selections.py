@@ -6,10 +6,12 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Prefetch, QuerySet
 
 from nailwright.deck.models import Capture, CaptureTally, Gear, Run
 from nailwright.programmes.models import Programme
+from nailwright.programmes.places import EVERYWHERE, Places
+from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 
 
@@ -96,11 +98,12 @@ def _run_filter(selection: Selection) -> dict[str, Any]:
     return {name: value for name, value in wanted.items() if value}
 
 
-def selection_options(programme: Programme) -> dict[str, Any]:
-    """What can be chosen: species with fish, outings, waters with reaches and sites."""
+def selection_options(programme: Programme, places: Places = EVERYWHERE) -> dict[str, Any]:
+    """What can be chosen: species with fish, outings, waters with reaches and the sites that are shown."""
+    sites = Site.objects.exclude(pk__in=places.secret)
     return {
         "species": [each.code for each in programme.species.all()],
         "outings": programme.outings.select_related("water"),
-        "waters": programme.waters.order_by("name").prefetch_related("sites"),
+        "waters": programme.waters.order_by("name").prefetch_related(Prefetch("sites", sites)),
         "gears": [{"code": code, "label": label} for code, label in Gear.choices],
     }

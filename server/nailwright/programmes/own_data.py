@@ -8,14 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import cache
-from importlib import import_module
-from importlib.util import find_spec
 from typing import Any
 
 from django.apps import apps
 from django.db import models, transaction
 from django.utils import timezone
 
+from nailwright.common.discovery import in_each_app
 from nailwright.common.errors import Refused
 from nailwright.common.rows import new_id
 from nailwright.programmes.accounts import sign_out_everywhere
@@ -133,14 +132,8 @@ def forget(act: Act, person: Person) -> None:
     person.second_step, person.recovery_codes, person.last_login = "", [], None
     person.set_unusable_password()
     person.save()
-    for replace_name in _rooms():
+    for replace_name in in_each_app("forgetting", "replace_name"):
         replace_name(old, FORGOTTEN, programmes)
     for programme in programmes:
         # that it was done stands in the history; what was forgotten does not
         note_change(act.part(programme.pk), programme, person, {}, {"forgotten": True})
-
-
-@cache
-def _rooms() -> tuple[ReplaceName, ...]:
-    names = [f"{app.name}.forgetting" for app in apps.get_app_configs() if app.name.startswith("nailwright.")]
-    return tuple(import_module(name).replace_name for name in names if find_spec(name))

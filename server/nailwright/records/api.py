@@ -26,7 +26,7 @@ from nailwright.findings.selections import Selection, captures_in
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
-from nailwright.programmes.places import hidden_species, must_see_places
+from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.species import species_of
 from nailwright.records import serializers
@@ -150,13 +150,13 @@ class RegisterView(APIView):
         programme = programme_for(person_of(request), programme_id, "read_findings")
         query = read_query(serializers.RegisterQuerySerializer, spelled_out(programme, request.query_params))
         selection, values = query.selection(), query.validated_data
-        person, total = person_of(request), values["total"]
-        must_see_places(person, programme, selection.species, bool(selection.sites))
+        places, total = places_of(person_of(request), programme), values["total"]
+        places.check_question(selection.species, selection.sites, by_site=False)
         if total is None:
             total = count_of(programme, selection, values["deleted"])
         rows = page_of(
             programme, selection, values["sort"], values["row"], values["limit"], values["deleted"], total,
-            hidden_species(person, programme),
+            places,
         )  # fmt: skip
         return Response(serializers.RegisterSerializer({"total": total, "columns": REGISTER, "rows": rows}).data)
 

@@ -9,12 +9,12 @@ capture is touched.
 from __future__ import annotations
 
 from bisect import bisect, bisect_left
-from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time
 from functools import lru_cache
 from itertools import accumulate
 from typing import Any
+from uuid import UUID
 
 from django.db.models import Count, Func, Sum, TextField
 
@@ -22,7 +22,7 @@ from nailwright.deck.models import Capture
 from nailwright.findings.rows_mark import tally_mark
 from nailwright.findings.selections import Selection, captures_in, tally_of
 from nailwright.programmes.models import Programme
-from nailwright.programmes.places import HIDDEN
+from nailwright.programmes.places import EVERYWHERE, HIDDEN, Places
 from nailwright.programmes.species import SpeciesTable, species_of
 from nailwright.records.columns import COLUMNS, REGISTER
 from nailwright.records.csv_rows import rows_of
@@ -34,6 +34,8 @@ SORTS = {"time": "device_time", "length": "length_mm", "mass": "mass_g"}
 _NEAR = 3000
 #: Where a column of the register stands in a row.
 _AT = {column.key: place for place, column in enumerate(REGISTER)}
+#: Columns that tell where a fish was caught.
+_WHERE = ("site", "river_km", "run")
 #: What a row needs besides what it shows.
 _HIDDEN = tuple(COLUMNS[key] for key in ("capture_id", "length_basis", "mass_basis"))
 
@@ -46,11 +48,11 @@ def page_of(
     limit: int,
     deleted: bool,
     total: int,
-    hidden: Collection[str] = (),
+    places: Places = EVERYWHERE,
 ) -> list[dict[str, Any]]:
     """Rows ``row`` to ``row + limit`` of ``total`` in the given order ("time", "-length"...); missing values come first.
 
-    Of ``hidden`` species the site and its kilometre are not shown.
+    Sites and runs that ``places`` does not show are not told.
     """
     last = min(row + limit, total)
     if row >= last:
@@ -77,17 +79,18 @@ def page_of(
     shown = (*_HIDDEN, *REGISTER)
     rows = {row[0]: row for row in rows_of(Capture.objects.filter(pk__in=wanted), shown)}
     gone = set(Capture.objects.filter(pk__in=wanted).exclude(deleted_at=None).values_list("pk", flat=True))
+    sites = dict(Capture.objects.filter(pk__in=wanted).values_list("pk", "run__site_id")) if places.hidden else {}
     species = species_of(programme)
-    return [_row(rows[key], key in gone, species, hidden) for key in wanted]
+    return [_row(rows[key], key in gone, species, places, sites.get(key)) for key in wanted]
 
 
-def _row(values: tuple[Any, ...], deleted: bool, species: SpeciesTable, hidden: Collection[str]) -> dict[str, Any]:
+def _row(
+    values: tuple[Any, ...], deleted: bool, species: SpeciesTable, places: Places, site: UUID | None
+) -> dict[str, Any]:
     key, *bases = values[: len(_HIDDEN)]
     cells = [column.write(value, species) for column, value in zip(REGISTER, values[len(_HIDDEN) :], strict=True)]
-    if cells[_AT["species"]] in hidden:
-        for key_of in ("site", "river_km"):
-            if key_of in _AT:
-                cells[_AT[key_of]] = HIDDEN
+    if not places.show(site, cells[_AT["species"]]):
+        cells = [HIDDEN if column.key in _WHERE else cell for column, cell in zip(REGISTER, cells, strict=True)]
     by_eye = [what for what, basis in zip(("length", "mass"), bases, strict=True) if basis == Capture.Basis.ESTIMATED]
     return {"id": key, "deleted": deleted, "by_eye": by_eye, "cells": cells}
 

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.programmes.places import hidden_species
+from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, require
 from nailwright.tags import serializers
 from nailwright.tags.models import Fish
@@ -24,5 +24,5 @@ class FishView(APIView):
     def get(self, request: Request, fish_id: UUID) -> Response:
         fish = get_object_or_404(Fish.objects.select_related("programme"), pk=fish_id)
         require(person_of(request), fish.programme, "read")
-        hidden = fish.species in hidden_species(person_of(request), fish.programme)
-        return Response(serializers.FishStorySerializer(story_of(fish, hidden)).data)
+        places = places_of(person_of(request), fish.programme)
+        return Response(serializers.FishStorySerializer(story_of(fish, places)).data)

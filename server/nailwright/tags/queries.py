@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
-from nailwright.programmes.places import HIDDEN
+from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, TagState
 from nailwright.waters.models import Site, Water
@@ -38,11 +38,12 @@ def _columns(met: Sequence[Met]) -> Encounters:
     )
 
 
-def story_of(fish: Fish, places_hidden: bool = False) -> dict[str, Any]:
-    """A fish's life: marks, encounters, and the journeys between them; without sites where those are not to be shown."""
+def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
+    """A fish's life: marks, encounters, and the journeys between them; without the sites that are not to be shown."""
     met = list(Met.objects.filter(fish=fish).select_related("site__water").order_by("at", "id"))
     made = journeys(_columns(met))
     steps = {int(end): place for place, end in enumerate(made.end)}
+    shown = [places.show(each.site_id, fish.species) for each in met]
     return {
         "id": fish.pk,
         "species": fish.species,
@@ -57,23 +58,23 @@ def story_of(fish: Fish, places_hidden: bool = False) -> dict[str, Any]:
                 "at": each.at,
                 "time_zone": each.site.water.time_zone if each.site else "UTC",
                 "water": each.site.water.name if each.site else "",
-                "site": HIDDEN if places_hidden else each.site.name if each.site else "",
-                "river_km": each.site.river_km if each.site and not places_hidden else None,
+                "site": places.name(each.site.pk, each.site.name, fish.species) if each.site else "",
+                "river_km": each.site.river_km if each.site and shown[place] else None,
                 "length_mm": each.length_mm,
                 "mass_g": each.mass_g,
-                "journey": _step(made, steps[place], places_hidden) if place in steps else None,
+                "journey": _step(made, steps[place], shown[place] and shown[place - 1]) if place in steps else None,
             }
             for place, each in enumerate(met)
         ],
     }
 
 
-def _step(made: Journeys, place: int, places_hidden: bool) -> dict[str, Any]:
+def _step(made: Journeys, place: int, shown: bool) -> dict[str, Any]:
     return {
         "days": round(float(made.days[place]), 2),
-        "distance_m": None if places_hidden else _known(made.distance_m[place]),
+        "distance_m": _known(made.distance_m[place]) if shown else None,
         "moved": str(made.moved[place]),
-        "along_km": None if places_hidden else _known(made.along_km[place]),
+        "along_km": _known(made.along_km[place]) if shown else None,
         "growth_mm": _known(made.growth_mm[place]),
         "growth_mm_month": _known(made.growth_mm_month[place]),
     }

@@ -15,6 +15,7 @@ from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.uploads import uploaded
 from nailwright.programmes.acts import act_of
+from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.waters import serializers
 from nailwright.waters.actions import add_site, make_water
@@ -48,7 +49,8 @@ class SitesView(APIView):
     @extend_schema(operation_id="sites", responses=serializers.SiteSerializer(many=True))
     def get(self, request: Request, water_id: UUID) -> Response:
         water = water_for(request, water_id, "read")
-        rows = water.sites.filter(retired_at=None).order_by("river_km", "name")
+        secret = places_of(person_of(request), water.programme).secret
+        rows = water.sites.filter(retired_at=None).exclude(pk__in=secret).order_by("river_km", "name")
         return Response(serializers.SiteSerializer(rows, many=True).data)
 
     @extend_schema(

@@ -2165,7 +2165,7 @@ export interface components {
         };
         /** @description A fish with where and when it was caught. */
         CaptureInPlace: {
-            capture: components["schemas"]["Capture"];
+            capture: components["schemas"]["FoundCapture"];
             deleted: boolean;
             /** Format: uuid */
             outing: string;
@@ -2174,7 +2174,8 @@ export interface components {
             date: string;
             time_zone: string;
             site: string;
-            run: number;
+            /** @description Its number; nothing where the place is not shown */
+            run: number | null;
             /** @description Who wrote it */
             recorder: string;
             /** @description Who called it, by name; empty where nobody was named */
@@ -3400,6 +3401,47 @@ export interface components {
         ForgottenRequest: {
             /** @description The name one signs in with, or the mail address */
             username: string;
+        };
+        /** @description A fish whose run may be one that is not shown. */
+        FoundCapture: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly run: string | null;
+            readonly species: string;
+            readonly count: number;
+            /** Format: double */
+            readonly length_mm: number | null;
+            readonly length_type: string;
+            /** @description measured, estimated, or empty with no length */
+            readonly length_basis: string;
+            readonly length_text: string;
+            readonly length_unit: string;
+            /** Format: double */
+            readonly mass_g: number | null;
+            /** @description measured, estimated, or empty with no mass */
+            readonly mass_basis: string;
+            readonly mass_text: string;
+            readonly mass_unit: string;
+            readonly sex: components["schemas"]["SexEnum"];
+            readonly sex_evidence: string;
+            readonly note: string;
+            readonly questions: components["schemas"]["AnsweredQuestion"][];
+            /** Format: uuid */
+            readonly fish: string | null;
+            readonly scanned: components["schemas"]["ScannedEnum"] | components["schemas"]["BlankEnum"];
+            readonly scans: components["schemas"]["Scan"][];
+            /** @description How it left; empty while it is aboard */
+            readonly release: components["schemas"]["ReleaseEnum"] | components["schemas"]["BlankEnum"];
+            /** @description How strongly a released fish went, 1 to 4 */
+            readonly strength: number | null;
+            /** @description Why it was released: a code of the protocol's reasons */
+            readonly reason: string;
+            /** @description A code of the protocol's places */
+            readonly taken_to: string;
+            readonly placed: components["schemas"]["Placed"][];
+            /** Format: date-time */
+            readonly device_time: string;
         };
         Frequency: {
             edges: number[];

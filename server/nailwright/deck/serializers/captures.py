@@ -77,17 +77,23 @@ class DeletedSerializer(serializers.Serializer):
     )
 
 
+class FoundCaptureSerializer(CaptureSerializer):
+    """A fish whose run may be one that is not shown."""
+
+    run = serializers.PrimaryKeyRelatedField(read_only=True, allow_null=True)
+
+
 class CaptureInPlaceSerializer(serializers.Serializer):
     """A fish with where and when it was caught."""
 
-    capture = CaptureSerializer()
+    capture = FoundCaptureSerializer()
     deleted = serializers.BooleanField()
     outing = serializers.UUIDField()
     outing_name = serializers.CharField()
     date = serializers.DateField()
     time_zone = serializers.CharField()
     site = serializers.CharField()
-    run = serializers.IntegerField()
+    run = serializers.IntegerField(allow_null=True, help_text="Its number; nothing where the place is not shown")
     recorder = serializers.CharField(help_text="Who wrote it")
     measured_by = serializers.CharField(help_text="Who called it, by name; empty where nobody was named")
     tagged_by = serializers.CharField(help_text="Whose hands tagged it, by name; empty where nobody was named")

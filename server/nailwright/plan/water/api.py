@@ -15,6 +15,8 @@ from nailwright.plan.water import serializers
 from nailwright.plan.water.actions import change_zones
 from nailwright.plan.water.reaches import show_reach
 from nailwright.programmes.acts import act_of
+from nailwright.programmes.places import places_of
+from nailwright.programmes.policies import person_of
 from nailwright.waters.actions import set_line
 from nailwright.waters.http import water_for
 from nailwright.waters.lines import line_from
@@ -25,7 +27,9 @@ from nailwright_core.common.errors import CoreError
 class ReachView(APIView):
     @extend_schema(operation_id="reach", responses=serializers.ReachSerializer)
     def get(self, request: Request, water_id: UUID) -> Response:
-        return Response(serializers.ReachSerializer(show_reach(water_for(request, water_id, "read"))).data)
+        water = water_for(request, water_id, "read")
+        places = places_of(person_of(request), water.programme)
+        return Response(serializers.ReachSerializer(show_reach(water, places)).data)
 
 
 class ReachLineView(APIView):

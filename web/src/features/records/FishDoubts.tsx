@@ -5,7 +5,7 @@ import { notify } from "@/ui/Notice";
 import { useCorrection } from "./queries";
 
 /** Doubts that were raised of a fish, each with its answer; one that nobody was asked can be answered here. */
-export function FishDoubts({ capture, mayAnswer }: { capture: Schemas["Capture"]; mayAnswer: boolean }) {
+export function FishDoubts({ capture, mayAnswer }: { capture: Omit<Schemas["Capture"], "run">; mayAnswer: boolean }) {
   const correction = useCorrection(capture.id);
   if (!capture.questions.length) return null;
   const keep = (code: string) =>

@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 
-type Capture = Schemas["Capture"];
+type Capture = Omit<Schemas["Capture"], "run">;
 type Correction = Omit<Schemas["CorrectionRequest"], "id" | "reason">;
 
 /** The fields of the form in which a fish is put right. */
