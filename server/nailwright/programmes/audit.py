@@ -58,19 +58,25 @@ def already_done(act: Act) -> bool:
 
 
 def apply_change(
-    act: Act, programme: Programme, row: models.Model, values: Mapping[str, Any], groups: Sequence[Sequence[str]] = ()
+    act: Act,
+    programme: Programme,
+    row: models.Model,
+    values: Mapping[str, Any],
+    groups: Sequence[Sequence[str]] = (),
+    also: tuple[Mapping[str, Any], Mapping[str, Any]] = ({}, {}),
 ) -> bool:
     """Set ``values`` on a row the caller has locked, and keep what they replaced.
 
     The later act wins, whatever the order in which they arrive: a field that a later act has changed already stays, and
     what came late is kept in the history as ``late``. Fields of one group stand or fall together. A name such as
     "parts.electro.goal_w" is a place in a JSON field of the row; all other places of that field stay as they are.
+    ``also`` is what was and is now of something that changed with it and is no field of the row.
 
     Returns:
         False where nothing differed, and then nothing is written.
     """
     differing = {name: value for name, value in values.items() if value_at(row, name) != value}
-    if not differing:
+    if not differing and not also[1]:
         return False
     outdone = _with_groups(changed_since(row, act.device_time), groups)
     late = {name: value for name, value in differing.items() if any(_overlap(name, each) for each in outdone)}
@@ -80,7 +86,7 @@ def apply_change(
         _set(row, name, value)
     if stands:
         row.save(update_fields={name.split(".")[0] for name in stands})
-    note_change(act, programme, row, before, stands, late)
+    note_change(act, programme, row, {**before, **also[0]}, {**stands, **also[1]}, late)
     return True
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from nailwright.common.fields import one_of
 from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.programmes.effects import Effects
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.protocols import standing_protocol
@@ -146,12 +147,20 @@ def spoil_tag(act: Act, programme: Programme, row: Mapping[str, Any], spoiled: b
         )
     if already_done(act):
         return False
-    to = TagState.SPOILED if spoiled else TagState.STOCK
-    if tag.state != to:
-        if not spoiled and tag.state != TagState.SPOILED:
-            return False  # it is in use: nothing is to be taken back
-        check_change(tag, to)
-    return apply_change(act, programme, tag, {"state": to})
+    if spoiled:
+        if tag.state != TagState.SPOILED:
+            check_change(tag, TagState.SPOILED)
+        return apply_change(act, programme, tag, {"state": TagState.SPOILED})
+    if tag.state != TagState.SPOILED:
+        return False  # it is in use: nothing is to be taken back
+    return apply_change(act, programme, tag, {"state": _before_spoiled(programme, tag)})
+
+
+def _before_spoiled(programme: Programme, tag: Tag) -> str:
+    """Where a damaged tag was: one that was handed out is with whoever had it."""
+    changes = programme.changes.filter(table="tag", row=tag.pk).order_by("-server_time", "-id")
+    spoiled = next((each for each in changes if each.after.get("state") == TagState.SPOILED), None)
+    return spoiled.before["state"] if spoiled else TagState.STOCK
 
 
 def read_since(placements: Sequence[Placement]) -> list[Scan]:
@@ -169,18 +178,35 @@ def living_placements(capture_ids: Sequence[UUID]) -> list[Placement]:
     return list(present.select_related("tag").order_by("device_time", "id"))
 
 
-def withdraw(placement: Placement, act: Act) -> None:
-    """Take a placement back: its tag goes where it was before. The number must not have been read on a fish since."""
-    placement.deleted_at, placement.living_tag = act.device_time, None
-    placement.save(update_fields=["deleted_at", "living_tag"])
-    change_state(placement.tag, placement.tag_before)
+def withdraw(placement: Placement, act: Act, effects: Effects, misread: bool = False) -> None:
+    """Take a placement back: its tag goes where it was before.
+
+    Args:
+        misread: its number was read since, so that some fish carries it: it never returns to stock.
+    """
+    effects.set(placement, deleted_at=act.device_time, living_tag=None)
+    state = TagState.ELSEWHERE if misread else placement.tag_before
+    check_change(placement.tag, state)
+    effects.set(placement.tag, state=state)
 
 
-def withdraw_from_misread(placement: Placement, act: Act) -> None:
-    """Take a placement back although its number was read since: some fish carries it, so it never returns to stock."""
-    placement.deleted_at, placement.living_tag = act.device_time, None
-    placement.save(update_fields=["deleted_at", "living_tag"])
-    change_state(placement.tag, TagState.ELSEWHERE)
+def check_put_back(effects: Iterable[Mapping[str, Any]]) -> None:
+    """Refuse to put tags back into their fish where one has meanwhile gone into another, or elsewhere.
+
+    Raises:
+        CoreError: ``tag_in_fish``, ``tag_state``.
+    """
+    tags = {each["row"]: each["after"]["state"] for each in effects if each["model"] == "tags.tag"}
+    for tag in Tag.objects.select_for_update().filter(pk__in=tags):
+        if Placement.objects.filter(living_tag=tag.pk).exists():
+            raise in_fish(tag)
+        if tag.state != tags[str(tag.pk)]:
+            raise CoreError(
+                "tag_state",
+                f"{tag.get_kind_display()} {tag.number} was in this fish and is meanwhile marked "
+                f"'{tag.get_state_display().lower()}'. Put that right first; then restore the fish.",
+                "number",
+            )
 
 
 def renew_placements(capture_id: UUID) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 from uuid import UUID
 
@@ -32,7 +32,7 @@ from nailwright.programmes.audit import Act, apply_change, changed_since
 from nailwright.programmes.models import Programme
 from nailwright.tags.actions import living_placements
 from nailwright.tags.models import Scan
-from nailwright.tags.scans import fish_by_number, read_scans, scan_rows, whose
+from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species_values import LENGTH_TYPES
 
@@ -41,7 +41,7 @@ GROUPS = (
     ("length_mm", "length_type", "length_basis", "length_text", "length_unit"),
     ("mass_g", "mass_basis", "mass_text", "mass_unit"),
     ("sex", "sex_evidence"),
-    ("scanned", "fish_id"),
+    ("scanned", "fish_id", "scans"),
 )
 #: What the doubts are about; where none of it changes, their answers stay.
 _DOUBTED = ("species", "length_mm", "mass_g")
@@ -63,9 +63,11 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
         capture.run.outing.must_be_open()
     board = board_of(capture.run.outing)
     values = _corrected(capture, row, board)
+    also: tuple[dict[str, Any], dict[str, Any]] = ({}, {})
     if row.get("scanned"):
-        values |= _scanned_anew(act, programme, capture, row)
-    changed = apply_change(act, programme, capture, values, GROUPS)
+        scanned, also = _scanned_anew(act, programme, capture, row)
+        values |= scanned
+    changed = apply_change(act, programme, capture, values, GROUPS, also)
     if changed:
         renew_encounters([capture.pk])
     return changed
@@ -114,8 +116,11 @@ def _differs(row: Mapping[str, Any], what: str, text: str, unit: str) -> bool:
     return read_word(row, what) != text or bool(said and said != unit)
 
 
-def _scanned_anew(act: Act, programme: Programme, capture: Capture, row: Mapping[str, Any]) -> dict[str, Any]:
-    """What the reader says now replaces what it said before; the scans' rows follow."""
+def _scanned_anew(
+    act: Act, programme: Programme, capture: Capture, row: Mapping[str, Any]
+) -> tuple[dict[str, Any], tuple[dict[str, Any], dict[str, Any]]]:
+    """What the reader says now replaces what it said before, and the scans' rows follow: values of the fish, and the numbers of
+    before and of now, where they differ."""
     scanned, numbers = read_scans(row)
     placed_here = bool(living_placements([capture.pk]))
     known = fish_by_number(programme, [(each.kind, each.number) for each in numbers])
@@ -139,17 +144,35 @@ def _scanned_anew(act: Act, programme: Programme, capture: Capture, row: Mapping
                 "scan",
             )
         values = {"scanned": result, "fish_id": fish}
-    if "scanned" in changed_since(capture, act.device_time):
-        return values  # a later scan stands; apply_change keeps this one in the history
+    if {"scanned", "scans"} & changed_since(capture, act.device_time):
+        return values, ({}, {})  # a later scan stands; apply_change keeps this one in the history
     was_in_doubt = any(each["code"] == MARKS_DISAGREE for each in capture.questions)
     if disagree != was_in_doubt:
         others = [each for each in capture.questions if each["code"] != MARKS_DISAGREE]
         values["questions"] = [*others, {"code": MARKS_DISAGREE, "answer": NOT_ASKED}] if disagree else others
-    Scan.present.filter(source_id=capture.pk).update(deleted_at=act.device_time)
-    Scan.objects.bulk_create(
-        scan_rows(
-            programme, numbers, known, source_id=capture.pk, recorder=act.person, device_time=act.device_time,
-            server_time=timezone.now(),
-        )
-    )  # fmt: skip
-    return values
+    were = _read_anew(act, programme, capture, numbers, known)
+    are = [f"{each.kind} {each.number}" for each in numbers]
+    if set(were) == set(are):
+        return values, ({}, {})
+    return values, ({"scans": were}, {"scans": are})
+
+
+def _read_anew(
+    act: Act, programme: Programme, capture: Capture, numbers: Sequence[Read], known: Mapping[tuple[str, str], UUID]
+) -> list[str]:
+    """Make the scans of a fish those of ``numbers``; the numbers that they were. Of a number that was read before, who read it
+    first, and when, stays; also where it was corrected to another and back."""
+    rows = {
+        (each.kind, each.number): each for each in Scan.objects.filter(source_id=capture.pk).order_by("device_time")
+    }
+    present = [key for key, row in rows.items() if row.deleted_at is None]
+    wanted = {(each.kind, each.number): each for each in numbers}
+    for key in set(present) ^ set(wanted):
+        if row := rows.get(key):
+            row.deleted_at = None if key in wanted else act.device_time
+            row.fish_id, row.result = known.get(key), Scan.Result.KNOWN if key in known else Scan.Result.FOREIGN
+            row.save(update_fields=["deleted_at", "fish", "result"] if key in wanted else ["deleted_at"])
+    new = [each for key, each in wanted.items() if key not in rows]
+    now = {"recorder": act.person, "device_time": act.device_time, "server_time": timezone.now()}
+    Scan.objects.bulk_create(scan_rows(programme, new, known, source_id=capture.pk, **now))
+    return [f"{kind} {number}" for kind, number in present]

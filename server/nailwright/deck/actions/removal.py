@@ -6,18 +6,21 @@ from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Model
+
 from nailwright.common.fields import one_of
 from nailwright.deck.actions.rows import locked_capture
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture
-from nailwright.programmes.audit import Act, apply_change, changed_since
+from nailwright.programmes.audit import Act, apply_change, changed_since, note_change
+from nailwright.programmes.effects import WITH_IT, Effects, effects_of, undo
 from nailwright.programmes.models import Programme
 from nailwright.tags.actions import (
+    check_put_back,
     living_placements,
     read_since,
     renew_placements,
     withdraw,
-    withdraw_from_misread,
 )
 from nailwright.tags.models import Placement, Scan
 from nailwright_core.common.errors import CoreError
@@ -42,27 +45,29 @@ def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str,
         return False
     if "deleted_at" in changed_since(capture, act.device_time):
         return apply_change(act, programme, capture, {"deleted_at": act.device_time})  # late: kept in the history
-    touched = {capture.pk}
+    touched, effects = {capture.pk}, Effects()
     meant = one_of(row, "meant", ("", *MEANT))
     for placement in living_placements([capture.pk]):
         later = read_since([placement])
         if not later:
-            withdraw(placement, act)
+            withdraw(placement, act, effects)
         elif not meant:
             raise _known_later(placement, len(later))
         elif meant == "fish_keeps_mark":
+            effects.note(placement, capture_id=later[0].source_id)
             apply_change(act.part(placement.pk), programme, placement, {"capture_id": later[0].source_id})
         else:
-            withdraw_from_misread(placement, act)
-            touched |= _unlink(act, programme, placement, later)
-    Scan.present.filter(source_id=capture.pk).update(deleted_at=act.device_time)
-    changed = apply_change(act, programme, capture, {"deleted_at": act.device_time})
+            withdraw(placement, act, effects, misread=True)
+            touched |= _unlink(act, programme, placement, later, effects)
+    for scan in Scan.present.filter(source_id=capture.pk):
+        effects.set(scan, deleted_at=act.device_time)
+    changed = apply_change(act, programme, capture, {"deleted_at": act.device_time}, also=({WITH_IT: effects.rows}, {}))
     renew_encounters(touched)
     return changed
 
 
 def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bool:
-    """Restore a fish that was taken out; the tags it was given go into it again.
+    """Restore a fish that was taken out, and all that went with it: the tags it was given, and what later calls knew by them.
 
     Raises:
         CoreError: ``outing_closed``; ``tag_in_fish`` where a tag has meanwhile gone into another fish.
@@ -72,22 +77,41 @@ def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bo
         capture.run.outing.must_be_open()
     if capture.deleted_at is None:
         return False
+    touched = {capture.pk}
     if "deleted_at" not in changed_since(capture, act.device_time):
-        renew_placements(capture.pk)
-        Scan.objects.filter(source_id=capture.pk, deleted_at=capture.deleted_at).update(deleted_at=None)
+        effects = effects_of(capture, "deleted_at")
+        if effects is None:  # taken out before effects were noted
+            renew_placements(capture.pk)
+            Scan.objects.filter(source_id=capture.pk, deleted_at=capture.deleted_at).update(deleted_at=None)
+        else:
+            check_put_back(effects)
+            touched |= {row.pk for row in _undone(act, programme, effects) if isinstance(row, Capture)}
     changed = apply_change(act, programme, capture, {"deleted_at": None})
-    renew_encounters([capture.pk])
+    renew_encounters(touched)
     return changed
 
 
-def _unlink(act: Act, programme: Programme, placement: Placement, later: list[Scan]) -> set[UUID]:
+def _undone(act: Act, programme: Programme, effects: list[dict[str, Any]]) -> list[Model]:
+    """Undo effects; what is seen of later calls and placements stands in their history as well."""
+    rows = undo(effects)
+    for each in effects:
+        row = next((row for row in rows if str(row.pk) == each["row"]), None)
+        if isinstance(row, Capture | Placement) and "deleted_at" not in each["after"]:
+            note_change(act.part(row.pk), programme, row, each["after"], each["before"])
+    return rows
+
+
+def _unlink(act: Act, programme: Programme, placement: Placement, later: list[Scan], effects: Effects) -> set[UUID]:
     """Later calls that knew the fish by this mark alone keep what they read, but no longer as that fish."""
     others = Placement.present.filter(fish=placement.fish_id).exclude(living_tag=None).exclude(pk=placement.pk)
     by_others = {scan.source_id for scan in read_since(list(others.select_related("tag")))}
     keys = {scan.source_id for scan in later} - by_others
     for capture in Capture.objects.select_for_update().filter(pk__in=keys, fish=placement.fish_id):
-        apply_change(act.part(capture.pk), programme, capture, {"fish_id": None, "scanned": Capture.Scanned.FOREIGN})
-    Scan.objects.filter(pk__in=[scan.pk for scan in later]).update(fish=None, result=Scan.Result.FOREIGN)
+        values = {"fish_id": None, "scanned": Capture.Scanned.FOREIGN}
+        effects.note(capture, **values)
+        apply_change(act.part(capture.pk), programme, capture, values)
+    for scan in later:
+        effects.set(scan, fish_id=None, result=Scan.Result.FOREIGN)
     return keys
 
 

@@ -80,7 +80,7 @@ class DeletedSerializer(serializers.Serializer):
 class FoundCaptureSerializer(CaptureSerializer):
     """A fish whose run may be one that is not shown."""
 
-    run = serializers.PrimaryKeyRelatedField(read_only=True, allow_null=True)
+    run: serializers.PrimaryKeyRelatedField = serializers.PrimaryKeyRelatedField(read_only=True, allow_null=True)
 
 
 class CaptureInPlaceSerializer(serializers.Serializer):
