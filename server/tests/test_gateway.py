@@ -17,12 +17,21 @@ from typing import Any
 import pytest
 import requests
 from django.core import signing
+from django.utils import timezone
+from rest_framework.test import APIClient
 
+from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing
+from nailwright.gateway import web as gateway_web
 from nailwright.gateway.__main__ import read_instruments
 from nailwright.gateway.hub import Hub
 from nailwright.gateway.links import Link
-from nailwright.gateway.tickets import ticket
+from nailwright.gateway.tickets import has_ended, make_ticket, read_ticket
+from nailwright.gateway.web import Web
+from nailwright.programmes.accounts import reset_links
+from nailwright.programmes.audit import Act
+from nailwright.programmes.members import change_member
+from nailwright.programmes.models import ApiToken, Membership, Person, Programme, StreamTicket
 from nailwright_core.instruments.readers import MeasuringBoard
 from standins.instruments import pit_frame
 
@@ -33,7 +42,8 @@ NAMES = ("pit", "board", "balance", "gps", "probe")
 
 def free_ports(n: int) -> int:
     """The first of so many free ports in a row."""
-    for first in range(20_000 + os.getpid() % 20_000, 60_000, n):
+    # below those that the system gives to whoever connects
+    for first in range(20_000 + os.getpid() % 10_000, 32_700, n):
         try:
             for port in range(first, first + n):
                 with socket.socket() as probe:
@@ -115,7 +125,8 @@ def boat() -> Iterator[Boat]:
 
 @pytest.fixture
 def good() -> str:
-    return ticket("an-outing", "a-person")
+    """A ticket that the application signed; the boat's gateway reaches no database that knows it, and goes by the signature."""
+    return signing.dumps(str(new_id()), salt="nailwright.gateway")
 
 
 def test_an_evening_at_the_instruments(boat: Boat, good: str) -> None:
@@ -160,7 +171,7 @@ def test_garbled_halved_unplugged_and_flooded(boat: Boat, good: str) -> None:
 
 def test_who_may_listen(boat: Boat, good: str) -> None:
     eventually(lambda: _answers(boat))
-    old = signing.dumps({"outing": "o"}, salt="something else")
+    old = signing.dumps(str(new_id()), salt="something else")
     for bad in ("", "x", old):
         assert requests.get(f"{boat.address}/stream", params={"ticket": bad}, timeout=10).status_code == 403
     elsewhere = {"Origin": "http://elsewhere.example"}
@@ -265,6 +276,128 @@ def test_a_fault_of_ours_in_one_line_ends_no_evening() -> None:
                 await asyncio.sleep(0.05)
         assert not running.done()
         running.cancel()
+        server.close()
+
+    asyncio.run(evening())
+
+
+ENDS = ("reset", "changed", "left", "sign-out", "everywhere", "shut out")
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("how", ENDS)
+def test_tokens_and_tickets_end_with_the_sign_in(
+    how: str, programme: Programme, outing: Outing, person_as: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("NAILWRIGHT_GATEWAY_URL", "http://127.0.0.1:8430")
+    person, lead = person_as("crew"), person_as("lead")
+    person.set_password("walleye at dusk")
+    person.save()
+    client = APIClient()
+    client.force_login(person)
+    told = client.get(f"/api/v1/outings/{outing.pk}/instruments").data
+    key = read_ticket(told["stream"].split("ticket=")[1].replace("%3A", ":"))
+    assert key and not has_ended(key)
+    token = client.post("/api/v1/tokens", {"scope": "read"}, format="json").data["token"]
+    program = APIClient(HTTP_AUTHORIZATION=f"Token {token}")
+    asked = f"/api/v1/programmes/{programme.pk}/outings"
+    assert program.get(asked).status_code == 200
+    member = Membership.objects.get(person=person)
+    if how == "reset":
+        body = {"person": str(person.pk), "token": reset_links.make_token(person), "password": "perch before dawn"}
+        assert APIClient().post("/api/v1/password/reset", body, format="json").status_code == 200
+    elif how == "changed":
+        body = {"old": "walleye at dusk", "new": "perch before dawn"}
+        assert client.post("/api/v1/account/password", body, format="json").status_code == 204
+    elif how == "left":
+        change_member(Act(new_id(), lead, timezone.now()), member, {"here": False})
+    elif how == "sign-out":
+        client.delete("/api/v1/session")
+    elif how == "everywhere":
+        client.post("/api/v1/session/everywhere")
+    else:
+        as_lead = APIClient()
+        as_lead.force_authenticate(lead)
+        assert as_lead.post(f"/api/v1/members/{member.pk}/shut-out").status_code == 204
+    assert has_ended(key)
+    # a token is no sign-in of a tablet: signing out there leaves it
+    assert program.get(asked).status_code == (200 if how == "sign-out" else 401)
+    # this very sign-in stays where one changes the password oneself
+    assert bool(client.get("/api/v1/session").data["person"]) == (how == "changed")
+
+
+@pytest.mark.django_db
+def test_another_sign_in_of_the_same_person_keeps_its_stream(person_as: Any) -> None:
+    person = person_as("crew")
+    tablet, phone = make_ticket(person, "session-a"), make_ticket(person, "session-b")
+    client = APIClient()
+    client.force_login(person)
+    client.delete("/api/v1/session")
+    assert not has_ended(read_ticket(tablet)) and not has_ended(read_ticket(phone))  # type: ignore[arg-type]
+    Person.objects.filter(pk=person.pk).update(is_active=False)
+    assert has_ended(read_ticket(tablet))  # type: ignore[arg-type]
+    assert StreamTicket.objects.count() == 2 and not ApiToken.objects.exists()
+
+
+def test_a_ticket_holds_one_stream_open_and_ends_with_its_sign_in(monkeypatch: pytest.MonkeyPatch, good: str) -> None:
+    """The gateway itself, on a socket: the newer stream takes the older one's place; the sign-in ends, and the stream with it."""
+    ended = threading.Event()
+    monkeypatch.setattr(gateway_web, "has_ended", lambda key: ended.is_set())
+    monkeypatch.setattr(gateway_web, "LOOK_EVERY_S", 0.05)
+    monkeypatch.setattr(gateway_web, "_STILL_HERE_S", 0.05)
+
+    async def evening() -> None:
+        hub = Hub({})
+        server = await asyncio.start_server(Web(hub, frozenset(), None).serve, "127.0.0.1", 0)
+        port = server.sockets[0].getsockname()[1]
+
+        writers = []
+
+        async def listen() -> asyncio.StreamReader:
+            reader, writer = await asyncio.open_connection("127.0.0.1", port)
+            writers.append(writer)  # or it would be closed with the last name for it
+            writer.write(f"GET /stream?ticket={good} HTTP/1.1\r\nHost: x\r\n\r\n".encode())
+            await reader.readuntil(b"event: states")
+            return reader
+
+        first = await listen()
+        second = await listen()
+        async with asyncio.timeout(5):
+            await first.read()  # to its end
+        assert len(hub.listeners) == 1 and not second.at_eof()
+        ended.set()
+        async with asyncio.timeout(5):
+            await second.read()
+        assert not hub.listeners
+        reader, writer = await asyncio.open_connection("127.0.0.1", port)
+        writer.write(f"GET /stream?ticket={good} HTTP/1.1\r\nHost: x\r\n\r\n".encode())
+        assert b"403" in await reader.readline()
+        server.close()
+
+    asyncio.run(evening())
+
+
+def test_a_listener_that_takes_nothing_is_left_behind(monkeypatch: pytest.MonkeyPatch, good: str) -> None:
+    """A phone that reads no more: neither does its queue grow, nor do the others wait for it."""
+    monkeypatch.setattr(gateway_web, "has_ended", lambda key: False)
+    monkeypatch.setattr(gateway_web, "_SLOWEST_S", 0.3)
+
+    async def evening() -> None:
+        hub = Hub({})
+        server = await asyncio.start_server(Web(hub, frozenset(), None).serve, "127.0.0.1", 0)
+        port = server.sockets[0].getsockname()[1]
+        reader, writer = await asyncio.open_connection("127.0.0.1", port, limit=1024)
+        writer.write(f"GET /stream?ticket={good} HTTP/1.1\r\nHost: x\r\n\r\n".encode())
+        await reader.readuntil(b"event: states")
+        writer.transport.pause_reading()  # type: ignore[attr-defined]
+        (queue,) = hub.listeners
+        until = time.monotonic() + 20
+        while hub.listeners:
+            assert time.monotonic() < until, "it is still waited for"
+            hub._send("event: reading\ndata: " + "x" * 100_000 + "\n\n")
+            assert queue.qsize() <= 200
+            await asyncio.sleep(0.005)
+        writer.close()
         server.close()
 
     asyncio.run(evening())

@@ -54,7 +54,7 @@ from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.deck.serializers.tracks import TrackSerializer
 from nailwright.deck.today import today_of
 from nailwright.deck.tracks import tracks_of
-from nailwright.gateway.tickets import gateway, ticket
+from nailwright.gateway.tickets import gateway, make_ticket
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.places import places_of
@@ -350,14 +350,16 @@ class TracksView(APIView):
 
 
 class InstrumentsView(APIView):
-    """Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day."""
+    """Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends."""
 
     @extend_schema(operation_id="instruments", responses=InstrumentsSerializer)
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
         require(person_of(request), outing.programme, "work_deck")
         where = gateway()
-        query = urlencode({"ticket": ticket(str(outing.pk), str(person_of(request).pk))})
+        query = (
+            urlencode({"ticket": make_ticket(person_of(request), request.session.session_key)}) if where.address else ""
+        )
         told = {
             "stream": f"{where.address}/stream?{query}" if where.address else "",
             "play": f"{where.address}/play?{query}" if where.address and where.plays else "",

@@ -58,12 +58,17 @@ class Hub:
         self.listeners.add(queue)
         return queue
 
+    def leave(self, queue: asyncio.Queue[str]) -> None:
+        """A listener is told that nothing more comes."""
+        self.listeners.discard(queue)
+        while not queue.empty():
+            queue.get_nowait()
+        queue.put_nowait("")
+
     def end(self) -> None:
-        """Every listener is told that nothing more comes."""
-        for queue in self.listeners:
-            while not queue.empty():
-                queue.get_nowait()
-            queue.put_nowait("")
+        """Nothing more comes, for any of them."""
+        for queue in list(self.listeners):
+            self.leave(queue)
 
     async def _flush(self) -> None:
         while True:

@@ -8,17 +8,29 @@ from __future__ import annotations
 
 import asyncio
 import json
+import logging
+import time
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from urllib.parse import parse_qs, urlsplit
+from uuid import UUID
+
+from django.db import close_old_connections
 
 from nailwright.gateway.hub import Hub
-from nailwright.gateway.tickets import is_good
+from nailwright.gateway.tickets import has_ended, read_ticket
+
+log = logging.getLogger(__name__)
 
 _MOST_HEAD, _MOST_BODY = 16_384, 4096
 _WAIT_S = 10.0
 #: A line that says nothing, so that proxies on the way keep the stream open and a dead one is noticed.
 _STILL_HERE_S = 15.0
+#: So often it is looked whether a ticket's sign-in has ended.
+LOOK_EVERY_S = 10.0
+_ASK_S = 3.0
+#: Who takes nothing for so long is gone: what waits for them would fill the memory.
+_SLOWEST_S = 20.0
 
 
 @dataclass(frozen=True)
@@ -35,6 +47,7 @@ class Web:
 
     def __init__(self, hub: Hub, origins: Collection[str], standins: int | None) -> None:
         self._hub, self._origins, self._standins = hub, origins, standins
+        self._open: dict[UUID, asyncio.Queue[str]] = {}
 
     async def serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         """One connection, one request."""
@@ -54,18 +67,25 @@ class Web:
             return _refuse(writer, 403, "Another page's streams are none of its affair.")
         if asked.method == "OPTIONS":
             return _send(writer, 204, b"", asked.origin)
-        if not is_good(asked.query.get("ticket", "")):
-            return _refuse(writer, 403, "The ticket is not good, or too old: load the Deck again.", asked.origin)
+        ticket = read_ticket(asked.query.get("ticket", ""))
+        if ticket is None or await _ended(ticket):
+            return _refuse(writer, 403, "The ticket is not good, or has ended: load the Deck again.", asked.origin)
         if (asked.method, asked.path) == ("GET", "/stream"):
-            return await self._stream(asked, writer)
+            return await self._stream(asked, writer, ticket)
         if (asked.method, asked.path) == ("POST", "/play") and self._standins:
             return await self._play(asked, writer)
         _refuse(writer, 404, "Nothing is here.", asked.origin)
 
-    async def _stream(self, asked: _Asked, writer: asyncio.StreamWriter) -> None:
+    async def _stream(self, asked: _Asked, writer: asyncio.StreamWriter, ticket: UUID) -> None:
+        if before := self._open.get(ticket):
+            self._hub.leave(
+                before
+            )  # a ticket holds one stream open: the newest, since one whose line broke comes again
         queue = self._hub.join()
         if queue is None:
             return _refuse(writer, 503, "Too many Decks listen already.", asked.origin)
+        self._open[ticket] = queue
+        looked = time.monotonic()
         try:
             writer.write(
                 _head(200, "text/event-stream", asked.origin, {"Cache-Control": "no-store", "X-Accel-Buffering": "no"})
@@ -77,11 +97,21 @@ class Web:
                 except TimeoutError:
                     message = ": still here\n\n"
                 if not message:
-                    break  # the gateway ends
+                    break  # the gateway ends, or the ticket's newer stream took this one's place
                 writer.write(message.encode())
-                await writer.drain()
+                async with asyncio.timeout(_SLOWEST_S):
+                    await writer.drain()
+                if time.monotonic() - looked >= LOOK_EVERY_S:
+                    looked = time.monotonic()
+                    if await _ended(ticket):
+                        break
+        except TimeoutError:
+            log.info("a listener took nothing for %d s and was left behind", _SLOWEST_S)
+            writer.transport.abort()
         finally:
             self._hub.listeners.discard(queue)
+            if self._open.get(ticket) is queue:
+                del self._open[ticket]
 
     async def _play(self, asked: _Asked, writer: asyncio.StreamWriter) -> None:
         try:
@@ -94,6 +124,20 @@ class Web:
             answer = await reader.readline()
         out.close()
         _send(writer, 200 if b'"done"' in answer else 422, answer, asked.origin)
+
+
+async def _ended(ticket: UUID) -> bool:
+    """Asks the database beside the streams, and waits for it no longer than a Deck waits for its instruments."""
+    try:
+        async with asyncio.timeout(_ASK_S):
+            return await asyncio.to_thread(_look, ticket)
+    except TimeoutError:
+        return False
+
+
+def _look(ticket: UUID) -> bool:
+    close_old_connections()  # one that the database has closed since is opened anew
+    return has_ended(ticket)
 
 
 async def _read(reader: asyncio.StreamReader) -> _Asked:

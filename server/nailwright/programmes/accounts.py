@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hashlib import sha256
 from typing import Any
 
 from django.contrib.auth.password_validation import validate_password
@@ -10,7 +11,7 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 
 from nailwright.common.rows import new_id
-from nailwright.programmes.models import ApiToken, Person
+from nailwright.programmes.models import ApiToken, Person, StreamTicket
 from nailwright_core.common.errors import CoreError
 
 #: Made of the password's hash and the last sign-in: good once, and for as long as PASSWORD_RESET_TIMEOUT says.
@@ -47,7 +48,7 @@ def check_password(password: str, person: Person) -> None:
 
 
 def change_password(person: Person, old: str, new: str) -> None:
-    """Set another password; every other sign-in of this person ends.
+    """Set another password; every other sign-in of this person ends, and every token.
 
     Raises:
         CoreError: ``password_wrong``, ``password_weak``.
@@ -58,9 +59,11 @@ def change_password(person: Person, old: str, new: str) -> None:
 
 
 def set_password(person: Person, new: str) -> None:
+    """Set a password; all that opened the account before ends: sign-ins, tokens, tickets for a stream."""
     check_password(new, person)
     person.set_password(new)
     person.save(update_fields=["password"])
+    sign_out_everywhere(person)
 
 
 def change_account(person: Person, values: dict[str, Any]) -> Person:
@@ -72,10 +75,27 @@ def change_account(person: Person, values: dict[str, Any]) -> Person:
 
 
 def sign_out_everywhere(person: Person) -> None:
-    """End every sign-in of a person, on whatever device, and every token that speaks for them."""
+    """End every sign-in of a person, on whatever device, and every token and ticket that speaks for them."""
     person.sessions_since = new_id()
     person.save(update_fields=["sessions_since"])
+    end_tokens(person)
+
+
+def end_tokens(person: Person) -> None:
+    """End every token that speaks for a person, and every stream that is open for them."""
     ApiToken.objects.filter(person=person).delete()
+    StreamTicket.objects.filter(person=person).delete()
+
+
+def session_digest(session_key: str | None) -> str:
+    """By which a ticket knows the sign-in that it came from; the key itself opens it and is kept nowhere else."""
+    return sha256(session_key.encode()).hexdigest() if session_key else ""
+
+
+def end_tickets_of(session_key: str | None) -> None:
+    """End the streams of a sign-in that ends."""
+    if session_key:
+        StreamTicket.objects.filter(session=session_digest(session_key)).delete()
 
 
 def reset_password(key: str, token: str, new: str) -> Person:

@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from nailwright.programmes.accounts import reset_links, sign_out_everywhere
+from nailwright.programmes.accounts import end_tokens, reset_links, sign_out_everywhere
 from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Membership, Person, Programme, Role
 from nailwright.programmes.policies import require
@@ -46,6 +46,10 @@ def change_member(act: Act, member: Membership, values: dict[str, Any]) -> Membe
         if number and any(each.number == number and each.pk != locked.pk for each in rows.values()):
             raise CoreError("number_taken", f"Number {number} is somebody else's, maybe of one who has left.", "number")
         apply_change(act, member.programme, locked, wanted)
+        if wanted.get("left_at"):
+            # in another programme they stay signed in; a token that may be anywhere is made anew there
+            elsewhere = Membership.present.filter(person=locked.person_id).exists()
+            (end_tokens if elsewhere else sign_out_everywhere)(locked.person)
     return locked
 
 

@@ -69,6 +69,14 @@ class ApiToken(Keyed):
         ordering = ["-made_at"]
 
 
+class StreamTicket(Keyed):
+    """That somebody may hear the gateway for a day; gone when their sign-in ends, and the stream with it."""
+
+    person = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    session = models.CharField(max_length=64, blank=True, help_text="Digest of the sign-in's key; empty for a token")
+    made_at = models.DateTimeField(default=timezone.now, db_index=True)
+
+
 class ShortCode(models.Model):
     """By which its person takes over a shared tablet, also with no signal: the tablet holds the digest.
 

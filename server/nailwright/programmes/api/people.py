@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.contrib.auth import login
+from django.contrib.auth import login, update_session_auth_hash
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import status
@@ -100,6 +100,10 @@ class MemberView(APIView):
     def post(self, request: Request, member_id: UUID) -> Response:
         member = _member_for(request, member_id)
         changed = change_member(act_of(request), member, given(serializers.ChangeMemberSerializer, request))
+        if changed.left_at and changed.person_id == person_of(request).pk:
+            update_session_auth_hash(
+                request._request, changed.person
+            )  # who leaves by themselves stays here, in no programme
         return Response(serializers.MemberSerializer(changed).data)
 
 

@@ -19,6 +19,7 @@ from nailwright import __version__
 from nailwright.common.bodies import given
 from nailwright.common.errors import Refused
 from nailwright.programmes import serializers
+from nailwright.programmes.accounts import end_tickets_of
 from nailwright.programmes.beginning import demo_people, is_claimed
 from nailwright.programmes.models import Membership, Person
 from nailwright.programmes.signing_in import sign_in_with
@@ -47,6 +48,7 @@ class SessionView(APIView):
 
     @extend_schema(operation_id="sign_out", responses={200: serializers.SessionSerializer})
     def delete(self, request: Request) -> Response:
+        end_tickets_of(request.session.session_key)
         logout(request)
         return Response(session_of(request))
 

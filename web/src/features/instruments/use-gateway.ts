@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useState } from "react";
 import { answer, api } from "@/api/client";
 import type { InstrumentReading, InstrumentState } from "./readings";
@@ -15,6 +15,8 @@ export function useInstrumentsOf(outing: string | undefined) {
   });
 }
 
+const NEW_TICKET_AFTER_MS = 5000;
+
 /**
  * Listens to the gateway. `states` is null where there is none; `heard` is false while the gateway itself is not reached, and
  * the browser tries again by itself.
@@ -26,6 +28,7 @@ export function useGateway(
   const [states, setStates] = useState<InstrumentState[] | null>(null);
   const [heard, setHeard] = useState(false);
   const tell = useEffectEvent(onReading);
+  const client = useQueryClient();
   useEffect(() => {
     if (!stream) return;
     const source = new EventSource(stream);
@@ -34,8 +37,17 @@ export function useGateway(
       setHeard(true);
     });
     source.addEventListener("reading", ({ data }) => tell(JSON.parse(data) as InstrumentReading));
-    source.onerror = () => setHeard(false);
-    return () => source.close();
-  }, [stream]);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    source.onerror = () => {
+      setHeard(false);
+      // refused, not merely cut off: the ticket has ended, and another is asked for
+      if (source.readyState === EventSource.CLOSED)
+        timer = setTimeout(() => void client.invalidateQueries({ queryKey: ["instruments"] }), NEW_TICKET_AFTER_MS);
+    };
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
+  }, [stream, client]);
   return { states, heard };
 }
