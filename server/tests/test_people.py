@@ -225,7 +225,7 @@ def test_who_leaves_may_nothing_and_keeps_their_name_in_the_record(
     assert client.get(f"{base}/outings").status_code == 200
     change(lead, crew, here=False)
     assert client.get("/api/v1/session").data["person"] is None  # a lead ends the sign-ins of whoever leaves
-    client.force_login(fish.recorder)
+    client.force_login(Person.objects.get(pk=fish.recorder.pk))
     join(key_of(invite(lead, programme, "viewer")), client)
     crew.refresh_from_db()
     assert (crew.role, crew.left_at) == ("viewer", None)  # back by an invitation: the same row

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
-from django.db import InterfaceError, OperationalError
+from django.db import InterfaceError, OperationalError, connection, transaction
 from django.http import HttpRequest, JsonResponse
 from django.http.response import HttpResponseBase
 
@@ -32,6 +33,17 @@ def note_failure(error: Exception) -> bool:
     if isinstance(error, InterfaceError) or (error.args and error.args[0] in _GONE):
         _rests_until = time.monotonic() + _REST_S
     return True
+
+
+@contextmanager
+def one_moment() -> Iterator[None]:
+    """All that is read within is of one moment, however long it takes, as a backup has it: what others write meanwhile is not
+    seen. Inside somebody else's transaction it is of that one."""
+    if not connection.in_atomic_block:
+        with connection.cursor() as cursor:  # for the next transaction of this connection alone
+            cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
+    with transaction.atomic():
+        yield
 
 
 def not_now() -> JsonResponse:

@@ -6,10 +6,38 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed, KeyField, PresentManager, Recorded
+from nailwright.common.shaped_json import CELLS, CODES, FIGURES, OBJECT, SENTENCES, Shape, ShapedJSON, shape_of
 from nailwright.programmes.models import Person, Programme, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan
 from nailwright.waters.models import Site, Water
 from nailwright_core.common.errors import CoreError
+
+_QUESTIONS: Shape = {
+    "type": "array",
+    "maxItems": 40,
+    "items": {"type": "object", "required": ["code"], "additionalProperties": {"type": "string", "maxLength": 200}},
+}
+_FIXES: Shape = {
+    "type": "array",
+    "maxItems": 1000,
+    "items": {"type": "array", "minItems": 3, "maxItems": 3, "items": {"type": "number"}},
+}
+
+
+def _shape_of_orders() -> Shape:
+    from nailwright.deck.serializers import OrdersSerializer
+
+    return {"anyOf": [{"type": "object", "maxProperties": 0}, shape_of(OrdersSerializer())]}
+
+
+def _shape_of_checklists() -> Shape:
+    from nailwright.deck.checklists import CODES as CHECKLIST_CODES
+
+    return {**CODES, "items": {"enum": list(CHECKLIST_CODES)}}
+
+
+def shape_of_gears() -> Shape:
+    return {**CODES, "items": {"enum": Gear.values}}
 
 
 class Gear(models.TextChoices):
@@ -40,12 +68,16 @@ class Outing(Keyed):
     name = models.CharField(max_length=120)
     date = models.DateField()
     gear = models.CharField(max_length=24, choices=Gear)
-    more_gears = models.JSONField(default=list, help_text="Codes of further gears that are used")
+    more_gears = ShapedJSON(default=list, shape=shape_of_gears, help_text="Codes of further gears that are used")
     state = models.CharField(max_length=8, choices=State, default=State.OPEN)
     length_unit = models.CharField(max_length=2, default="mm")
     mass_unit = models.CharField(max_length=2, default="g")
-    checklists = models.JSONField(default=list, help_text="Codes of those to be signed before current flows")
-    orders = models.JSONField(default=dict, help_text="What the plan tells the deck, as OrdersSerializer has it")
+    checklists = ShapedJSON(
+        default=list, shape=_shape_of_checklists, help_text="Codes of those to be signed before current flows"
+    )
+    orders = ShapedJSON(
+        default=dict, shape=_shape_of_orders, help_text="What the plan tells the deck, as OrdersSerializer has it"
+    )
     protocol = models.ForeignKey(
         ProtocolVersion, models.PROTECT, null=True, related_name="outings", help_text="Under which it was made"
     )
@@ -118,7 +150,7 @@ class WaterReading(Recorded):
     specific_us_cm = models.FloatField(null=True)
     oxygen_mg_l = models.FloatField(null=True)
     secchi_m = models.FloatField(null=True)
-    more = models.JSONField(default=dict)
+    more = ShapedJSON(default=dict, shape=FIGURES)
     recorder = models.ForeignKey(Person, models.PROTECT)
 
     class Meta:
@@ -167,7 +199,7 @@ class Capture(Recorded):
     fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="captures")
     scanned = models.CharField(max_length=8, choices=Scanned, blank=True)
     note = models.CharField(max_length=200, blank=True)
-    questions = models.JSONField(default=list)
+    questions = ShapedJSON(default=list, shape=_QUESTIONS)
     recorder = models.ForeignKey(Person, models.PROTECT)
     brought_in_id = KeyField(null=True, db_index=True)
 
@@ -275,7 +307,7 @@ class Event(Recorded):
     run = models.ForeignKey(Run, models.CASCADE, null=True, related_name="events")
     capture = models.ForeignKey(Capture, models.CASCADE, null=True, related_name="events")
     kind = models.CharField(max_length=20)
-    said = models.JSONField(default=dict, help_text="Its fields by name")
+    said = ShapedJSON(default=dict, shape=CELLS, help_text="Its fields by name")
     recorder = models.ForeignKey(Person, models.PROTECT)
 
     class Meta:
@@ -319,7 +351,7 @@ class TrackPart(Recorded):
     """Positions of a receiver during a run, as they were told: ``fixes`` of seconds since 1970 and degrees."""
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="track_parts")
-    fixes = models.JSONField(help_text="Lists of time (s since 1970), latitude and longitude")
+    fixes = ShapedJSON(shape=_FIXES, help_text="Lists of time (s since 1970), latitude and longitude")
     recorder = models.ForeignKey(Person, models.PROTECT)
 
     class Meta:
@@ -332,7 +364,7 @@ class Handover(Keyed):
     outing = models.ForeignKey(Outing, models.CASCADE, related_name="handovers")
     name = models.CharField(max_length=80)
     note = models.CharField(max_length=300, blank=True)
-    lines = models.JSONField(default=list, help_text="What was not complete, in sentences")
+    lines = ShapedJSON(default=list, shape=SENTENCES, help_text="What was not complete, in sentences")
     person = models.ForeignKey(Person, models.PROTECT)
     at = models.DateTimeField(default=timezone.now)
 
@@ -347,7 +379,7 @@ class VisitGroups(models.Model):
     touch = models.PositiveBigIntegerField(
         help_text="Of the captures that they were computed from, as CaptureTally has it"
     )
-    by_species = models.JSONField(default=dict)
+    by_species = ShapedJSON(default=dict, shape={**OBJECT, "additionalProperties": {"type": "array", "items": CELLS}})
 
 
 class Target(Keyed):
@@ -374,7 +406,7 @@ class Signature(Keyed):
     outing = models.ForeignKey(Outing, models.CASCADE, related_name="signatures")
     checklist = models.CharField(max_length=20)
     version = models.PositiveSmallIntegerField()
-    lines = models.JSONField()
+    lines = ShapedJSON(shape=SENTENCES)
     signed = models.BooleanField(default=True)
     name = models.CharField(max_length=80)
     note = models.CharField(max_length=300, blank=True)

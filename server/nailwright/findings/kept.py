@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db.models import QuerySet
+from rest_framework.exceptions import ValidationError
 
 from nailwright.common.errors import Refused
 from nailwright.common.settling import settled
@@ -19,6 +20,7 @@ from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.policies import require
 from nailwright.programmes.receiving import key_taken
+from nailwright_core.common.errors import CoreError
 
 
 def keep_finding(
@@ -52,12 +54,19 @@ def keep_finding(
 def kept_of(programme: Programme, places: Places = EVERYWHERE) -> list[dict[str, Any]]:
     """Kept findings, newest first, each with whether its rows have changed since; none that tells what ``places`` does not show."""
     found: QuerySet[KeptFinding] = programme.kept_findings.select_related("keeper")
-    asked = [(each, read_asked(programme, each.kind, as_address(each.query))) for each in found]
-    return [
-        {"finding": kept, "changed": marks_differ(kept.rows_mark, _rows_mark(programme, of.selection, of.mark))}
-        for kept, of in asked
-        if _may_be_shown(places, of)
-    ]
+    told = []
+    for kept in found:
+        try:
+            asked = read_asked(programme, kept.kind, as_address(kept.query))
+        except (CoreError, ValidationError):
+            # it can be asked no more, for instance of a species that has gone: its answer stands, and who knows whether it holds
+            if not places.hidden:
+                told.append({"finding": kept, "changed": True})
+            continue
+        if _may_be_shown(places, asked):
+            changed = marks_differ(kept.rows_mark, _rows_mark(programme, asked.selection, asked.mark))
+            told.append({"finding": kept, "changed": changed})
+    return told
 
 
 def _may_be_shown(places: Places, asked: Asked) -> bool:

@@ -7,6 +7,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed
+from nailwright.common.shaped_json import CELLS, OBJECT, ShapedJSON
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 
@@ -17,8 +18,8 @@ class KeptFinding(Keyed):
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="kept_findings")
     kind = models.CharField(max_length=24)
     title = models.CharField(max_length=120, blank=True)
-    query = models.JSONField()
-    result = models.JSONField()
+    query = ShapedJSON(shape=CELLS)
+    result = ShapedJSON(shape={**OBJECT, "required": ["sentence"], "properties": {"sentence": {"type": "string"}}})
     seed = models.BigIntegerField(null=True)
     rows_mark = models.CharField(max_length=60)
     keeper = models.ForeignKey(Person, models.PROTECT)
@@ -36,7 +37,7 @@ class FindingAnswer(Keyed):
     key = models.CharField(max_length=64)
     mark = models.CharField(max_length=60)
     address = models.TextField(blank=True)
-    result = models.JSONField(null=True, encoder=DjangoJSONEncoder)
+    result = ShapedJSON(null=True, encoder=DjangoJSONEncoder)
     job = models.ForeignKey(Job, models.SET_NULL, null=True, related_name="+")
     made_at = models.DateTimeField(default=timezone.now)
 
@@ -50,7 +51,7 @@ class LongSelection(Keyed):
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
     key = models.CharField(max_length=16)
-    query = models.JSONField()
+    query = ShapedJSON(shape=CELLS)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "key"], name="selection_once")]

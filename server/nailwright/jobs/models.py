@@ -6,6 +6,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed
+from nailwright.common.shaped_json import ShapedJSON
 from nailwright.programmes.models import Person, Programme
 
 
@@ -29,7 +30,7 @@ class Job(Keyed):
     done = models.PositiveIntegerField(default=0)
     total = models.PositiveIntegerField(default=0)
     stop_asked = models.BooleanField(default=False)
-    error = models.JSONField(null=True)
+    error = ShapedJSON(null=True)
     task = models.UUIDField(null=True)
     made_at = models.DateTimeField(default=timezone.now)
     heartbeat = models.DateTimeField(null=True)

@@ -6,11 +6,25 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed
-from nailwright.deck.models import Gear, Outing
+from nailwright.common.shaped_json import CODES, NUMBERS, OBJECT, Shape, ShapedJSON, shape_of, without_required
+from nailwright.deck.models import Gear, Outing, shape_of_gears
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 from nailwright.waters.models import Site, Water
 from nailwright_core.plan.questions import QUESTIONS
+
+
+def _shape_of_parts() -> Shape:
+    from nailwright.plan.parts import PartsSerializer
+
+    kept: Shape = without_required(shape_of(PartsSerializer()))
+    return kept
+
+
+def _shape_of_rehearsal() -> Shape:
+    from nailwright.plan.rehearsal.serializers import RehearsalResultSerializer
+
+    return shape_of(RehearsalResultSerializer())
 
 
 class Unit(Keyed):
@@ -42,7 +56,7 @@ class Paper(Keyed):
     name = models.CharField(max_length=120)
     holder = models.CharField(max_length=80, blank=True)
     number = models.CharField(max_length=60, blank=True)
-    gears = models.JSONField(default=list)
+    gears = ShapedJSON(default=list, shape=shape_of_gears)
     first = models.DateField()
     last = models.DateField()
 
@@ -72,15 +86,15 @@ class Survey(Keyed):
     water = models.ForeignKey(Water, models.PROTECT, related_name="surveys")
     name = models.CharField(max_length=120)
     question = models.CharField(max_length=8, choices=QUESTIONS)
-    species = models.JSONField(default=list)
+    species = ShapedJSON(default=list, shape={**CODES, "minItems": 1})
     gear = models.CharField(max_length=24, choices=Gear)
-    more_gears = models.JSONField(default=list, help_text="Codes of further gears that are used")
+    more_gears = ShapedJSON(default=list, shape=shape_of_gears, help_text="Codes of further gears that are used")
     first = models.DateField()
     last = models.DateField()
     visits = models.PositiveSmallIntegerField(default=1)
     effort_s = models.PositiveIntegerField(default=900)
     revisit_years = models.PositiveSmallIntegerField(null=True)
-    parts = models.JSONField(default=dict)
+    parts = ShapedJSON(default=dict, shape=_shape_of_parts)
     person = models.ForeignKey(Person, models.PROTECT)
     made_at = models.DateTimeField(default=timezone.now)
     outings = models.ManyToManyField(Outing, related_name="surveys")
@@ -121,14 +135,14 @@ class Rehearsing(Keyed):
     survey = models.ForeignKey(Survey, models.CASCADE, related_name="rehearsals")
     person = models.ForeignKey(Person, models.PROTECT)
     kind = models.CharField(max_length=8)
-    design = models.JSONField()
+    design = ShapedJSON(shape={**OBJECT, "additionalProperties": {"type": "number"}})
     choice = models.CharField(max_length=20, blank=True)
-    values = models.JSONField(default=list)
+    values = ShapedJSON(default=list, shape=NUMBERS)
     replicates = models.PositiveIntegerField()
     seed = models.PositiveIntegerField()
     confirmed = models.BooleanField(default=False, help_text="Whether it shall run however long it takes")
-    estimate = models.JSONField(null=True, help_text="Seconds of one process for each design, from a trial")
-    result = models.JSONField(null=True)
+    estimate = ShapedJSON(null=True, shape=NUMBERS, help_text="Seconds of one process for each design, from a trial")
+    result = ShapedJSON(null=True, shape=_shape_of_rehearsal)
     job = models.ForeignKey(Job, models.SET_NULL, null=True)
     made_at = models.DateTimeField(default=timezone.now)
 

@@ -115,11 +115,11 @@ def note_change(
 
 
 def value_at(row: models.Model, name: str) -> Any:
-    """A field's value, or what is at a place in a JSON field; None where nothing is there."""
+    """A field's value, or what is at a place in a JSON field; None where nothing is there, as of a field of an earlier release."""
     first, *places = name.split(".")
-    value = getattr(row, first)
+    value = getattr(row, first, None)
     for place in places:
-        value = (value or {}).get(place)
+        value = value.get(place) if isinstance(value, Mapping) else None
     return value
 
 

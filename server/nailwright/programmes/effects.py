@@ -6,11 +6,11 @@ unless a later act has changed it since: that one stands.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Mapping
 from typing import Any
 
-from django.apps import apps
 from django.db import models
+from django.db.models import QuerySet
 
 from nailwright.programmes.audit import plain
 from nailwright.programmes.models import Change
@@ -45,17 +45,27 @@ def effects_of(row: models.Model, field: str) -> list[dict[str, Any]] | None:
     return newest.before.get(WITH_IT) if newest else None
 
 
-def undo(effects: Iterable[dict[str, Any]]) -> list[models.Model]:
-    """Put back what still is as the change left it, the last first; the rows that were."""
+def undo(
+    effects: Iterable[dict[str, Any]], among: Mapping[type[models.Model], tuple[QuerySet[Any], Collection[str]]]
+) -> list[models.Model]:
+    """Put back what still is as the change left it, the last first; the rows that were.
+
+    Args:
+        among: the rows of each model that may be changed, and their fields: a change may have come in an archive from elsewhere.
+    """
+    allowed = {model._meta.label_lower: (model, *of) for model, of in among.items()}
     undone = []
     for each in reversed(list(effects)):
-        model = apps.get_model(each["model"])
-        row = model._default_manager.select_for_update().filter(pk=each["row"]).first()
+        if each["model"] not in allowed:
+            continue
+        model, rows, fields = allowed[each["model"]]
+        row = rows.select_for_update().filter(pk=each["row"]).first()
         if row is None:
             continue
-        names = [name for name, after in each["after"].items() if plain(getattr(row, name)) == after]
+        names = [name for name, after in each["after"].items() if name in fields and plain(getattr(row, name)) == after]
         for name in names:
-            setattr(row, name, model._meta.get_field(name).to_python(each["before"][name]))
+            field: Any = model._meta.get_field(name)
+            setattr(row, name, field.to_python(each["before"][name]))
         if names:
             row.save(update_fields=names)
             undone.append(row)

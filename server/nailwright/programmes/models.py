@@ -10,6 +10,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed, KeyField, new_id
+from nailwright.common.shaped_json import CELLS, OBJECT, ShapedJSON
 
 
 class Role(models.TextChoices):
@@ -41,7 +42,9 @@ class Person(AbstractUser):
     sessions_since = models.UUIDField(null=True, help_text="Another one: every sign-in of before has ended")
     second_step = models.CharField(max_length=64, blank=True, help_text="Key of the one-time codes; empty without them")
     second_step_last = models.BigIntegerField(default=0, help_text="Time step of the last code: none is taken twice")
-    recovery_codes = models.JSONField(default=list, help_text="Digests of those not used yet")
+    recovery_codes = ShapedJSON(
+        default=list, shape={"type": "array", "items": {"type": "string"}}, help_text="Digests of those not used yet"
+    )
 
     def _get_session_auth_hash(self, secret: Any = None) -> str:
         """What a session has to know to stay: it ends with the password, and with all others when somebody wants that."""
@@ -182,7 +185,7 @@ class ProgrammeSpecies(Keyed):
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="species")
     code = models.CharField(max_length=8)
     order = models.PositiveSmallIntegerField(default=0)
-    own = models.JSONField(
+    own = ShapedJSON(
         null=True, help_text="What this programme knows of it, as core's species_values; empty: as shipped"
     )
     retired_at = models.DateTimeField(null=True, help_text="Since then it is not called any more; its fish stay")
@@ -200,7 +203,7 @@ class ProtocolVersion(Keyed):
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="protocols")
     number = models.PositiveIntegerField()
-    values = models.JSONField()
+    values = ShapedJSON(shape={**OBJECT, "additionalProperties": {"type": "array", "maxItems": 2000, "items": CELLS}})
     why = models.CharField(max_length=200, blank=True)
     person = models.ForeignKey(Person, models.PROTECT, null=True)
     made_at = models.DateTimeField(default=timezone.now)
@@ -224,9 +227,9 @@ class Change(Keyed):
     device_time = models.DateTimeField(default=timezone.now)
     server_time = models.DateTimeField(default=timezone.now)
     reason = models.CharField(max_length=200, blank=True)
-    before = models.JSONField()
-    after = models.JSONField()
-    late = models.JSONField(default=dict, help_text="What this act wanted, where a later one stands")
+    before = ShapedJSON()
+    after = ShapedJSON()
+    late = ShapedJSON(default=dict, help_text="What this act wanted, where a later one stands")
 
     class Meta:
         indexes = [models.Index(fields=["row", "server_time"])]

@@ -9,6 +9,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed
+from nailwright.common.shaped_json import ShapedJSON
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 
@@ -34,9 +35,9 @@ class Import(Keyed):
     bytes = models.PositiveIntegerField()
     packed = models.BinaryField()
     state = models.CharField(max_length=7, choices=State, default=State.TAKEN)
-    preview = models.JSONField()
-    answers = models.JSONField()
-    result = models.JSONField(null=True)
+    preview = ShapedJSON()
+    answers = ShapedJSON()
+    result = ShapedJSON(null=True)
     rejects = models.BinaryField(null=True)
     job = models.ForeignKey(Job, models.SET_NULL, null=True)
     made_at = models.DateTimeField(default=timezone.now)

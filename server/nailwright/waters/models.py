@@ -6,6 +6,7 @@ from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed, PresentManager
+from nailwright.common.shaped_json import GEOMETRY, POINT, ShapedJSON
 from nailwright.programmes.models import Person, Programme
 
 
@@ -21,7 +22,7 @@ class Water(Keyed):
     name = models.CharField(max_length=120)
     kind = models.CharField(max_length=10, choices=Kind)
     time_zone = models.CharField(max_length=40, default="UTC")
-    geometry = models.JSONField(null=True)
+    geometry = ShapedJSON(null=True, shape=GEOMETRY)
 
     def __str__(self) -> str:
         return self.name
@@ -68,7 +69,7 @@ class Site(Keyed):
     name = models.CharField(max_length=60)
     reach = models.CharField(max_length=60, blank=True)
     river_km = models.FloatField(null=True)
-    geometry = models.JSONField(null=True)
+    geometry = ShapedJSON(null=True, shape=POINT)
     retired_at = models.DateTimeField(null=True)
 
     def __str__(self) -> str:

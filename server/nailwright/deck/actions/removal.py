@@ -22,7 +22,7 @@ from nailwright.tags.actions import (
     renew_placements,
     withdraw,
 )
-from nailwright.tags.models import Placement, Scan
+from nailwright.tags.models import Placement, Scan, Tag
 from nailwright_core.common.errors import CoreError
 
 #: The fish carries the tag, only this call is wrong; or it was never marked, and the later readings are of some other fish.
@@ -93,7 +93,15 @@ def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bo
 
 def _undone(act: Act, programme: Programme, effects: list[dict[str, Any]]) -> list[Model]:
     """Undo effects; what is seen of later calls and placements stands in their history as well."""
-    rows = undo(effects)
+    rows = undo(
+        effects,
+        {
+            Capture: (Capture.objects.filter(programme=programme), ("fish_id", "scanned")),
+            Placement: (Placement.objects.filter(tag__programme=programme), ("capture_id", "deleted_at", "living_tag")),
+            Scan: (Scan.objects.filter(programme=programme), ("deleted_at", "fish_id", "result")),
+            Tag: (Tag.objects.filter(programme=programme), ("state",)),
+        },
+    )
     for each in effects:
         row = next((row for row in rows if str(row.pk) == each["row"]), None)
         if isinstance(row, Capture | Placement) and "deleted_at" not in each["after"]:

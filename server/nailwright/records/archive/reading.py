@@ -6,23 +6,33 @@ import csv
 import io
 import json
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from typing import Any
 from uuid import UUID
 
 from django.core.exceptions import ValidationError
 from django.db import models, transaction
 from django.utils import timezone
+from jsonschema import Draft202012Validator
+from rest_framework.exceptions import ValidationError as DRFInvalid
 
 from nailwright.common.errors import Refused
+from nailwright.common.shaped_json import check_shape, shape_of, without_required
+from nailwright.deck.models import Event
+from nailwright.findings.asked import AnySpeciesSerializer, read_query
+from nailwright.findings.long_selections import as_address
+from nailwright.findings.models import KeptFinding, LongSelection
+from nailwright.findings.registry import finding_kinds
 from nailwright.programmes.beginning import DEMO_PREFIX
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion, Role
+from nailwright.programmes.effects import WITH_IT
+from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion, Role
 from nailwright.programmes.policies import require
 from nailwright.records.archive.tables import Table, reader_of, tables
 from nailwright.records.archive.writing import FORMAT
 from nailwright.records.sources.zipped import open_zip, piece_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species_values import read_species
+from nailwright_core.deck.events import kind_of, read_event
 from nailwright_core.protocol import SECTIONS, kept_protocol
 
 _AT_ONCE = 2000
@@ -166,7 +176,16 @@ class _Bringing:
                 read_species(row["code"], row["own"])
             if table.model is ProtocolVersion:
                 _check_protocol(row["values"])
-        except (CoreError, AttributeError, TypeError, KeyError) as error:
+            if table.model is Event:
+                # codes are the programme's own, maybe of an earlier protocol; the form is core's
+                read_event(kind_of(row["kind"]), row["said"], lambda section: _Any())
+            if table.model is KeptFinding:
+                _check_kept(row)
+            if table.model is LongSelection:
+                read_query(AnySpeciesSerializer, as_address(row["query"])).selection()
+            if table.model is Change:
+                _check_effects(row["before"].get(WITH_IT, []))
+        except (CoreError, DRFInvalid, AttributeError, TypeError, KeyError, ValueError) as error:
             raise _wrong(f"{table.name}.csv, line {line}: {str(error)[:200]}") from error
 
     def _store(self, table: Table, rows: list[dict[str, Any]]) -> None:
@@ -190,6 +209,33 @@ class _Bringing:
             self.new += made
 
 
+class _Any(Container[Any]):
+    """Holds everything."""
+
+    def __contains__(self, what: object) -> bool:
+        return True
+
+
+def _check_kept(row: dict[str, Any]) -> None:
+    """A finding that was kept has to be of a kind that is known, asked as it can be asked, with an answer of that kind's form."""
+    kind = finding_kinds().get(row["kind"])
+    if kind is None:
+        raise CoreError("kind_unknown", f"Expected a finding of {', '.join(finding_kinds())}.", "kind")
+    read_query(kind.query, as_address(row["query"])).selection()
+    check_shape(Draft202012Validator(without_required(shape_of(kind.shown()))), row["result"], "result")
+
+
+def _check_effects(effects: Any) -> None:
+    """What a change did with it (``programmes.effects``) names rows by their keys, fields by their names."""
+    wanted = {"model", "row", "before", "after"}
+    if not isinstance(effects, list) or not all(isinstance(each, dict) and set(each) == wanted for each in effects):
+        raise CoreError("effects_unreadable", "Expected what a change did with it as a list of rows.", WITH_IT)
+    for each in effects:
+        UUID(str(each["row"]))
+        if not isinstance(each["before"], dict) or not isinstance(each["after"], dict):
+            raise CoreError("effects_unreadable", "Expected fields by their names.", WITH_IT)
+
+
 def _check_protocol(values: Any) -> None:
     """An archive may be of an earlier release, so its protocol is not held to today's bounds, but to its form."""
     for code, rows in values.items():
@@ -199,6 +245,15 @@ def _check_protocol(values: Any) -> None:
     for code, section in SECTIONS.items():
         if section.single and len(kept.rows(code)) != 1:
             raise CoreError("rows_are_fixed", f"'{section.title}' has one row.", code)
+        for place, row in enumerate(kept.rows(code)):
+            for column in section.columns:
+                # bounds may have been others; that a figure is a figure and a word a word holds for every release
+                wanted = int | float if column.kind in ("number", "whole") else str
+                value = row[column.name]
+                if value is not None and (isinstance(value, bool) or not isinstance(value, wanted)):
+                    raise CoreError(
+                        "cell_out_of_range", f"{column.title}: got {value!r:.40}.", f"{code}.{place}.{column.name}"
+                    )
 
 
 def _key(text: Any) -> UUID:

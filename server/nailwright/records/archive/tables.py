@@ -19,6 +19,7 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
+from nailwright.common.shaped_json import ShapedJSON
 from nailwright.programmes.models import Person
 from nailwright.programmes.taking_out import paths_to_programme
 
@@ -186,7 +187,10 @@ def reader_of(field: models.Field[Any, Any]) -> Callable[[str], Any]:
                 raise ValueError("it is empty")
             return None if field.null else field.get_default()
         if isinstance(target, models.JSONField):
-            return json.loads(text, parse_constant=_no_number)
+            found = json.loads(text, parse_constant=_no_number)
+            if isinstance(target, ShapedJSON):
+                target.check_shape(found)
+            return found
         if isinstance(target, models.BooleanField):
             text = text.capitalize()
         value = None if text == "" and field.null else target.to_python(text)

@@ -9,10 +9,10 @@ import zipfile
 from collections.abc import Iterator
 from typing import Any
 
-from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from nailwright.common.database import one_moment
 from nailwright.programmes.models import Membership, Person, Programme
 from nailwright.records.archive.tables import Table, cell, tables
 from nailwright.records.licence import licence_of
@@ -26,7 +26,7 @@ _AT_ONCE = 2000
 def archive_of(programme: Programme) -> Iterator[bytes]:
     """The zip, piece by piece, of one moment: what is sent to the record meanwhile is not in it, or in it whole."""
     sink = Sink()
-    with transaction.atomic(), zipfile.ZipFile(sink, "w", zipfile.ZIP_DEFLATED) as package:
+    with one_moment(), zipfile.ZipFile(sink, "w", zipfile.ZIP_DEFLATED) as package:
         package.writestr("datapackage.json", json.dumps(description_of(programme), indent=2))
         yield sink.taken()
         for table in tables():
