@@ -11,15 +11,16 @@ from django.utils import timezone
 from playwright.sync_api import sync_playwright
 
 from bench.server import Server
+from bench.size import size
 from bench.timing import show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Allowance, Capture, Event, Run
 
 DIST = Path(__file__).resolve().parents[1] / "web" / "dist"
-CALLS = 120
+CALLS = size(120, 5)
 #: Fish of the outing before the first of them.
-ABOARD = 2000
+ABOARD = size(2000, 50)
 #: Of those, on their way through bath, table and recovery.
 TOKENS = 12
 

@@ -11,9 +11,10 @@ from playwright.sync_api import Playwright, sync_playwright
 
 from bench.browser import ABOARD, fill_tonight
 from bench.server import Server
+from bench.size import size
 from bench.timing import show
 
-STARTS = 10
+STARTS = size(10, 2)
 
 
 def measure() -> None:

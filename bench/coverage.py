@@ -17,6 +17,7 @@ from typing import Any
 import numpy as np
 from scipy.special import ndtri
 
+from bench.size import size
 from bench.timing import show
 from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
 from nailwright_core.common.errors import CoreError
@@ -38,7 +39,7 @@ from nailwright_core.findings.shift import shift
 from nailwright_core.findings.site_permutation import by_site
 from nailwright_core.findings.size_structure import fit_cohorts
 
-REPLICATES = 1500
+REPLICATES = size(1500, 4)
 #: One survey of a design: the ends of its interval and the truth; None where it gave no answer.
 Survey = Callable[..., tuple[float, float, float] | None]
 

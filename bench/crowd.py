@@ -12,14 +12,15 @@ import requests
 from django.utils import timezone
 
 from bench.server import Server
+from bench.size import size
 from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing
 from nailwright.programmes.models import Person
 from nailwright.programmes.tokens import make_token
 
-READERS = 50
-SECONDS = 20
+READERS = size(50, 4)
+SECONDS = size(20, 2)
 _FINDINGS = ("size", "condition", "size-compared", "condition-compared", "cohorts")
 
 
@@ -30,7 +31,7 @@ def measure() -> None:
     server = Server(threads=16)
     base = f"http://{server.address}/api/v1/programmes/{outing.programme_id}"
     over = threading.Event()
-    read = count()
+    read, busy = count(), count()
 
     def session() -> requests.Session:
         made = requests.Session()
@@ -50,6 +51,7 @@ def measure() -> None:
             }
             answer = http.get(f"{base}/findings/{_FINDINGS[(number + turn) % len(_FINDINGS)]}", params=asked)
             if answer.status_code == 503:
+                next(busy)
                 time.sleep(float(answer.headers["Retry-After"]))
             else:
                 next(read)
@@ -63,14 +65,14 @@ def measure() -> None:
             each.start()
         time.sleep(3)
         beside = _tablet(http, base, str(run.pk), SECONDS)
-        answered = next(read)
+        answered, refused = next(read), next(busy)
         over.set()
         for each in crowd:
             each.join(30)
     finally:
         server.stop()
     show("a tablet's entry, p95, alone", f"{_p95(alone) * 1000:,.0f} ms")
-    told = f"{answered} findings read meanwhile"
+    told = f"{answered} findings read meanwhile, {refused / max(1, answered + refused):.1%} were asked to come again"
     show(
         f"... beside {READERS} readers of findings",
         f"{_p95(beside) * 1000:,.0f} ms",

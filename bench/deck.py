@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from bench.size import size
 from bench.timing import seconds, show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
@@ -13,7 +14,7 @@ from nailwright.deck.models import Capture, Outing, Run
 from nailwright.programmes.models import Person
 from nailwright.tags.models import Fish, Placement, Tag
 
-FISH = 12_000
+FISH = size(12_000, 300)
 
 
 def measure() -> None:

@@ -7,6 +7,7 @@ import time
 
 from django.db import connection, transaction
 
+from bench.size import size
 from bench.timing import show
 from nailwright.deck.models import Capture
 from nailwright.jobs.working import Progress
@@ -16,7 +17,7 @@ from nailwright.records.answering import answers_from
 from nailwright.records.bringing import BATCH, Bringing
 from nailwright.records.models import Import
 
-N = 200_000
+N = size(200_000, 2_000)
 
 
 def content() -> bytes:

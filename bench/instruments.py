@@ -5,12 +5,13 @@ from __future__ import annotations
 import asyncio
 import time
 
+from bench.size import size
 from bench.timing import seconds, show
 from nailwright.gateway.hub import Hub
 from nailwright_core.instruments import DECODERS, LineBuffer
 from standins.instruments import checked, pit_frame
 
-LINES = 20_000
+LINES = size(20_000, 500)
 
 
 def measure() -> None:

@@ -7,13 +7,14 @@ from typing import Any
 
 from django.db import connection
 
+from bench.size import size
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.programmes.models import Programme
 from nailwright.waters.models import Site
 
-N = 1_000_000
+N = size(1_000_000, 20_000)
 #: Its 250,000 fish are what the findings are asked about.
 SPECIES = "bur"
 _OTHERS = ("wal", "yep", "smb")

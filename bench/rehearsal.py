@@ -6,6 +6,7 @@ from concurrent.futures import ProcessPoolExecutor
 
 import numpy as np
 
+from bench.size import size
 from bench.timing import seconds, show
 from nailwright_core.findings.abundance import petersen
 from nailwright_core.plan.rehearsal import MarksDesign, rehearse
@@ -26,7 +27,7 @@ def loop(n: int, heterogeneity: float) -> None:
 
 
 def measure() -> None:
-    for design, heterogeneity, n in ((ALIKE, 0.0, 20_000), (UNLIKE, 0.5, 4000)):
+    for design, heterogeneity, n in ((ALIKE, 0.0, size(20_000, 200)), (UNLIKE, 0.5, size(4000, 100))):
         ours = seconds(lambda each, times: rehearse(each, times), 3, design, n) / n
         plain = seconds(lambda spread: loop(100, spread), 3, heterogeneity) / 100
         what = "fish alike" if heterogeneity == 0 else "fish unlike"

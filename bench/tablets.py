@@ -15,13 +15,14 @@ from django.db import connection
 from django.utils import timezone
 
 from bench.server import Server
+from bench.size import size
 from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Person
 from nailwright.programmes.tokens import make_token
 
-TABLETS, FISH = 20, 500
+TABLETS, FISH = size(20, 3), size(500, 60)
 #: As many as a tablet puts into one request (web/src/offline/sender.ts).
 BATCH = 200
 #: Seconds from the server's answer to its next kill.

@@ -144,6 +144,13 @@ reach_mariadb() {
   export MYSQL_PWD="${NAILWRIGHT_DB_PASSWORD:-}"
 }
 
+# What this installation signs its backups with: its secret key, as bin/start makes one, or as the environment names it.
+signing_key() {
+  mkdir -p "$VAR"
+  [ -n "${NAILWRIGHT_SECRET_KEY:-}" ] || [ -f "$VAR/secret" ] || (umask 077; "$PYTHON" -c 'import secrets; print(secrets.token_urlsafe(48))' > "$VAR/secret")
+  export NAILWRIGHT_SIGN_KEY="${NAILWRIGHT_SECRET_KEY:-$(cat "$VAR/secret" 2> /dev/null || true)}"
+}
+
 # Everything in DB_NAME as it stands at one moment, the same text for the same rows.
 dump() {
   mariadb-dump "${DB_OPTIONS[@]}" --single-transaction --quick --no-tablespaces --hex-blob --order-by-primary --skip-comments \

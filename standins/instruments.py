@@ -20,6 +20,8 @@ from functools import reduce
 from typing import Any
 
 NAMES = ("pit", "board", "balance", "gps", "probe")
+#: Of a flood, however long it was asked for.
+MOST_LINES = 1_000_000
 #: Latitude and longitude of the middle of tonight's stretch in the made-up basin (site K15), degrees.
 STRETCH = (44.9725, -31.4555)
 
@@ -111,18 +113,20 @@ class Bench:
             await asyncio.sleep(1)
 
     async def _told(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
-        while line := await reader.readline():
+        while True:
             try:
+                if not (line := await reader.readline()):
+                    break
                 told = json.loads(line)
                 await self.do(**told)
                 answer = {"done": told.get("do")}
-            except (ValueError, TypeError, KeyError, AttributeError) as error:
+            except (ValueError, TypeError, KeyError, AttributeError, RecursionError, OverflowError) as error:
                 answer = {"error": f"Expected something that the stand-ins can do; {error}"}
             writer.write(json.dumps(answer).encode() + b"\n")
         writer.close()
 
     def _flood(self, of: str, n: float) -> None:
-        for each in range(int(n)):
+        for each in range(min(int(n), MOST_LINES)):
             self.of[of].say(checked(f"LEN = {100 + each % 400} mm"))
 
     async def do(self, do: str, **more: Any) -> None:

@@ -17,12 +17,13 @@ from django.db import connection, connections
 
 from nailwright.deck.models import Capture, Run
 
+KEY = "of this installation"
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def run_command(name: str, file: Path, database: str) -> subprocess.CompletedProcess[str]:
-    environment = {**os.environ, "NAILWRIGHT_DB_NAME": database}
-    return subprocess.run([ROOT / "bin" / name, file], env=environment, capture_output=True, text=True)
+def run_command(name: str, file: Path, database: str, *more: str) -> subprocess.CompletedProcess[str]:
+    environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, "NAILWRIGHT_SECRET_KEY": KEY}
+    return subprocess.run([ROOT / "bin" / name, *more, file], env=environment, capture_output=True, text=True)
 
 
 @pytest.fixture
@@ -134,7 +135,12 @@ def test_what_is_no_whole_backup_changes_nothing(run: Run, tmp_path: Path, empty
         refused = run_command("restore", file, empty_database)
         assert refused.returncode == 1 and "Nothing was changed" in refused.stderr, name
     # a command for the client's shell, in a file whose sums are right; and one that fails half way
-    for name, line in {"shell": f"\\! touch {touched}\n", "fails": "INSERT INTO no_such_table VALUES (1);\n"}.items():
+    strange = {
+        "shell": f"\\! touch {touched}\n", "fails": "INSERT INTO no_such_table VALUES (1);\n", "use": "USE mysql;\n",
+        "another": "INSERT INTO `nailwright`.`programmes_person` VALUES (1);\n", "drop": "drop  database nailwright;\n",
+        "account": "CREATE USER eve IDENTIFIED BY 'x';\n", "table": "DROP TABLE IF EXISTS nailwright.deck_capture;\n",
+    }  # fmt: skip
+    for name, line in strange.items():
         body = b"".join(each for each in lines if not each.startswith(b"-- "))
         half = body.index(b"DROP TABLE", len(body) // 2)
         sums = ROOT / "bin" / "dump_sums.py"
@@ -143,9 +149,35 @@ def test_what_is_no_whole_backup_changes_nothing(run: Run, tmp_path: Path, empty
             input=body[:half] + line.encode() + body[half:],
             capture_output=True,
             check=True,
+            env={**os.environ, "NAILWRIGHT_SIGN_KEY": KEY},
         )
         file = tmp_path / f"{name}.gz"
         file.write_bytes(gzip.compress(written.stdout))
         failed = run_command("restore", file, empty_database)
-        assert failed.returncode == 1 and "empty again" in failed.stderr, (name, failed.stderr)
+        words = {"fails": "empty again"}.get(name, "names another database, or does more")
+        assert failed.returncode == 1 and words in failed.stderr, (name, failed.stderr)
         assert tables_in(empty_database) == 0 and not touched.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_sums_that_were_made_anew_are_not_this_installations(run: Run, tmp_path: Path, empty_database: str) -> None:
+    """Somebody changes a row and makes the sums anew; the signature they cannot make."""
+    kept = tmp_path / "kept.sql.gz"
+    assert run_command("backup", kept, settings.DATABASES["default"]["NAME"]).returncode == 0
+    lines = gzip.decompress(kept.read_bytes()).splitlines(keepends=True)
+    body = b"".join(line for line in lines if not line.startswith(b"-- ")).replace(b"Tarn study", b"Tarn Study")
+    for name, key in (("another key", "guessed"), ("none", "")):
+        written = subprocess.run(
+            [sys.executable, ROOT / "bin" / "dump_sums.py", "write"],
+            input=body, capture_output=True, check=True, env={**os.environ, "NAILWRIGHT_SIGN_KEY": key},
+        ).stdout  # fmt: skip
+        if name == "none":
+            written = b"".join(line for line in written.splitlines(keepends=True) if not line.startswith(b"-- signed"))
+        file = tmp_path / f"{name}.gz"
+        file.write_bytes(gzip.compress(written))
+        refused = run_command("restore", file, empty_database)
+        assert refused.returncode == 1 and "not signed by this installation" in refused.stderr, name
+        assert tables_in(empty_database) == 0
+    # of another installation, and known to be: by a word of one's own
+    taken = run_command("restore", file, empty_database, "--unsigned")
+    assert taken.returncode == 0, taken.stderr

@@ -9,7 +9,7 @@ import pytest
 from django.utils import timezone
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Run, Signature
+from nailwright.deck.models import Capture, Photo, PhotoFile, Run, Signature
 from nailwright.plan.models import Paper, Survey
 from nailwright.programmes.models import ApiToken, Change, Membership, Person, Programme
 from nailwright.programmes.own_data import FORGOTTEN
@@ -107,3 +107,26 @@ def test_a_lead_forgets_only_who_has_left_and_is_nowhere_else(
     assert told.status_code == 200 and FORGOTTEN in [each["name"] for each in told.data["members"]]
     assert lead.post(to).status_code == 200  # twice is once
     assert Person.objects.filter(name=FORGOTTEN).count() == 1
+
+
+@pytest.mark.django_db
+def test_a_photo_of_a_person_goes_with_them_and_other_photos_stay(ragna: Person, sander: Person, run: Run) -> None:
+    made = {}
+    for shows, note in (
+        ("person", "Sander Vik"),
+        ("person", "Ragna Holt, sander vik"),
+        ("person", "Ragna Holt"),
+        ("place", "Sander Vik"),
+        ("fish", "scar"),
+    ):
+        photo = Photo.objects.create(outing=run.outing, shows=shows, note=note, width=1, height=1, recorder=ragna)
+        PhotoFile.objects.create(photo=photo, jpeg=b"jpeg", small=b"jpeg")
+        made[shows, note] = photo.pk
+    client = signed_in("sander")
+    assert client.post("/api/v1/account/forget", {"password": PASSWORD}, format="json").status_code == 200
+    left = {(each.shows, each.note): PhotoFile.objects.filter(photo=each).exists() for each in Photo.present.all()}
+    assert left == {("person", "Ragna Holt"): True, ("place", FORGOTTEN): True, ("fish", "scar"): True}
+    gone = Photo.objects.exclude(deleted_at=None)
+    assert gone.count() == 2 and not PhotoFile.objects.filter(photo__in=gone).exists()
+    lead = signed_in("ragna")
+    assert lead.get(f"/api/v1/photos/{made['person', 'Sander Vik']}.jpg").status_code == 404

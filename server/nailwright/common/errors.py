@@ -13,6 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
 from nailwright.common.database import NOT_NOW, RETRY_AFTER_S, note_failure
+from nailwright.common.settling import is_conflict
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
@@ -59,7 +60,9 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
     if note_failure(exc):
         log.error("the database did not answer", exc_info=exc)
         again = {"Retry-After": str(RETRY_AFTER_S)}
-        return Response(NOT_NOW, status.HTTP_503_SERVICE_UNAVAILABLE, headers=again)
+        away = Response(NOT_NOW, status.HTTP_503_SERVICE_UNAVAILABLE, headers=again)
+        away.__dict__["lost"] = is_conflict(exc)  # for the middleware Retries
+        return away
     if isinstance(exc, SuspiciousOperation):
         message = (
             "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."

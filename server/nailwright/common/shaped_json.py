@@ -12,6 +12,7 @@ from jsonschema import Draft202012Validator
 from jsonschema.exceptions import best_match
 from rest_framework import serializers
 
+from nailwright.common.rendering import finite
 from nailwright_core.common.errors import CoreError
 
 Shape = Mapping[str, Any]
@@ -87,6 +88,7 @@ class ShapedJSON(models.JSONField):
 
     def get_db_prep_save(self, value: Any, connection: Any) -> Any:
         if not isinstance(value, BaseExpression):
+            value = finite(value)
             self.check_shape(value)
         return super().get_db_prep_save(value, connection)
 

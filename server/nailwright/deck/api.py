@@ -20,6 +20,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
+from nailwright.common.database import one_moment
 from nailwright.deck import serializers
 from nailwright.deck.actions.corrections import correct_capture
 from nailwright.deck.actions.others import name_others, others_of
@@ -246,9 +247,11 @@ class DeckView(APIView):
         require(person_of(request), outing.programme, "read")
         person = person_of(request)
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
-        deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))
-        told = {**deck, "allowances": allowances_for(outing), "crew": crew}
-        return Response(serializers.DeckSerializer(told).data)
+        # fish come aboard while it is read: a scan without its fish, a fish without its run would be none of the outing
+        with one_moment():
+            deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))
+            told = {**deck, "allowances": allowances_for(outing), "crew": crew}
+            return Response(serializers.DeckSerializer(told).data)
 
 
 class PhotoView(APIView):

@@ -324,6 +324,7 @@ class Photo(Recorded):
         FIN = "fin", "Fins"
         OTOLITH = "otolith", "Otolith or scale"
         PLACE = "place", "The place"
+        PERSON = "person", "A person, named in the note"
 
     outing = models.ForeignKey(Outing, models.CASCADE, related_name="photos")
     capture = models.ForeignKey(Capture, models.CASCADE, null=True, related_name="photos")

@@ -117,7 +117,7 @@ class Web:
         try:
             deed = json.dumps(json.loads(asked.body)).encode() + b"\n"
             reader, out = await asyncio.open_connection("127.0.0.1", self._standins)
-        except (ValueError, OSError) as error:
+        except (ValueError, OSError, RecursionError) as error:
             return _refuse(writer, 400, f"The stand-ins were not told: {str(error)[:80]}", asked.origin)
         out.write(deed)
         async with asyncio.timeout(_WAIT_S):

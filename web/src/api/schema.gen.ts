@@ -565,7 +565,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day. */
+        /** @description Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends. */
         get: operations["instruments"];
         put?: never;
         post?: never;
@@ -5312,9 +5312,10 @@ export interface components {
          *     * `fin` - Fins
          *     * `otolith` - Otolith or scale
          *     * `place` - The place
+         *     * `person` - A person, named in the note
          * @enum {string}
          */
-        ShowsEnum: "fish" | "mark" | "mouth" | "fin" | "otolith" | "place";
+        ShowsEnum: "fish" | "mark" | "mouth" | "fin" | "otolith" | "place" | "person";
         SignInRequest: {
             username: string;
             password: string;

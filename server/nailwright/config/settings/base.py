@@ -43,6 +43,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "nailwright.common.retries.Retries",
 ]
 
 #: Proxies whose word about the sender's address is believed (common.address): none, where nothing is said.
@@ -140,7 +141,7 @@ REST_FRAMEWORK = {
         "rest_framework.permissions.IsAuthenticated",
         "nailwright.programmes.tokens.WithinScope",
     ],
-    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_RENDERER_CLASSES": ["nailwright.common.rendering.Json"],
     "DEFAULT_PARSER_CLASSES": ["nailwright.common.parsing.Body"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "nailwright.common.errors.handle",

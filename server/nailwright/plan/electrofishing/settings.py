@@ -43,7 +43,7 @@ def unit_of(programme: Programme, key: str | None) -> Unit:
         CoreError: ``unit_missing``.
     """
     units = programme.units.all()
-    unit = units.filter(pk=key).first() if key else units.first()
+    unit = next((each for each in units if str(each.pk) == str(key).lower()), None) if key else units.first()
     if unit is None:
         raise CoreError(
             "unit_missing", "Enter a unit with its limits first; the settings are held against them.", "unit"

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
 import { formatTime } from "@/ui/format";
 import { smallerJpeg } from "@/ui/picture";
@@ -9,6 +10,9 @@ import { addPhoto } from "./operations/photo-add";
 import { takeOutPhoto } from "./operations/photo-edit";
 import { type Photo, SHOWS, type Shows, sourceOf } from "./photos";
 import { whereNow } from "./position";
+
+/** What photos of an outing show; all others are of a fish. */
+const OF_OUTING: ReadonlySet<Shows> = new Set(["place", "person"]);
 
 interface Props {
   store: DeckStore;
@@ -24,8 +28,9 @@ export function Photos({ store, view, capture, working }: Props) {
   const [problem, setProblem] = useState("");
   const [here, setHere] = useState(false);
   const [gone, setGone] = useState<Photo[]>([]);
+  const [who, setWho] = useState("");
   const photos: Photo[] = (view.deck.photos ?? []).filter((each) => each.capture === capture);
-  const shown = SHOWS.filter(([code]) => (code === "place") === (capture === null));
+  const shown = SHOWS.filter(([code]) => OF_OUTING.has(code) === (capture === null));
   const take = async (shows: Shows, file: File) => {
     setProblem("");
     try {
@@ -33,7 +38,8 @@ export function Photos({ store, view, capture, working }: Props) {
       // a photo goes without where the position does not come
       const place = here ? await whereNow(10_000).catch(() => null) : null;
       const at = place ? { lat: place.lat, lon: place.lon } : {};
-      await addPhoto(store, { shows, jpeg, ...(capture ? { capture } : {}), ...at });
+      const note = shows === "person" ? { note: who.trim() } : {};
+      await addPhoto(store, { shows, jpeg, ...(capture ? { capture } : {}), ...note, ...at });
     } catch (failure) {
       setProblem(`${file.name}: not kept (${(failure as Error).message || "this browser cannot read it"}).`);
     }
@@ -42,9 +48,20 @@ export function Photos({ store, view, capture, working }: Props) {
     <div className="grid gap-3">
       {working && (
         <div className="flex flex-wrap items-center gap-1.5">
-          {shown.map(([code, word]) => (
-            <FileButton key={code} label={word} accept="image/*" camera onFile={(file) => void take(code, file)} />
-          ))}
+          {shown.map(([code, word]) =>
+            code === "person" && !who.trim() ? null : (
+              <FileButton key={code} label={word} accept="image/*" camera onFile={(file) => void take(code, file)} />
+            ),
+          )}
+          {capture === null && (
+            <Field
+              label="Person shown, where it is of one"
+              hint="Name; the photo goes when they ask to be forgotten"
+              value={who}
+              maxLength={80}
+              onChange={({ target }) => setWho(target.value)}
+            />
+          )}
           <Tick label="with the position" checked={here} onChange={setHere} />
         </div>
       )}
@@ -66,7 +83,7 @@ export function Photos({ store, view, capture, working }: Props) {
             </a>
             <div className="flex items-center gap-2 text-sm">
               <span className="flex-1">
-                {word(photo)} {formatTime(photo.device_time, view.deck.outing.time_zone)}
+                {word(photo)} {photo.note} {formatTime(photo.device_time, view.deck.outing.time_zone)}
                 {view.unsent.has(photo.id) && <span className="block text-muted">waits to be sent</span>}
               </span>
               {working && (

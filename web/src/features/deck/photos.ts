@@ -11,6 +11,7 @@ export const SHOWS: readonly [Shows, string][] = [
   ["fin", "Fins"],
   ["otolith", "Otolith or scale"],
   ["place", "Place"],
+  ["person", "Person"],
 ];
 
 /** Addresses of pictures that lie on this device, by the photo's key: one each, however often the queue is read anew. */

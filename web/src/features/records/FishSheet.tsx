@@ -16,7 +16,11 @@ export function FishSheet({ capture, onClose }: { capture: string; onClose: () =
       open
       onOpenChange={(open) => !open && onClose()}
       title={fish ? `${fish.capture.species} ${fish.capture.length_text}` : "Fish"}
-      description={fish ? `${fish.outing_name}, ${formatDay(fish.date)}, ${fish.run === null ? "place not shown" : `${fish.site}, run ${fish.run}`}` : "Reading..."}
+      description={
+        fish
+          ? `${fish.outing_name}, ${formatDay(fish.date)}, ${fish.run === null ? "place not shown" : `${fish.site}, run ${fish.run}`}`
+          : "Reading..."
+      }
     >
       {error && <ErrorMessage failure={error} />}
       {fish && (
