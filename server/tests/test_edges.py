@@ -76,7 +76,9 @@ def test_the_deck_is_of_one_moment_while_scanned_fish_arrive(
 
 
 @pytest.mark.django_db
-@pytest.mark.parametrize("unit", ["x", "5", str(new_id()), "01900000-0000-8fff-0000-000000000001", "../../etc"])
+@pytest.mark.parametrize(
+    "unit", ["x", "5", "01900000-0000-7000-8000-000000000009", "01900000-0000-8fff-0000-000000000001", "../../etc"]
+)
 def test_a_plans_unit_of_the_wrong_kind_is_said(
     unit: str,
     programme: Programme,

@@ -40,7 +40,8 @@ def test_size_structure_and_catch_rate_of_the_targets(
     assert [each["words"] for each in told] == [structure.words, catch_rate_so_far(rates).words]
     # what the plan wanted counts, and only its targets are told of
     Target.objects.create(outing=outing, species="wal", what="measured", wanted=100)
-    Outing.objects.update(orders={"enough": {"psd_half": 20.0, "cv": 0.05}})
+    none = {"electro": None, "well": None, "mark_from_mm": None}
+    Outing.objects.update(orders={"survey": "Autumn", "lines": [], **none, "enough": {"psd_half": 20.0, "cv": 0.05}})
     structure, rate = crew.get(address).data
     assert structure["reached"] is True and rate["reached"] is False and rate["more"] > 0
     assert "for 5%" in rate["words"]

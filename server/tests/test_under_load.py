@@ -22,6 +22,7 @@ from nailwright.common.request_log import InRequest
 from nailwright.deck.models import Outing
 from nailwright.findings import api as findings_api
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.places import EVERYWHERE
 
 pytestmark = pytest.mark.django_db
 
@@ -127,13 +128,14 @@ def test_readers_leave_room(
     settings.HEAVY_AT_ONCE, settings.HEAVY_WAITING, settings.HEAVY_WAIT_S = 1, 1, 0.2
     inside, leave = threading.Event(), threading.Event()
 
-    def slow(kept_programme: Programme) -> list[Any]:
+    def slow(*_: Any) -> list[Any]:
         inside.set()
         assert leave.wait(20)
         return []
 
     monkeypatch.setattr(findings_api, "kept_of", slow)
     monkeypatch.setattr(findings_api, "programme_for", lambda *_: programme)  # no database in the thread
+    monkeypatch.setattr(findings_api, "places_of", lambda *_: EVERYWHERE)
     address = f"/api/v1/programmes/{programme.pk}/kept-findings"
     client = client_as("lead")  # made once: one process, one room
 
