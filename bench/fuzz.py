@@ -174,9 +174,9 @@ def measure() -> None:
         http = requests.Session()
         http.get(f"{base}/api/v1/session", timeout=60)
         if role != "nobody":
-            http.headers["X-CSRFToken"] = http.cookies.get("csrftoken", "")
+            http.headers["X-CSRFToken"] = str(http.cookies.get("csrftoken") or "")
             http.post(f"{base}/api/v1/session/demo", json={"username": f"demo-{role}"}, timeout=60)
-        http.headers["X-CSRFToken"] = http.cookies.get("csrftoken", "")
+        http.headers["X-CSRFToken"] = str(http.cookies.get("csrftoken") or "")
         return http
 
     def send(part: list[Wild]) -> None:

@@ -58,6 +58,7 @@ from nailwright.deck.tracks import tracks_of
 from nailwright.gateway.tickets import gateway, make_ticket
 from nailwright.programmes.acts import act_of
 from nailwright.programmes.audit import Act, must_say_why
+from nailwright.programmes.models import Receipt
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import may, person_of, programme_for, require
 from nailwright.programmes.receiving import once
@@ -437,6 +438,7 @@ class CaptureView(APIView):
         run, outing = capture.run, capture.run.outing
         with_marks([capture])
         hands = hands_of(capture)
+        claimed = Receipt.objects.filter(pk=capture.pk).select_related("in_name_of")
         site = run.site
         places = places_of(person_of(request), capture.programme)
         shown = places.show(site.pk, capture.species)
@@ -453,6 +455,7 @@ class CaptureView(APIView):
                 "site": places.name(site.pk, site.name, capture.species),
                 "run": run.number if shown else None,
                 "recorder": capture.recorder.name,
+                "in_name_of": next((each.in_name_of.name for each in claimed if each.in_name_of), ""),
                 "measured_by": hands.measured,
                 "tagged_by": hands.tagged,
             }

@@ -11,7 +11,7 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 
 from nailwright.common.rows import new_id
-from nailwright.programmes.models import ApiToken, Person, StreamTicket
+from nailwright.programmes.models import ApiToken, CarryKey, Person, StreamTicket
 from nailwright_core.common.errors import CoreError
 
 #: Made of the password's hash and the last sign-in: good once, and for as long as PASSWORD_RESET_TIMEOUT says.
@@ -82,9 +82,10 @@ def sign_out_everywhere(person: Person) -> None:
 
 
 def end_tokens(person: Person) -> None:
-    """End every token that speaks for a person, and every stream that is open for them."""
+    """End every token that speaks for a person, every stream that is open for them, and every key of a lost device."""
     ApiToken.objects.filter(person=person).delete()
     StreamTicket.objects.filter(person=person).delete()
+    CarryKey.objects.filter(person=person).delete()
 
 
 def session_digest(session_key: str | None) -> str:

@@ -80,6 +80,15 @@ class StreamTicket(Keyed):
     made_at = models.DateTimeField(default=timezone.now, db_index=True)
 
 
+class CarryKey(Keyed):
+    """With which the device of a sign-in signs entries that are carried in a file; gone where the sign-in was shut out."""
+
+    person = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    session = models.CharField(max_length=64, blank=True, help_text="Digest of the sign-in's key")
+    secret = models.CharField(max_length=64)
+    made_at = models.DateTimeField(default=timezone.now)
+
+
 class ShortCode(models.Model):
     """By which its person takes over a shared tablet, also with no signal: the tablet holds the digest.
 
@@ -252,6 +261,9 @@ class Receipt(models.Model):
         null=True,
         related_name="+",
         help_text="Who had taken over the tablet, where that is somebody else",
+    )
+    in_name_of = models.ForeignKey(
+        Person, models.PROTECT, null=True, related_name="+", help_text="Whose a carried entry said it was, unsigned"
     )
     kind = models.CharField(max_length=40)
     digest = models.CharField(max_length=64, blank=True)

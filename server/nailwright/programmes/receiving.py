@@ -24,6 +24,7 @@ from nailwright.common.errors import Refused
 from nailwright.common.fields import check_key, read_id, read_time, read_word
 from nailwright.common.settling import settled
 from nailwright.programmes.audit import Act, put_right
+from nailwright.programmes.carrying import Claim, opened
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.operations import Kind, NotYet, Outcome, Row, Waits, kinds
 from nailwright.programmes.policies import PERMISSIONS, require
@@ -51,8 +52,10 @@ class Entry:
     kind: Kind
     row: Row
     digest: str
-    #: Of whoever had taken over the tablet; None where its own person calls.
+    #: Of whoever had taken over the tablet, or made an entry that another carries; None where its own person calls.
     caller_role: str | None = None
+    #: Whose a carried entry says that it is, unsigned.
+    in_name_of: UUID | None = None
 
 
 class Held(CoreError):
@@ -68,7 +71,8 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
 
     Args:
         operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason``, ``by`` (key of the person who
-            had taken over the tablet: the entry is theirs) and ``clock_offset_s``, what the device knew that its clock is
+            had taken over the tablet: the entry is theirs), ``carried`` (the entry as it stands in a file, ``carrying``) and
+            ``clock_offset_s``, what the device knew that its clock is
             behind when the entry was made.
         device_now: what the device's clock says as it sends, for entries that know no offset.
 
@@ -89,8 +93,9 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
             "operations",
         )
     offset = _offset_of(device_now)
-    callers = _callers(programme, operations)
-    read = [_read(person, each, offset, callers) for each in operations]
+    made = [_opened(each) for each in operations]
+    callers = _callers(programme, made)
+    read = [each if isinstance(each, CoreError) else _read(person, *each, offset, callers) for each in made]
     answers: list[Answer] = []
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
     # what belongs to one that cannot be read, or whose time is held, waits for it
@@ -265,6 +270,7 @@ class _Desk:
             "programme_id": self._programme.pk,
             "person_id": self._person.pk,
             "caller_id": entry.act.person.pk if entry.caller_role is not None else None,
+            "in_name_of_id": entry.in_name_of,
             "kind": entry.kind.name,
             "digest": entry.digest,
             "clock_offset_s": entry.act.clock_offset_s,
@@ -298,11 +304,22 @@ def key_taken(what: str) -> CoreError:
 
 
 Callers = Mapping[str, Membership]
+Made = tuple[Mapping[str, Any], Claim | None]
 
 
-def _callers(programme: Programme, operations: Sequence[Mapping[str, Any]]) -> Callers:
-    """Members who had taken over the tablet, by their keys as texts. One who has left since was one then."""
-    keys = {str(each["by"]).lower() for each in operations if each.get("by")}
+def _opened(operation: Mapping[str, Any]) -> Made | CoreError:
+    try:
+        return opened(operation)
+    except CoreError as refused:
+        return refused
+
+
+def _callers(programme: Programme, made: Sequence[Made | CoreError]) -> Callers:
+    """Members who had taken over the tablet, or made what another carries, by their keys as texts. One who has left since was one
+    then."""
+    entries = [each for each in made if not isinstance(each, CoreError)]
+    keys = {str(operation["by"]).lower() for operation, _ in entries if operation.get("by")}
+    keys |= {claim.person for _, claim in entries if claim}
     valid = [UUID(key) for key in keys if _is_key(key)]
     found = Membership.objects.filter(programme=programme, person__in=valid).select_related("person") if valid else ()
     return {str(each.person_id): each for each in found}
@@ -316,7 +333,9 @@ def _is_key(text: str) -> bool:
     return True
 
 
-def _read(person: Person, operation: Mapping[str, Any], offset_s: float, callers: Callers) -> Entry | CoreError:
+def _read(
+    person: Person, operation: Mapping[str, Any], claim: Claim | None, offset_s: float, callers: Callers
+) -> Entry | CoreError:
     try:
         kind = kinds().get(str(operation.get("kind")))
         if kind is None:
@@ -339,15 +358,27 @@ def _read(person: Person, operation: Mapping[str, Any], offset_s: float, callers
             )
         reason = read_word(operation, "reason", 200)
         digest = _digest(kind.name, operation.get("device_time"), row)
-        caller = None
-        if operation.get("by"):
-            caller = callers.get(str(operation["by"]).lower())
+        caller, claimed = None, None
+        by = operation.get("by")
+        if claim:
+            claimed = callers.get(claim.person)
+            by = (by or claim.person) if claim.signed else None
+        if by:
+            caller = callers.get(str(by).lower())
             if caller is None:
                 raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
         who = caller.person if caller else person
         act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
         _check_time(act.device_time)
-        return Entry(act, kind, row, digest, caller.role if caller and who.pk != person.pk else None)
+        of_another = claimed and not (claim and claim.signed) and claimed.person_id != person.pk
+        return Entry(
+            act,
+            kind,
+            row,
+            digest,
+            caller.role if caller and who.pk != person.pk else None,
+            claimed.person_id if claimed and of_another else None,
+        )
     except CoreError as refused:
         return refused
 

@@ -2178,10 +2178,27 @@ export interface components {
             run: number | null;
             /** @description Who wrote it */
             recorder: string;
+            /** @description Whose it was said to be in a file without a signature; empty otherwise */
+            in_name_of: string;
             /** @description Who called it, by name; empty where nobody was named */
             measured_by: string;
             /** @description Whose hands tagged it, by name; empty where nobody was named */
             tagged_by: string;
+        };
+        /** @description An entry as it stands in a file that somebody else brings. */
+        CarriedRequest: {
+            /** @description Of the sign-in that signed it; empty where none did */
+            key: string;
+            /** @description HMAC-SHA256 of the text under that key's secret, hexadecimal */
+            mac: string;
+            /** @description The entry as JSON, with person; it counts, whatever stands beside it */
+            text: string;
+        };
+        /** @description With which this sign-in's device signs entries that are carried in a file. */
+        CarryKey: {
+            /** Format: uuid */
+            id: string;
+            secret: string;
         };
         Categories: {
             /**
@@ -4433,6 +4450,7 @@ export interface components {
              * @description Who had taken over the tablet: the entry is theirs
              */
             by?: string;
+            carried?: components["schemas"]["CarriedRequest"];
             row: {
                 [key: string]: unknown;
             };
@@ -5231,6 +5249,7 @@ export interface components {
             server_time: string;
             person: components["schemas"]["Person"] | null;
             memberships: components["schemas"]["Membership"][];
+            carry_key: components["schemas"]["CarryKey"] | null;
             demo_people: components["schemas"]["DemoPerson"][];
             /** @description Whether somebody real has an account here */
             claimed: boolean;

@@ -1,5 +1,7 @@
+import { createHmac } from "node:crypto";
 import { beforeEach, describe, expect, it } from "vitest";
 import { bringIn, carry, readCarried } from "./carried";
+import { remember } from "./database";
 import type { Operation } from "./operation";
 import { outbox } from "./outbox";
 import { enqueue, forgetAll } from "./testing";
@@ -36,6 +38,26 @@ it("is carried by somebody else and stays whose it was, once, however often it i
   expect(queued[0]!.clock_offset_s).toBe(3);
 });
 
+it("is signed by the sign-in under which it was made, and by no other", async () => {
+  const secret = "0f".repeat(32);
+  await remember("session", { person: { id: "ada" }, carry_key: { id: "k", secret } });
+  const [own, others] = readCarried(await carry([entry("a"), entry("b", { person: "cy" })]), ben, ["g"]);
+  const { key, mac, text } = own!.carried!;
+  expect(key).toBe("k");
+  expect(createHmac("sha256", Buffer.from(secret, "hex")).update(text).digest("hex")).toBe(mac);
+  expect(JSON.parse(text)).toMatchObject({ id: "a", person: "ada", programme: "g", row: { species: "wal" } });
+  expect(others!.carried).toMatchObject({ key: "", mac: "" });
+  // carried on by a third, it keeps its signature
+  const [again] = readCarried(await carry([own!]), { id: "dag", name: "Dag" }, ["g"]);
+  expect(again!.carried).toEqual(own!.carried);
+});
+
+it("of before there were signatures is read, and has none", async () => {
+  const old = JSON.stringify({ format: "nailwright-entries", version: 1, written: "", operations: [entry("a")] });
+  const [read] = readCarried(old, ben, ["g"]);
+  expect(read!.carried).toMatchObject({ key: "", mac: "" });
+});
+
 it("is one's own where one brings it in oneself, also where somebody had taken over the tablet", async () => {
   const read = readCarried(await carry([entry("a"), entry("b", { by: "cy" })]), { id: "ada", name: "Ada" }, ["g"]);
   expect(read.map(({ person, by }) => [person, by])).toEqual([
@@ -51,7 +73,8 @@ describe("what is no such file", async () => {
     ["another file", "{}", /another kind/],
     ["a list", "[1]", /another kind/],
     ["nothing", "null", /another kind/],
-    ["newer", JSON.stringify({ ...whole, version: 2 }), /up to date/],
+    ["newer", JSON.stringify({ ...whole, version: 3 }), /up to date/],
+    ["of an odd kind", JSON.stringify({ ...whole, version: "2" }), /up to date/],
     ["without a key", JSON.stringify({ ...whole, operations: [{ ...whole.operations[0], id: 5 }] }), /lacks its key/],
     ["with a hole", JSON.stringify({ ...whole, operations: [null] }), /lacks its key/],
     ["of another programme", await carry([entry("a", { programme: "h" })]), /not in/],

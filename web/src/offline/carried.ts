@@ -1,13 +1,21 @@
+import { hmac } from "@noble/hashes/hmac.js";
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex, hexToBytes } from "@noble/hashes/utils.js";
+import type { Schemas } from "@/api/schemas";
 import { asText } from "./as-text";
+import { recall } from "./database";
 import type { Operation } from "./operation";
 import { outbox } from "./outbox";
 
 /**
  * What waits on a device as a file, to be carried by hand to one that has a signal, or kept as a copy. Whoever brings it in
- * sends it; the entries stay those of whoever made them. Brought in twice, or sent by their own device as well, each is once.
+ * sends it. What is signed by the sign-in under which it was made stays whose it was; all else stands under whoever brings it, in the
+ * name of whoever made it. Brought in twice, or sent by their own device as well, each is once.
  */
 const FORMAT = "nailwright-entries";
-const VERSION = 1;
+const VERSION = 2;
+/** Files of these versions are read; those of 1 bear no signature. */
+const READ = [1, 2];
 
 interface Carried {
   format: typeof FORMAT;
@@ -18,10 +26,28 @@ interface Carried {
 
 /** The file's text. What the server refused goes along: another version of the record may take it. */
 export async function carry(operations: readonly Operation[], now = new Date()): Promise<string> {
+  const session = await recall<Pick<Schemas["Session"], "person" | "carry_key">>("session");
   const whole = await Promise.all(operations.map(asText));
-  const entries = whole.map(({ seq, loose, state, error, ...each }) => ({ ...each, state: "waiting" as const }));
+  const entries = whole.map(({ seq, loose, state, error, ...each }) => ({
+    ...each,
+    state: "waiting" as const,
+    carried: each.carried ?? signed(each, session?.person?.id === each.person ? session.carry_key : null),
+  }));
   const file: Carried = { format: FORMAT, version: VERSION, written: now.toISOString(), operations: entries };
   return JSON.stringify(file);
+}
+
+type Unsigned = Pick<Operation, "id" | "kind" | "device_time" | "row" | "person" | "programme"> & Partial<Operation>;
+
+/** An entry as text, with its signature where this device has the key. */
+function signed(
+  { id, kind, device_time, clock_offset_s, reason, by, person, programme, row }: Unsigned,
+  key: Schemas["CarryKey"] | null | undefined,
+): Schemas["CarriedRequest"] {
+  const text = JSON.stringify({ id, kind, device_time, clock_offset_s, reason, by, person, programme, row });
+  if (!key) return { key: "", mac: "", text };
+  const mac = bytesToHex(hmac(sha256, hexToBytes(key.secret), new TextEncoder().encode(text)));
+  return { key: key.id, mac, text };
 }
 
 /**
@@ -41,9 +67,9 @@ export function readCarried(
   }
   if (file?.format !== FORMAT || !Array.isArray(file.operations))
     throw new Error("Expected a file of waiting entries that this application wrote; this is another kind of file.");
-  if (file.version !== VERSION)
+  if (!READ.includes(file.version ?? 0))
     throw new Error(
-      `Expected version ${VERSION} of such a file; got ${file.version}. Bring the application up to date.`,
+      `Expected version ${READ.join(" or ")} of such a file; got ${file.version}. Bring the application up to date.`,
     );
   const whole = file.operations.every(
     (each) =>
@@ -55,13 +81,13 @@ export function readCarried(
   const elsewhere = file.operations.filter(({ programme }) => !programmes.includes(programme)).length;
   if (elsewhere)
     throw new Error(`${elsewhere} of its entries belong to a programme that you are not in. Nothing was brought in.`);
-  return file.operations.map(({ seq, error, ...each }) => ({
+  return file.operations.map(({ seq, error, carried, ...each }) => ({
     ...each,
     state: "waiting",
     person: person.id,
     person_name: person.name,
-    // the entry is whose it was
-    ...(each.person === person.id && !each.by ? {} : { by: each.by ?? each.person }),
+    // one's own are sent as from here; of another's it is the server that reads the signature
+    ...(each.person === person.id ? {} : { by: each.by ?? each.person, carried: carried ?? signed(each, null) }),
   }));
 }
 

@@ -21,6 +21,8 @@ export interface Operation {
   /** How far that clock was known to be behind when it was made, s. */
   clock_offset_s?: number;
   reason?: string;
+  /** As it stands in the file by which somebody brought it here; sent in its place. */
+  carried?: Schemas["CarriedRequest"];
   row: Record<string, unknown>;
   /** It is large, such as a photo: sent by itself, after everything else. */
   heavy?: true;

@@ -16,11 +16,11 @@ export type Posted = { results: Results } | { way: "no answer" | "sign in" | "ot
 
 export async function post(programme_id: string, person: string, batch: Operation[]): Promise<Posted> {
   const whole = await Promise.all(batch.map(asText));
-  const operations = whole.map(({ id, kind, device_time, clock_offset_s, reason, row, by }) => ({
+  const operations = whole.map(({ id, kind, device_time, clock_offset_s, reason, row, by, carried }) => ({
     id,
     kind,
     device_time,
-    row,
+    ...(carried ? { carried, row: {} } : { row }),
     ...(clock_offset_s === undefined ? {} : { clock_offset_s }),
     ...(reason ? { reason } : {}),
     ...(by ? { by } : {}),

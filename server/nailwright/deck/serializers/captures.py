@@ -95,6 +95,9 @@ class CaptureInPlaceSerializer(serializers.Serializer):
     site = serializers.CharField()
     run = serializers.IntegerField(allow_null=True, help_text="Its number; nothing where the place is not shown")
     recorder = serializers.CharField(help_text="Who wrote it")
+    in_name_of = serializers.CharField(
+        help_text="Whose it was said to be in a file without a signature; empty otherwise"
+    )
     measured_by = serializers.CharField(help_text="Who called it, by name; empty where nobody was named")
     tagged_by = serializers.CharField(help_text="Whose hands tagged it, by name; empty where nobody was named")
 

@@ -21,6 +21,7 @@ from nailwright.common.errors import Refused
 from nailwright.programmes import serializers
 from nailwright.programmes.accounts import end_tickets_of
 from nailwright.programmes.beginning import demo_people, is_claimed
+from nailwright.programmes.carrying import carry_key
 from nailwright.programmes.models import Membership, Person
 from nailwright.programmes.signing_in import sign_in_with
 from nailwright_core.common.errors import CoreError
@@ -90,6 +91,7 @@ def session_of(request: Request) -> dict[str, Any]:
     ]
     told = {
         "version": __version__,
+        "carry_key": carry_key(person, request.session.session_key) if person else None,
         "server_time": timezone.now(),
         "person": person,
         "memberships": memberships,

@@ -63,11 +63,19 @@ class DemoPersonSerializer(serializers.Serializer):
     role = serializers.ChoiceField(Role.choices)
 
 
+class CarryKeySerializer(serializers.Serializer):
+    """With which this sign-in's device signs entries that are carried in a file."""
+
+    id = serializers.UUIDField()
+    secret = serializers.CharField()
+
+
 class SessionSerializer(serializers.Serializer):
     version = serializers.CharField(help_text="Of the server")
     server_time = serializers.DateTimeField(help_text="For the device to compare its clock with")
     person = PersonSerializer(allow_null=True)
     memberships = MembershipSerializer(many=True)
+    carry_key = CarryKeySerializer(allow_null=True)
     demo_people = DemoPersonSerializer(many=True)
     claimed = serializers.BooleanField(help_text="Whether somebody real has an account here")
     mail = serializers.BooleanField(help_text="Whether this installation can send mail")
@@ -104,6 +112,16 @@ class DemoSignInSerializer(serializers.Serializer):
     username = serializers.CharField(max_length=150)
 
 
+class CarriedSerializer(serializers.Serializer):
+    """An entry as it stands in a file that somebody else brings."""
+
+    key = serializers.CharField(allow_blank=True, help_text="Of the sign-in that signed it; empty where none did")
+    mac = serializers.CharField(
+        allow_blank=True, help_text="HMAC-SHA256 of the text under that key's secret, hexadecimal"
+    )
+    text = serializers.CharField(help_text="The entry as JSON, with person; it counts, whatever stands beside it")
+
+
 class OperationSerializer(serializers.Serializer):
     """For the schema only: ``receiving`` reads entries itself, one by one, so that a bad one holds up no other."""
 
@@ -115,6 +133,7 @@ class OperationSerializer(serializers.Serializer):
     )
     reason = serializers.CharField(required=False)
     by = serializers.UUIDField(required=False, help_text="Who had taken over the tablet: the entry is theirs")
+    carried = CarriedSerializer(required=False)
     row = serializers.DictField()
 
 

@@ -50,7 +50,9 @@ export function FishSheet({ capture, onClose }: { capture: string; onClose: () =
               {fish.measured_by && `called by ${fish.measured_by}, `}
               {fish.tagged_by && fish.capture.placed.length > 0 && `tagged by ${fish.tagged_by}, `}
               {(fish.measured_by || fish.tagged_by) && "written by "}
-              {fish.recorder}, {formatTime(fish.capture.device_time, fish.time_zone)}
+              {fish.recorder}
+              {fish.in_name_of && `, in the name of ${fish.in_name_of} (from a file without a signature)`},{" "}
+              {formatTime(fish.capture.device_time, fish.time_zone)}
             </Fact>
             {fish.deleted && <Fact term="State">taken out of the record; restoring brings it back</Fact>}
             {fish.capture.note && <Fact term="Note">{fish.capture.note}</Fact>}

@@ -63,7 +63,7 @@ export function WaitingScreen() {
       );
       const fresh = await bringIn(entries);
       setTold(
-        `${plural(fresh, "entry", "entries")} brought in${fresh < entries.length ? `, ${entries.length - fresh} were here already` : ""}. They are sent as those of whoever made them.`,
+        `${plural(fresh, "entry", "entries")} brought in${fresh < entries.length ? `, ${entries.length - fresh} were here already` : ""}. What their own device signed stays whose it was; the rest stands under your name, with theirs said.`,
       );
       sender.wake();
     } catch (failure) {
