@@ -54,6 +54,8 @@ export function useSetSession() {
     await rememberSignIn(session);
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION[0] });
     client.setQueryData(SESSION, session);
+    // asked once more beside it: that compares the clocks before the first entry
+    if (session.person) void client.invalidateQueries({ queryKey: SESSION });
     const tabs = new BroadcastChannel(TABS);
     tabs.postMessage(session.person?.id ?? null);
     tabs.close();

@@ -34,6 +34,8 @@ class Clock {
   /** A jump that was not taken: it is not asked for again. */
   private declined: number | undefined;
   private listeners = new Set<() => void>();
+  /** What the newest comparison said, whether it was taken or not; 0 where there was none. */
+  measured = 0;
 
   constructor() {
     void recall<number>("clock-behind-s").then((kept) => {
@@ -60,6 +62,7 @@ class Clock {
     this.newest = [...this.newest, { behindS, roundTripS }].slice(-COMPARISONS);
     const best = this.newest.reduce((a, b) => (b.roundTripS <= a.roundTripS ? b : a)).behindS;
     const settled = Math.abs(best) < TOLERANCE_S ? 0 : Math.round(best * 10) / 10;
+    this.measured = settled;
     const known = this.state.behindS ?? 0;
     if (Math.abs(settled - known) >= FAR_S) {
       if (this.declined !== undefined && Math.abs(settled - this.declined) < FAR_S) return;

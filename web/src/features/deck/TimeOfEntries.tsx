@@ -20,8 +20,9 @@ const typed = (ms: number) => {
 export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: readonly Operation[] }) {
   const first = entries.reduce((a, b) => (a.device_time <= b.device_time ? a : b));
   const said = Date.parse(first.device_time);
-  const known = clock.now.asked ?? clock.offset ?? 0;
-  const [text, setText] = useState(() => typed(known ? said + known * 1000 : Date.now()));
+  // this device's clock may still be wrong: the server's counts, as far as it is known
+  const wrong = clock.measured * 1000;
+  const [text, setText] = useState(() => typed(wrong ? said + wrong : Date.now()));
   const meant = Date.parse(text);
   const set = async () => {
     const offset = Math.round((meant - said) / 100) / 10;
@@ -45,7 +46,7 @@ export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: r
         value={text}
         onChange={({ target }) => setText(target.value)}
       />
-      <Button type="submit" look="ink" large disabled={Number.isNaN(meant) || meant > Date.now() + 60_000}>
+      <Button type="submit" look="ink" large disabled={Number.isNaN(meant) || meant > Date.now() + wrong + 60_000}>
         Set time of {entries.length === 1 ? "entry" : `all ${entries.length}`}
       </Button>
     </form>
