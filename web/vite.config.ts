@@ -5,6 +5,8 @@ import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
+  // the day of the build: screens that are too old say so (src/app/old-screens.ts)
+  define: { __BUILT__: JSON.stringify(new Date().toISOString().slice(0, 10)) },
   resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
   plugins: [
     react(),

@@ -10,6 +10,7 @@ import { Help } from "./Help";
 import { Loose } from "./Loose";
 import { Me } from "./Me";
 import { NewVersionReady } from "./NewVersionReady";
+import { OldScreens } from "./OldScreens";
 import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "./session";
 import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
@@ -51,6 +52,7 @@ export function Shell() {
       <Header />
       <Loose />
       <ClockQuestion />
+      <OldScreens />
       <Outlet />
       <Notices />
     </HereProvider>
