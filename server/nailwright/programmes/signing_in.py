@@ -20,7 +20,7 @@ from nailwright_core.common.errors import CoreError
 #: Wrong passwords within the window after which it is waited. One person mistypes; an office shares an address; a name that is
 #: tried from everywhere is guessed at, and its owner waits only where very many have tried.
 WINDOW = timedelta(minutes=15)
-OF_NAME_AT_ADDRESS, OF_ADDRESS, OF_NAME = 10, 40, 200
+OF_NAME_AT_ADDRESS, OF_ADDRESS, OF_NAME, OF_CODE = 10, 40, 200, 10
 
 
 def sign_in_with(request: HttpRequest, username: str, password: str, code: str = "") -> Person:
@@ -35,7 +35,9 @@ def sign_in_with(request: HttpRequest, username: str, password: str, code: str =
             told = "Name and password do not go together. Check both and try again."
             raise CoreError("sign_in_failed", told, "password")
         if person.second_step and code:
-            second_step.check(person, code)
+            # who comes here knows the password: of a million codes three are good at a time, so few may be tried from anywhere
+            with counted(request, f"code of {username}", OF_CODE):
+                second_step.check(person, code)
     if person.second_step and not code:
         raise CoreError(
             "code_needed", "Type the code that your phone shows now, or one of those you wrote down.", "code"
@@ -46,8 +48,9 @@ def sign_in_with(request: HttpRequest, username: str, password: str, code: str =
 
 
 @contextmanager
-def counted(request: HttpRequest, name: str) -> Iterator[None]:
-    """A try to open something with a word that may be guessed at: a refusal within counts, and too many are not tried.
+def counted(request: HttpRequest, name: str, most: int = OF_NAME) -> Iterator[None]:
+    """A try to open something with a word that may be guessed at: a refusal within counts, and too many are not tried, ``most`` for a
+    name from wherever they come.
 
     Raises:
         Refused: ``too_many_tries``.
@@ -55,11 +58,7 @@ def counted(request: HttpRequest, name: str) -> Iterator[None]:
     address, name = address_of(request), _counted_name(name)
     tries = WrongPassword.objects.filter(at__gt=timezone.now() - WINDOW)
     at_address, of_name = tries.filter(address=address), tries.filter(name=name)
-    if (
-        _many(at_address.filter(name=name), OF_NAME_AT_ADDRESS)
-        or _many(at_address, OF_ADDRESS)
-        or _many(of_name, OF_NAME)
-    ):
+    if _many(at_address.filter(name=name), OF_NAME_AT_ADDRESS) or _many(at_address, OF_ADDRESS) or _many(of_name, most):
         raise Refused("too_many_tries", "Too many wrong passwords or codes. Wait a quarter of an hour, then try again.")
     try:
         yield
