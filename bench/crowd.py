@@ -28,7 +28,7 @@ def measure() -> None:
     outing = Outing.objects.get(state=Outing.State.OPEN)
     run = outing.runs.get(ended_at=None)
     key, _ = make_token(Person.objects.get(username="demo-lead"), "bench", "all", 1)
-    server = Server(threads=16)
+    server = Server(threads=32)
     base = f"http://{server.address}/api/v1/programmes/{outing.programme_id}"
     over = threading.Event()
     read, busy = count(), count()

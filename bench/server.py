@@ -28,7 +28,9 @@ class Server:
     def start(self) -> None:
         command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", self.address, "-k", "gthread",
                    "-w", "2", "--threads", str(self._threads), "--log-level", "critical"]  # fmt: skip
-        self.process = subprocess.Popen(command, env={**os.environ, "NAILWRIGHT_LOG": os.devnull})
+        self.process = subprocess.Popen(
+            command, env={**os.environ, "NAILWRIGHT_LOG": os.devnull, "NAILWRIGHT_THREADS": str(self._threads)}
+        )
 
     def workers(self) -> list[int]:
         children = Path(f"/proc/{self.process.pid}/task/{self.process.pid}/children")

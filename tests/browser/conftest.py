@@ -30,7 +30,7 @@ class Server:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
-        self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, **environment}
+        self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, "NAILWRIGHT_THREADS": "8", **environment}
         self.process: subprocess.Popen[bytes] | None = None
         self.worker: subprocess.Popen[bytes] | None = None
 

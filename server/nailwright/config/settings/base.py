@@ -176,9 +176,12 @@ SPECTACULAR_SETTINGS = {
     },
 }
 
-# Findings, exports and the like in each process of a server (common.room): so many at once, so many waiting, for so long.
+#: Threads of each process of the server, as gunicorn is told (bin/start, deploy).
+THREADS = int(os.environ.get("NAILWRIGHT_THREADS", "32"))
+# Findings, exports and the like in each process of a server (common.room): so many at once, so many waiting, for so long. A quarter of
+# the threads is left to tablets whatever happens (bin/bench crowd).
 HEAVY_AT_ONCE = 2
-HEAVY_WAITING = 4
+HEAVY_WAITING = max(2, 3 * THREADS // 4 - HEAVY_AT_ONCE)
 HEAVY_WAIT_S = 10
 
 # One JSON object a line: to the file that NAILWRIGHT_LOG names, or else to standard error.
