@@ -14,6 +14,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rendering import Json, finite
 from nailwright.common.rows import new_id
+from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Outing, Run
 from nailwright.findings.models import KeptFinding
 from nailwright.plan.models import Survey
@@ -182,3 +183,10 @@ def test_a_lost_cookie_has_a_code_of_its_own(person_as: Callable[[str], Person])
     answer = client.post("/api/v1/account", {"name": "Ada"}, format="json")
     assert (answer.status_code, answer.data["code"]) == (403, "csrf")
     assert answer.headers["Nailwright-Version"] and answer.headers["Cache-Control"] == "no-store"
+
+
+@pytest.mark.parametrize("sign", ["=", "+", "-", "@", "\t", "\r", "\n", "\uff1d", "\uff0b", "\uff0d", "\uff20"])
+def test_no_cell_is_run_as_a_formula_and_each_comes_back_as_it_was(sign: str) -> None:
+    """Full-width signs among them, which some spreadsheets take for the plain ones."""
+    cell = f"{sign}1+1"
+    assert harmless(cell) == f"'{cell}" and harmless("wal 437") == "wal 437" and harmless(-3) == -3

@@ -183,6 +183,13 @@ def test_who_may_listen(boat: Boat, good: str) -> None:
     assert preflight.headers["Access-Control-Allow-Origin"] == PAGE
     assert requests.get(f"{boat.address}/other", params={"ticket": good}, timeout=10).status_code == 404
     assert boat.play(good, do="dance").status_code == 422
+    for deep in ("[" * 4000, '{"do":' * 600 + "1" + "}" * 600):
+        refused = requests.post(f"{boat.address}/play", params={"ticket": good}, data=deep, timeout=10)
+        assert refused.status_code in (400, 422), refused.text
+    with socket.create_connection(("127.0.0.1", boat.standins + 5)) as told:
+        told.sendall(b"[" * 50_000 + b"\n")
+        assert b"error" in told.recv(4096)
+    assert boat.play(good, do="length", value=437).status_code == 200  # it goes on
     with socket.create_connection(("127.0.0.1", int(boat.address.rsplit(":", 1)[1]))) as wire:
         wire.sendall(b"nonsense\r\n\r\n")
         assert wire.recv(100).startswith(b"HTTP/1.1 400")

@@ -14,6 +14,7 @@ export function useStandins(address: string): {
         method: "POST",
         headers: { "Content-Type": "application/json" },
         body: JSON.stringify(deed),
+        signal: AbortSignal.timeout(15_000),
       });
       const said = (await answered.json()) as { message?: string; error?: string };
       setProblem(answered.ok ? "" : `! ${said.error ?? said.message}`);
