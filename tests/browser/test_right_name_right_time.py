@@ -173,11 +173,11 @@ def test_a_clock_that_lost_its_time_loses_no_fish(deck: Page, wrong_clock: Calla
     expect(held).to_contain_text("have a time that cannot be right", timeout=20_000)
     assert len(on_server(page)) == before
     # what is offered is the server's time, not this device's
-    field = held.get_by_label("When was the first of them?")
-    expect(field).to_have_value(re.compile(f"^{datetime.now(UTC).year}-"))
-    local = page.evaluate("(ms) => { const at = new Date(ms); return new Date(ms - at.getTimezoneOffset() * 60000).toISOString().slice(0, 16) }",
+    expect(held.get_by_label("Day of first entry")).to_have_value(re.compile(f" {datetime.now(UTC).year}$"))
+    local = page.evaluate("(ms) => { const at = new Date(ms); return [at.getFullYear(), at.getMonth() + 1, at.getDate(), at.getHours(), at.getMinutes()] }",
                           datetime.now(UTC).timestamp() * 1000)  # fmt: skip
-    field.fill(local)
+    held.get_by_label("Day of first entry").fill(f"{local[0]}-{local[1]:02d}-{local[2]:02d}")
+    held.get_by_label("Time of day (HH:MM)").fill(f"{local[3]}:{local[4]:02d}")
     # by the wrong clock that moment lies in the future: the server's counts
     held.get_by_role("button", name=re.compile("^Set time of")).click()
     all_sent(page)

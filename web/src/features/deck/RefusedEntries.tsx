@@ -22,19 +22,24 @@ const SHOWN = 20;
 export function RefusedEntries({ store, view, onMend }: Props) {
   if (!view.refused.length) return null;
   const untimed = view.refused.filter(({ error }) => error?.code === TIME_UNLIKELY);
+  const others = view.refused.filter((each) => !untimed.includes(each));
   return (
     <section aria-label="Not accepted" className="border-b border-signal px-4 py-2">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="font-semibold text-signal">Not accepted by the server; kept on this device</h2>
-        {view.refused.length > 1 && (
-          <Button large onClick={() => void resendAll(store, view.refused)}>
-            Send all {view.refused.length} again
+        <h2 className="font-semibold text-signal">
+          {others.length
+            ? "Not accepted by the server; kept on this device"
+            : "Held for their time; kept on this device"}
+        </h2>
+        {others.length > 1 && (
+          <Button large onClick={() => void resendAll(store, others)}>
+            Send all {others.length} again
           </Button>
         )}
       </div>
       {untimed.length > 0 && <TimeOfEntries store={store} entries={untimed} />}
       <ul>
-        {view.refused.slice(0, SHOWN).map((operation) => (
+        {others.slice(0, SHOWN).map((operation) => (
           <li key={operation.id} className="flex flex-wrap items-center gap-3 py-1">
             <strong>{describeOperation(operation)}</strong>
             <span>{operation.error?.message}</span>
@@ -44,7 +49,7 @@ export function RefusedEntries({ store, view, onMend }: Props) {
           </li>
         ))}
       </ul>
-      {view.refused.length > SHOWN && <p className="text-muted">and {view.refused.length - SHOWN} more</p>}
+      {others.length > SHOWN && <p className="text-muted">and {others.length - SHOWN} more</p>}
     </section>
   );
 }

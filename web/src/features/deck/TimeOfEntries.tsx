@@ -2,12 +2,13 @@ import { useState } from "react";
 import { clock } from "@/offline/clock";
 import type { Operation } from "@/offline/operation";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Field } from "@/ui/Field";
 import { formatDay, formatTime, plural } from "@/ui/format";
 import type { DeckStore } from "./deck-store";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
-/** What a field of date and time holds, in this device's zone. */
+/** Day and time as ISO, in this device's zone. */
 const typed = (ms: number) => {
   const at = new Date(ms);
   return new Date(ms - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
@@ -22,8 +23,10 @@ export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: r
   const said = Date.parse(first.device_time);
   // this device's clock may still be wrong: the server's counts, as far as it is known
   const wrong = clock.measured * 1000;
-  const [text, setText] = useState(() => typed(wrong ? said + wrong : Date.now()));
-  const meant = Date.parse(text);
+  const start = typed(wrong ? said + wrong : Date.now());
+  const [day, setDay] = useState(start.slice(0, 10));
+  const [time, setTime] = useState(start.slice(11));
+  const meant = /^\d{1,2}:\d\d$/.test(time) ? Date.parse(`${day}T${time.padStart(5, "0")}`) : Number.NaN;
   const set = async () => {
     const offset = Math.round((meant - said) / 100) / 10;
     for (const each of entries) await store.mend(each, { clock_offset_s: offset });
@@ -40,11 +43,13 @@ export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: r
         {plural(entries.length, "entry has", "entries have")} a time that cannot be right: this device's clock had lost
         it. The first says {formatDay(first.device_time)} {formatTime(first.device_time, HERE)}.
       </p>
+      <DayField label="Day of first entry" value={day} onDay={setDay} />
       <Field
-        label="When was the first of them?"
-        type="datetime-local"
-        value={text}
-        onChange={({ target }) => setText(target.value)}
+        label="Time of day (HH:MM)"
+        inputMode="numeric"
+        autoComplete="off"
+        value={time}
+        onChange={({ target }) => setTime(target.value)}
       />
       <Button type="submit" look="ink" large disabled={Number.isNaN(meant) || meant > Date.now() + wrong + 60_000}>
         Set time of {entries.length === 1 ? "entry" : `all ${entries.length}`}
