@@ -42,7 +42,7 @@ class Server:
         if self.process:
             return
         command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{self.port}",
-                   "-k", "gthread", "-w", "1", "--threads", "8", "--log-level", "warning"]  # fmt: skip
+                   "-k", "gthread", "-w", "1", "--threads", "8", "--keep-alive", "75", "--log-level", "warning"]  # fmt: skip
         self.process = subprocess.Popen(command, env=self.environment, cwd=ROOT)
         work = [sys.executable, "server/manage.py", "db_worker", "--interval", "0.3", "--no-startup-delay", "--no-reload",
                 "--verbosity", "0"]  # fmt: skip

@@ -116,7 +116,7 @@ def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
     deck.get_by_role("button", name="More of the run").click()
     sheet = deck.get_by_role("dialog")
     sheet.get_by_role("button", name="Batch into the live well").click()
-    sheet.get_by_label("Fish").fill("12")
+    sheet.get_by_label("Fish", exact=True).fill("12")
     sheet.get_by_role("button", name="Keep").click()
     deck.keyboard.press("Escape")
     expect(lane(deck, "Live well")).to_contain_text(re.compile(r"\+ \d+ to call"))

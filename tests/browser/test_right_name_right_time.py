@@ -55,7 +55,7 @@ def test_who_took_over_ends_with_the_sign_in_and_each_change_is_shown(
     sheet.get_by_label("Short code of Maren Oskvold").fill(CODE)
     sheet.get_by_role("button", name="Take over").click()
     expect(
-        deck.get_by_text("Maren Oskvold records on this tablet from now on; before, it was Tove Harrowell.")
+        deck.get_by_text("Maren Oskvold records on this tablet from now on; before, it was Tove Harrowell.", exact=True)
     ).to_be_visible()
     call(deck, "wal 431")
     all_sent(deck)
@@ -69,7 +69,9 @@ def test_who_took_over_ends_with_the_sign_in_and_each_change_is_shown(
     expect(deck.get_by_role("navigation", name="Stages of the work")).to_be_visible()
     deck.goto(outing)
     expect(
-        deck.get_by_text("Idris Valecroft records on this tablet from now on; before, it was Maren Oskvold.")
+        deck.get_by_text(
+            "Idris Valecroft records on this tablet from now on; before, it was Maren Oskvold.", exact=True
+        )
     ).to_be_visible()
     expect(deck.get_by_role("button", name="Idris calls")).to_be_visible()
     call(deck, "wal 433")
