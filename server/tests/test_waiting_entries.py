@@ -54,6 +54,12 @@ def test_what_belongs_to_an_entry_that_cannot_be_read_waits_with_it(sync: Send, 
     assert states(sync(fish, edit)) == ["refused", "failed"]
 
 
+@pytest.mark.parametrize("key", [None, "none", "wal", 5])
+def test_an_entry_without_a_key_holds_up_no_other(sync: Send, called: Called, key: Any) -> None:
+    """ "none" and "wal" stand in rows as words, too."""
+    assert states(sync({**called(), "id": key}, called(scanned="none"))) == ["refused", "stored"]
+
+
 @pytest.mark.parametrize("years", [-56, -11, 4, 30])
 def test_a_device_that_lost_its_time_is_held_for_a_person_and_nothing_of_it_is_lost(
     sync: Send, called: Called, years: int

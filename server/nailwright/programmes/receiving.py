@@ -99,7 +99,8 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
     answers: list[Answer] = []
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
     # what belongs to one that cannot be read, or whose time is held, waits for it
-    desk.miss(str(sent.get("id")) for sent, each in zip(operations, read, strict=True) if isinstance(each, CoreError))
+    wrong = [str(sent.get("id")) for sent, each in zip(operations, read, strict=True) if isinstance(each, CoreError)]
+    desk.miss(key for key in wrong if _is_key(key))  # a word in a key's place, such as none, is named by no other entry
     for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
         entries = list(group)
         if kind is not None and kind.do_many is not None:
