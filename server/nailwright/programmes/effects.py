@@ -65,7 +65,7 @@ def undo(
         names = [name for name, after in each["after"].items() if name in fields and plain(getattr(row, name)) == after]
         for name in names:
             field: Any = model._meta.get_field(name)
-            setattr(row, name, field.to_python(each["before"][name]))
+            setattr(row, name, field.to_python(each["before"].get(name)))
         if names:
             row.save(update_fields=names)
             undone.append(row)

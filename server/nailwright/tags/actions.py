@@ -190,14 +190,14 @@ def withdraw(placement: Placement, act: Act, effects: Effects, misread: bool = F
     effects.set(placement.tag, state=state)
 
 
-def check_put_back(effects: Iterable[Mapping[str, Any]]) -> None:
+def check_put_back(programme: Programme, effects: Iterable[Mapping[str, Any]]) -> None:
     """Refuse to put tags back into their fish where one has meanwhile gone into another, or elsewhere.
 
     Raises:
         CoreError: ``tag_in_fish``, ``tag_state``.
     """
-    tags = {each["row"]: each["after"]["state"] for each in effects if each["model"] == "tags.tag"}
-    for tag in Tag.objects.select_for_update().filter(pk__in=tags):
+    tags = {each["row"]: each["after"].get("state") for each in effects if each["model"] == "tags.tag"}
+    for tag in Tag.objects.select_for_update().filter(programme=programme, pk__in=tags):
         if Placement.objects.filter(living_tag=tag.pk).exists():
             raise in_fish(tag)
         if tag.state != tags[str(tag.pk)]:

@@ -84,7 +84,7 @@ def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bo
             renew_placements(capture.pk)
             Scan.objects.filter(source_id=capture.pk, deleted_at=capture.deleted_at).update(deleted_at=None)
         else:
-            check_put_back(effects)
+            check_put_back(programme, effects)
             touched |= {row.pk for row in _undone(act, programme, effects) if isinstance(row, Capture)}
     changed = apply_change(act, programme, capture, {"deleted_at": None})
     renew_encounters(touched)
