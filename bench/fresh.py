@@ -13,16 +13,22 @@ from django.db import connections
 def fresh_database(whole: str) -> None:
     """Make the database that parts measure anew from ``whole``, which holds the demo and is never written to."""
     connections.close_all()
+    name = str(settings.DATABASES["default"]["NAME"])
+    made = f"DROP DATABASE IF EXISTS {name}; CREATE DATABASE {name} CHARACTER SET utf8mb4"
+    _client("mariadb", "-e", made)
+    _client("mariadb", name, given=dump_of(whole))
+
+
+def dump_of(name: str) -> bytes:
+    """All that a database of the server that is measured holds, as SQL."""
+    dumped = _client("mariadb-dump", "--single-transaction", "--quick", "--no-tablespaces", "--hex-blob", name)
+    # whoever loads it owns its triggers, as in bin/common.sh
+    return re.sub(rb"/\*!50017 DEFINER=[^*]*\*/ ?", b"", dumped)
+
+
+def _client(program: str, *asked: str, given: bytes | None = None) -> bytes:
     of = settings.DATABASES["default"]
-    name = str(of["NAME"])
     reach = ["--no-defaults", "-h", str(of["HOST"]), "-P", str(of["PORT"]), "-u", str(of["USER"])]
     environment = {**os.environ, "MYSQL_PWD": str(of["PASSWORD"])}
-    made = f"DROP DATABASE IF EXISTS {name}; CREATE DATABASE {name} CHARACTER SET utf8mb4"
-    subprocess.run(["mariadb", *reach, "-e", made], env=environment, check=True)
-    dumped = subprocess.run(
-        ["mariadb-dump", *reach, "--single-transaction", "--quick", "--no-tablespaces", "--hex-blob", whole],
-        env=environment, check=True, stdout=subprocess.PIPE,
-    ).stdout  # fmt: skip
-    # whoever loads it owns its triggers, as in bin/common.sh
-    ours = re.sub(rb"/\*!50017 DEFINER=[^*]*\*/ ?", b"", dumped)
-    subprocess.run(["mariadb", *reach, name], env=environment, check=True, input=ours)
+    done = subprocess.run([program, *reach, *asked], env=environment, check=True, input=given, stdout=subprocess.PIPE)
+    return done.stdout

@@ -8,12 +8,14 @@ from __future__ import annotations
 import json
 import os
 import random
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from copy import deepcopy
 from dataclasses import dataclass
+from itertools import count
 from pathlib import Path
+from time import perf_counter
 from typing import Any
 from urllib.parse import quote
 
@@ -27,6 +29,7 @@ from bench.timing import show
 #: A quarter of an hour; NAILWRIGHT_FUZZ_REQUESTS says fewer.
 REQUESTS = int(os.environ.get("NAILWRIGHT_FUZZ_REQUESTS") or size(50_000, 200))
 ROLES = ("lead", "biologist", "crew", "volunteer", "viewer", "nobody")
+LOG = Path(__file__).resolve().parents[1] / "var" / "fuzz.log"
 HALF = "wal\ud83d"  # half an emoji, as a careless backspace leaves it
 WILD: tuple[Any, ...] = (
     HALF, "\x00", "x" * 20_000, "017e4337-3a80-8fff-04aa-000000000001", 2**62, -1, 0, 1e308, 1e-320, "1e400", "nan", "", " ", "=1+1",
@@ -35,6 +38,8 @@ WILD: tuple[Any, ...] = (
 )  # fmt: skip
 #: Endpoints that end the very sign-in under which the others are sent, or that wait for a file.
 SPARED = ("/account/forget", "/session", "/account/password")
+#: Their work is a second each and the same whatever is asked: each tenth time.
+LABOURED = (".pdf", ".zip")
 
 
 @dataclass(frozen=True)
@@ -43,6 +48,7 @@ class Wild:
 
     role: str
     method: str
+    endpoint: str
     path: str
     body: bytes | None
 
@@ -63,10 +69,17 @@ class Fuzzer:
         ]
 
     def requests(self, n: int) -> Iterator[Wild]:
-        """So many of them; each endpoint about as often."""
-        for place in range(n):
-            path, method, told = self._endpoints[place % len(self._endpoints)]
-            yield Wild(self.random.choice(ROLES), method, self._filled(path, told), self._body(told))
+        """So many of them; each endpoint about as often, but those that set pages or pack files."""
+        given = 0
+        for place in count():
+            if given == n:
+                return
+            turn, which = divmod(place, len(self._endpoints))
+            path, method, told = self._endpoints[which]
+            if path.endswith(LABOURED) and turn % 10:
+                continue
+            given += 1
+            yield Wild(self.random.choice(ROLES), method, path, self._filled(path, told), self._body(told))
 
     def _filled(self, path: str, told: dict[str, Any]) -> str:
         for name in [part.split("}")[0] for part in path.split("{")[1:]]:
@@ -165,15 +178,21 @@ def keys_there() -> dict[str, list[str]]:
 
 
 def measure() -> None:
-    server = Server(threads=8)
+    LOG.unlink(missing_ok=True)
+    server = Server(threads=8, log=str(LOG))
     base = f"http://{server.address}"
     fuzzer = Fuzzer(1, keys_there())
     wild = list(fuzzer.requests(REQUESTS))
     answers: Counter[int] = Counter()
     failed: list[str] = []
+    spent: dict[str, float] = defaultdict(float)
+    slowest: list[tuple[float, str]] = []
 
     def session(role: str) -> requests.Session:
         http = requests.Session()
+        http.headers["Connection"] = (
+            "close"  # an idle one may be closed just as a request goes out: a browser asks again
+        )
         http.get(f"{base}/api/v1/session", timeout=60)
         if role != "nobody":
             http.headers["X-CSRFToken"] = str(http.cookies.get("csrftoken") or "")
@@ -186,7 +205,15 @@ def measure() -> None:
         for each in part:
             http = people[each.role]
             headers = {"Content-Type": "application/json"} if each.body is not None else {}
-            answer = http.request(each.method, base + each.path, data=each.body, headers=headers, timeout=120)
+            since = perf_counter()
+            try:
+                answer = http.request(each.method, base + each.path, data=each.body, headers=headers, timeout=120)
+            except requests.RequestException as error:
+                failed.append(f"{each} -> {error} after {perf_counter() - since:.1f} s"[:600])
+                continue
+            took = perf_counter() - since
+            spent[f"{each.method} {each.endpoint}"] += took
+            slowest.append((took, f"{each.method} {each.path[:200]} {answer.status_code}"))
             answers[answer.status_code] += 1
             if answer.status_code >= 500 and answer.status_code != 503:
                 failed.append(f"{each} -> {answer.status_code}"[:600])
@@ -201,5 +228,9 @@ def measure() -> None:
         server.stop()
     told = ", ".join(f"{status}: {n:,}" for status, n in sorted(answers.items()))
     show(f"{len(wild):,} wild requests, answered 500", f"{len(failed):,}", told)
+    for endpoint, seconds in sorted(spent.items(), key=lambda each: -each[1])[:5]:
+        show("  longest together", f"{seconds:,.1f} s", endpoint)
+    for seconds, request in sorted(slowest, reverse=True)[:3]:
+        show("  slowest", f"{seconds:,.1f} s", request)
     if failed:
-        raise SystemExit("\n".join(failed[:20]))
+        raise SystemExit("\n".join([*failed[:20], f"What went wrong stands in {LOG}."]))

@@ -14,14 +14,20 @@ from pathlib import Path
 import requests
 
 
+def free_port() -> int:
+    """A port of this machine that nobody listens at."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
 class Server:
     """gunicorn with two workers; they may be killed, and it is reached again at the same address."""
 
-    def __init__(self, threads: int = 8) -> None:
+    def __init__(self, threads: int = 8, log: str = os.devnull) -> None:
+        self._log = log
         self._threads = threads
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.address = f"127.0.0.1:{probe.getsockname()[1]}"
+        self.address = f"127.0.0.1:{free_port()}"
         self.killed = 0
         self.start()
 
@@ -29,7 +35,7 @@ class Server:
         command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", self.address, "-k", "gthread",
                    "-w", "2", "--threads", str(self._threads), "--log-level", "critical"]  # fmt: skip
         self.process = subprocess.Popen(
-            command, env={**os.environ, "NAILWRIGHT_LOG": os.devnull, "NAILWRIGHT_THREADS": str(self._threads)}
+            command, env={**os.environ, "NAILWRIGHT_LOG": self._log, "NAILWRIGHT_THREADS": str(self._threads)}
         )
 
     def workers(self) -> list[int]:

@@ -16,8 +16,9 @@ import yaml
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Outing
-from nailwright.programmes.models import Programme, WrongPassword
+from nailwright.deck.models import Capture, Outing
+from nailwright.programmes.models import Change, Person, Programme, WrongPassword
+from nailwright.waters.models import Site
 
 from .test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
 
@@ -116,6 +117,36 @@ def test_bodies(wild: APIClient, keys: Any, outing: Outing, method: str, address
     for plain in (request_of(body, outing), sample(shapes["application/json"]["schema"])):
         for each in spoiled(plain):
             must_answer(send(wild, method, to, each), each)
+
+
+def test_keys_that_something_else_has(wild: APIClient, keys: Any, outing: Outing) -> None:  # noqa: F811
+    """The client makes keys: one that is a site's, a change's or a capture's already is refused in words, and nothing is altered."""
+    site = Site.objects.create(water=outing.water, name="Key of another")
+    change = Change.objects.create(
+        programme=outing.programme,
+        table="site",
+        row=site.pk,
+        person=Person.objects.earliest("date_joined"),
+        before={},
+        after={},
+    )
+    used = {type(row): row.pk for row in (site, change, Capture.objects.get(pk=keys["capture"]))}
+    before = {model: model._default_manager.filter(pk=key).values().get() for model, key in used.items()}
+    said = set()
+    for method, address, body, *_ in ENDPOINTS:
+        if method != "post":
+            continue
+        shapes = SCHEMA["paths"][in_schema(address)]["post"].get("requestBody", {}).get("content", {})
+        if "application/json" not in shapes:
+            continue
+        plain = {**sample(shapes["application/json"]["schema"]), **request_of(body, outing)}
+        if "id" in plain:
+            for key in used.values():
+                answer = send(wild, method, address.format(**keys), {**plain, "id": str(key)})
+                must_answer(answer, (address, key))
+                said.add(answer.status_code)
+    assert 409 in said
+    assert before == {model: model._default_manager.filter(pk=key).values().get() for model, key in used.items()}
 
 
 @pytest.mark.parametrize("route", sorted((OPEN | OWN) - {"tokens/{token}"}))

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
 from django.core.exceptions import SuspiciousOperation
+from django.db import IntegrityError
 from django.http import Http404
 from rest_framework import exceptions, status
 from rest_framework.response import Response
@@ -19,6 +20,11 @@ from nailwright_core.common.errors import CoreError
 log = logging.getLogger(__name__)
 
 PAGE_TOO_OLD = "This page is too old to send from. Reload it; nothing unsent is lost."
+
+KEY_TAKEN = (
+    "Something else in the record already has this key or name, or what it belongs to is gone. Nothing was changed: reload, "
+    "and send it again with a new key."
+)
 
 
 class Refused(Exception):
@@ -63,6 +69,9 @@ def handle(exc: Exception, context: dict[str, Any]) -> Response | None:
         away = Response(NOT_NOW, status.HTTP_503_SERVICE_UNAVAILABLE, headers=again)
         away.__dict__["lost"] = is_conflict(exc)  # for the middleware Retries
         return away
+    if isinstance(exc, IntegrityError):
+        log.error("the database refused a row", exc_info=exc)
+        return Response(body("key_taken", KEY_TAKEN), status.HTTP_409_CONFLICT)
     if isinstance(exc, SuspiciousOperation):
         message = (
             "The form holds more than is taken: at most a thousand fields, and no odd names. Send what belongs to it."
