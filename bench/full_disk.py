@@ -11,6 +11,7 @@ import os
 import shutil
 import subprocess
 import tempfile
+import threading
 import time
 from collections import Counter
 from collections.abc import Iterator
@@ -36,6 +37,8 @@ DISK_MB = 500
 #: Left when the tablet begins to send: room for some of its fish.
 LEFT_MB = 4
 BATCH = 100
+#: From MariaDB's end to its next start.
+AGAIN_S = 5.0
 FISH = size(20_000, 6_000)
 #: So long the disk stays full, and so long everything may take afterwards.
 FULL_S, MOST_S = size(40, 8), 180.0
@@ -104,6 +107,7 @@ def _fill_and_free(server: Server, disk: Path) -> None:
             time.sleep(0.3)
     if not freed_at:
         raise SystemExit(f"The disk was never full: {shutil.disk_usage(disk)}.")
+    connections.close_all()  # MariaDB may have been started anew
     wanted: dict[str, Any] = {str(each["id"]): each["row"] for each in called}
     kept = Capture.objects.filter(note="full disk").values_list("pk", "length_mm", "mass_g")
     found = [(str(pk), f"{mm:g}", f"{g:g}") for pk, mm, g in kept]
@@ -145,18 +149,20 @@ def _mariadb_on(disk: Path) -> Iterator[None]:
     quiet: dict[str, Any] = {"check": True, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
     subprocess.run(["mariadb-install-db", "--no-defaults", *user, f"--datadir={home}", "--skip-test-db"], **quiet)
     socket = disk / "s"
-    database = subprocess.Popen(
-        ["mariadbd", "--no-defaults", *user, f"--datadir={home}", f"--socket={socket}", "--bind-address=127.0.0.1",
-         f"--port={port}", "--skip-grant-tables", "--character-set-server=utf8mb4", "--max-allowed-packet=64M",
-         "--innodb-log-file-size=32M", f"--tmpdir={disk}"],
-        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    )  # fmt: skip
+    command = [
+        "mariadbd", "--no-defaults", *user, f"--datadir={home}", f"--socket={socket}", "--bind-address=127.0.0.1",
+        f"--port={port}", "--skip-grant-tables", "--character-set-server=utf8mb4", "--max-allowed-packet=64M",
+        "--innodb-log-file-size=32M", f"--tmpdir={disk}",
+    ]  # fmt: skip
+    over = threading.Event()
+    keeper = threading.Thread(target=_kept_running, args=(command, over))
     before = connections["default"].settings_dict["PORT"]
+    keeper.start()
     try:
         reach = ["mariadb", "--no-defaults", "-S", str(socket)]
-        while subprocess.run([*reach, "-e", "SELECT 1"], capture_output=True).returncode:
-            if database.poll() is not None:
-                raise SystemExit("MariaDB did not start on the small disk.")
+        for _ in range(300):
+            if not subprocess.run([*reach, "-e", "SELECT 1"], capture_output=True).returncode:
+                break
             time.sleep(0.2)
         subprocess.run([*reach, "-e", f"CREATE DATABASE {of['NAME']} CHARACTER SET utf8mb4"], check=True)
         subprocess.run([*reach, str(of["NAME"])], check=True, input=dumped)
@@ -164,6 +170,20 @@ def _mariadb_on(disk: Path) -> Iterator[None]:
         connections["default"].settings_dict["PORT"] = os.environ["NAILWRIGHT_DB_PORT"] = str(port)
         yield
     finally:
+        connections.close_all()
         connections["default"].settings_dict["PORT"] = os.environ["NAILWRIGHT_DB_PORT"] = str(before)
-        database.kill()
-        database.wait()
+        over.set()
+        keeper.join()
+
+
+def _kept_running(command: list[str], over: threading.Event) -> None:
+    """MariaDB, started again where it ends by itself, as bin/start and Debian's unit do: it gives up (signal 6) where it cannot even
+    roll back for want of room."""
+    while not over.is_set():
+        database = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        while database.poll() is None and not over.wait(0.2):
+            pass
+        if database.poll() is None:
+            database.kill()
+            database.wait()
+        over.wait(AGAIN_S)

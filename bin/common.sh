@@ -97,17 +97,12 @@ start_mariadb() { # DATA_FOLDER PREFERRED_PORT [OPTION...]
     mariadb-install-db --no-defaults --user="$account" --datadir="$DB_SOCKET_FOLDER/home/data" --skip-test-db \
       > "$home/install.log" 2>&1 || { say "MariaDB could not make its data folder; see $home/install.log" >&2; return 1; }
   fi
-  # In a session of its own, so that Ctrl-C reaches it only through stop_mariadb, after the server has let go of it.
-  setsid mariadbd --no-defaults --user="$account" --datadir="$home/data" --socket="$DB_SOCKET" --pid-file="$home/pid" \
-    --bind-address=127.0.0.1 --port="$port" --character-set-server=utf8mb4 --max-allowed-packet=64M \
-    --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 "$@" > "$home/mariadb.log" 2>&1 9>&- &
-  DB_PID=$!
-  local tries=0
-  until mariadb --no-defaults -S "$DB_SOCKET" -e 'SELECT 1' > /dev/null 2>&1; do
-    kill -0 "$DB_PID" 2> /dev/null || { say "MariaDB did not start; see $home/mariadb.log" >&2; return 1; }
-    tries=$((tries + 1)); [ "$tries" -lt 300 ] || { say "MariaDB gave no answer in 60 s; see $home/mariadb.log" >&2; return 1; }
-    sleep 0.2
-  done
+  : > "$home/mariadb.log"
+  DB_HOME="$home"
+  DB_COMMAND=(setsid mariadbd --no-defaults --user="$account" --datadir="$home/data" --socket="$DB_SOCKET" --pid-file="$home/pid"
+    --bind-address=127.0.0.1 --port="$port" --character-set-server=utf8mb4 --max-allowed-packet=64M
+    --innodb-buffer-pool-size=512M --innodb-flush-log-at-trx-commit=1 "$@")
+  run_mariadb || return 1
   [ -f "$home/password" ] || (umask 077; "$PYTHON" -c 'import secrets; print(secrets.token_urlsafe(24))' > "$home/password")
   NAILWRIGHT_DB_PASSWORD="$(cat "$home/password")"
   mariadb --no-defaults -S "$DB_SOCKET" <<SQL
@@ -118,6 +113,18 @@ GRANT ALL ON \`test\\_nailwright%\`.* TO nailwright@'127.0.0.1';
 SQL
   printf '%s' "$port" > "$home/port"
   export NAILWRIGHT_DB_HOST=127.0.0.1 NAILWRIGHT_DB_PORT="$port" NAILWRIGHT_DB_USER=nailwright NAILWRIGHT_DB_PASSWORD
+}
+
+run_mariadb() { # once start_mariadb has said how: also again, where it ended by itself
+  # In a session of its own, so that Ctrl-C reaches it only through stop_mariadb, after the server has let go of it.
+  "${DB_COMMAND[@]}" >> "$DB_HOME/mariadb.log" 2>&1 9>&- &
+  DB_PID=$!
+  local tries=0
+  until mariadb --no-defaults -S "$DB_SOCKET" -e 'SELECT 1' > /dev/null 2>&1; do
+    kill -0 "$DB_PID" 2> /dev/null || { say "MariaDB did not start; see $DB_HOME/mariadb.log" >&2; return 1; }
+    tries=$((tries + 1)); [ "$tries" -lt 300 ] || { say "MariaDB gave no answer in 60 s; see $DB_HOME/mariadb.log" >&2; return 1; }
+    sleep 0.2
+  done
 }
 
 stop_mariadb() {

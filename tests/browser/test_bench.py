@@ -10,7 +10,19 @@ import pytest
 
 from .conftest import ROOT, new_database
 
-PARTS = ("sync", "tablets", "crowd", "deck", "imports", "browser", "cold-start", "instruments", "rehearsal", "fuzz")
+PARTS = (
+    "sync",
+    "tablets",
+    "crowd",
+    "deck",
+    "imports",
+    "browser",
+    "cold-start",
+    "instruments",
+    "rehearsal",
+    "fuzz",
+    "full-disk",
+)
 
 
 @pytest.fixture(scope="module")
@@ -29,5 +41,11 @@ def test_every_part_runs_after_the_others(whole: str) -> None:
     )
     assert done.returncode == 0, f"{done.stdout[-3000:]}\n{done.stderr[-3000:]}"
     assert '"level"' not in done.stdout  # figures only
-    for words in ("tablets x", "Enter to tick painted", "wild requests, answered 500", "a tablet's entry, p95"):
+    for words in (
+        "tablets x",
+        "Enter to tick painted",
+        "wild requests, answered 500",
+        "a tablet's entry, p95",
+        "the disk under MariaDB is full",
+    ):
         assert words in done.stdout, done.stdout

@@ -32,7 +32,7 @@ def test_an_outing_that_was_never_opened_here_opens_with_no_signal(sign_in: Sign
     decks = """() => new Promise((told) => {
         const asked = indexedDB.open("nailwright");
         asked.onsuccess = () => {
-            const count = asked.result.transaction("decks").objectStore("decks").count();
+            const count = asked.result.transaction("documents").objectStore("documents").count();
             count.onsuccess = () => { asked.result.close(); told(count.result); };
         };
     })"""

@@ -11,7 +11,7 @@ const entry = (id: string, change: Partial<Operation> = {}): Operation => ({
   person: "ada",
   person_name: "Ada",
   programme: "g",
-  outing: "o",
+  scope: { kind: "outing", id: "o" },
   kind: "capture.record",
   device_time: "2026-10-12T22:00:00Z",
   clock_offset_s: 3,
@@ -53,9 +53,12 @@ it("is signed by the sign-in under which it was made, and by no other", async ()
 });
 
 it("of before there were signatures is read, and has none", async () => {
-  const old = JSON.stringify({ format: "nailwright-entries", version: 1, written: "", operations: [entry("a")] });
+  const { scope, ...rest } = entry("a");
+  const operations = [{ ...rest, outing: scope.id }]; // as an outing's were written until version 2
+  const old = JSON.stringify({ format: "nailwright-entries", version: 1, written: "", operations });
   const [read] = readCarried(old, ben, ["g"]);
-  expect(read!.carried).toMatchObject({ key: "", mac: "" });
+  expect(read).toMatchObject({ carried: { key: "", mac: "" }, scope: { kind: "outing", id: "o" } });
+  expect(read).not.toHaveProperty("outing");
 });
 
 it("is one's own where one brings it in oneself, also where somebody had taken over the tablet", async () => {
@@ -73,7 +76,7 @@ describe("what is no such file", async () => {
     ["another file", "{}", /another kind/],
     ["a list", "[1]", /another kind/],
     ["nothing", "null", /another kind/],
-    ["newer", JSON.stringify({ ...whole, version: 3 }), /up to date/],
+    ["newer", JSON.stringify({ ...whole, version: 4 }), /up to date/],
     ["of an odd kind", JSON.stringify({ ...whole, version: "2" }), /up to date/],
     ["without a key", JSON.stringify({ ...whole, operations: [{ ...whole.operations[0], id: 5 }] }), /lacks its key/],
     ["with a hole", JSON.stringify({ ...whole, operations: [null] }), /lacks its key/],

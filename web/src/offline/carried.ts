@@ -3,7 +3,7 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, hexToBytes } from "@noble/hashes/utils.js";
 import type { Schemas } from "@/api/schemas";
 import { asText } from "./as-text";
-import { recall } from "./database";
+import { intoScope, type OfOuting, recall } from "./database";
 import type { Operation } from "./operation";
 import { outbox } from "./outbox";
 
@@ -13,15 +13,15 @@ import { outbox } from "./outbox";
  * name of whoever made it. Brought in twice, or sent by their own device as well, each is once.
  */
 const FORMAT = "nailwright-entries";
-const VERSION = 2;
-/** Files of these versions are read; those of 1 bear no signature. */
-const READ = [1, 2];
+const VERSION = 3;
+/** Files of these versions are read; those of 1 bear no signature, and in those before 3 each entry is of an outing. */
+const READ = [1, 2, 3];
 
 interface Carried {
   format: typeof FORMAT;
   version: number;
   written: string;
-  operations: Operation[];
+  operations: (Operation | OfOuting)[];
 }
 
 /** The file's text. What the server refused goes along: another version of the record may take it. */
@@ -71,17 +71,21 @@ export function readCarried(
     throw new Error(
       `Expected version ${READ.join(" or ")} of such a file; got ${file.version}. Bring the application up to date.`,
     );
-  const whole = file.operations.every(
+  const entries = file.operations.map((each) => (each && "outing" in each ? intoScope(each) : each));
+  const whole = entries.every(
     (each) =>
       each &&
-      [each.id, each.person, each.programme, each.outing, each.kind].every((part) => typeof part === "string") &&
+      [each.id, each.person, each.programme, each.scope?.kind, each.scope?.id, each.kind].every(
+        (part) => typeof part === "string",
+      ) &&
       typeof each.row === "object",
   );
-  if (!whole) throw new Error("An entry in this file lacks its key, its person or its outing. Nothing was brought in.");
-  const elsewhere = file.operations.filter(({ programme }) => !programmes.includes(programme)).length;
+  if (!whole)
+    throw new Error("An entry in this file lacks its key, its person or what it belongs to. Nothing was brought in.");
+  const elsewhere = entries.filter(({ programme }) => !programmes.includes(programme)).length;
   if (elsewhere)
     throw new Error(`${elsewhere} of its entries belong to a programme that you are not in. Nothing was brought in.`);
-  return file.operations.map(({ seq, error, carried, ...each }) => ({
+  return entries.map(({ seq, error, carried, ...each }) => ({
     ...each,
     state: "waiting",
     person: person.id,

@@ -1,12 +1,19 @@
-import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from "idb";
+import {
+  type DBSchema,
+  type IDBPDatabase,
+  type IDBPObjectStore,
+  type IDBPTransaction,
+  openDB,
+  type StoreNames,
+} from "idb";
 import type { Schemas } from "@/api/schemas";
-import { gearOf } from "@/ui/gears";
-import type { Deck, Operation } from "./operation";
+import type { Operation, Scope } from "./operation";
+import { scopeKind } from "./scopes";
 
-export interface KeptDeck {
-  outing: string;
-  deck: Deck;
-}
+/** A scope as the indexes of the browser's database name it. */
+type ScopeKey = [kind: string, id: string];
+
+export const keyOf = ({ kind, id }: Scope): ScopeKey => [kind, id];
 
 /** What the browser keeps. */
 export interface Kept extends DBSchema {
@@ -14,12 +21,12 @@ export interface Kept extends DBSchema {
   operations: {
     key: number;
     value: Operation;
-    indexes: { id: string; outing: string; "[person+state]": [string, string] };
+    indexes: { id: string; scope: ScopeKey; "[person+state]": [string, string] };
   };
-  /** Entries that are in since the outing's deck was kept: writing that anew for each would hold up the next call. */
-  settled: { key: number; value: Operation; indexes: { outing: string } };
-  /** Each outing's deck as last known. */
-  decks: { key: string; value: KeptDeck };
+  /** Entries that are in since the scope's document was kept: writing that anew for each would hold up the next call. */
+  settled: { key: number; value: Operation; indexes: { scope: ScopeKey } };
+  /** Each scope's document as last known. */
+  documents: { key: ScopeKey; value: { scope: Scope; document: unknown } };
   /** Small things to remember. */
   remembered: { key: string; value: { key: string; value: unknown } };
 }
@@ -30,7 +37,7 @@ let opening: Promise<IDBPDatabase<Kept>> | undefined;
 
 /** The browser's database, opened once. */
 export function database(): Promise<IDBPDatabase<Kept>> {
-  opening ??= openDB<Kept>("nailwright", 70, {
+  opening ??= openDB<Kept>("nailwright", 80, {
     upgrade: (db, from, _to, transaction) => upgrade(db, from, transaction),
     // a newer version of this application in another tab: let it change the database, and open it again when needed
     blocking: (_from, _to, event) => {
@@ -54,9 +61,7 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
   if (from < 10) {
     const operations = db.createObjectStore("operations", { keyPath: "seq", autoIncrement: true });
     operations.createIndex("id", "id", { unique: true });
-    operations.createIndex("outing", "outing");
     operations.createIndex("[person+state]", ["person", "state"]);
-    db.createObjectStore("decks", { keyPath: "outing" });
     db.createObjectStore("remembered", { keyPath: "key" });
   }
   if (from >= 10 && from < 70) {
@@ -64,24 +69,42 @@ async function upgrade(db: IDBPDatabase<Kept>, from: number, transaction: Upgrad
     const callers = IDBKeyRange.bound("caller ", "caller \uffff");
     await transaction.objectStore("remembered").delete(callers);
   }
-  if (from < 40) db.createObjectStore("settled", { keyPath: "seq" }).createIndex("outing", "outing");
+  if (from < 40) db.createObjectStore("settled", { keyPath: "seq" });
+  if (from < 80) await intoScopes(db, from, transaction);
   if (from < 10) return;
-  for (let at = await transaction.objectStore("decks").openCursor(); at; at = await at.continue()) {
-    let { deck } = at.value;
-    // kept before checklists and orders were: the outing can still be worked with no signal
-    if (from < 20) deck = { ...deck, checklists: deck.checklists ?? [], orders: deck.orders ?? null };
-    if (from < 30) deck = { ...deck, captures: deck.captures.map(withUnitsAndScans) };
-    if (from < 50) deck = { ...withGears(deck), protocol: SHIPPED, captures: deck.captures.map(withFate) };
-    if (from < 60) deck = { ...deck, events: deck.events ?? [], event_kinds: deck.event_kinds ?? [] };
-    await at.update({ ...at.value, deck });
+  for (let at = await transaction.objectStore("documents").openCursor(); at; at = await at.continue()) {
+    const { scope, document } = at.value;
+    await at.update({ scope, document: scopeKind(scope.kind)?.upgrade(document as never, from) ?? document });
   }
-  // what waits to be sent is sent as it was made: its receipt may be on the server already
-  if (from >= 50) return;
-  for (let at = await transaction.objectStore("operations").openCursor(); at; at = await at.continue()) {
-    const { shown } = at.value;
-    if (!isCapture(shown)) continue;
-    await at.update({ ...at.value, shown: withFate(from < 30 ? withUnitsAndScans(shown) : shown) });
+  for (const name of ["operations", "settled"] as const)
+    for (let at = await transaction.objectStore(name).openCursor(); at; at = await at.continue())
+      await at.update(scopeKind(at.value.scope.kind)?.upgradeEntry(at.value, from) ?? at.value);
+}
+
+/** An entry from before there was anything but outings. */
+export type OfOuting = Omit<Operation, "scope"> & { outing: string };
+
+export function intoScope({ outing, ...entry }: OfOuting): Operation {
+  return { ...entry, scope: { kind: "outing", id: outing } };
+}
+
+/** Until version 70 an entry belonged to an outing, and each outing's deck was kept under its key. */
+async function intoScopes(db: IDBPDatabase<Kept>, from: number, transaction: Upgrade): Promise<void> {
+  for (const name of ["operations", "settled"] as const) {
+    const store = transaction.objectStore(name);
+    if (from >= (name === "settled" ? 40 : 10)) {
+      (store as unknown as IDBPObjectStore).deleteIndex("outing");
+      for (let at = await store.openCursor(); at; at = await at.continue())
+        await at.update(intoScope(at.value as unknown as OfOuting));
+    }
+    store.createIndex("scope", ["scope.kind", "scope.id"]);
   }
+  const documents = db.createObjectStore("documents", { keyPath: ["scope.kind", "scope.id"] });
+  if (from < 10) return;
+  const decks = (transaction as unknown as IDBPTransaction<unknown, ["decks"], "versionchange">).objectStore("decks");
+  for (const { outing, deck } of await decks.getAll())
+    await documents.put({ scope: { kind: "outing", id: outing as string }, document: deck });
+  (db as unknown as IDBPDatabase).deleteObjectStore("decks");
 }
 
 export async function remember(key: string, value: unknown): Promise<void> {
@@ -115,52 +138,4 @@ export async function rememberSignIn(session: Pick<Schemas["Session"], "person">
     transaction.store.put({ key: "session", value: session }),
     transaction.done,
   ]);
-}
-
-type Capture = Schemas["Capture"];
-type OldCapture = Omit<Capture, "scans" | "length_unit" | "mass_unit"> & Partial<Capture> & { scan_text?: string };
-
-const isCapture = (shown: unknown): shown is OldCapture => typeof shown === "object" && !!shown && "species" in shown;
-
-/** What an outing goes by that was fetched before there were protocols. */
-const SHIPPED: Deck["protocol"] = { number: 0, values: {} };
-/** A deck from before outings had several gears and runs figures of their own. */
-function withGears(deck: Deck): Deck {
-  const { outing, runs, water_readings } = deck;
-  const none = { distance_m: null, rods: null, nets: null, mesh_mm: null, hauls: null, direction: "" } as const;
-  return {
-    ...deck,
-    outing: { ...outing, gears: outing.gears ?? [outing.gear], protocol: outing.protocol ?? null },
-    runs: runs.map((run) => ({
-      ...none,
-      ...run,
-      effort: run.effort ?? { value: null, unit: gearOf(run.gear).effort },
-    })),
-    water_readings: water_readings.map((each) => ({ ...each, more: each.more ?? {} })),
-    readings: deck.readings ?? [],
-    crew: deck.crew ?? [],
-    sky: deck.sky ?? null,
-  };
-}
-
-const OLD_FATES: Record<string, Capture["release"]> = { alive: "released", weak: "released" };
-
-/** A fish from before fate and strength were two things. */
-export function withFate(old: OldCapture): Capture {
-  const { release } = old as Capture;
-  const more = { strength: old.strength ?? null, reason: old.reason ?? "", taken_to: old.taken_to ?? "" };
-  return { ...(old as Capture), ...more, release: OLD_FATES[release] ?? release };
-}
-
-/** A fish as it is kept now, from one before units stood beside texts and each number read was a row of its own. */
-export function withUnitsAndScans(old: OldCapture): Capture {
-  const { scan_text, ...fish } = old;
-  const [kind, number] = scan_text?.split(" ") ?? [];
-  const read = kind && number ? [{ kind, number, result: fish.scanned === "known" ? "known" : "foreign" }] : [];
-  return {
-    ...fish,
-    length_unit: fish.length_unit ?? "",
-    mass_unit: fish.mass_unit ?? "",
-    scans: fish.scans ?? (read as Capture["scans"]),
-  };
 }

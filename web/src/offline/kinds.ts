@@ -1,14 +1,16 @@
-import type { Deck, Operation, OperationKind } from "./operation";
+import type { Operation, OperationKind } from "./operation";
 
 /** Every kind of entry: each feature declares its own, one a file, in its folder `operations`. */
-const modules = import.meta.glob<{ default?: OperationKind }>("../features/*/operations/*.ts", { eager: true });
+const modules = import.meta.glob<{ default?: OperationKind<unknown> }>("../features/*/operations/*.ts", {
+  eager: true,
+});
 const KINDS = new Map(
   Object.values(modules).flatMap(({ default: kind }) => (kind ? [[kind.kind, kind] as const] : [])),
 );
 
-/** The deck after an operation; one whose kind is not known any more shows nothing, and is still sent. */
-export function applyOperation(deck: Deck, operation: Operation): Deck {
-  return KINDS.get(operation.kind)?.apply(deck, operation as never) ?? deck;
+/** A scope's document after an operation; one whose kind is not known any more shows nothing, and is still sent. */
+export function applyOperation<Document>(document: Document, operation: Operation): Document {
+  return (KINDS.get(operation.kind)?.apply(document, operation as never) as Document | undefined) ?? document;
 }
 
 /** An operation in a few words. */

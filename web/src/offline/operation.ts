@@ -1,6 +1,10 @@
 import type { Schemas } from "@/api/schemas";
 
-export type Deck = Schemas["Deck"];
+/** What an entry belongs to, such as an outing. Its document is what this device holds of it; entries change that. */
+export interface Scope {
+  kind: string;
+  id: string;
+}
 
 /** Something done on this device that the server has not confirmed yet. */
 export interface Operation {
@@ -14,7 +18,7 @@ export interface Operation {
   /** Who had taken over the tablet, where that is somebody else: the entry is theirs. */
   by?: string;
   programme: string;
-  outing: string;
+  scope: Scope;
   kind: string;
   /** By the device's own clock, as it stands. */
   device_time: string;
@@ -34,11 +38,11 @@ export interface Operation {
   error?: Schemas["Error"];
 }
 
-/** One kind of entry: how a tablet applies it with no signal, and how it is named to a person. */
-export interface OperationKind<Row = Record<string, unknown>, Shown = unknown> {
+/** One kind of entry: how a device applies it with no signal, and how it is named to a person. */
+export interface OperationKind<Document, Row = Record<string, unknown>, Shown = unknown> {
   kind: string;
-  /** The deck after it. Doing it to a deck that has it already changes nothing. */
-  apply: (deck: Deck, operation: Operation & { row: Row; shown: Shown }) => Deck;
+  /** The document of its scope after it. Doing it to one that has it already changes nothing. */
+  apply: (document: Document, operation: Operation & { row: Row; shown: Shown }) => Document;
   /** In a few words, for a list of entries. */
   describe: (operation: Operation & { row: Row; shown: Shown }) => string;
   /** Key of the row it is about; its own where it makes one. */

@@ -1,57 +1,75 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { capture, emptyDeck, OUTING_ID, RUN } from "@/features/deck/testing";
 import { database } from "./database";
-import type { Operation } from "./operation";
+import type { Operation, Scope } from "./operation";
 import { outbox } from "./outbox";
+import { put } from "./rows";
 import { enqueue, forgetAll } from "./testing";
 
-const OTHER = "01900000-0000-7000-8000-0000000000ff";
+interface Tank {
+  fish: { id: string; length_mm?: number }[];
+}
+// a scope of no feature's: its document is a list of fish, and each entry puts one into it
+vi.mock("./kinds", () => ({
+  applyOperation: (tank: Tank, { shown }: Operation) => ({ fish: put(tank.fish, shown as Tank["fish"][number]) }),
+}));
+const TANK: Scope = { kind: "tank", id: "t" };
+const OTHER: Scope = { kind: "tank", id: "other" };
+/** Another kind of scope under the same key. */
+const VISIT: Scope = { kind: "visit", id: "t" };
 const called = (id: string, change: Partial<Operation> = {}): Operation => ({
   id,
   person: "me",
   programme: "g",
-  outing: OUTING_ID,
+  scope: TANK,
   kind: "capture.record",
   device_time: "2026-10-12T22:00:00Z",
   row: {},
-  shown: capture(id),
+  shown: { id },
   state: "waiting",
   ...change,
 });
-const captures = async (outing = OUTING_ID) => (await outbox.keptDeck(outing))?.captures.map(({ id }) => id);
+const fish = async (scope = TANK) => (await outbox.kept<Tank>(scope))?.fish.map(({ id }) => id);
 const settledRows = async () => (await database()).count("settled");
 
 beforeEach(async () => {
   await forgetAll();
-  await outbox.keepDeck({ ...emptyDeck(), runs: [RUN] });
+  await outbox.keep(TANK, { fish: [] });
 });
 
-it("takes what is in out of the queue and into the kept deck, and never doubles it", async () => {
+it("takes what is in out of the queue and into the kept document, and never doubles it", async () => {
   await enqueue(called("a"), called("b"), called("c"));
-  const [a, b] = await outbox.queued(OUTING_ID);
+  const [a, b] = await outbox.queued(TANK);
   await outbox.settle([a!, b!], []);
-  expect((await outbox.queued(OUTING_ID)).map(({ id }) => id)).toEqual(["c"]);
-  expect(await captures()).toEqual(["a", "b"]);
+  expect((await outbox.queued(TANK)).map(({ id }) => id)).toEqual(["c"]);
+  expect(await fish()).toEqual(["a", "b"]);
   await outbox.settle([a!], []); // told a second time
-  expect(await captures()).toEqual(["a", "b"]);
+  expect(await fish()).toEqual(["a", "b"]);
 });
 
-it("writes the kept deck anew where much has settled, and nothing is lost", async () => {
+it("writes the kept document anew where much has settled, and nothing is lost", async () => {
   const ids = Array.from({ length: 301 }, (_, place) => `f${place}`);
-  await enqueue(...ids.map((id) => called(id)), called("elsewhere", { outing: OTHER }));
+  await enqueue(...ids.map((id) => called(id)), called("elsewhere", { scope: OTHER }));
   await outbox.settle((await outbox.queued()).slice(0, 300), []);
   expect(await settledRows()).toBe(300);
   await outbox.settle(await outbox.queued(), []);
-  expect(await settledRows()).toBe(1); // of the outing whose deck this tablet does not keep
-  expect(await captures()).toEqual(ids);
+  expect(await settledRows()).toBe(1); // of the scope whose document this device does not keep
+  expect(await fish()).toEqual(ids);
 });
 
-it("knows a deck that was read anew by that alone", async () => {
+it("keeps apart what two kinds of scope have under the same key", async () => {
+  await outbox.keep(VISIT, { fish: [{ id: "z" }] });
+  await enqueue(called("a"), called("b", { scope: VISIT }));
+  expect((await outbox.queued(VISIT)).map(({ id }) => id)).toEqual(["b"]);
+  await outbox.settle(await outbox.queued(), []);
+  expect([await fish(TANK), await fish(VISIT)]).toEqual([["a"], ["z", "b"]]);
+});
+
+it("knows a document that was read anew by that alone", async () => {
   await enqueue(called("a"));
   await outbox.settle(await outbox.queued(), []);
-  await outbox.keepDeck({ ...emptyDeck(), captures: [capture("a", { length_mm: 300 }), capture("z")] });
-  expect((await outbox.keptDeck(OUTING_ID))!.captures[0]!.length_mm).toBe(300); // as the desk corrected it
-  expect(await captures()).toEqual(["a", "z"]);
+  await outbox.keep(TANK, { fish: [{ id: "a", length_mm: 300 }, { id: "z" }] });
+  expect((await outbox.kept<Tank>(TANK))!.fish[0]!.length_mm).toBe(300); // as the desk corrected it
+  expect(await fish()).toEqual(["a", "z"]);
 });
 
 it("looks past those that must wait, however many they are", async () => {
@@ -67,7 +85,7 @@ it("sends what is large by itself, after everything else, and keeps no second co
   await enqueue(photo("p"), photo("q"), called("a"), called("b"));
   const ids = async () => (await outbox.next("me", 200, new Set())).batch.map(({ id }) => id);
   expect(await ids()).toEqual(["a", "b"]);
-  const [p, q, a, b] = await outbox.queued(OUTING_ID);
+  const [p, q, a, b] = await outbox.queued(TANK);
   await outbox.settle([a!, b!], []);
   expect(await ids()).toEqual(["p"]);
   expect((await outbox.next("me", 200, new Set(["p"]))).batch.map(({ id }) => id)).toEqual(["q"]);
@@ -78,7 +96,7 @@ it("sends what is large by itself, after everything else, and keeps no second co
 
 it("tells who watches of every change, and then no more", async () => {
   const told: string[][] = [];
-  const stop = outbox.watch(OUTING_ID, (queued) => told.push(queued.map(({ id, state }) => `${id} ${state}`)));
+  const stop = outbox.watch(TANK, (queued) => told.push(queued.map(({ id, state }) => `${id} ${state}`)));
   await expect.poll(() => told.at(-1)).toEqual([]);
   await outbox.add(called("a"));
   await expect.poll(() => told.at(-1)).toEqual(["a waiting"]);
@@ -110,7 +128,7 @@ describe("where the disk has no room", () => {
     const disk = full();
     await outbox.add(called("b"));
     await outbox.add(called("c", { row: { capture: "b" } }));
-    expect(ids(await outbox.queued(OUTING_ID))).toEqual(["a", "b loose", "c loose"]);
+    expect(ids(await outbox.queued(TANK))).toEqual(["a", "b loose", "c loose"]);
     expect(ids(await outbox.queued(OTHER))).toEqual([]);
     const { batch } = await outbox.next("me", 200, new Set());
     expect(ids(batch)).toEqual(["a", "b loose", "c loose"]);
@@ -134,16 +152,16 @@ describe("where the disk has no room", () => {
     ]);
   });
 
-  it("lets go of decks of other outings before it gives up, and never of one in which something waits", async () => {
-    const third = "01900000-0000-7000-8000-0000000000fd";
-    for (const id of [OTHER, third]) await outbox.keepDeck({ ...emptyDeck(), outing: { ...emptyDeck().outing, id } });
-    await enqueue(called("t", { outing: third }));
+  it("lets go of documents of other scopes before it gives up, and never of one in which something waits", async () => {
+    const third: Scope = { kind: "tank", id: "third" };
+    for (const scope of [OTHER, third]) await outbox.keep(scope, { fish: [] });
+    await enqueue(called("t", { scope: third }));
     const disk = full();
     await outbox.add(called("a"));
     disk.mockRestore();
-    expect(await captures(OTHER)).toBeUndefined();
-    expect(await captures(third)).toEqual([]);
-    expect(await captures()).toEqual([]);
+    expect(await fish(OTHER)).toBeUndefined();
+    expect(await fish(third)).toEqual([]);
+    expect(await fish()).toEqual([]);
   });
 
   it("refuses a photo, and a refused or given-up entry in memory is as any other", async () => {

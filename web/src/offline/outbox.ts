@@ -1,51 +1,53 @@
-import { DURABLE, database } from "./database";
+import { DURABLE, database, keyOf } from "./database";
 import { applyOperation } from "./kinds";
-import { type Deck, heldBack, needs, type Operation } from "./operation";
+import { heldBack, needs, type Operation, type Scope } from "./operation";
+import { sameScope } from "./scopes";
 
 /**
- * Where what was done is kept until the server has it, with each outing's deck as last known. It knows nothing of kinds.
+ * Where what was done is kept until the server has it, with each scope's document as last known. It knows nothing of kinds.
  *
  * Where the disk has no room, an entry is `loose`: in this page's memory alone, sent and carried like all others, and written as
  * soon as there is room again.
  */
 export interface Outbox {
-  /** What is queued of an outing, or of all, in the order in which it was done. */
-  queued(outing?: string): Promise<Operation[]>;
-  /** Tells what is queued of an outing, or of all, now and whenever it changes, in any tab; gives how to stop. */
-  watch(outing: string | undefined, told: (queued: Operation[]) => void): () => void;
+  /** What is queued of a scope, or of all, in the order in which it was done. */
+  queued(scope?: Scope): Promise<Operation[]>;
+  /** Tells what is queued of a scope, or of all, now and whenever it changes, in any tab; gives how to stop. */
+  watch(scope: Scope | undefined, told: (queued: Operation[]) => void): () => void;
   /** Resolves when it is on the disk, or loose; what is heavy is never loose: it rejects. */
   add(operation: Operation): Promise<void>;
   change(operation: Operation, change: Partial<Operation>): Promise<void>;
   /** Gives up an entry and all that waits for it; gives what was given up, and how to take that back. */
   giveUp(operation: Operation): Promise<{ gone: Operation[]; takeBack: () => Promise<void> }>;
-  keptDeck(outing: string): Promise<Deck | undefined>;
-  keepDeck(deck: Deck): Promise<void>;
+  /** A scope's document as this device last knew it, with what went in since. */
+  kept<Document>(scope: Scope): Promise<Document | undefined>;
+  keep(scope: Scope, document: unknown): Promise<void>;
   /**
    * The next entries to send: of one person and one programme, none that must wait for another or is set aside. `held`: some wait
    * for one that the server refused.
    */
   next(person: string, most: number, aside: ReadonlySet<string>): Promise<{ batch: Operation[]; held: boolean }>;
-  /** Takes entries that are in out of the queue and into the kept deck, in one step. */
+  /** Takes entries that are in out of the queue and into the kept document, in one step. */
   settle(done: Operation[], refused: { operation: Operation; error: Operation["error"] }[]): Promise<void>;
 }
 
 const CHUNK = 500;
-/** With more entries settled than this the kept deck is written anew, so that opening it stays quick. */
+/** With more entries settled than this the kept document is written anew, so that opening it stays quick. */
 const MOST_SETTLED = 300;
 
 export const outbox: Outbox = {
-  async queued(outing) {
+  async queued(scope) {
     const db = await database();
-    const written = await (outing === undefined
+    const written = await (scope === undefined
       ? db.getAll("operations")
-      : db.getAllFromIndex("operations", "outing", outing));
-    return [...written, ...loose.filter((each) => outing === undefined || each.outing === outing)];
+      : db.getAllFromIndex("operations", "scope", keyOf(scope)));
+    return [...written, ...loose.filter((each) => scope === undefined || sameScope(each.scope, scope))];
   },
 
-  watch(outing, told) {
+  watch(scope, told) {
     let stopped = false;
     const tell = () =>
-      outbox.queued(outing).then(
+      outbox.queued(scope).then(
         (queued) => stopped || told(queued),
         (failure: unknown) => console.error("the queue could not be read", failure),
       );
@@ -86,7 +88,7 @@ export const outbox: Outbox = {
 
   async giveUp(operation) {
     const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
-    const queue = await transaction.store.index("outing").getAll(operation.outing);
+    const queue = await transaction.store.index("scope").getAll(keyOf(operation.scope));
     const looseBefore = loose;
     const gone = heldBack([...queue, ...loose], [operation.id]);
     loose = loose.filter(({ id }) => !gone.has(id)).map((each) => ({ ...each, row: without(each.row, gone) }));
@@ -106,18 +108,18 @@ export const outbox: Outbox = {
     return { gone: [...before, ...looseBefore].filter(({ id }) => gone.has(id)), takeBack };
   },
 
-  async keptDeck(outing) {
-    const transaction = (await database()).transaction(["decks", "settled"]);
-    const kept = await transaction.objectStore("decks").get(outing);
-    const settled = await transaction.objectStore("settled").index("outing").getAll(outing);
-    return kept && settled.reduce(applyOperation, kept.deck);
+  async kept<Document>(scope: Scope) {
+    const transaction = (await database()).transaction(["documents", "settled"]);
+    const kept = await transaction.objectStore("documents").get(keyOf(scope));
+    const settled = await transaction.objectStore("settled").index("scope").getAll(keyOf(scope));
+    return kept && settled.reduce(applyOperation<Document>, kept.document as Document);
   },
 
-  async keepDeck(deck) {
-    const transaction = (await database()).transaction(["decks", "settled"], "readwrite", DURABLE);
-    await transaction.objectStore("decks").put({ outing: deck.outing.id, deck });
+  async keep(scope, document) {
+    const transaction = (await database()).transaction(["documents", "settled"], "readwrite", DURABLE);
+    await transaction.objectStore("documents").put({ scope, document });
     const settled = transaction.objectStore("settled");
-    for (const seq of await settled.index("outing").getAllKeys(deck.outing.id)) await settled.delete(seq);
+    for (const seq of await settled.index("scope").getAllKeys(keyOf(scope))) await settled.delete(seq);
     await transaction.done;
   },
 
@@ -151,10 +153,10 @@ export const outbox: Outbox = {
   },
 
   async settle(done, refused) {
-    const transaction = (await database()).transaction(["operations", "settled", "decks"], "readwrite", DURABLE);
+    const transaction = (await database()).transaction(["operations", "settled", "documents"], "readwrite", DURABLE);
     const operations = transaction.objectStore("operations");
     const settled = transaction.objectStore("settled");
-    const decks = transaction.objectStore("decks");
+    const documents = transaction.objectStore("documents");
     for (const each of done) {
       if (each.seq === undefined) continue; // loose: there is no room to note that it is in either
       await operations.delete(each.seq);
@@ -164,11 +166,13 @@ export const outbox: Outbox = {
       const kept = operation.seq === undefined ? undefined : await operations.get(operation.seq);
       if (kept) await operations.put({ ...kept, state: "refused", error });
     }
-    for (const outing of new Set(done.map((each) => each.outing))) {
-      if ((await settled.index("outing").count(outing)) <= MOST_SETTLED) continue;
-      const kept = await decks.get(outing);
-      const since = await settled.index("outing").getAll(outing);
-      if (kept) await decks.put({ outing, deck: since.reduce(applyOperation, kept.deck) });
+    const scopes = new Map(done.map(({ scope }) => [keyOf(scope).join(" "), scope]));
+    for (const scope of scopes.values()) {
+      const key = keyOf(scope);
+      if ((await settled.index("scope").count(key)) <= MOST_SETTLED) continue;
+      const kept = await documents.get(key);
+      const since = await settled.index("scope").getAll(key);
+      if (kept) await documents.put({ scope, document: since.reduce(applyOperation, kept.document) });
       for (const { seq } of since) await settled.delete(seq!);
     }
     await transaction.done;
@@ -195,19 +199,20 @@ async function write({ loose: _, ...operation }: Operation): Promise<void> {
   };
   await put().catch(async (failure: Error) => {
     if (NO_MATTER_OF_ROOM.has(failure.name)) throw failure;
-    await makeRoom(operation.outing);
+    await makeRoom(operation.scope);
     await put();
   });
 }
 
-/** Decks of other outings in which nothing waits are let go: the server has them. */
-async function makeRoom(outing: string): Promise<void> {
-  const transaction = (await database()).transaction(["operations", "settled", "decks"], "readwrite", DURABLE);
-  const [decks, settled] = [transaction.objectStore("decks"), transaction.objectStore("settled")];
-  for (const other of await decks.getAllKeys()) {
-    if (other === outing || (await transaction.objectStore("operations").index("outing").count(other))) continue;
-    await decks.delete(other);
-    for (const seq of await settled.index("outing").getAllKeys(other)) await settled.delete(seq);
+/** Documents of other scopes in which nothing waits are let go: the server has them. */
+async function makeRoom(scope: Scope): Promise<void> {
+  const transaction = (await database()).transaction(["operations", "settled", "documents"], "readwrite", DURABLE);
+  const [documents, settled] = [transaction.objectStore("documents"), transaction.objectStore("settled")];
+  const own = keyOf(scope).join(" ");
+  for (const other of await documents.getAllKeys()) {
+    if (other.join(" ") === own || (await transaction.objectStore("operations").index("scope").count(other))) continue;
+    await documents.delete(other);
+    for (const seq of await settled.index("scope").getAllKeys(other)) await settled.delete(seq);
   }
   await transaction.done;
 }

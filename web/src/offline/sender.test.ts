@@ -5,7 +5,7 @@ import { outbox } from "./outbox";
 import { sender } from "./sender";
 import { enqueue, forgetAll } from "./testing";
 
-const base = { person: "me", programme: "g", outing: "o", kind: "capture.record", row: {} };
+const base = { person: "me", programme: "g", scope: { kind: "outing", id: "o" }, kind: "capture.record", row: {} };
 const queue = (...ids: string[]) =>
   enqueue(...ids.map((id) => ({ ...base, id, device_time: "2026-10-12T22:00:00Z", state: "waiting" as const })));
 const left = async () => (await outbox.queued()).map(({ id, state }) => `${id} ${state}`);

@@ -4,7 +4,7 @@ import type { Operation } from "./operation";
 
 export async function forgetAll(): Promise<void> {
   const db = await database();
-  for (const store of ["operations", "settled", "decks"] as const) await db.clear(store);
+  for (const store of ["operations", "settled", "documents"] as const) await db.clear(store);
 }
 
 export async function enqueue(...operations: Operation[]): Promise<void> {

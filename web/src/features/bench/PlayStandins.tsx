@@ -24,7 +24,7 @@ export function PlayStandins({ address, outing }: { address: string; outing: str
   const { tell, problem } = useStandins(address);
   const species = useQuery({
     queryKey: ["species played", outing],
-    queryFn: async () => (await realPorts.fetchDeck(outing)).species,
+    queryFn: async () => (await realPorts.load(outing)).species,
   }).data;
   const evening = useMemo(() => eveningOf(species ?? []), [species]);
   const { called, play, stop } = useEvening(evening, tell);

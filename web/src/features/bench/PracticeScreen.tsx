@@ -23,7 +23,7 @@ export function PracticeScreen() {
     queryFn: async () => {
       const outings = await fetchOutings(membership.programme);
       const like = outings.find(({ state }) => state === "open") ?? outings[0];
-      return like ? { like: like.id, deck: practiceDeck(await realPorts.fetchDeck(like.id)) } : null;
+      return like ? { like: like.id, deck: practiceDeck(await realPorts.load(like.id)) } : null;
     },
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
@@ -60,7 +60,7 @@ export function PracticeScreen() {
 
 /** Calls the fish, and tells in the end how well they were kept. */
 function Caller({ store, like }: { store: DeckStore; like: string }) {
-  const { deck } = useDeckView(store);
+  const { document: deck } = useDeckView(store);
   const { data } = useInstrumentsOf(like);
   const { tell, problem } = useStandins(data?.play ?? "");
   const { species, marks } = deck;

@@ -1,5 +1,5 @@
 import { expectedMass } from "@/features/deck/relative-weight";
-import type { Deck } from "@/offline/operation";
+import type { Deck } from "@/features/deck/scope";
 
 /** One thing that is called aloud, what the instruments say meanwhile, and what ought to be in the record after it. */
 export interface Step {

@@ -1,5 +1,5 @@
 import { type DeckPorts, realPorts } from "@/features/deck/deck-ports";
-import type { Deck } from "@/offline/operation";
+import type { Deck } from "@/features/deck/scope";
 import { gearOf } from "@/ui/gears";
 
 export const PRACTICE = "00000000-0000-7000-8000-00000000face";
@@ -16,14 +16,14 @@ export function practicePorts(deck: Deck): DeckPorts {
       add: async () => undefined,
       change: async () => undefined,
       giveUp: async () => ({ gone: [], takeBack: async () => undefined }),
-      keptDeck: async () => undefined,
-      keepDeck: async () => undefined,
+      kept: async () => undefined,
+      keep: async () => undefined,
     },
     sender: { wake: () => undefined, subscribe: () => () => undefined, signal: "sent" },
     clock: realPorts.clock,
     channel: { tell: () => undefined, listen: () => () => undefined },
     caller: { last: async () => null, remember: async () => undefined },
-    fetchDeck: async () => deck,
+    load: async () => deck,
   };
 }
 

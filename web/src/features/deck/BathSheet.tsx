@@ -29,7 +29,7 @@ const AGENTS: Record<string, string> = {
 
 /** Baths with their running strength: what is in them, what to add or to exchange, what was done to them. */
 export function BathSheet({ store, view, onClose }: Props) {
-  const baths = bathsOf(view.deck);
+  const baths = bathsOf(view.document);
   const names = baths.size ? [...baths.keys()] : [FIRST];
   const [name, setName] = useState(names.at(-1)!);
   const [naming, setNaming] = useState<string | null>(null);
@@ -89,7 +89,7 @@ interface OneProps {
 }
 
 function OneBath({ store, view, name, bath, steps }: OneProps) {
-  const { deck } = view;
+  const { document: deck } = view;
   const orders = deck.orders?.bath ?? null;
   const now = useNow() / 1000;
   const [doing, setDoing] = useState<string | null>(bath?.litres == null ? "bath_filled" : null);

@@ -19,7 +19,7 @@ const TRIES = 5;
 const WAIT_MS = 30_000;
 
 /** Another of the crew takes over this tablet, also with no signal: entries from then on are theirs. */
-export function CallerSheet({ store, view: { deck, caller }, own, onClose }: Props) {
+export function CallerSheet({ store, view: { document: deck, caller }, own, onClose }: Props) {
   const [chosen, setChosen] = useState<CrewCode | null>(null);
   const [code, setCode] = useState("");
   const [wrong, setWrong] = useState(0);

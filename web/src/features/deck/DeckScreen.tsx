@@ -63,7 +63,7 @@ interface WorkingProps {
 export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) {
   const { may } = useHere();
   const view = useDeckView(store);
-  const { deck } = view;
+  const { document: deck } = view;
   const run = deck.runs.findLast((each) => each.ended_at === null);
   const working = deck.outing.state === "open" && may("work_deck");
   const call = useCall(store, view, run);
@@ -75,7 +75,7 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
   const shown = call.species ?? deck.species[0]!;
 
   const undo = () => {
-    const last = store.view.deck.captures.at(-1);
+    const last = store.view.document.captures.at(-1);
     if (last) remove(store, last);
   };
   const startOrEnd = () => {
@@ -96,7 +96,7 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
   const onDelete = useCallback((capture: Capture) => remove(store, capture), [store]);
 
   const releaseAll = useCallback(() => {
-    const aboard = store.view.deck.captures.filter(({ release }) => !release).map(({ id }) => id);
+    const aboard = store.view.document.captures.filter(({ release }) => !release).map(({ id }) => id);
     if (aboard.length) letGo(store, aboard);
   }, [store]);
   const [leaving, setLeaving] = useState<Capture | null>(null);
@@ -108,10 +108,10 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
   const openBaths = useCallback(() => setBathing(true), []);
   const bath = useMemo(() => bathWords(deck.events), [deck.events]);
   const withFirst = (then: (token: Token) => void) => {
-    const first = mostPressing(store.view.deck);
+    const first = mostPressing(store.view.document);
     if (first) then(first);
   };
-  const firstOn = () => withFirst((token) => move([token], nextLane(lanesOf(store.view.deck), token.lane.code)));
+  const firstOn = () => withFirst((token) => move([token], nextLane(lanesOf(store.view.document), token.lane.code)));
   const openFirst = () => withFirst(openToken);
   const fishOn = () => {
     if (run && hasRods(run.gear)) void sayEvent(store, { run: run.id }, "hooked");
@@ -219,7 +219,7 @@ function moveOn(
     return letGo(store, ids);
   }
   void sayEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
-  const made = store.view.deck.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);
+  const made = store.view.document.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);
   const whom =
     ids.length === 1
       ? `${tokens[0]!.capture.species} ${tokens[0]!.capture.length_text}`

@@ -19,7 +19,7 @@ const LIMIT_S = 300;
 /** A fish from depth: its signs and what they call for, the way down, the needle where the protocol has one; in any order. */
 export function DepthPanel(props: PanelProps) {
   const { view, capture, events, say } = props;
-  const { deck } = view;
+  const { document: deck } = view;
   const rule = protocolRows(deck, "deep_water")[0];
   const ways = String(rule?.ways ?? "descend");
   const depth = lastOf(events, "depth");
@@ -64,7 +64,7 @@ export function DepthPanel(props: PanelProps) {
 }
 
 /** How deep this fish is likely to come from, and how long it was on its way: by the run's rig, its last fish, its ascent. */
-function likelyDepth(deck: PanelProps["view"]["deck"], capture: PanelProps["capture"]): Said {
+function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["capture"]): Said {
   const here = byTime(deck.events.filter(({ run }) => run === capture.run));
   const caught = here.findLast(({ kind }) => kind === "depth")?.said.caught_m ?? lastOf(here, "rig")?.said.depth_m;
   const called = Date.parse(capture.device_time);
@@ -104,7 +104,7 @@ function FiveMinutes({ from, until, gone }: { from: number; until: string | null
 
 /** How deep, with what weight, how many pulls, on what; and that it goes. */
 function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }) {
-  const { deck } = view;
+  const { document: deck } = view;
   const rule = protocolRows(deck, "deep_water")[0];
   const devices = protocolRows(deck, "devices");
   const species = deck.species.find(({ code }) => code === capture.species);
@@ -203,8 +203,8 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
 
 /** The needle, where the protocol has a place for this fish; none of ours. */
 function Needle({ view, capture, say }: Pick<PanelProps, "view" | "capture" | "say">) {
-  const row = bandFor(protocolRows(view.deck, "venting"), capture.species, capture.length_mm);
-  const kind = kindOf(view.deck, "vented");
+  const row = bandFor(protocolRows(view.document, "venting"), capture.species, capture.length_mm);
+  const kind = kindOf(view.document, "vented");
   if (!kind) return null;
   if (!row)
     return (

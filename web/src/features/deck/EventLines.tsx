@@ -34,7 +34,7 @@ export function EventLines({ events, label, ...line }: Props) {
 type LineProps = Omit<Props, "events" | "label"> & { event: Event };
 
 function EventLine({ store, view, event, working = true, about = [], remark }: LineProps) {
-  const { deck } = view;
+  const { document: deck } = view;
   const [correcting, setCorrecting] = useState(false);
   const known = kindOf(deck, event.kind);
   const kind = known && { ...known, fields: known.fields.filter(({ name }) => !about.includes(name)) };

@@ -8,6 +8,7 @@ import { Key } from "@/ui/Key";
 import type { DeckView } from "./deck-store";
 import { keyOf, type Leaving, leavingOf, leavingWords, waysToLeave } from "./leaving";
 import { doneOf } from "./orders";
+import type { Deck } from "./scope";
 
 type Capture = Schemas["Capture"];
 
@@ -33,9 +34,9 @@ const MORE = 60;
 /** What has been kept, newest first, and how many of each species. Not drawn anew while the next one is typed. */
 export const FishList = memo(function FishList(props: Props) {
   const { view, run, working, correcting, onCorrect, onDelete, onRelease, onReleaseAll, onLeaving, onOpen } = props;
-  const { captures, species, outing, runs } = view.deck;
+  const { captures, species, outing, runs } = view.document;
   const [shown, setShown] = useState(SHOWN);
-  const { protocol } = view.deck;
+  const { protocol } = view.document;
   const ways = useMemo(() => waysToLeave({ protocol }), [protocol]);
   const newest = captures.slice(-shown).reverse();
   const { bySpecies, aboard } = tally(captures, run?.id);
@@ -53,7 +54,7 @@ export const FishList = memo(function FishList(props: Props) {
           ) : null;
         })}
       </ul>
-      <Standing deck={view.deck} />
+      <Standing deck={view.document} />
       {working && (
         <div className="mt-1 flex flex-wrap items-center gap-3">
           <Button large disabled={aboard === 0} onClick={onReleaseAll}>
@@ -91,7 +92,7 @@ export const FishList = memo(function FishList(props: Props) {
                 onCorrect={working ? onCorrect : undefined}
                 onDelete={working ? onDelete : undefined}
                 ways={ways}
-                protocol={view.deck.protocol}
+                protocol={view.document.protocol}
                 onRelease={working ? onRelease : undefined}
                 onLeaving={onLeaving}
                 onOpen={onOpen}
@@ -114,7 +115,7 @@ export const FishList = memo(function FishList(props: Props) {
 });
 
 /** Targets with what is still needed, and whether it is enough: that waits for a signal, and is asked anew every few fish. */
-function Standing({ deck: now }: { deck: DeckView["deck"] }) {
+function Standing({ deck: now }: { deck: Deck }) {
   const deck = useDeferredValue(now);
   const fish = deck.captures.length;
   const { data } = useQuery({

@@ -61,12 +61,12 @@ const GROUPS: Partial<Record<Tab, string[]>> = {
 
 /** One fish between net and release: everything that can be said of it, by touch, and all that was. */
 export function FishSheet({ store, view, captureId, tab = "lanes", working, onClose }: Props) {
-  const capture = view.deck.captures.find(({ id }) => id === captureId);
-  const events = useMemo(() => eventsOf(view.deck.events, captureId), [view.deck.events, captureId]);
+  const capture = view.document.captures.find(({ id }) => id === captureId);
+  const events = useMemo(() => eventsOf(view.document.events, captureId), [view.document.events, captureId]);
   if (!capture) return null; // it was taken out, here or on another tablet
   const say = (what: string, said: Said) => void sayEvent(store, { capture: captureId }, what, said);
   const panel = { store, view, capture, events, say };
-  const name = view.deck.species.find(({ code }) => code === capture.species)?.name ?? capture.species;
+  const name = view.document.species.find(({ code }) => code === capture.species)?.name ?? capture.species;
   const facts = [
     capture.length_mm !== null && formatMm(capture.length_mm),
     capture.mass_g !== null && formatGrams(capture.mass_g),
@@ -133,7 +133,7 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
 }
 
 /** Whose hands a fish is likely in: those that were named for its run. */
-function handsOf({ deck }: DeckView, run: string): Said {
+function handsOf({ document: deck }: DeckView, run: string): Said {
   const { measurer, surgeon } = saidOfRun(deck.events, run, "hands_on");
   return { ...(measurer ? { measured: measurer } : {}), ...(surgeon ? { tagged: surgeon } : {}) };
 }
@@ -141,20 +141,20 @@ function handsOf({ deck }: DeckView, run: string): Said {
 /** Where it stands, for how long, and how long it has been out of water. */
 function Clocks({ view, capture, events, say, working }: PanelProps & { working: boolean }) {
   const now = useNow() / 1000;
-  const lanes = lanesOf(view.deck);
+  const lanes = lanesOf(view.document);
   const gone = capture.release !== "";
   // of a batch it came aboard before it was called
   const here = useMemo(
-    () => aboardOf(view.deck).fish.find((each) => each.capture.id === capture.id),
-    [view.deck, capture.id],
+    () => aboardOf(view.document).fish.find((each) => each.capture.id === capture.id),
+    [view.document, capture.id],
   );
   const came = here?.came_s ?? Date.parse(capture.device_time) / 1000;
   const stand = standOf(came, momentsOf(events), now, lanes, here?.held_s);
-  const limits = handLimitsFor(view.deck, capture.species, capture.length_mm);
+  const limits = handLimitsFor(view.document, capture.species, capture.length_mm);
   const late = stand.air_now_s >= limits.air_alarm_s;
   const induction = inductionOf(events);
   const fast = limits.induction_fast_s ?? 0;
-  if (gone) return <p className="font-semibold">It left: {leavingWords(view.deck, leavingOf(capture))}.</p>;
+  if (gone) return <p className="font-semibold">It left: {leavingWords(view.document, leavingOf(capture))}.</p>;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
       <p>
@@ -197,7 +197,7 @@ interface KindsProps {
 
 /** Kinds of event of some groups, each opened by a touch on its name; what was said of it last stands beside. */
 export function Kinds({ view, events, say, groups, only, offered = {}, folded = false }: PanelProps & KindsProps) {
-  const kinds = view.deck.event_kinds.filter(
+  const kinds = view.document.event_kinds.filter(
     ({ about, group, code }) =>
       about === "fish" && groups.includes(group) && code !== "air" && (!only || only.includes(code)),
   );
@@ -235,7 +235,7 @@ interface OneKindProps extends Pick<PanelProps, "view" | "events" | "say"> {
 
 function OneKind({ kind, open, offered, onOpen, view, events, say }: OneKindProps) {
   const said = events.filter((each) => each.kind === kind.code);
-  const told = (kind.once ? said.slice(-1) : said).map((each) => saidWords(view.deck, each)).join("; ");
+  const told = (kind.once ? said.slice(-1) : said).map((each) => saidWords(view.document, each)).join("; ");
   const before = kind.once ? said.at(-1) : undefined;
   const empty = kind.fields.some((field) => field.needed && field.of_protocol && !field.choices.length);
   const nothing = (
@@ -297,7 +297,7 @@ function OneKind({ kind, open, offered, onOpen, view, events, say }: OneKindProp
 
 /** Into any lane, by one touch. */
 function ToLane({ view, events, say }: PanelProps) {
-  const lanes = lanesOf(view.deck);
+  const lanes = lanesOf(view.document);
   const now = lastOf(events, "lane")?.said.lane ?? lanes[0]?.code;
   return (
     <fieldset className="mb-1 flex flex-wrap items-center gap-1.5" aria-label="It stands in">
@@ -319,7 +319,7 @@ function ToLane({ view, events, say }: PanelProps) {
 
 /** How it goes, by one touch; with strengths first. */
 function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () => void }) {
-  const ways = waysToLeave(view.deck);
+  const ways = waysToLeave(view.document);
   const now = leavingOf(capture);
   return (
     <fieldset className="mb-3" aria-label="It goes">
@@ -333,13 +333,13 @@ function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () =>
             onClick={() => {
               void releaseFish(store, [capture.id], leaving);
               notify(
-                `${capture.species} ${capture.length_text}: ${leavingWords(view.deck, leaving)}.`,
+                `${capture.species} ${capture.length_text}: ${leavingWords(view.document, leaving)}.`,
                 () => void releaseFish(store, [capture.id], now),
               );
               if (leaving.fate !== "dead") onClose();
             }}
           >
-            {leavingWords(view.deck, leaving)}
+            {leavingWords(view.document, leaving)}
           </Button>
         ))}
       </div>

@@ -20,7 +20,7 @@ interface Props {
 
 /** Handing an outing over at the quay: done against the plan, what is not complete, and a name under it. */
 export function HandoverSheet({ store, view, name, onReopen, onClose }: Props) {
-  const { deck, unsent } = view;
+  const { document: deck, unsent } = view;
   const outing_id = deck.outing.id;
   const { data, error } = useQuery({
     queryKey: ["ledger", outing_id, deck.captures],

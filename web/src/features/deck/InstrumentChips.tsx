@@ -42,7 +42,7 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
   // a probe speaks every few seconds: once a run its reading is kept, or is not wanted
   const [enough, setEnough] = useState<string | null>(null);
   const here = run?.id ?? "";
-  const waterKept = enough === here || store.view.deck.water_readings.some((each) => (each.run ?? "") === here);
+  const waterKept = enough === here || store.view.document.water_readings.some((each) => (each.run ?? "") === here);
   const drop = (reading: InstrumentReading) => {
     if (reading.kind === "water") setEnough(here);
     setWaiting((before) => before.filter((each) => each !== reading));

@@ -28,7 +28,7 @@ const MARK = { good: "○", soon: "◐", over: "●" };
 /** Fish stand in lanes as tokens that fill with time; one touch moves one on, and what is overdue stands first. */
 export const LaneStrip = memo(function LaneStrip({ view, ...props }: Props) {
   // after the fish that was called is painted: lanes must not hold up the next call
-  const deck = useDeferredValue(view.deck);
+  const deck = useDeferredValue(view.document);
   const aboard = useMemo(() => aboardOf(deck), [deck.captures, deck.events, deck.protocol]);
   const full = [wellFull(deck), ...unfitWater(deck)]
     .filter(Boolean)

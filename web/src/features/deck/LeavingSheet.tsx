@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** How a fish left, with all that can be said of it. Only what is changed here is sent. */
-export function LeavingSheet({ store, view: { deck }, capture, onClose }: Props) {
+export function LeavingSheet({ store, view: { document: deck }, capture, onClose }: Props) {
   const before = leavingOf(capture);
   const [typed, setTyped] = useState<Leaving>({ ...before, fate: before.fate ?? "released" });
   const released = typed.fate === "released";

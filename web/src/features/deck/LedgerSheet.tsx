@@ -8,7 +8,7 @@ import { deathsWords, type LedgerRow, ledgerOf } from "./ledger";
 
 /** The day's ledger: what came aboard, how it left, what the deaths say, and what is not complete yet. */
 export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => void }) {
-  const { deck, unsent } = view;
+  const { document: deck, unsent } = view;
   const outing_id = deck.outing.id;
   const { data } = useQuery({
     queryKey: ["ledger", outing_id, deck.captures],

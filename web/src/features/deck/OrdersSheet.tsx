@@ -18,7 +18,7 @@ interface Props {
 
 /** What the plan asks of this outing: targets, settings in today's water, limits, who signed what. */
 export function OrdersSheet({ view, store, onClose }: Props) {
-  const { deck } = view;
+  const { document: deck } = view;
   const { orders, targets, checklists, outing, species } = deck;
   const now = goalNow(deck);
   const named = (code: string) => species.find((each) => each.code === code)?.name ?? code;
@@ -94,7 +94,7 @@ export function OrdersSheet({ view, store, onClose }: Props) {
 /** Which version of the protocol this outing goes by; where a later one holds, it can go by that from now on. */
 function Protocol({ view, store }: Omit<Props, "onClose">) {
   const { may } = useHere();
-  const { outing, protocol } = view.deck;
+  const { outing, protocol } = view.document;
   const { data: now } = useProtocol(outing.programme);
   const [failure, setFailure] = useState<Error | null>(null);
   const goBy = async () => {

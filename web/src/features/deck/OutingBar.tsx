@@ -23,9 +23,9 @@ interface Props {
 /** Which outing this is, its water, its state. */
 export const OutingBar = memo(function OutingBar({ store, view, working, onSign }: Props) {
   const { may, person } = useHere();
-  const { outing, captures, water_readings, orders } = view.deck;
-  const unsigned = toSign(view.deck).length;
-  const handedOver = view.deck.handovers?.at(-1);
+  const { outing, captures, water_readings, orders } = view.document;
+  const unsigned = toSign(view.document).length;
+  const handedOver = view.document.handovers?.at(-1);
   const [failure, setFailure] = useState<Error | null>(null);
   const [sheet, setSheet] = useState<"water" | "orders" | "caller" | "ledger" | "handover" | null>(null);
   const reopen = async () => {
@@ -43,13 +43,13 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
       setFailure(error as Error);
     }
   };
-  const going = view.deck.runs.some(({ ended_at }) => ended_at === null);
+  const going = view.document.runs.some(({ ended_at }) => ended_at === null);
   // upright there is little room above the board: while a run goes, the outing is told in one line
   const [unfolded, setUnfolded] = useState(false);
   const folded = going && !unfolded ? "max-lg:hidden" : "";
   const fish = captures.reduce((sum, { count = 1 }) => sum + count, 0);
   const water = water_readings.at(-1);
-  const unread = working && going && toRead(view.deck).length > 0;
+  const unread = working && going && toRead(view.document).length > 0;
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2 [&>button]:shrink-0">
@@ -79,7 +79,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
             ! {plural(unsigned, "checklist")} to sign
           </Button>
         )}
-        {working && (view.deck.crew.length > 0 || view.caller) && (
+        {working && (view.document.crew.length > 0 || view.caller) && (
           <Button className={folded} onClick={() => setSheet("caller")} title="Who calls; another can take over">
             {(view.caller ?? person).name.split(" ")[0]} calls
           </Button>
@@ -90,7 +90,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
         {working && (
           <Button
             className={folded}
-            title={unread ? `Asked for and not read yet: ${toRead(view.deck).join(", ")}` : undefined}
+            title={unread ? `Asked for and not read yet: ${toRead(view.document).join(", ")}` : undefined}
             onClick={() => setSheet("water")}
           >
             {unread ? "! " : ""}Water and site
@@ -116,7 +116,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
         <WaterSheet
           store={store}
           view={view}
-          run={view.deck.runs.findLast(({ ended_at }) => ended_at === null)}
+          run={view.document.runs.findLast(({ ended_at }) => ended_at === null)}
           onClose={() => setSheet(null)}
         />
       )}

@@ -29,7 +29,7 @@ export function Photos({ store, view, capture, working }: Props) {
   const [here, setHere] = useState(false);
   const [gone, setGone] = useState<Photo[]>([]);
   const [who, setWho] = useState("");
-  const photos: Photo[] = (view.deck.photos ?? []).filter((each) => each.capture === capture);
+  const photos: Photo[] = (view.document.photos ?? []).filter((each) => each.capture === capture);
   const shown = SHOWS.filter(([code]) => OF_OUTING.has(code) === (capture === null));
   const take = async (shows: Shows, file: File) => {
     setProblem("");
@@ -77,13 +77,13 @@ export function Photos({ store, view, capture, working }: Props) {
             <a href={sourceOf(photo)} target="_blank" rel="noreferrer">
               <img
                 src={sourceOf(photo, true)}
-                alt={`${word(photo)}, ${formatTime(photo.device_time, view.deck.outing.time_zone)}`}
+                alt={`${word(photo)}, ${formatTime(photo.device_time, view.document.outing.time_zone)}`}
                 className="h-32 w-full object-cover"
               />
             </a>
             <div className="flex items-center gap-2 text-sm">
               <span className="flex-1">
-                {word(photo)} {photo.note} {formatTime(photo.device_time, view.deck.outing.time_zone)}
+                {word(photo)} {photo.note} {formatTime(photo.device_time, view.document.outing.time_zone)}
                 {view.unsent.has(photo.id) && <span className="block text-muted">waits to be sent</span>}
               </span>
               {working && (
@@ -102,7 +102,7 @@ export function Photos({ store, view, capture, working }: Props) {
       </ul>
       {gone.map((photo) => (
         <p key={photo.id} className="flex items-center gap-2">
-          {word(photo)} {formatTime(photo.device_time, view.deck.outing.time_zone)} was taken out.
+          {word(photo)} {formatTime(photo.device_time, view.document.outing.time_zone)} was taken out.
           <Button
             onClick={() => {
               void takeOutPhoto(store, photo, false);

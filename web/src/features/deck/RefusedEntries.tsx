@@ -63,7 +63,7 @@ async function resendAll(store: DeckStore, refused: readonly Operation[]): Promi
 }
 
 function Decide({ store, view, operation, onMend }: Props & { operation: Operation }) {
-  const fish = view.deck.captures.find(({ id }) => id === operation.id);
+  const fish = view.document.captures.find(({ id }) => id === operation.id);
   const meant = (word: string) => store.mend(operation, { row: { ...operation.row, meant: word } });
   const discard = async () => {
     const { n, takeBack } = await store.discard(operation);

@@ -21,7 +21,7 @@ interface Props {
 /** The run that is going: place, settings, the pedal clock. */
 export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
   const [editing, setEditing] = useState(false);
-  const { sites, outing, runs } = view.deck;
+  const { sites, outing, runs } = view.document;
   const site = sites.find(({ id }) => id === run?.site);
   if (!run) {
     return (
@@ -39,7 +39,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
   const { electric, label } = gearOf(run.gear);
   const { volts, amps, pulse_hz } = run;
   const beyond = Object.values(
-    beyondOrders(view.deck, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
+    beyondOrders(view.document, { volts: volts ?? 0, amps: amps ?? 0, pulse_hz: pulse_hz ?? 0 }),
   ).filter(Boolean);
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 max-sm:px-2">

@@ -26,7 +26,7 @@ const seconds = (time: string) => Date.parse(time) / 1000;
 export function RunMore({ store, view, run }: Props) {
   const [open, setOpen] = useState(false);
   const tracking = useTrack(store, run.id);
-  const said = byTime(view.deck.events.filter((each) => each.run === run.id && each.capture === null));
+  const said = byTime(view.document.events.filter((each) => each.run === run.id && each.capture === null));
   return (
     <>
       {gearOf(run.gear).electric && <Power view={view} run={run} said={said} />}
@@ -53,9 +53,9 @@ function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[
   const read = lastOf(said, "power")?.said;
   const volts = Number(read?.volts ?? run.volts ?? 0);
   const amps = Number(read?.amps ?? run.amps ?? 0);
-  const now = goalNow(view.deck);
+  const now = goalNow(view.document);
   if (!now || !volts || !amps) return null;
-  const { percent, r100_ohm } = powerAchieved(volts, amps, now.goal.volts * now.goal.amps, ambientNow(view.deck));
+  const { percent, r100_ohm } = powerAchieved(volts, amps, now.goal.volts * now.goal.amps, ambientNow(view.document));
   const missed = said.filter(({ kind }) => kind === "not_netted").reduce((sum, each) => sum + Number(each.said.n), 0);
   return (
     <p className="text-sm leading-tight">
@@ -73,7 +73,7 @@ const KEEPS_CURSOR = { onMouseDown: (event: MouseEvent) => event.preventDefault(
 function Rods({ store, view, run, said }: Props & { said: Event[] }) {
   const now = useNow() / 1000;
   const times = (kind: string) => said.filter((each) => each.kind === kind).map((each) => seconds(each.device_time));
-  const inHand = view.deck.captures.filter((each) => each.run === run.id).map((each) => seconds(each.device_time));
+  const inHand = view.document.captures.filter((each) => each.run === run.id).map((each) => seconds(each.device_time));
   const on = fightsOn(times("hooked"), [...inHand, ...times("lost")], now);
   const fed = times("fed");
   const due = feedDue(seconds(run.started_at), fed, now);

@@ -25,7 +25,7 @@ interface Props {
 
 /** All that can be said of a run, by touch; what passes say so far; all that was said. */
 export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Props) {
-  const { deck } = view;
+  const { document: deck } = view;
   const groups = ["run", ...(gearOf(run.gear).electric ? ["electro"] : []), ...(hasRods(run.gear) ? ["rod"] : [])];
   const kinds = deck.event_kinds.filter(({ about, group }) => about === "run" && groups.includes(group));
   const [doing, setDoing] = useState<string | null>(null);

@@ -52,11 +52,11 @@ interface Props {
 
 /** Starting a run, or putting its settings right. */
 export function RunSheet({ store, view, run, onClose }: Props) {
-  const { runs, sites, outing } = view.deck;
+  const { runs, sites, outing } = view.document;
   const before = run ?? runs.at(-1);
   const next = sites[(sites.findIndex(({ id }) => id === before?.site) + 1) % sites.length];
-  const goal = goalNow(view.deck);
-  const electro = view.deck.orders?.electro;
+  const goal = goalNow(view.document);
+  const electro = view.document.orders?.electro;
   const { register, handleSubmit, formState, watch } = useForm({
     resolver: zodResolver(form),
     defaultValues: {
@@ -80,7 +80,7 @@ export function RunSheet({ store, view, run, onClose }: Props) {
   const { electric, asks } = gearOf(typed.gear);
   // with no signal nobody knows the checklists of another gear with current: those are chosen when the outing is made
   const offered = [...outing.gears.map(gearOf), ...GEARS.filter((each) => !each.electric)];
-  const beyond = beyondOrders(view.deck, {
+  const beyond = beyondOrders(view.document, {
     volts: Number(typed.volts),
     amps: Number(typed.amps),
     pulse_hz: Number(typed.pulse_hz),

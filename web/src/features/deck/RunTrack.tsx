@@ -16,7 +16,7 @@ interface Props {
 
 /** The run's line: recorded while it goes, its length as the distance fished, where fish were let go. */
 export function RunTrack({ store, view, run, tracking }: Props) {
-  const outing_id = view.deck.outing.id;
+  const outing_id = view.document.outing.id;
   const { data, isError } = useQuery({
     queryKey: ["tracks", outing_id],
     queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/tracks", { params: { path: { outing_id } } })),
@@ -26,8 +26,8 @@ export function RunTrack({ store, view, run, tracking }: Props) {
   });
   const track = data?.find((each) => each.run === run.id);
   const metres = track ? Math.round(track.length_m) : 0;
-  const here = view.deck.captures.filter((each) => each.run === run.id).map(({ id }) => id);
-  const released = view.deck.events
+  const here = view.document.captures.filter((each) => each.run === run.id).map(({ id }) => id);
+  const released = view.document.events
     .filter(({ kind, capture, said }) => kind === "let_go" && capture && here.includes(capture) && said.lat != null)
     .map(({ said }): [number, number] => [Number(said.lat), Number(said.lon)]);
   return (

@@ -24,7 +24,7 @@ let disk: Promise<void>;
 function sheet(checklists: ReturnType<typeof list>[]) {
   const deck = { ...emptyDeck(), checklists };
   const view = {
-    deck,
+    document: deck,
     inDoubt: new Set<string>(),
     stale: null,
     caller: null,

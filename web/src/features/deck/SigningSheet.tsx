@@ -19,7 +19,7 @@ export function SigningSheet({ store, view, onClose }: Props) {
   const [name, setName] = useState(person.name);
   const [note, setNote] = useState("");
   const [passing, setPassing] = useState(false);
-  const left = toSign(view.deck);
+  const left = toSign(view.document);
   const list = left[0];
   if (!list) return null;
   const put = async (lists: typeof left, signed: boolean) => {

@@ -10,11 +10,11 @@ import { useNow } from "./use-now";
 /** The steps in their order, big and one-handed, each with its time; gills asked for every minute. */
 export function SurgeryPanel(props: PanelProps) {
   const { view, capture, events, say } = props;
-  const { surgery } = view.deck;
+  const { surgery } = view.document;
   const begun = lastOf(events, "surgery");
-  const kind = kindOf(view.deck, "surgery");
-  const before = lastOf(view.deck.events, "surgery");
-  const { surgeon } = saidOfRun(view.deck.events, capture.run, "hands_on");
+  const kind = kindOf(view.document, "surgery");
+  const before = lastOf(view.document.events, "surgery");
+  const { surgeon } = saidOfRun(view.document.events, capture.run, "hands_on");
   if (!surgery || !kind) return <p className="text-muted">The steps come with the next signal.</p>;
   const burden = <Burden {...props} />;
   if (!begun)
@@ -39,7 +39,7 @@ export function SurgeryPanel(props: PanelProps) {
 
 /** What the plan's tag weighs against this fish; nothing where either mass is not known. */
 function Burden({ view, capture }: PanelProps) {
-  const tags = view.deck.orders?.tags;
+  const tags = view.document.orders?.tags;
   if (tags?.mass_g == null || tags.burden == null || !capture.mass_g) return null;
   const share = tags.mass_g / capture.mass_g;
   const over = share > tags.burden;
@@ -55,7 +55,7 @@ function Steps(props: PanelProps & { begunAt: number }) {
   const { view, events, say, begunAt } = props;
   const now = useNow();
   const [skipping, setSkipping] = useState(false);
-  const { surgery } = view.deck;
+  const { surgery } = view.document;
   const since = events.filter(({ device_time }) => Date.parse(device_time) >= begunAt);
   const taken = new Map(since.filter(({ kind }) => kind === "step").map((each) => [String(each.said.step), each]));
   const next = surgery.steps.find(({ code }) => !taken.has(code));
@@ -63,8 +63,8 @@ function Steps(props: PanelProps & { begunAt: number }) {
   const gills = lastOf(since, "gills");
   const gillsAt = gills ? Date.parse(gills.device_time) : begunAt;
   const askGills = next !== undefined && (now - gillsAt) / 1000 >= surgery.watch_every_s;
-  const gillsKind = kindOf(view.deck, "gills");
-  const step = kindOf(view.deck, "step");
+  const gillsKind = kindOf(view.document, "gills");
+  const step = kindOf(view.document, "step");
   return (
     <div className="grid gap-3">
       <p className="flex flex-wrap items-baseline gap-x-5">

@@ -31,7 +31,7 @@ const CARDS: Record<string, string> = {
 /** The tags this fish was given: where each sits, how well; the card of its kind. */
 export function TagPanel(props: PanelProps) {
   const { store, view, capture } = props;
-  const sites = protocolRows(view.deck, "body_sites");
+  const sites = protocolRows(view.document, "body_sites");
   return (
     <div className="grid gap-3">
       {!capture.placed.length && (
@@ -88,9 +88,10 @@ const OFFERED = 5;
 /** A tag that was bent, dropped or misfired leaves the stock, so that nobody looks for it in a fish. */
 function Spoiled({ store, view }: Pick<PanelProps, "store" | "view">) {
   const [typed, setTyped] = useState("");
-  const [gone, setGone] = useState<(typeof view.deck.marks.stock)[number][]>([]);
+  const [gone, setGone] = useState<(typeof view.document.marks.stock)[number][]>([]);
   const end = typed.replace(/\s/g, "").toUpperCase();
-  const fits = end.length < 3 ? [] : view.deck.marks.stock.filter(({ number }) => number.toUpperCase().endsWith(end));
+  const fits =
+    end.length < 3 ? [] : view.document.marks.stock.filter(({ number }) => number.toUpperCase().endsWith(end));
   return (
     <section aria-label="A tag was spoiled" className="border-t border-line pt-2">
       <div className="flex flex-wrap items-end gap-2">

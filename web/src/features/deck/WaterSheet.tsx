@@ -22,7 +22,7 @@ interface Props {
 
 /** What is read at the site: what the protocol asks for first, everything else on demand. What was read can be put right. */
 export function WaterSheet({ store, view, run, onClose }: Props) {
-  const { readings, water_readings, outing, sky } = view.deck;
+  const { readings, water_readings, outing, sky } = view.document;
   const [correcting, setCorrecting] = useState<Schemas["WaterReading"] | null>(null);
   const [typed, setTyped] = useState<ReadFigures>({});
   const [all, setAll] = useState(false);

@@ -1,10 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { Deck, Operation } from "@/offline/operation";
+import type { ScopeMessage } from "@/offline/document-store";
+import type { Operation } from "@/offline/operation";
 import { outbox } from "@/offline/outbox";
 import { enqueue, forgetAll } from "@/offline/testing";
 import { callText, readCall } from "./call-line";
 import type { Caller } from "./callers";
-import type { DeckMessage, DeckPorts } from "./deck-ports";
+import type { DeckPorts } from "./deck-ports";
 import { DeckStore } from "./deck-store";
 import { deleteFish } from "./operations/capture-delete";
 import { correctFish } from "./operations/capture-edit";
@@ -15,22 +16,23 @@ import { addPhoto } from "./operations/photo-add";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
+import { type Deck, outingScope } from "./scope";
 import { capture, emptyDeck, NO_FIGURES, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
 const call = (line: string) => readCall(line, settings, "wal");
 const ME = { id: "me", name: "Ada" };
-const WAITS: Pick<Operation, "person" | "programme" | "outing" | "device_time"> = {
+const WAITS: Pick<Operation, "person" | "programme" | "scope" | "device_time"> = {
   person: "me",
   programme: "g",
-  outing: OUTING_ID,
+  scope: outingScope(OUTING_ID),
   device_time: "2026-10-12T22:00:00Z",
 };
 
 /** The deck as the server gives it, or what its answer fails with. */
 let served: Deck | Error;
 let stores: DeckStore[];
-let tabs: Set<(message: DeckMessage) => void>;
+let tabs: Set<(message: ScopeMessage) => void>;
 let ports: DeckPorts;
 let signalled: () => void;
 let remembered: Map<string, Caller | null>;
@@ -82,7 +84,7 @@ beforeEach(async () => {
         return () => tabs.delete(told);
       },
     },
-    fetchDeck: async () => {
+    load: async () => {
       if (served instanceof Error) throw served;
       return served;
     },
@@ -97,7 +99,7 @@ describe("what is done shows at once and is kept on the disk", () => {
   it("a called fish, marked unsent from the moment of Enter, with who called it", async () => {
     const store = await open();
     const kept = keepFish(store, RUN, call("437 890 f"), "pressure", []);
-    const [fish] = store.view.deck.captures;
+    const [fish] = store.view.document.captures;
     expect(fish).toMatchObject({ species: "wal", length_mm: 437, mass_g: 890, sex: "f", sex_evidence: "pressure" });
     expect(store.view.unsent.has(fish!.id)).toBe(true);
     await kept;
@@ -110,13 +112,13 @@ describe("what is done shows at once and is kept on the disk", () => {
   it("a correction, a removal and its undoing, in their order", async () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
-    const fish = store.view.deck.captures[0]!;
+    const fish = store.view.document.captures[0]!;
     await correctFish(store, fish, call("496"), "", []);
-    expect(store.view.deck.captures[0]).toMatchObject({ id: fish.id, length_mm: 496 });
-    await deleteFish(store, store.view.deck.captures[0]!);
-    expect(store.view.deck.captures).toEqual([]);
+    expect(store.view.document.captures[0]).toMatchObject({ id: fish.id, length_mm: 496 });
+    await deleteFish(store, store.view.document.captures[0]!);
+    expect(store.view.document.captures).toEqual([]);
     await restoreFish(store, { ...fish, length_mm: 496 });
-    expect(store.view.deck.captures[0]).toMatchObject({ length_mm: 496 });
+    expect(store.view.document.captures[0]).toMatchObject({ length_mm: 496 });
     expect(await queued()).toEqual(["capture.record", "capture.edit", "capture.delete", "capture.restore"]);
   });
 
@@ -134,7 +136,7 @@ describe("what is done shows at once and is kept on the disk", () => {
     };
     await startRun(store, "s", "angling", all);
     await startRun(store, "s", "boat_electrofishing", all);
-    const [angling, boat] = store.view.deck.runs.slice(-2);
+    const [angling, boat] = store.view.document.runs.slice(-2);
     expect(angling).toMatchObject({ volts: null, pulse_hz: null, rods: 2, nets: null, distance_m: null });
     expect(boat).toMatchObject({ volts: 210, pulse_hz: 30, rods: null, nets: null, distance_m: 400 });
     expect((await rows()).slice(-2)).toMatchObject([
@@ -168,10 +170,10 @@ describe("what is done shows at once and is kept on the disk", () => {
       pulse_width_ms: 4,
       ...NO_FIGURES,
     });
-    const next = store.view.deck.runs.at(-1)!;
+    const next = store.view.document.runs.at(-1)!;
     expect(next).toMatchObject({ number: 2, volts: 210, ended_at: null });
     await editRun(store, next, { ended_at: "2026-10-12T23:00:00Z" });
-    expect(store.view.deck.runs.at(-1)!.ended_at).toBe("2026-10-12T23:00:00Z");
+    expect(store.view.document.runs.at(-1)!.ended_at).toBe("2026-10-12T23:00:00Z");
   });
 
   it("a checklist that is signed with no signal, and is still signed when the tablet is opened again", async () => {
@@ -179,10 +181,10 @@ describe("what is done shows at once and is kept on the disk", () => {
     served = { ...emptyDeck(), checklists: [list] };
     const store = await open();
     await signChecklist(store, "boat", { name: "Ada", note: "", signed: true });
-    expect(store.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
+    expect(store.view.document.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
     served = new TypeError("Failed to fetch");
     const again = await open();
-    expect(again.view.deck.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
+    expect(again.view.document.checklists[0]!.signature).toMatchObject({ name: "Ada", signed: true });
     expect(await queued()).toEqual(["checklist.sign"]);
   });
 
@@ -190,10 +192,10 @@ describe("what is done shows at once and is kept on the disk", () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
     await keepFish(store, RUN, call("350"), "", []);
-    const ids = store.view.deck.captures.map(({ id }) => id);
+    const ids = store.view.document.captures.map(({ id }) => id);
     await releaseFish(store, ids, { fate: "released" });
     await releaseFish(store, [ids[0]!], { fate: null });
-    expect(store.view.deck.captures.map(({ release }) => release)).toEqual(["", "released"]);
+    expect(store.view.document.captures.map(({ release }) => release)).toEqual(["", "released"]);
     expect((await outbox.queued()).at(-1)!.row).toEqual({ captures: [ids[0]], fate: null });
   });
 
@@ -235,7 +237,7 @@ describe("a correction sends only what was changed", () => {
     const { fish, called } = again({}, edit);
     await correctFish(store, fish, called, "", []);
     expect(await rows()).toEqual([{ capture: "a", ...row }]);
-    expect(store.view.deck.captures[0]).toMatchObject({ length_text: "17 1/4", length_unit: "in" });
+    expect(store.view.document.captures[0]).toMatchObject({ length_text: "17 1/4", length_unit: "in" });
   });
 
   it("keeps the kind of length where only its figure was wrong", async () => {
@@ -243,7 +245,7 @@ describe("a correction sends only what was changed", () => {
     const { fish, called } = again({}, (line) => line.replace("17 1/4 in", "17 3/4 in"));
     await correctFish(store, fish, called, "", []);
     expect(await rows()).toEqual([{ capture: "a", length: "17 3/4 in", length_unit: "in", questions: [] }]);
-    expect(store.view.deck.captures[0]).toMatchObject({ length_type: "FL", length_mm: 450.9, mass_text: "2.4" });
+    expect(store.view.document.captures[0]).toMatchObject({ length_type: "FL", length_mm: 450.9, mass_text: "2.4" });
   });
 
   it("offers the figure itself where nobody knows the unit any more", () => {
@@ -267,8 +269,8 @@ describe("a scanned fish", () => {
     const store = await open();
     const tbar = { kind: "tbar" as const, number: "W9", meaning: "foreign" as const };
     await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, tbar]);
-    expect(store.view.deck.captures[0]).toMatchObject({ fish: "f1", scanned: "known" });
-    expect(store.view.deck.captures[0]!.scans).toHaveLength(2);
+    expect(store.view.document.captures[0]).toMatchObject({ fish: "f1", scanned: "known" });
+    expect(store.view.document.captures[0]!.scans).toHaveLength(2);
     expect((await rows())[0]).toMatchObject({
       scanned: "number",
       scans: [
@@ -282,7 +284,7 @@ describe("a scanned fish", () => {
     const store = await open();
     const other = { ...pit, kind: "tbar" as const, number: "W9", fish: { ...fish, id: "f2" } };
     await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, other]);
-    expect(store.view.deck.captures[0]).toMatchObject({ fish: null, scanned: "known" });
+    expect(store.view.document.captures[0]).toMatchObject({ fish: null, scanned: "known" });
   });
 
   it("that was bare gets its tags after it is recorded, and may leave dead", async () => {
@@ -293,7 +295,7 @@ describe("a scanned fish", () => {
     ];
     await keepFish(store, RUN, call("none 469 dead"), "", [], tags);
     expect(await queued()).toEqual(["capture.record", "tag.place", "tag.place", "release.set"]);
-    const [kept] = store.view.deck.captures;
+    const [kept] = store.view.document.captures;
     expect(kept).toMatchObject({ scanned: "none", release: "dead" });
     expect(kept!.placed.map(({ number }) => number)).toEqual(["999000000012346", "W1001"]);
   });
@@ -307,7 +309,7 @@ describe("a tablet closed and opened again", () => {
     for (const server of [served, new TypeError("Failed to fetch")]) {
       served = server;
       const again = await open();
-      expect(again.view.deck.captures.map(({ length_mm }) => length_mm)).toEqual([469]);
+      expect(again.view.document.captures.map(({ length_mm }) => length_mm)).toEqual([469]);
       expect(again.view.unsent.size).toBe(1);
     }
   });
@@ -315,10 +317,10 @@ describe("a tablet closed and opened again", () => {
   it("does not show a fish twice that the server has as well", async () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);
-    const [fish] = store.view.deck.captures;
+    const [fish] = store.view.document.captures;
     served = { ...(served as Deck), captures: [fish!] };
     const again = await open();
-    expect(again.view.deck.captures).toHaveLength(1);
+    expect(again.view.document.captures).toHaveLength(1);
   });
 
   it.each(["502", "503", "401", "a page of a captive portal"])("opens as last known where %s answers", async (what) => {
@@ -330,7 +332,7 @@ describe("a tablet closed and opened again", () => {
     served = { ...emptyDeck(), runs: [RUN] };
     signalled();
     await expect.poll(() => again.view.stale).toBe(null);
-    expect(again.view.deck.captures).toHaveLength(1);
+    expect(again.view.document.captures).toHaveLength(1);
   });
 
   it("that was never here says so where there is no answer", async () => {
@@ -343,17 +345,17 @@ describe("a network that takes requests and never answers", () => {
   it("does not hold up the kept deck, and what is called meanwhile stays when it answers after all", async () => {
     await (await open()).reload();
     let answer: (deck: Deck) => void = () => undefined;
-    ports.fetchDeck = () =>
+    ports.load = () =>
       new Promise((resolve) => {
         answer = resolve;
       });
     const store = await DeckStore.open(OUTING_ID, ME, ports);
     stores.push(store);
     await keepFish(store, RUN, call("469"), "", []);
-    expect(store.view.deck.captures).toHaveLength(1);
+    expect(store.view.document.captures).toHaveLength(1);
     answer({ ...emptyDeck(), runs: [RUN] });
     await store.asking;
-    expect(store.view.deck.captures).toHaveLength(1);
+    expect(store.view.document.captures).toHaveLength(1);
     expect(store.view.stale).toBe(null);
   });
 });
@@ -379,7 +381,7 @@ describe("while the deck is read anew", () => {
       await keepFish(store, RUN, call("350"), "", []);
       const asItWas = served as Deck;
       let answer: (deck: Deck) => void = () => undefined;
-      ports.fetchDeck = () => new Promise((give) => (answer = give));
+      ports.load = () => new Promise((give) => (answer = give));
       const reading = store.reload();
       await expect.poll(() => answer.length).toBe(1);
       await keepFish(store, RUN, call("469"), "", []);
@@ -387,9 +389,9 @@ describe("while the deck is read anew", () => {
       answer(asItWas);
       await reading;
       const lengths = ({ captures }: Deck) => captures.map(({ length_mm }) => length_mm);
-      expect(lengths(store.view.deck)).toEqual([350, 469]);
-      ports.fetchDeck = async () => Promise.reject(new TypeError("Failed to fetch"));
-      expect(lengths((await open()).view.deck)).toEqual([350, 469]);
+      expect(lengths(store.view.document)).toEqual([350, 469]);
+      ports.load = async () => Promise.reject(new TypeError("Failed to fetch"));
+      expect(lengths((await open()).view.document)).toEqual([350, 469]);
     },
   );
 });
@@ -398,7 +400,7 @@ it("two tabs of one outing show the same fish", async () => {
   const [first, second] = [await open(), await open()];
   await keepFish(first, RUN, call("469"), "", []);
   await keepFish(second, RUN, call("350"), "", []);
-  const lengths = (store: DeckStore) => store.view.deck.captures.map(({ length_mm }) => length_mm);
+  const lengths = (store: DeckStore) => store.view.document.captures.map(({ length_mm }) => length_mm);
   expect(lengths(first)).toEqual([469, 350]);
   expect(lengths(second)).toEqual([469, 350]);
 });
@@ -407,7 +409,7 @@ it("takes a photo back for which the device has no room, and says why", async ()
   ports.outbox = { ...outbox, add: () => Promise.reject(new Error("QuotaExceededError")) };
   const store = await open();
   await expect(addPhoto(store, { shows: "place", jpeg: "x" })).rejects.toThrow("QuotaExceededError");
-  expect(store.view.deck.photos ?? []).toEqual([]);
+  expect(store.view.document.photos ?? []).toEqual([]);
 });
 
 describe("a refused entry", () => {
@@ -442,22 +444,22 @@ describe("a refused entry", () => {
     expect([...store.view.inDoubt]).toEqual([id]);
     const { n, takeBack } = await store.discard(store.view.refused[0]!);
     expect(n).toBe(2);
-    expect(store.view.deck.captures).toEqual([]);
+    expect(store.view.document.captures).toEqual([]);
     expect(await rows()).toEqual([{ captures: ["other"], code: "alive" }]);
     await takeBack();
-    expect(store.view.deck.captures).toHaveLength(1);
+    expect(store.view.document.captures).toHaveLength(1);
     expect(await queued()).toEqual(["capture.record", "tag.place", "release.set"]);
   });
 
   it("is mended where it stands: called again, it goes under its own key", async () => {
     const store = await open();
-    const [fish] = store.view.deck.captures;
+    const [fish] = store.view.document.captures;
     await correctFish(store, fish!, call("wal 469"), "", []);
     const [mended] = await outbox.queued();
     expect(mended).toMatchObject({ id, kind: "capture.record", state: "waiting", row: { run: RUN.id, length: "469" } });
     expect(mended!.error).toBeUndefined();
     expect(await queued()).toHaveLength(3);
-    expect(store.view.deck.captures[0]).toMatchObject({ id, length_mm: 469 });
+    expect(store.view.document.captures[0]).toMatchObject({ id, length_mm: 469 });
     await expect.poll(() => store.view.refused).toEqual([]);
   });
 });

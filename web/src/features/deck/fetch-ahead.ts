@@ -2,20 +2,22 @@ import { useEffect } from "react";
 import { useHere } from "@/app/session";
 import { type DeckPorts, realPorts } from "./deck-ports";
 import { fetchOutings } from "./outings";
+import { outingScope } from "./scope";
 
 /** So many open outings are fetched ahead, the next ones first. */
 const AHEAD = 4;
 
-type Ports = Pick<DeckPorts, "fetchDeck"> & { outbox: Pick<DeckPorts["outbox"], "keptDeck" | "keepDeck" | "queued"> };
+type Ports = Pick<DeckPorts, "load"> & { outbox: Pick<DeckPorts["outbox"], "kept" | "keep" | "queued"> };
 
 /** Decks of outings that this device has never opened are kept for work with no signal. One that it has is its own affair. */
 export async function fetchAhead(outings: readonly { id: string; date: string; state: string }[], ports: Ports) {
   const next = outings.filter(({ state }) => state === "open").sort((a, b) => a.date.localeCompare(b.date));
   for (const { id } of next.slice(0, AHEAD)) {
-    if ((await ports.outbox.keptDeck(id)) || (await ports.outbox.queued(id)).length) continue;
-    const deck = await ports.fetchDeck(id);
+    const scope = outingScope(id);
+    if ((await ports.outbox.kept(scope)) || (await ports.outbox.queued(scope)).length) continue;
+    const deck = await ports.load(id);
     // it may have been opened meanwhile
-    if (!(await ports.outbox.keptDeck(id))) await ports.outbox.keepDeck(deck);
+    if (!(await ports.outbox.kept(scope))) await ports.outbox.keep(scope, deck);
   }
 }
 

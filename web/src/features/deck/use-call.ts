@@ -17,7 +17,7 @@ type Capture = Schemas["Capture"];
 const NO_DOUBTS: Doubts = { questions: [], repairs: [] };
 
 /** The call line's state: what is typed, what is understood, what is doubted, and what Enter does. */
-export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"] | undefined) {
+export function useCall(store: DeckStore, { document: deck }: DeckView, run: Schemas["Run"] | undefined) {
   const last = deck.captures.at(-1);
   const [line, setText] = useState("");
   const [standing, setStanding] = useState<string | null>(last?.species ?? deck.species[0]?.code ?? null);
@@ -188,7 +188,7 @@ export function useCall(store: DeckStore, { deck }: DeckView, run: Schemas["Run"
     (capture: Capture) => {
       setChosen(capture);
       setEvidence(capture.sex_evidence);
-      setLine(callText(capture, store.view.deck.outing));
+      setLine(callText(capture, store.view.document.outing));
     },
     [setLine, store],
   );

@@ -37,7 +37,7 @@ export function useDeckKeys({
   const onKey = useEffectEvent((event: KeyboardEvent) => {
     // a sheet takes its own keys; the Escape that closes one must not clear the line as well
     if (event.defaultPrevented || document.querySelector("[role=dialog]")) return;
-    const { captures, species } = store.view.deck;
+    const { captures, species } = store.view.document;
     const last = captures.at(-1);
     const jump = (by: number) => {
       const at = species.findIndex(({ code }) => code === call.standing);

@@ -1,8 +1,9 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
+import type { Who } from "@/offline/document-store";
 import { notify } from "@/ui/Notice";
 import { changeOfRecorder } from "./callers";
 import { realPorts } from "./deck-ports";
-import { DeckStore, type DeckView, type Who } from "./deck-store";
+import { DeckStore, type DeckView } from "./deck-store";
 
 /** Opens an outing on this tablet; the store is null until it is there. */
 export function useDeckStore(outing: string, { id, name }: Who): { store: DeckStore | null; failure: Error | null } {

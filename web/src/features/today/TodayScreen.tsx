@@ -1,8 +1,9 @@
-import { Link } from "@tanstack/react-router";
+import { Link, type LinkProps } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/app/session";
 import { usePlan } from "@/features/plan/queries";
+import { scopeKind } from "@/offline/scopes";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
@@ -53,7 +54,7 @@ export function TodayScreen() {
               </li>
             )}
             {refused.length > 0 && (
-              <Waiting outing={refused[0]!.outing}>
+              <Waiting link={scopeKind(refused[0]!.scope.kind)?.link(refused[0]!.scope.id)}>
                 {plural(refused.length, "entry", "entries")} of this device not accepted by the server.
               </Waiting>
             )}
@@ -63,7 +64,10 @@ export function TodayScreen() {
                   {each.text}
                 </Waiting>
               ) : (
-                <Waiting key={each.code + each.text} outing={each.outing}>
+                <Waiting
+                  key={each.code + each.text}
+                  link={each.outing ? { to: "/deck/$outing", params: { outing: each.outing } } : undefined}
+                >
                   {each.text}
                 </Waiting>
               ),
@@ -205,13 +209,13 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
 }
 
 interface WaitingProps {
-  outing?: string | null;
-  /** Instead of leading to the outing. */
+  link?: LinkProps;
+  /** Instead of leading there. */
   onLook?: () => void;
   children: React.ReactNode;
 }
 
-function Waiting({ outing, onLook, children }: WaitingProps) {
+function Waiting({ link = { to: "/plan" }, onLook, children }: WaitingProps) {
   return (
     <li className="flex items-center gap-3 border-t border-line py-2">
       <span className="font-semibold text-signal" aria-hidden="true">
@@ -221,11 +225,7 @@ function Waiting({ outing, onLook, children }: WaitingProps) {
       {onLook ? (
         <Button onClick={onLook}>Compare</Button>
       ) : (
-        <Link
-          to={outing ? "/deck/$outing" : "/plan"}
-          params={{ outing: outing ?? "" }}
-          className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink"
-        >
+        <Link {...link} className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink">
           Look
         </Link>
       )}

@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState, useSyncExternalStore } from "react";
 import { useHere } from "@/app/session";
-import { fetchOutings } from "@/features/deck/outings";
 import { bringIn, readCarried, saveCarried } from "@/offline/carried";
 import { describeOperation } from "@/offline/kinds";
-import type { Operation } from "@/offline/operation";
+import type { Operation, Scope } from "@/offline/operation";
 import { outbox } from "@/offline/outbox";
+import { scopeKind } from "@/offline/scopes";
 import { type Signal, sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
@@ -43,17 +43,15 @@ async function giveUp(operation: Operation): Promise<void> {
 /** All that this device has and the server has not: what, whose, why it waits; out as a file and in again. */
 export function WaitingScreen() {
   const { person, membership, memberships } = useHere();
-  const names = useQuery({
-    queryKey: ["outings", membership.programme],
-    queryFn: () => fetchOutings(membership.programme),
-    retry: false,
-  });
   const queued = useQueued();
   const signal = useSyncExternalStore(sender.subscribe, () => sender.signal);
   const [told, setTold] = useState("");
   const mine = queued.filter((each) => each.person === person.id);
-  const byOuting = new Map<string, Operation[]>();
-  for (const each of queued) byOuting.set(each.outing, [...(byOuting.get(each.outing) ?? []), each]);
+  const byScope = new Map<string, Operation[]>();
+  for (const each of queued) {
+    const key = `${each.scope.kind} ${each.scope.id}`;
+    byScope.set(key, [...(byScope.get(key) ?? []), each]);
+  }
   const read = async (file: File) => {
     try {
       const entries = readCarried(
@@ -99,13 +97,15 @@ export function WaitingScreen() {
       <p role="status" className="mt-2 font-semibold">
         {told}
       </p>
-      {[...byOuting].map(([outing, entries]) => (
-        <section key={outing} className="mt-4 border-t border-ink pt-2" aria-label="Entries of an outing">
+      {[...byScope].map(([key, entries]) => (
+        <section
+          key={key}
+          className="mt-4 border-t border-ink pt-2"
+          aria-label={`Entries of one ${entries[0]!.scope.kind}`}
+        >
           <h2 className="font-semibold">
-            <Link to="/deck/$outing" params={{ outing }} className="underline underline-offset-4">
-              {names.data?.find(({ id }) => id === outing)?.name ?? "An outing that this device does not list"}
-            </Link>
-            : {plural(entries.length, "entry", "entries")}
+            <ScopeLink scope={entries[0]!.scope} programme={membership.programme} />:{" "}
+            {plural(entries.length, "entry", "entries")}
           </h2>
           <ul>
             {entries.slice(0, SHOWN).map((each) => (
@@ -134,5 +134,21 @@ export function WaitingScreen() {
         </section>
       ))}
     </main>
+  );
+}
+
+/** What something is called that entries belong to, and the way to its page. */
+function ScopeLink({ scope, programme }: { scope: Scope; programme: string }) {
+  const kind = scopeKind(scope.kind);
+  const names = useQuery({
+    queryKey: [scope.kind, programme, "names"],
+    queryFn: () => kind?.names(programme) ?? [],
+    retry: false,
+  });
+  if (!kind) return <>Entries of a version that this device has no more</>;
+  return (
+    <Link {...kind.link(scope.id)} className="underline underline-offset-4">
+      {names.data?.find(({ id }) => id === scope.id)?.name ?? kind.unnamed}
+    </Link>
   );
 }

@@ -1,8 +1,8 @@
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
-const kind: OperationKind<{ capture: string; meant?: string }> = {
+const kind: DeckOperation<{ capture: string; meant?: string }> = {
   kind: "capture.delete",
   apply: (deck, { row }) => ({ ...deck, captures: deck.captures.filter(({ id }) => id !== row.capture) }),
   describe: () => "fish taken out",

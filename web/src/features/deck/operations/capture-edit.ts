@@ -1,13 +1,13 @@
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { Call, CalledAmount } from "../call-line";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
 
 type Capture = Schemas["Capture"];
 
-const kind: OperationKind<{ capture: string }, Capture> = {
+const kind: DeckOperation<{ capture: string }, Capture> = {
   kind: "capture.edit",
   apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
   describe: ({ row }) => `correction ${fishWords(row)}`,

@@ -1,17 +1,17 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { Call } from "../call-line";
 import type { DeckStore } from "../deck-store";
 import type { Recognised } from "../marks";
+import type { DeckOperation } from "../scope";
 import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
 import { releaseFish } from "./release-set";
 import { placeTag } from "./tag-place";
 
 type Capture = Schemas["Capture"];
 
-const kind: OperationKind<Record<string, unknown>, Capture> = {
+const kind: DeckOperation<Record<string, unknown>, Capture> = {
   kind: "capture.record",
   apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
   describe: ({ row }) => `fish ${fishWords(row)}`,

@@ -1,11 +1,11 @@
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 type Capture = Schemas["Capture"];
 
-const kind: OperationKind<{ capture: string }, Capture> = {
+const kind: DeckOperation<{ capture: string }, Capture> = {
   kind: "capture.restore",
   apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
   describe: ({ shown }) => `fish put back: ${shown?.species ?? ""} ${shown?.length_text ?? ""}`,

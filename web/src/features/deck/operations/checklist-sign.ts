@@ -1,5 +1,5 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 interface Row {
   checklist: string;
@@ -8,7 +8,7 @@ interface Row {
   signed: boolean;
 }
 
-const kind: OperationKind<Row> = {
+const kind: DeckOperation<Row> = {
   kind: "checklist.sign",
   apply: (deck, { row: { checklist, name, note, signed }, device_time }) => {
     const signature = { signed, name, note, at: device_time };
@@ -30,5 +30,5 @@ export function signChecklist(
   checklist: string,
   signature: { name: string; note: string; signed: boolean },
 ): Promise<void> {
-  return store.add({ kind: kind.kind, row: { outing: store.view.deck.outing.id, checklist, ...signature } });
+  return store.add({ kind: kind.kind, row: { outing: store.view.document.outing.id, checklist, ...signature } });
 }

@@ -1,8 +1,8 @@
 import type { Schemas } from "@/api/schemas";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
 import type { Said } from "../events";
+import type { DeckOperation } from "../scope";
 
 type Event = Schemas["Event"];
 interface Row {
@@ -12,7 +12,7 @@ interface Row {
   deleted?: boolean;
 }
 
-const kind: OperationKind<Row, Event> = {
+const kind: DeckOperation<Row, Event> = {
   kind: "event.edit",
   apply: (deck, { row: { event, said, at, deleted }, shown }) => {
     if (deleted) return { ...deck, events: deck.events.filter(({ id }) => id !== event) };

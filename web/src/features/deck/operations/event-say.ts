@@ -1,9 +1,9 @@
 import { v5 as uuidv5 } from "uuid";
 import type { Schemas } from "@/api/schemas";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
 import type { Said } from "../events";
+import type { DeckOperation } from "../scope";
 
 interface Row {
   what: string;
@@ -14,7 +14,7 @@ interface Row {
   outing?: string;
 }
 
-const kind: OperationKind<Row> = {
+const kind: DeckOperation<Row> = {
   kind: "event.say",
   apply: (deck, { id, row, device_time }) => {
     const run = (capture: string) => deck.captures.find((each) => each.id === capture)?.run ?? null;
@@ -39,6 +39,6 @@ export type About = { capture: string } | { captures: string[] } | { run: string
 
 /** Says something; the key of what was said, for taking it back. Of several fish each has a key of its own. */
 export async function sayEvent(store: DeckStore, about: About, what: string, said: Said = {}): Promise<void> {
-  const whom = about === "outing" ? { outing: store.view.deck.outing.id } : about;
+  const whom = about === "outing" ? { outing: store.view.document.outing.id } : about;
   await store.add({ kind: kind.kind, row: { what, said, ...whom } });
 }

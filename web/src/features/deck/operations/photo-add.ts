@@ -1,6 +1,6 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
 import type { Photo, Shows } from "../photos";
+import type { DeckOperation } from "../scope";
 
 interface Row {
   outing: string;
@@ -13,7 +13,7 @@ interface Row {
   lon?: number;
 }
 
-const kind: OperationKind<Row> = {
+const kind: DeckOperation<Row> = {
   kind: "photo.add",
   apply: (deck, { id, row, device_time }) => {
     const photos: Photo[] = deck.photos ?? [];
@@ -29,5 +29,5 @@ export default kind;
 
 /** Keeps a photo; it is sent by itself, after its fish. */
 export function addPhoto(store: DeckStore, row: Omit<Row, "outing">): Promise<void> {
-  return store.add({ kind: kind.kind, row: { outing: store.view.deck.outing.id, ...row }, heavy: true });
+  return store.add({ kind: kind.kind, row: { outing: store.view.document.outing.id, ...row }, heavy: true });
 }

@@ -1,13 +1,13 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
 import type { Photo } from "../photos";
+import type { DeckOperation } from "../scope";
 
 interface Row {
   photo: string;
   deleted: boolean;
 }
 
-const kind: OperationKind<Row, Photo> = {
+const kind: DeckOperation<Row, Photo> = {
   kind: "photo.edit",
   apply: (deck, { row: { photo, deleted }, shown }) => {
     const others = (deck.photos ?? []).filter(({ id }) => id !== photo);

@@ -1,7 +1,7 @@
-import type { OperationKind } from "@/offline/operation";
 import { plural } from "@/ui/format";
 import type { DeckStore } from "../deck-store";
 import { LEAVING_WORDS, type Leaving, leavingWords, leftAs } from "../leaving";
+import type { DeckOperation } from "../scope";
 
 interface Row extends Leaving {
   captures: string[];
@@ -12,7 +12,7 @@ interface Row extends Leaving {
 const said = ({ captures: _, code, ...leaving }: Row): Leaving =>
   code === undefined ? leaving : code === null ? { fate: null } : (LEAVING_WORDS[code] ?? { fate: "released" });
 
-const kind: OperationKind<Row> = {
+const kind: DeckOperation<Row> = {
   kind: "release.set",
   apply: (deck, { row }) => {
     const left = new Set(row.captures);

@@ -1,10 +1,10 @@
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 type Run = Schemas["Run"];
 
-const kind: OperationKind<{ run: string } & Partial<Run>> = {
+const kind: DeckOperation<{ run: string } & Partial<Run>> = {
   kind: "run.edit",
   apply: (deck, { row: { run, ...values } }) => ({
     ...deck,

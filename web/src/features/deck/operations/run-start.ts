@@ -1,13 +1,13 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import { type FigureCode, gearOf } from "@/ui/gears";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 type Run = Schemas["Run"];
 
-const kind: OperationKind<Record<string, unknown>, Run> = {
+const kind: DeckOperation<Record<string, unknown>, Run> = {
   kind: "run.start",
   apply: (deck, { shown }) => ({ ...deck, runs: put(deck.runs, shown) }),
   describe: ({ shown }) => `start of run ${shown?.number ?? ""}`,
@@ -34,7 +34,7 @@ function ofGear(
 const NO_CURRENT = { volts: null, amps: null, pulse_hz: null, pulse_width_ms: null };
 
 export function startRun(store: DeckStore, site: string, gear: Run["gear"], given: RunSettings): Promise<void> {
-  const { outing, runs } = store.view.deck;
+  const { outing, runs } = store.view.document;
   const id = uuidv7();
   const started_at = store.now();
   const settings = ofGear(gear, given);

@@ -1,6 +1,6 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
 import type { CalledMark } from "../marks";
+import type { DeckOperation } from "../scope";
 
 interface Row extends CalledMark {
   capture: string;
@@ -8,7 +8,7 @@ interface Row extends CalledMark {
   quality?: string;
 }
 
-const kind: OperationKind<Row> = {
+const kind: DeckOperation<Row> = {
   kind: "tag.describe",
   apply: (deck, { row: { capture, kind: of, number, ...said } }) => ({
     ...deck,

@@ -1,12 +1,12 @@
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
 import { type CalledMark, markText } from "../marks";
+import type { DeckOperation } from "../scope";
 
 type Capture = Schemas["Capture"];
 
-const kind: OperationKind<{ capture: string } & CalledMark, Capture> = {
+const kind: DeckOperation<{ capture: string } & CalledMark, Capture> = {
   kind: "tag.place",
   apply: (deck, { shown }) => ({ ...deck, captures: put(deck.captures, shown) }),
   describe: ({ row }) => `tag ${markText(row)}`,

@@ -1,6 +1,6 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
 import type { CalledMark } from "../marks";
+import type { DeckOperation } from "../scope";
 
 interface Row extends CalledMark {
   outing: string;
@@ -9,7 +9,7 @@ interface Row extends CalledMark {
 /** The batch that the tag came out of, for it to go back there. */
 type Shown = { batch: string };
 
-const kind: OperationKind<Row, Shown> = {
+const kind: DeckOperation<Row, Shown> = {
   kind: "tag.spoil",
   apply: (deck, { row: { kind: of, number, spoiled }, shown }) => {
     const stock = deck.marks.stock.filter((tag) => tag.kind !== of || tag.number !== number);
@@ -23,6 +23,6 @@ export default kind;
 
 /** A tag was damaged before use and leaves the stock, or is usable after all. */
 export function spoilTag(store: DeckStore, tag: CalledMark & Shown, spoiled: boolean): Promise<void> {
-  const row = { outing: store.view.deck.outing.id, kind: tag.kind, number: tag.number, spoiled };
+  const row = { outing: store.view.document.outing.id, kind: tag.kind, number: tag.number, spoiled };
   return store.add({ kind: kind.kind, row, shown: { batch: tag.batch } });
 }

@@ -1,10 +1,10 @@
-import type { OperationKind } from "@/offline/operation";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 /** Time (s since 1970, by this device), latitude and longitude. */
 export type Fix = [at: number, lat: number, lon: number];
 
-const kind: OperationKind<{ run: string; fixes: Fix[] }> = {
+const kind: DeckOperation<{ run: string; fixes: Fix[] }> = {
   kind: "track.add",
   apply: (deck) => deck, // lines are drawn by the server: a tablet only tells where it was
   describe: ({ row }) => `${row.fixes.length} positions of a run`,

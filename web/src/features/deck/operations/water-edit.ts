@@ -1,13 +1,13 @@
 import type { Schemas } from "@/api/schemas";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 import { type ReadFigures, readAs } from "./water-record";
 
 type Reading = Schemas["WaterReading"];
 type Row = { reading: string; deleted?: boolean } & ReadFigures;
 
-const kind: OperationKind<Row, Reading> = {
+const kind: DeckOperation<Row, Reading> = {
   kind: "water.edit",
   apply: (deck, { row: { reading, deleted, ...figures }, shown }) => {
     if (deleted) return { ...deck, water_readings: deck.water_readings.filter(({ id }) => id !== reading) };

@@ -1,12 +1,12 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
-import type { OperationKind } from "@/offline/operation";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
+import type { DeckOperation } from "../scope";
 
 type Reading = Schemas["WaterReading"];
 
-const kind: OperationKind<Record<string, unknown>, Reading> = {
+const kind: DeckOperation<Record<string, unknown>, Reading> = {
   kind: "water.record",
   apply: (deck, { shown }) => ({ ...deck, water_readings: put(deck.water_readings, shown) }),
   describe: () => "water reading",
@@ -22,7 +22,7 @@ const OWN = ["temperature_c", "ambient_us_cm", "specific_us_cm", "oxygen_mg_l", 
 
 export function recordWater(store: DeckStore, figures: ReadFigures, run: string | null = null): Promise<void> {
   const id = uuidv7();
-  const outing = store.view.deck.outing.id;
+  const outing = store.view.document.outing.id;
   const row = { outing, ...(run ? { run } : {}), ...figures };
   const none = Object.fromEntries(OWN.map((name) => [name, null])) as Pick<Reading, (typeof OWN)[number]>;
   const shown = readAs({ id, outing, run, device_time: store.now(), ...none, more: {} }, figures);

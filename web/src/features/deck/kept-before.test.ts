@@ -1,8 +1,10 @@
 import { deleteDB, openDB } from "idb";
 import { beforeEach, expect, it } from "vitest";
-import { capture, emptyDeck, OUTING_ID } from "@/features/deck/testing";
-import { database, withFate } from "./database";
-import { outbox } from "./outbox";
+import { database, recall } from "@/offline/database";
+import { outbox } from "@/offline/outbox";
+import { type Deck, outingScope } from "./scope";
+import { capture, emptyDeck, OUTING_ID } from "./testing";
+import { withFate } from "./upgrades";
 
 const { scans: _s, length_unit: _l, mass_unit: _m, ...fish } = capture("a", { scanned: "known" });
 const old = { ...fish, scan_text: "pit 999000000000101" };
@@ -44,12 +46,11 @@ async function keptBefore(version: number): Promise<void> {
 
 it.each([10, 20])("understands what a tablet kept in version %d", async (version) => {
   await keptBefore(version);
-  const { recall } = await import("./database");
   const kept = { length_unit: "", mass_unit: "", scans: [{ kind: "pit", number: "999000000000101", result: "known" }] };
-  const shown = await outbox.keptDeck(OUTING_ID);
+  const shown = await outbox.kept<Deck>(outingScope(OUTING_ID));
   expect(shown!.captures[0]).toMatchObject({ id: "a", length_mm: 469, ...kept });
   if (version === 10) expect(shown).toMatchObject({ checklists: [], orders: null });
-  const [operation] = await outbox.queued(OUTING_ID);
+  const [operation] = await outbox.queued(outingScope(OUTING_ID));
   expect(operation).toMatchObject({ id: "a", row: { length: "469" }, shown: { id: "a", ...kept } });
   expect(await recall("pedal")).toBe(96);
 });
@@ -58,18 +59,40 @@ it.each([30, 40])(
   "understands how fish left that a tablet kept in version %d, and sends what waits as it was made",
   async (version) => {
     await keptBefore(version);
-    expect((await outbox.queued(OUTING_ID))[0]!.shown).toEqual({
+    expect((await outbox.queued(outingScope(OUTING_ID)))[0]!.shown).toEqual({
       ...old,
       release: "",
       strength: null,
       reason: "",
       taken_to: "",
     });
-    expect((await outbox.keptDeck(OUTING_ID))!.protocol).toEqual({ number: 0, values: {} });
+    expect((await outbox.kept<Deck>(outingScope(OUTING_ID)))!.protocol).toEqual({ number: 0, values: {} });
     const { batch } = await outbox.next("me", 5, new Set());
     expect(batch.map(({ id, row }) => [id, row])).toEqual([["a", { run: "r", species: "wal", length: "469" }]]);
   },
 );
+
+it("understands what a tablet kept in version 70, when all there was were outings", async () => {
+  await keptBefore(70);
+  const db = await openDB("nailwright", 70);
+  await db.put("decks", { outing: OUTING_ID, deck: { ...emptyDeck(), captures: [capture("x")] } });
+  const b = {
+    id: "b",
+    person: "me",
+    programme: "g",
+    outing: OUTING_ID,
+    kind: "capture.record",
+    row: {},
+    shown: capture("b"),
+  };
+  await db.put("settled", { ...b, seq: 90, state: "waiting", device_time: "2026-10-12T22:00:00Z" });
+  db.close();
+  const scope = outingScope(OUTING_ID);
+  expect((await outbox.kept<Deck>(scope))!.captures.map(({ id }) => id)).toEqual(["x", "b"]);
+  const [waits] = await outbox.queued(scope);
+  expect(waits).toMatchObject({ id: "a", scope, row: { run: "r", species: "wal", length: "469" } });
+  expect(waits).not.toHaveProperty("outing");
+});
 
 it("reads alive and weak of before as released", () => {
   const before = (release: string) => withFate({ ...capture("a"), release } as never).release;
@@ -78,7 +101,7 @@ it("reads alive and weak of before as released", () => {
 
 it("lets a newer version in another tab change it", async () => {
   await outbox.queued();
-  const newer = await openDB("nailwright", 71);
+  const newer = await openDB("nailwright", 81);
   newer.close();
   await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });

@@ -1,13 +1,13 @@
 import { expect, it } from "vitest";
-import { capture, emptyDeck, RUN, RUN_ID } from "@/features/deck/testing";
-import { applyOperation, describeOperation } from "./kinds";
-import type { Operation } from "./operation";
+import { applyOperation, describeOperation } from "@/offline/kinds";
+import type { Operation } from "@/offline/operation";
+import { capture, emptyDeck, RUN, RUN_ID } from "./testing";
 
 const operation = (kind: string, change: Partial<Operation> = {}): Operation => ({
   id: "op",
   person: "p",
   programme: "g",
-  outing: "o",
+  scope: { kind: "outing", id: "o" },
   kind,
   device_time: "2026-10-12T22:00:00Z",
   row: {},
