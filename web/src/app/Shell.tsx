@@ -5,6 +5,7 @@ import { useFetchAhead } from "@/features/deck";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
+import { setTheme, THEMES, useTheme } from "@/ui/theme";
 import { ClockQuestion } from "./ClockQuestion";
 import { Help } from "./Help";
 import { Loose } from "./Loose";
@@ -12,7 +13,6 @@ import { Me } from "./Me";
 import { NewVersionReady } from "./NewVersionReady";
 import { OldScreens } from "./OldScreens";
 import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "./session";
-import { setTheme, THEMES, useTheme } from "./theme";
 import { Unsent } from "./Unsent";
 
 const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));

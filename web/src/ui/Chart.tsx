@@ -9,7 +9,7 @@ import {
 import { type EChartsCoreOption, type EChartsType, init, use } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
-import { useTheme } from "@/app/theme";
+import { useTheme } from "@/ui/theme";
 import { type PictureData, savePicture } from "./save-picture";
 
 use([
