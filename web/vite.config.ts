@@ -35,5 +35,12 @@ export default defineConfig({
   ],
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   build: { target: "es2023", chunkSizeWarningLimit: 900 },
-  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/test-setup.ts"] },
+  // a document for what draws; rules need none, and a file that does for other reasons says so in its first line
+  test: {
+    setupFiles: ["src/test-setup.ts"],
+    projects: [
+      { extends: true, test: { name: "rules", environment: "node", include: ["src/**/*.test.ts"] } },
+      { extends: true, test: { name: "screens", environment: "jsdom", include: ["src/**/*.test.tsx"] } },
+    ],
+  },
 });

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { createHmac } from "node:crypto";
 import { beforeEach, describe, expect, it } from "vitest";
 import { bringIn, carry, readCarried } from "./carried";

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, expect, it, vi } from "vitest";
 import { DocumentStore, openScope } from "./document-store";
 import type { Operation, Scope } from "./operation";

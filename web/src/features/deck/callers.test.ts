@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it } from "vitest";
 import { rememberSignIn } from "@/offline/database";
 import shared from "../../../../tests/shared/short-code.json";

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { ScopeMessage } from "@/offline/document-store";
 import type { Operation } from "@/offline/operation";

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it, vi } from "vitest";
 import type { Scope } from "@/offline/operation";
 import { fetchAhead } from "./fetch-ahead";

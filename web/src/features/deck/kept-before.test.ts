@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { deleteDB, openDB } from "idb";
 import { beforeEach, expect, it } from "vitest";
 import { database, recall } from "@/offline/database";
