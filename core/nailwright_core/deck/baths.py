@@ -17,6 +17,7 @@ from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.deck.handling import AGENTS, BathState, dose_volume_ml
+from nailwright_core.fitting.least_squares import least_squares
 
 #: A dose of the same amount within so many seconds is one touch that was felt twice, unless said to be a second one.
 TWICE_WITHIN_S = 20.0
@@ -183,8 +184,6 @@ def induction_line(
     Raises:
         CoreError: ``too_few_fish`` below eight of at least three strengths; ``strength_out_of_range``.
     """
-    from statsmodels.api import OLS, add_constant
-
     x, y = np.asarray(mg_l, float), np.asarray(seconds, float)
     degrees = np.asarray(temperature_c, float)
     if not (x.shape == y.shape == degrees.shape) or np.any(~(x > 0)) or np.any(~(y > 0)):
@@ -199,19 +198,11 @@ def induction_line(
         )
     told = bool(np.all(np.isfinite(degrees)) and np.ptp(degrees) >= 2.0)
     columns = [np.log10(x)] + ([degrees - degrees.mean()] if told else [])
-    fit = OLS(np.log10(y), add_constant(np.column_stack(columns))).fit()
-    bounds = fit.conf_int(0.05)
-
-    def estimate(place: int) -> Estimate:
-        low, high = bounds[place]
-        value, se = float(fit.params[place]), float(fit.bse[place])
-        return Estimate(value, se, float(low), float(high), 0.95, "t, least squares", len(x))
-
+    fit = least_squares(np.column_stack([np.ones_like(x), *columns]), np.log10(y))
     grid = np.geomspace(min(low_mg_l, x.min()), max(high_mg_l, x.max()), 401)
     design = np.column_stack([np.ones_like(grid), np.log10(grid), *([np.zeros_like(grid)] if told else [])])
-    mean = fit.get_prediction(design).summary_frame(alpha=0.05)
-    means, lowers, uppers = (10 ** mean[name].to_numpy() for name in ("mean", "mean_ci_lower", "mean_ci_upper"))
-    slope = estimate(1)
+    means, lowers, uppers = (10**each for each in fit.mean_at(design))
+    slope = fit.estimate(1)
     suggest = lower = upper = None
     if slope.upper < 0:
         inside = (grid >= low_mg_l) & (grid <= high_mg_l)
@@ -219,6 +210,6 @@ def induction_line(
         lower = float(grid[inside & (lowers <= goal_s)].min()) if np.any(inside & (lowers <= goal_s)) else high_mg_l
         upper = float(grid[inside & (uppers <= goal_s)].min()) if np.any(inside & (uppers <= goal_s)) else high_mg_l
     return InductionLine(
-        slope, float(fit.params[0]), estimate(2) if told else None, float(np.sqrt(fit.mse_resid)), len(x),
+        slope, float(fit.params[0]), fit.estimate(2) if told else None, fit.residual_sd, len(x),
         suggest, lower, upper, *(tuple(map(float, each[::10])) for each in (grid, means, lowers, uppers)),
     )  # fmt: skip

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Any
+
+from django.db.models import QuerySet
 
 from nailwright.deck.models import Event
 from nailwright.programmes.models import Programme
@@ -14,19 +17,16 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.baths import BathStep, bath_after, induction_line, times_to_lie
 
 _NEWEST = 20_000
+_KINDS = ("lane", "stage", "bath_filled", "bath_dosed", "bath_exchanged", "bath_topped", "bath_read")
 
 
 def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, Any]:
     """Fish that were put into a bath of an agent for a purpose and lost balance, with the line through them.
 
-    A fish's bath is the one that was filled last before it went in. ``problem`` says why there is no line yet.
+    ``problem`` says why there is no line yet.
     """
-    kinds = ("lane", "stage", "bath_filled", "bath_dosed", "bath_exchanged", "bath_topped", "bath_read")
-    events = Event.present.filter(outing__programme=programme, kind__in=kinds, capture__deleted_at=None)
-    by_outing: dict[Any, list[Event]] = defaultdict(list)
-    for event in events.select_related("capture").order_by("-device_time", "-id")[:_NEWEST]:
-        by_outing[event.outing_id].append(event)
-    points = [point for said in by_outing.values() for point in _points(said[::-1], agent, purpose)]
+    said = Event.present.filter(outing__programme=programme, capture__deleted_at=None)
+    points = [point for point in inductions_in(said) if (point["agent"], point["purpose"]) == (agent, purpose)]
     row = next(
         (each for each in standing_protocol(programme).rows("baths") if (each["agent"], each["purpose"]) == (agent, purpose)),
         None,
@@ -55,42 +55,57 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
     return {**told, "line": asdict(line)}
 
 
-def _points(said: list[Event], agent: str, purpose: str) -> list[dict[str, Any]]:
-    """Of one outing's events, by time: each fish that lay still in a bath of this agent and purpose."""
+def inductions_in(events: QuerySet[Event]) -> list[dict[str, Any]]:
+    """Each fish that lost balance in a bath, by time: its capture, the bath and what was in it, how long it took.
+
+    A fish's bath is the one that was filled last before it went in; its strength is core's account of what was poured.
+    """
+    of_kind = events.filter(kind__in=_KINDS).order_by("-device_time", "-id")
+    rows = of_kind.values_list("outing_id", "pk", "kind", "said", "device_time", "capture_id", "capture__length_mm")
+    by_outing: dict[Any, list[Any]] = defaultdict(list)
+    for outing, *event in rows[:_NEWEST]:
+        by_outing[outing].append(event)
+    found = [point for outing, said in by_outing.items() for point in _inductions_on(outing, said[::-1])]
+    return sorted(found, key=lambda each: each["at"])
+
+
+def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
+    """Of one outing's events, by time."""
     baths: dict[str, list[BathStep]] = defaultdict(list)
     reads: list[tuple[float, str, float]] = []
     fish: dict[Any, list[tuple[float, int | None]]] = defaultdict(list)
-    lengths = {event.capture_id: event.capture.length_mm for event in said if event.capture}
-    for event in said:
-        at = event.device_time.timestamp()
-        if event.kind.startswith("bath_"):
-            name = str(event.said.get("bath"))
-            baths[name].append(BathStep(str(event.pk), at, event.kind, event.said))
-            if event.kind == "bath_read" and event.said.get("temperature_c") is not None:
-                reads.append((at, name, event.said["temperature_c"]))
-        elif event.kind == "stage":
-            fish[event.capture_id].append((at, int(event.said["stage"])))
-        elif event.said.get("lane") == "bath":
-            fish[event.capture_id].append((at, None))
-    found = []
+    lengths: dict[Any, float | None] = {}
+    for key, kind, said, moment, capture, length_mm in events:
+        at = moment.timestamp()
+        lengths[capture] = length_mm
+        if kind.startswith("bath_"):
+            name = str(said.get("bath"))
+            baths[name].append(BathStep(str(key), at, kind, said))
+            if kind == "bath_read" and said.get("temperature_c") is not None:
+                reads.append((at, name, said["temperature_c"]))
+        elif kind == "stage":
+            fish[capture].append((at, int(said["stage"])))
+        elif said.get("lane") == "bath":
+            fish[capture].append((at, None))
     for capture, marks in fish.items():
         for since, seconds in times_to_lie(marks):
             if not seconds:
                 continue
             standing = {name: bath_after(steps, since) for name, steps in baths.items()}
             filled = [(bath.filled_at_s or 0.0, name) for name, bath in standing.items() if bath.state]
-            name = max(filled)[1] if filled else ""
+            filled_at, name = max(filled) if filled else (0.0, "")
             bath = standing.get(name)
-            if not bath or not bath.state or bath.state.mg_l <= 0 or (bath.agent, bath.purpose) != (agent, purpose):
+            if not bath or not bath.state or bath.state.mg_l <= 0:
                 continue
             read = [value for when, of, value in reads if of == name and when <= since + seconds]
-            found.append(
-                {
-                    "mg_l": bath.state.mg_l,
-                    "seconds": seconds,
-                    "length_mm": lengths.get(capture),
-                    "temperature_c": read[-1] if read else None,
-                    "at": datetime.fromtimestamp(since + seconds, UTC),
-                }
-            )
-    return sorted(found, key=lambda each: each["at"])
+            yield {
+                "capture": capture,
+                "bath": (str(outing), name, filled_at),
+                "agent": bath.agent,
+                "purpose": bath.purpose,
+                "mg_l": bath.state.mg_l,
+                "seconds": seconds,
+                "length_mm": lengths[capture],
+                "temperature_c": read[-1] if read else None,
+                "at": datetime.fromtimestamp(since + seconds, UTC),
+            }

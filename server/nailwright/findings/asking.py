@@ -19,7 +19,6 @@ from nailwright.findings.code_mark import code_mark
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
-from nailwright.findings.rows_mark import touch_mark
 from nailwright.findings.selections import Selection
 from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job
@@ -71,7 +70,7 @@ def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
         found,
         selection,
         found.question({**decided, **read.validated_data}),
-        touch_mark(programme, selection),
+        found.subject.touched(programme, selection),
         programme.species_revision,
     )
 

@@ -7,14 +7,14 @@ from functools import cache
 from pathlib import Path
 
 import nailwright_core
-from nailwright import findings
+from nailwright import deck, findings
 
 
 @cache
 def code_mark() -> str:
-    """A digest of core's and the findings' source."""
+    """A digest of the source of core, the findings, and the deck whose rows they read."""
     told = hashlib.sha256()
-    for package in (nailwright_core, findings):
+    for package in (nailwright_core, deck, findings):
         folder = Path(str(package.__file__)).parent
         for file in sorted(folder.rglob("*.py")):
             told.update(str(file.relative_to(folder)).encode() + file.read_bytes())

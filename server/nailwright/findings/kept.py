@@ -14,8 +14,9 @@ from nailwright.common.settling import settled
 from nailwright.findings.asking import Asked, answer_now, check_places, read_asked
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding
-from nailwright.findings.rows_mark import marks_differ, rows_mark
+from nailwright.findings.rows_mark import marks_differ
 from nailwright.findings.selections import Selection
+from nailwright.findings.subjects import Subject
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.policies import require
@@ -33,7 +34,9 @@ def keep_finding(
     """
     require(person, programme, "keep_finding")
     asked = read_asked(programme, kind, as_address(query))
-    mark = rows_mark(programme, asked.selection)  # before the answer: a row that changes meanwhile is noticed later
+    mark = asked.kind.subject.mark(
+        programme, asked.selection
+    )  # before the answer: a row that changes meanwhile is noticed later
     result = answer_now(programme, asked)
     values = {
         "programme": programme,
@@ -64,7 +67,7 @@ def kept_of(programme: Programme, places: Places = EVERYWHERE) -> list[dict[str,
                 told.append({"finding": kept, "changed": True})
             continue
         if _may_be_shown(places, asked):
-            changed = marks_differ(kept.rows_mark, _rows_mark(programme, asked.selection, asked.mark))
+            changed = marks_differ(kept.rows_mark, _mark(asked.kind.subject, programme, asked.selection, asked.mark))
             told.append({"finding": kept, "changed": changed})
     return told
 
@@ -78,6 +81,6 @@ def _may_be_shown(places: Places, asked: Asked) -> bool:
 
 
 @lru_cache(maxsize=200)
-def _rows_mark(programme: Programme, selection: Selection, touched: str) -> str:
+def _mark(subject: Subject, programme: Programme, selection: Selection, touched: str) -> str:
     """The rows' mark, read once as long as nothing is touched (``touched``)."""
-    return rows_mark(programme, selection)
+    return subject.mark(programme, selection)

@@ -14,6 +14,7 @@ from rest_framework import serializers
 from nailwright.findings import kinds as package
 from nailwright.findings.asked import SelectionSerializer
 from nailwright.findings.selections import Selection
+from nailwright.findings.subjects import CAPTURES, Subject
 from nailwright.programmes.models import Programme
 
 
@@ -30,6 +31,7 @@ class FindingKind:
         shown: its shape.
         seconds: about how long computing takes for such rows, from bin/bench; whether it runs at once follows from it.
         seed: of what it draws at random.
+        subject: what rows of the record it reads; their marks say whether an answer still stands.
     """
 
     name: str
@@ -40,6 +42,7 @@ class FindingKind:
     shown: type[serializers.Serializer]
     seconds: Callable[[Any], float]
     seed: int | None = None
+    subject: Subject = CAPTURES
 
 
 @cache

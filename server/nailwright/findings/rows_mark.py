@@ -48,7 +48,7 @@ def touch_mark(programme: Programme, selection: Selection) -> str:
 def rows_mark(programme: Programme, selection: Selection) -> str:
     """A mark that differs as soon as a capture or a run of a selection does: their numbers, and sums over them."""
     told = (*_OF_CAPTURE, "fish_id", "device_time") if selection.once else _OF_CAPTURE
-    return f"{_sum_over(captures_in(programme, selection), told)}-{_runs_mark(programme, selection)}"
+    return f"{sum_over(captures_in(programme, selection), told)}-{_runs_mark(programme, selection)}"
 
 
 def marks_differ(kept: str, now: str) -> bool:
@@ -57,10 +57,11 @@ def marks_differ(kept: str, now: str) -> bool:
 
 
 def _runs_mark(programme: Programme, selection: Selection) -> str:
-    return _sum_over(runs_in(programme, selection).order_by(), _OF_RUN)
+    return sum_over(runs_in(programme, selection).order_by(), _OF_RUN)
 
 
-def _sum_over(rows: QuerySet, names: tuple[str, ...]) -> str:
+def sum_over(rows: QuerySet, names: tuple[str, ...]) -> str:
+    """How many rows there are, and a sum over what their columns hold."""
     text, number = CharField(), BigIntegerField()
     parts = [Func(F(name), Value(""), function="IFNULL", output_field=text) for name in names]
     row = Func(Func(Value("|"), *parts, function="CONCAT_WS", output_field=text), function="CRC32", output_field=number)

@@ -46,7 +46,7 @@ export function TouchPad({ state, species, focusLine }: Props) {
           <Button
             key={code}
             large
-            className="flex-1 px-1.5! text-[0.88rem]! max-sm:flex-auto"
+            className="min-w-fit flex-1 px-1.5! text-[0.88rem]! max-sm:flex-auto"
             look={code === (call.species ?? standing) ? "ink" : "plain"}
             aria-pressed={code === (call.species ?? standing)}
             onClick={() => (line.trim() ? setLine(`${code} ${withoutSpecies(line, species)}`) : setStanding(code))}

@@ -56,8 +56,8 @@ export function SignIn({ session }: { session: Session }) {
       </main>
     );
   return (
-    <main className="mx-auto grid max-w-6xl gap-x-10 gap-y-6 px-6 py-6 max-sm:px-3 md:grid-cols-[4fr_5fr]">
-      <div className="-mx-4 md:col-span-2">
+    <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-6 py-6 max-sm:px-3 md:grid-cols-[minmax(0,4fr)_minmax(0,5fr)]">
+      <div className="-mx-4 max-sm:-mx-3 md:col-span-2">
         <BoardAtWork />
       </div>
       <section>

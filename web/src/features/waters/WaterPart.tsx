@@ -32,6 +32,7 @@ export function WaterPart({ water, kind, reach, layers }: Props) {
           <span className="w-24 text-sm text-muted">{each.kind === "zone" ? "zone" : "keep off"}</span>
           {each.name}, km {(each.start_m / 1000).toFixed(2)} to {(each.end_m / 1000).toFixed(2)}. {each.note}
           <Button
+            className="shrink-0"
             aria-label={`Take ${each.name} out`}
             onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) })}
           >

@@ -1,0 +1,131 @@
+"""Time to lie still in a bath by the water's temperature. Fish of one bath share its strength, its water and the hand that watched:
+a bath counts once, however many fish were in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Assumption, Estimate
+from nailwright_core.fitting.least_squares import least_squares
+
+#: Fewer baths, or a span of fewer degrees, say nothing of temperature (ours, no source).
+FEWEST_BATHS, NARROWEST_C = 4, 2.0
+#: Strengths that lie further apart than this, as a ratio, may be what makes the difference (ours, no source).
+ALIKE_RATIO = 1.25
+_STEPS = 25
+
+
+@dataclass(frozen=True)
+class BathOfFish:
+    """One bath: how many fish lay still in it, at which temperature and mean strength, and their median time, s."""
+
+    n: int
+    temperature_c: float
+    mg_l: float
+    median_s: float
+
+
+@dataclass(frozen=True)
+class InductionByTemperature:
+    """What a degree does to the time.
+
+    Attributes:
+        baths: in order of temperature. n: fish in all of them.
+        per_10c: time at 10 degrees more, as a ratio to the time before; below 1 where warmth is faster.
+        at_c, mean_s, lower_s, upper_s: the line through the baths, geometric mean time and its interval.
+        assumptions: what it takes for granted.
+    """
+
+    baths: tuple[BathOfFish, ...]
+    n: int
+    per_10c: Estimate
+    at_c: tuple[float, ...]
+    mean_s: tuple[float, ...]
+    lower_s: tuple[float, ...]
+    upper_s: tuple[float, ...]
+    assumptions: tuple[Assumption, ...]
+
+
+def induction_by_temperature(
+    seconds: ArrayLike, temperature_c: ArrayLike, mg_l: ArrayLike, bath: ArrayLike, level: float = 0.95
+) -> InductionByTemperature:
+    """The line of log time on temperature through the means of baths.
+
+    Args:
+        seconds, temperature_c, mg_l: of each fish, shape (n,). bath: a number for the bath it lay in.
+        level: of the intervals, which are over baths.
+
+    Raises:
+        CoreError: ``times_out_of_range``, ``too_few_baths``, ``temperatures_alike``.
+
+    Source: least squares on the means of clusters, as a design of unequal clusters asks (Murray 1998, Design and analysis of
+    group-randomized trials; from memory). Coverage: core/tests/test_induction.py.
+    """
+    time, degrees, strength, of = (np.asarray(each) for each in (seconds, temperature_c, mg_l, bath))
+    if not np.all(time > 0) or not np.all(np.isfinite(degrees)) or not np.all(strength > 0):
+        raise CoreError("times_out_of_range", "Expected times and strengths above 0, and the temperature of each bath.")
+    _, which, fish = np.unique(of, return_inverse=True, return_counts=True)
+    if len(fish) < FEWEST_BATHS:
+        raise CoreError(
+            "too_few_baths",
+            f"A line takes {FEWEST_BATHS} baths in which fish lay still and the temperature was read; got {len(fish)} "
+            f"({len(time)} fish). Read the temperature of each bath when it is filled.",
+        )
+
+    def mean(values: NDArray[np.float64]) -> NDArray[np.float64]:
+        return np.asarray(np.bincount(which, values) / fish)
+
+    log_time, at, doses = mean(np.log10(time)), mean(degrees), mean(strength)
+    if np.ptp(at) < NARROWEST_C:
+        raise CoreError(
+            "temperatures_alike",
+            f"The baths were from {at.min():.1f} to {at.max():.1f} °C: too alike to tell what a degree does; {NARROWEST_C:g} °C are needed.",
+        )
+    fit = least_squares(np.column_stack([np.ones_like(at), at]), log_time)
+    slope = fit.estimate(1, level)
+    grid = np.linspace(at.min(), at.max(), _STEPS)
+    means, lower, upper = (10**each for each in fit.mean_at(np.column_stack([np.ones_like(grid), grid]), level))
+    ratio = Estimate(
+        10 ** (10 * slope.value), float("nan"), 10 ** (10 * slope.lower), 10 ** (10 * slope.upper), level,
+        "t over baths, least squares of log time", len(fish),
+    )  # fmt: skip
+    baths = tuple(
+        BathOfFish(int(fish[place]), float(at[place]), float(doses[place]), float(np.median(time[which == place])))
+        for place in np.argsort(at, kind="stable")
+    )
+    at_c, mean_s, lower_s, upper_s = (tuple(map(float, each)) for each in (grid, means, lower, upper))
+    return InductionByTemperature(baths, len(time), ratio, at_c, mean_s, lower_s, upper_s, (_strengths(doses),))
+
+
+def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
+    """What was found, how sure, from how many fish."""
+    first, last = found.at_c[0], found.at_c[-1]
+    ratio = found.per_10c
+    seen = (
+        f"a bath 10 °C warmer takes {ratio.value:.2f} times as long ({ratio.lower:.2f} to {ratio.upper:.2f})"
+        if ratio.upper < 1 or ratio.lower > 1
+        else f"what temperature does is not told apart from nothing yet (10 °C more: {ratio.value:.2f} times as long, "
+        f"{ratio.lower:.2f} to {ratio.upper:.2f})"
+    )
+    return (
+        f"In baths for {purpose} fish lay still after {found.mean_s[0]:.0f} s at {first:.1f} °C and {found.mean_s[-1]:.0f} s at "
+        f"{last:.1f} °C; {seen}. {found.n:,} fish in {len(found.baths)} baths."
+    )
+
+
+def _strengths(mg_l: NDArray[np.float64]) -> Assumption:
+    """Whether baths differ so in strength that this may be what is seen."""
+    low, high = float(mg_l.min()), float(mg_l.max())
+    name = "The baths were of one strength"
+    if high / low <= ALIKE_RATIO:
+        return Assumption(name, "not refuted", f"They were from {low:.0f} to {high:.0f} mg/L.")
+    return Assumption(
+        name,
+        "doubtful",
+        f"They were from {low:.0f} to {high:.0f} mg/L: a stronger bath is faster too. Look at the bath's own line on the Deck, or choose "
+        "outings of one strength.",
+    )

@@ -1,0 +1,1 @@
+"""What estimators share: fits, and the intervals that come of them."""

@@ -1,0 +1,141 @@
+"""How long fish take to lie still in a bath, by the water's temperature."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import numpy as np
+from rest_framework import serializers
+
+from nailwright.deck.inductions import inductions_in
+from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.registry import FindingKind
+from nailwright.findings.selections import Selection, captures_in
+from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
+from nailwright.findings.subjects import HANDLING, events_in
+from nailwright.findings.telling import estimate_row
+from nailwright.programmes.models import Programme
+from nailwright.programmes.species import species_of
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import Species
+from nailwright_core.deck.handling import AGENTS, PURPOSES
+from nailwright_core.findings.induction import induction_by_temperature, induction_sentence
+
+METHOD = {
+    "page": "induction",
+    "text": "Least squares of log time on temperature through the means of baths: fish of one bath share its strength, its water and "
+    "the hand that watched, so that a bath counts once. Intervals are over baths (t).",
+    "sources": ["Murray 1998"],
+}
+
+
+@dataclass(frozen=True)
+class InductionQuestion:
+    """Agent and purpose of the baths; where they are empty, those in which most fish of the selection lay."""
+
+    agent: str
+    purpose: str
+
+
+class InductionQuerySerializer(SelectionSerializer):
+    agent = serializers.ChoiceField([*AGENTS], required=False, default="")
+    purpose = serializers.ChoiceField(PURPOSES, required=False, default="")
+
+
+class BathOfFishSerializer(serializers.Serializer):
+    n = serializers.IntegerField()
+    temperature_c = serializers.FloatField()
+    mg_l = serializers.FloatField()
+    median_s = serializers.FloatField()
+
+
+class BathKindSerializer(serializers.Serializer):
+    agent = serializers.CharField()
+    purpose = serializers.CharField()
+    n = serializers.IntegerField(help_text="Fish of the selection that lay still in such baths")
+
+
+class InductionFindingSerializer(FindingSerializer):
+    agent = serializers.CharField()
+    purpose = serializers.CharField()
+    others = BathKindSerializer(many=True, help_text="All that can be asked for, most fish first")
+    baths = BathOfFishSerializer(many=True)
+    per_10c = EstimateSerializer(help_text="Time at 10 degrees more, as a ratio")
+    at_c = serializers.ListField(child=serializers.FloatField())
+    mean_s = serializers.ListField(child=serializers.FloatField())
+    lower_s = serializers.ListField(child=serializers.FloatField())
+    upper_s = serializers.ListField(child=serializers.FloatField())
+
+
+@dataclass(frozen=True)
+class InductionRows:
+    """Each fish that lay still, as ``deck.inductions`` tells it, and the species."""
+
+    points: list[dict[str, Any]]
+    kind: Species
+
+
+def rows(programme: Programme, selection: Selection, question: InductionQuestion) -> InductionRows:
+    """Fish of the selection that lay still in a bath."""
+    chosen = set(captures_in(programme, selection).values_list("pk", flat=True))
+    points = [each for each in inductions_in(events_in(programme, selection)) if each["capture"] in chosen]
+    return InductionRows(points, species_of(programme)[selection.species])
+
+
+def compute(selection: Selection, found: InductionRows, question: InductionQuestion) -> dict[str, Any]:
+    """The line, and the baths it goes through.
+
+    Raises:
+        CoreError: ``no_baths`` and as ``induction_by_temperature``.
+    """
+    kinds = Counter((each["agent"], each["purpose"]) for each in found.points)
+    if not kinds:
+        raise CoreError(
+            "no_baths",
+            f"No {found.kind.common_name} of this selection was seen to lie still in a bath. On the Deck, say the stage of a fish in "
+            "the bath, and the bath's temperature.",
+            "selection",
+        )
+    most = kinds.most_common(1)[0][0]
+    agent, purpose = question.agent or most[0], question.purpose or most[1]
+    lay = [each for each in found.points if (each["agent"], each["purpose"]) == (agent, purpose)]
+    read = [each for each in lay if each["temperature_c"] is not None]
+    line = induction_by_temperature(
+        [each["seconds"] for each in read],
+        [each["temperature_c"] for each in read],
+        [each["mg_l"] for each in read],
+        np.unique([str(each["bath"]) for each in read], return_inverse=True)[1],
+    )
+    unread = len(lay) - len(read)
+    return {
+        "sentence": induction_sentence(line, purpose),
+        "species": found.kind,
+        "n": line.n,
+        "left_out": [{"reason": "in a bath whose temperature was not read", "n": unread}] if unread else [],
+        "derived": [],
+        "agent": agent,
+        "purpose": purpose,
+        "others": [{"agent": a, "purpose": p, "n": n} for (a, p), n in kinds.most_common()],
+        "baths": [asdict(each) for each in line.baths],
+        "per_10c": estimate_row("Time at 10 °C more", "", line.per_10c),
+        "at_c": line.at_c,
+        "mean_s": line.mean_s,
+        "lower_s": line.lower_s,
+        "upper_s": line.upper_s,
+        "assumptions": line.assumptions,
+        "method": METHOD,
+    }
+
+
+KIND = FindingKind(
+    name="induction",
+    query=InductionQuerySerializer,
+    question=lambda asked: InductionQuestion(asked["agent"], asked["purpose"]),
+    rows=rows,
+    compute=compute,
+    shown=InductionFindingSerializer,
+    seconds=lambda found: 0.0,
+    subject=HANDLING,
+)

@@ -1,0 +1,50 @@
+"""What findings ask: each subject with the marks by which it is seen that one of its rows changed.
+
+``touched`` costs little and differs after every change, also after one that was taken back: for answers that would only be computed
+anew. ``mark`` is the same for the same rows: for what somebody kept. A finding is served from what was kept as long as they stand,
+so that whatever a kind reads must be in those of its subject.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from django.db.models import QuerySet
+
+from nailwright.deck.models import Event
+from nailwright.findings.rows_mark import rows_mark, sum_over, touch_mark
+from nailwright.findings.selections import Selection, runs_in
+from nailwright.programmes.models import Programme
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A kind of row that findings are computed from, of those that a selection holds."""
+
+    name: str
+    touched: Callable[[Programme, Selection], str]
+    mark: Callable[[Programme, Selection], str]
+
+
+#: Measured fish, and the runs in which they were caught.
+CAPTURES = Subject("captures", touch_mark, rows_mark)
+
+
+def events_in(programme: Programme, selection: Selection) -> QuerySet[Event]:
+    """What was said on the outings of a selection's runs, of fish and of baths. Whose fish those are, its captures say."""
+    outings = runs_in(programme, selection).order_by().values_list("outing", flat=True).distinct()
+    return Event.present.filter(outing__programme=programme, outing__in=list(outings)).order_by()
+
+
+def _of_events(of_captures: Callable[[Programme, Selection], str]) -> Callable[[Programme, Selection], str]:
+    def marked(programme: Programme, selection: Selection) -> str:
+        said = sum_over(events_in(programme, selection), ("id", "kind", "said", "device_time", "capture_id"))
+        return hashlib.sha256(f"{of_captures(programme, selection)}-{said}".encode()).hexdigest()[:40]
+
+    return marked
+
+
+#: Events of handling, the fish that they are of, and their runs.
+HANDLING = Subject("handling", _of_events(touch_mark), _of_events(rows_mark))
