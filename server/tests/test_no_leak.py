@@ -209,6 +209,7 @@ QUERIES = {
     "findings/condition": ["species=wal", "species=bur&site={site}"],
     "findings/condition-compared": ["species=wal&by=site", "species=wal&by=sex"],
     "findings/cohorts": ["species=wal&k=1", "species=bur&k=1"],
+    "findings/induction": ["species=wal", "species=bur", "species=wal&site={site}"],
     "register": ["", "species=bur", "species=wal&site={site}", "deleted=true", "sort=-length"],
     "captures.csv": ["", "species=bur"],
     "captures.zip": [""],

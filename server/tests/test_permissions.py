@@ -95,6 +95,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/findings/size-compared?species=wal&by=sex", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/condition-compared?species=wal&by=sex", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/cohorts?species=wal&k=1", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/induction?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/today", None, ALL),
     ("get", "/api/v1/captures/{capture}", None, ALL),
     ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),
@@ -358,7 +359,8 @@ def test_every_endpoint_by_every_role(
 ) -> None:
     response = ask(client_as(role), method, address, body, outing, keys)
     if role in allowed:
-        assert response.status_code in (200, 201, 204), getattr(response, "data", "")
+        nothing_yet = response.status_code == 422 and response.data["code"] == "no_baths"  # it was looked for, though
+        assert nothing_yet or response.status_code in (200, 201, 204), getattr(response, "data", "")
     elif role == "stranger":  # the same answer as for a key that is nobody's
         nobodys = ask(client_as(role), method, address, body, outing, keys | dict.fromkeys(keys, new_id()))
         assert response.status_code == nobodys.status_code == 404 and response.data == nobodys.data

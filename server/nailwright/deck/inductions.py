@@ -97,7 +97,7 @@ def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
             bath = standing.get(name)
             if not bath or not bath.state or bath.state.mg_l <= 0:
                 continue
-            read = [value for when, of, value in reads if of == name and when <= since + seconds]
+            read = [value for when, of, value in reads if of == name and filled_at <= when <= since + seconds]
             yield {
                 "capture": capture,
                 "bath": (str(outing), name, filled_at),

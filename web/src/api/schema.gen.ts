@@ -910,6 +910,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/induction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["induction_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/size": {
         parameters: {
             query?: never;
@@ -2007,6 +2023,21 @@ export interface components {
             name: string;
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
+        };
+        BathKind: {
+            agent: string;
+            purpose: string;
+            /** @description Fish of the selection that lay still in such baths */
+            n: number;
+        };
+        BathOfFish: {
+            n: number;
+            /** Format: double */
+            temperature_c: number;
+            /** Format: double */
+            mg_l: number;
+            /** Format: double */
+            median_s: number;
         };
         BathOrders: {
             agent: string;
@@ -3555,6 +3586,27 @@ export interface components {
         Imports: {
             kinds: components["schemas"]["ColumnKind"][];
             imports: components["schemas"]["ImportLine"][];
+        };
+        InductionFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            agent: string;
+            purpose: string;
+            /** @description All that can be asked for, most fish first */
+            others: components["schemas"]["BathKind"][];
+            baths: components["schemas"]["BathOfFish"][];
+            /** @description Time at 10 degrees more, as a ratio */
+            per_10c: components["schemas"]["Estimate"];
+            at_c: number[];
+            mean_s: number[];
+            lower_s: number[];
+            upper_s: number[];
         };
         InductionLine: {
             /** @description Change of log10 seconds with log10 mg/L, 95 % */
@@ -7630,6 +7682,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConditionCompared"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    induction_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `clove-oil` - clove-oil
+                 *     * `tricaine` - tricaine
+                 */
+                agent?: "clove-oil" | "tricaine";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                /**
+                 * @description * `calm` - calm
+                 *     * `measure` - measure
+                 *     * `surgery` - surgery
+                 */
+                purpose?: "calm" | "measure" | "surgery";
+                reach?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InductionFinding"];
                 };
             };
             202: {

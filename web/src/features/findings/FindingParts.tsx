@@ -38,7 +38,15 @@ const MARKS = {
   "not checked": "· not checked",
 };
 
-export function Footing({ finding, selection, kind }: { finding: AnyFinding; selection: Selection; kind: string }) {
+interface FootingProps {
+  finding: AnyFinding;
+  selection: Selection;
+  kind: string;
+  /** Whether the selection's captures are what it was computed from. */
+  ofCaptures?: boolean;
+}
+
+export function Footing({ finding, selection, kind, ofCaptures = true }: FootingProps) {
   const { membership, may } = useHere();
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 border-t border-line pt-3 lg:grid-cols-[3fr_2fr]">
@@ -75,7 +83,7 @@ export function Footing({ finding, selection, kind }: { finding: AnyFinding; sel
           </Link>
         </p>
         <div className="mt-3 flex flex-wrap gap-2">
-          {may("export_rows") && (
+          {may("export_rows") && ofCaptures && (
             <a
               className="inline-flex min-h-[44px] items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
               href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}

@@ -2,26 +2,15 @@ import { getRouteApi, Link } from "@tanstack/react-router";
 import { useHere } from "@/app/session";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Beside } from "./Beside";
-import { CohortsFinding } from "./CohortsFinding";
-import { ConditionCompared } from "./ConditionCompared";
-import { ConditionFinding } from "./ConditionFinding";
+import { FINDINGS, GROUPS } from "./finding-screens";
 import { KeptFindings } from "./KeptFindings";
 import { NothingYet } from "./NothingYet";
 import { useSelectionOptions } from "./queries";
 import { SelectionPanel, selectionGrid, useFolded } from "./SelectionPanel";
-import { SizeCompared } from "./SizeCompared";
-import { SizeFinding } from "./SizeFinding";
+import type { Selection } from "./selection";
 import { useAddressSelection } from "./use-address-selection";
 
 const route = getRouteApi("/findings/$kind");
-const KINDS = {
-  size: "Size",
-  "size-compared": "Size compared",
-  cohorts: "Cohorts",
-  condition: "Condition",
-  "condition-compared": "Condition compared",
-  kept: "Kept",
-};
 
 /** What the fish say: a selection on the left, the answer on the right. */
 export function FindingsScreen() {
@@ -47,36 +36,75 @@ export function FindingsScreen() {
   if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
   const selection = { ...chosen, species: chosen.species ?? options.species[0]?.code ?? "" };
   const kept = kind === "kept";
+  const shown = FINDINGS.find((each) => each.kind === kind);
   return (
     <main className={`px-4 py-3 ${kept ? "" : selectionGrid(folded)}`}>
       {!kept && (
         <SelectionPanel options={options} selection={selection} onChange={change} folded={folded} onFold={setFolded} />
       )}
       <div className="min-w-0">
-        <nav aria-label="Findings" className="flex gap-1 overflow-x-auto border-b border-line">
-          {Object.entries(KINDS).map(([each, label]) => (
-            <Link
-              key={each}
-              to="/findings/$kind"
-              params={{ kind: each }}
-              search={search}
-              className="inline-flex min-h-[44px] items-end whitespace-nowrap border-b-3 border-transparent px-3 pb-1.5"
-              activeProps={{ className: "border-ink! font-semibold" }}
-              activeOptions={{ includeSearch: false }}
-            >
-              {label}
-            </Link>
-          ))}
-        </nav>
-        {kind === "condition" && <ConditionFinding selection={selection} onChange={change} />}
-        {kind === "size" && <SizeFinding selection={selection} onChange={change} />}
-        {kind === "size-compared" && <SizeCompared selection={selection} onChange={change} />}
-        {kind === "condition-compared" && <ConditionCompared selection={selection} onChange={change} />}
-        {kind === "cohorts" && <CohortsFinding selection={selection} onChange={change} />}
-        {kind === "kept" && <KeptFindings />}
-        {kind in KINDS && !kept && <Beside selection={selection} />}
-        {!(kind in KINDS) && <Empty>There is no finding by that name. Choose one above.</Empty>}
+        <FindingsNav shown={kind} search={search} />
+        {shown && <shown.Finding selection={selection} onChange={change} />}
+        {kept && <KeptFindings />}
+        {shown && <Beside selection={selection} />}
+        {!shown && !kept && <Empty>There is no finding by that name. Choose one above.</Empty>}
       </div>
     </main>
+  );
+}
+
+/** Groups by what a biologist asks, and the kinds of the one that is shown; a group leads to its first kind. */
+function FindingsNav({ shown, search }: { shown: string; search: Selection }) {
+  const current = FINDINGS.find(({ kind }) => kind === shown)?.group;
+  const groups = GROUPS.filter((each) => FINDINGS.some(({ group }) => group === each));
+  const kinds = FINDINGS.filter(({ group }) => group === current);
+  return (
+    <>
+      <nav aria-label="Findings" className="flex gap-1 overflow-x-auto border-b border-line">
+        {groups.map((group) => (
+          <FindingLink
+            key={group}
+            kind={FINDINGS.find((each) => each.group === group)!.kind}
+            search={search}
+            current={group === current}
+          >
+            {group}
+          </FindingLink>
+        ))}
+        <FindingLink kind="kept" search={search} current={shown === "kept"}>
+          Kept
+        </FindingLink>
+      </nav>
+      {kinds.length > 1 && (
+        <nav aria-label={current} className="flex gap-1 overflow-x-auto border-b border-line text-sm">
+          {kinds.map(({ kind, title }) => (
+            <FindingLink key={kind} kind={kind} search={search} current={kind === shown}>
+              {title}
+            </FindingLink>
+          ))}
+        </nav>
+      )}
+    </>
+  );
+}
+
+interface LinkProps {
+  kind: string;
+  search: Selection;
+  current: boolean;
+  children: string;
+}
+
+function FindingLink({ kind, search, current, children }: LinkProps) {
+  return (
+    <Link
+      to="/findings/$kind"
+      params={{ kind }}
+      search={search}
+      aria-current={current ? "page" : undefined}
+      className={`inline-flex min-h-[44px] items-end whitespace-nowrap border-b-3 px-3 pb-1.5 ${current ? "border-ink font-semibold" : "border-transparent"}`}
+    >
+      {children}
+    </Link>
   );
 }

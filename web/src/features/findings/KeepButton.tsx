@@ -5,10 +5,10 @@ import { useHere } from "@/app/session";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
-import type { Selection } from "./selection";
+import { asQuery, type Selection } from "./selection";
 
 /** The question spelt out: what is kept shall not hang on another row. */
-const withoutKey = ({ chosen: _, ...query }: Selection) => query as Record<string, unknown>;
+const withoutKey = ({ chosen: _, ...query }: Selection) => asQuery(query);
 
 /** Keeps the finding in sight: question, answer, seed, and a mark of the rows behind it. */
 export function KeepButton({ kind, selection }: { kind: string; selection: Selection }) {

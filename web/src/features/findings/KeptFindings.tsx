@@ -4,7 +4,7 @@ import { answer, api } from "@/api/client";
 import { useHere } from "@/app/session";
 import { formatDay } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { readSelection } from "./selection";
+import { fromQuery } from "./selection";
 
 /** What was kept, as it was said then, and whether the rows behind it have changed since. */
 export function KeptFindings() {
@@ -44,7 +44,7 @@ export function KeptFindings() {
             <Link
               to="/findings/$kind"
               params={{ kind: each.kind }}
-              search={readSelection(each.query)}
+              search={fromQuery(each.query)}
               className="underline underline-offset-4"
             >
               Open it with today's rows

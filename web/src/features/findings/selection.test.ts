@@ -1,5 +1,16 @@
 import { expect, it } from "vitest";
-import { asAddress, changed, inWords, readSelection, rowsQuery } from "./selection";
+import {
+  asAddress,
+  askedOf,
+  asQuery,
+  changed,
+  fishOf,
+  fromQuery,
+  inWords,
+  questionOf,
+  readSelection,
+  rowsQuery,
+} from "./selection";
 
 it("takes from an address what is a selection and leaves the rest", () => {
   const address = {
@@ -57,4 +68,18 @@ it("puts the key of a kept selection in place of what it stands for", () => {
     bin_mm: 10,
     chosen: "0123456789abcdef",
   });
+});
+
+it("carries what only one kind of finding asks, to the server and back", () => {
+  const address = { species: "wal", outing: ["a"], over: "fish", ask: ["agent:tricaine", "purpose:surgery", "x", 7] };
+  const read = readSelection(address);
+  expect(read.ask).toEqual(["agent:tricaine", "purpose:surgery"]);
+  expect(askedOf(read)).toEqual({ agent: "tricaine", purpose: "surgery" });
+  expect([fishOf(read), questionOf(read)]).toEqual([
+    { species: "wal", outing: ["a"] },
+    { over: "fish", ask: read.ask },
+  ]);
+  const query = asQuery(read);
+  expect(query).toEqual({ species: "wal", outing: ["a"], over: "fish", agent: "tricaine", purpose: "surgery" });
+  expect(fromQuery(query)).toEqual(read);
 });

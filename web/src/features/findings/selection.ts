@@ -25,6 +25,8 @@ export interface Selection {
   k?: number;
   spread?: Spread;
   start?: number[];
+  /** What else a kind of finding asks, as "name:value": only that kind knows what they mean. */
+  ask?: string[];
   /** The key under which this selection is kept, where it is too long for an address. */
   chosen?: string;
 }
@@ -34,6 +36,7 @@ export type Grouping = (typeof GROUPINGS)[number];
 export const SPREADS = { free: "each its own", equal_sd: "equal SD", constant_cv: "constant CV" } as const;
 export type Spread = keyof typeof SPREADS;
 
+const ASKED = /^[a-z_]{1,20}:.{1,40}$/;
 const LISTS = ["outing", "water", "site", "reach", "gear", "sex"] as const;
 
 /** Takes from an address what is a selection and leaves the rest. */
@@ -57,6 +60,8 @@ export function readSelection(search: Record<string, unknown>): Selection {
     .map(Number)
     .filter((mm) => mm > 0);
   if (start.length) selection.start = start;
+  const ask = [search.ask].flat().filter((each) => typeof each === "string" && ASKED.test(each));
+  if (ask.length) selection.ask = ask;
   return selection as Selection;
 }
 
@@ -65,37 +70,43 @@ export function changed(selection: Selection, part: Partial<Selection>): Selecti
   return readSelection({ ...selection, ...part });
 }
 
-/** What of a selection says which fish, without what is asked of them. */
-export function fishOf({
-  bin_mm: _b,
-  over: _o,
-  by: _y,
-  k: _k,
-  spread: _s,
-  start: _m,
-  ...selection
-}: Selection): Selection {
-  return selection;
+const OF_FISH = new Set<string>(["species", ...LISTS, "first", "last", "estimated", "once", "chosen"]);
+
+function only<T extends Selection>(selection: T, wanted: (name: string) => boolean): T {
+  return Object.fromEntries(Object.entries(selection).filter(([name]) => wanted(name))) as T;
 }
+
+/** What of a selection says which fish, without what is asked of them. */
+export const fishOf = (selection: Selection): Selection => only(selection, (name) => OF_FISH.has(name));
+
+/** What is asked of them, without which fish they are. */
+export const questionOf = (selection: Selection): Selection => only(selection, (name) => !OF_FISH.has(name));
 
 /** The selection as an address holds it: where it is kept under a key, the key in place of what it stands for. */
 export function asAddress<T extends Selection>(selection: T): T {
   if (!selection.chosen) return selection;
-  const {
-    outing: _o,
-    water: _w,
-    site: _i,
-    reach: _r,
-    gear: _g,
-    sex: _x,
-    first: _f,
-    last: _l,
-    estimated: _e,
-    once: _n,
-    ...rest
-  } = selection;
-  return rest as T;
+  return only(selection, (name) => name === "species" || name === "chosen" || !OF_FISH.has(name));
 }
+
+/** What a kind of finding was asked beside the fish, by name. */
+export function askedOf({ ask = [] }: Selection): Record<string, string> {
+  return Object.fromEntries(ask.map((each) => [each.split(":", 1)[0]!, each.slice(each.indexOf(":") + 1)]));
+}
+
+/** The whole question as the server reads it. */
+export function asQuery({ ask, ...selection }: Selection): Omit<Selection, "ask"> & Record<string, unknown> {
+  return { ...asAddress(selection), ...askedOf({ ask }) };
+}
+
+/** The way back, from a question that was kept as the server reads it. */
+export function fromQuery(query: Record<string, unknown>): Selection {
+  const known = readSelection(query);
+  const ask = Object.entries(query).flatMap(([name, value]) =>
+    name in known || OF_FISH.has(name) || OF_ALL.has(name) ? [] : [`${name}:${value}`],
+  );
+  return readSelection({ ...query, ask });
+}
+const OF_ALL = new Set(["bin_mm", "over", "by", "k", "spread", "start"]);
 
 /** The query of the address that gives the rows behind a finding. */
 export function rowsQuery(selection: Selection): string {

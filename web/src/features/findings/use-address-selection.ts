@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "@/api/client";
 import { notify } from "@/ui/Notice";
-import { changed, fishOf, LONGEST_IN_ADDRESS, readSelection, type Selection } from "./selection";
+import { changed, fishOf, LONGEST_IN_ADDRESS, questionOf, readSelection, type Selection } from "./selection";
 
 /**
  * The selection that an address holds, spelt out, and a way to change it.
@@ -33,8 +33,7 @@ export function useAddressSelection(programme: string, search: Selection, go: (n
           body: { query },
         }),
       );
-      const { bin_mm, by, k, spread, start, species } = next;
-      go(readSelection({ chosen: key, species, bin_mm, by, k, spread, start }));
+      go(readSelection({ ...questionOf(next), chosen: key, species: next.species }));
     } catch {
       notify("The choice is too long for an address and could not be kept. Choose waters or days instead.");
     }

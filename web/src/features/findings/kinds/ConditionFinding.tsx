@@ -3,19 +3,14 @@ import { useHere } from "@/app/session";
 import { FishSheet } from "@/features/records";
 import { formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { Computing } from "./Computing";
-import { LengthMassChart, RelativeWeightChart, ResidualChart } from "./ConditionCharts";
-import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
-import { OverChoice } from "./OverChoice";
-import { useConditionFinding } from "./queries";
-import type { Selection } from "./selection";
+import { Computing } from "../Computing";
+import { LengthMassChart, RelativeWeightChart, ResidualChart } from "../ConditionCharts";
+import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { OverChoice } from "../OverChoice";
+import { useConditionFinding } from "../queries";
 
-interface Props {
-  selection: Selection & { species: string };
-  onChange: (part: Partial<Selection>) => void;
-}
-
-export function ConditionFinding({ selection, onChange }: Props) {
+function ConditionFinding({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const [opened, setOpened] = useState<string | null>(null);
   const { finding, job, error, isPlaceholderData, again } = useConditionFinding(membership.programme, selection);
@@ -103,3 +98,11 @@ function Row({ name, value }: { name: string; value: string }) {
     </tr>
   );
 }
+
+export const screen: FindingScreen = {
+  kind: "condition",
+  title: "Condition",
+  group: "Size and condition",
+  order: 4,
+  Finding: ConditionFinding,
+};

@@ -4,18 +4,13 @@ import { useHere } from "@/app/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
-import { Computing } from "./Computing";
-import { countOf, EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
-import { OverChoice } from "./OverChoice";
-import { useSizeFinding } from "./queries";
-import type { Selection } from "./selection";
+import { Computing } from "../Computing";
+import { countOf, EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { OverChoice } from "../OverChoice";
+import { useSizeFinding } from "../queries";
 
-interface Props {
-  selection: Selection & { species: string };
-  onChange: (part: Partial<Selection>) => void;
-}
-
-export function SizeFinding({ selection, onChange }: Props) {
+function SizeFinding({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const { finding, job, error, isPlaceholderData, again } = useSizeFinding(membership.programme, selection);
   if (error)
@@ -122,3 +117,11 @@ function Frequency({ finding }: { finding: Schemas["SizeFinding"] }) {
   };
   return <Chart label={`Length-frequency of ${n} ${species.name}`} height={340} option={option} data={data} />;
 }
+
+export const screen: FindingScreen = {
+  kind: "size",
+  title: "Size",
+  group: "Size and condition",
+  order: 1,
+  Finding: SizeFinding,
+};

@@ -5,22 +5,17 @@ import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { ByChoice } from "./ByChoice";
-import { Computing } from "./Computing";
-import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
-import { PairTable } from "./PairTable";
-import { useConditionCompared } from "./queries";
-import type { Selection } from "./selection";
+import { ByChoice } from "../ByChoice";
+import { Computing } from "../Computing";
+import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { PairTable } from "../PairTable";
+import { useConditionCompared } from "../queries";
 
 type Finding = Schemas["ConditionCompared"];
 
-interface Props {
-  selection: Selection & { species: string };
-  onChange: (part: Partial<Selection>) => void;
-}
-
 /** Length-mass lines and relative weight of groups. */
-export function ConditionCompared({ selection, onChange }: Props) {
+function ConditionCompared({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const { finding, job, error, isPlaceholderData, again } = useConditionCompared(membership.programme, selection);
   return (
@@ -260,3 +255,11 @@ function Dots({ rows: given, axisName, band }: DotsProps) {
     />
   );
 }
+
+export const screen: FindingScreen = {
+  kind: "condition-compared",
+  title: "Condition compared",
+  group: "Size and condition",
+  order: 5,
+  Finding: ConditionCompared,
+};

@@ -7,21 +7,17 @@ import { Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { formatDay, formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { Computing } from "./Computing";
-import { attachHandles, cohortOption } from "./cohort-chart";
-import { Footing, Picture, Sentence } from "./FindingParts";
-import { useCohorts } from "./queries";
-import { type Selection, SPREADS, type Spread } from "./selection";
+import { Computing } from "../Computing";
+import { attachHandles, cohortOption } from "../cohort-chart";
+import { Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { useCohorts } from "../queries";
+import { SPREADS, type Spread } from "../selection";
 
 type Finding = Schemas["Cohorts"];
 
-interface Props {
-  selection: Selection & { species: string };
-  onChange: (part: Partial<Selection>) => void;
-}
-
 /** Year-classes within the lengths; the handles above the picture may be dragged to where the means should start. */
-export function CohortsFinding({ selection, onChange }: Props) {
+function CohortsFinding({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const { finding, job, error, isPlaceholderData, again } = useCohorts(membership.programme, selection);
   return (
@@ -107,7 +103,7 @@ export function CohortsFinding({ selection, onChange }: Props) {
 }
 
 /** Lengths of several visits are a mixture of dates as well as of ages. */
-function OneVisit({ visit, onChange }: { visit: Schemas["Visit"]; onChange: Props["onChange"] }) {
+function OneVisit({ visit, onChange }: { visit: Schemas["Visit"]; onChange: FindingProps["onChange"] }) {
   const { first, last } = visit;
   return (
     <p className="mb-2 flex flex-wrap items-center gap-3 border-l-4 border-signal pl-3">
@@ -139,3 +135,11 @@ function Curves({ finding, onStart }: { finding: Finding; onStart: (means: numbe
     />
   );
 }
+
+export const screen: FindingScreen = {
+  kind: "cohorts",
+  title: "Cohorts",
+  group: "Size and condition",
+  order: 3,
+  Finding: CohortsFinding,
+};

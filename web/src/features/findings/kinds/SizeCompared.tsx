@@ -4,24 +4,19 @@ import { useHere } from "@/app/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
 import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { ByChoice } from "./ByChoice";
-import { Computing } from "./Computing";
-import { EstimateTable, Footing, Picture, Sentence } from "./FindingParts";
-import { PairTable } from "./PairTable";
-import { useSizeCompared } from "./queries";
-import type { Selection } from "./selection";
-
-interface Props {
-  selection: Selection & { species: string };
-  onChange: (part: Partial<Selection>) => void;
-}
+import { ByChoice } from "../ByChoice";
+import { Computing } from "../Computing";
+import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { PairTable } from "../PairTable";
+import { useSizeCompared } from "../queries";
 
 const PANEL = 92;
 const TOP = 8;
 const BOTTOM = 52;
 
 /** Lengths of groups as stacked panels on one axis. */
-export function SizeCompared({ selection, onChange }: Props) {
+function SizeCompared({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const { finding, job, error, isPlaceholderData, again } = useSizeCompared(membership.programme, selection);
   return (
@@ -173,3 +168,11 @@ function Panels({ finding }: { finding: Schemas["SizeCompared"] }) {
     />
   );
 }
+
+export const screen: FindingScreen = {
+  kind: "size-compared",
+  title: "Size compared",
+  group: "Size and condition",
+  order: 2,
+  Finding: SizeCompared,
+};
