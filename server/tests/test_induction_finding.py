@@ -58,7 +58,11 @@ def test_what_four_baths_say(crew: APIClient, bathed: None, address: str) -> Non
     ]
     assert [each["median_s"] for each in told["baths"]] == pytest.approx([seconds + 3 for _, seconds in BATHS], abs=0.1)
     ratio = told["per_10c"]
-    assert ratio["value"] == pytest.approx(0.5, abs=0.02) and ratio["lower"] < 0.5 < ratio["upper"] and ratio["n"] == 4
+    assert (
+        ratio["value"] == pytest.approx(0.5, abs=0.02)
+        and ratio["lower"] < ratio["value"] < ratio["upper"]
+        and ratio["n"] == 4
+    )
     assert told["n"] == 8 and "8 fish in 4 baths" in told["sentence"]
     assert told["others"] == [{"agent": "tricaine", "purpose": "surgery", "n": 8}]
 
@@ -69,6 +73,15 @@ def test_a_reading_of_the_water_before_the_bath_was_filled_anew_is_not_of_it(
     Event.objects.get(kind="bath_read", said__temperature_c=16.0).delete()
     answer = crew.get(address)
     assert (answer.status_code, answer.data["code"]) == (422, "too_few_baths")  # three with a temperature, not four
+
+
+def test_of_another_species_it_says_which_lay_in_baths(crew: APIClient, bathed: None, address: str) -> None:
+    said = crew.get(address.replace("wal", "bur")).data
+    assert (
+        said["code"] == "no_baths"
+        and "No burbot of this selection" in said["message"]
+        and "; walleye were." in said["message"]
+    )
 
 
 def test_a_changed_event_changes_its_answer_at_once(crew: APIClient, sync: Any, bathed: None, address: str) -> None:

@@ -108,7 +108,7 @@ def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
     seen = (
         f"a bath 10 °C warmer takes {ratio.value:.2f} times as long ({ratio.lower:.2f} to {ratio.upper:.2f})"
         if ratio.upper < 1 or ratio.lower > 1
-        else f"what temperature does is not told apart from nothing yet (10 °C more: {ratio.value:.2f} times as long, "
+        else f"these baths do not show yet whether temperature matters (10 °C more: {ratio.value:.2f} times as long, "
         f"{ratio.lower:.2f} to {ratio.upper:.2f})"
     )
     return (

@@ -10,6 +10,7 @@ import numpy as np
 from rest_framework import serializers
 
 from nailwright.deck.inductions import inductions_in
+from nailwright.deck.models import Capture
 from nailwright.findings.asked import SelectionSerializer
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection, captures_in
@@ -71,17 +72,24 @@ class InductionFindingSerializer(FindingSerializer):
 
 @dataclass(frozen=True)
 class InductionRows:
-    """Each fish that lay still, as ``deck.inductions`` tells it, and the species."""
+    """Each fish that lay still, as ``deck.inductions`` tells it, the species, and which others lay in baths where none of it did."""
 
     points: list[dict[str, Any]]
     kind: Species
+    others: tuple[str, ...]
 
 
 def rows(programme: Programme, selection: Selection, question: InductionQuestion) -> InductionRows:
     """Fish of the selection that lay still in a bath."""
     chosen = set(captures_in(programme, selection).values_list("pk", flat=True))
-    points = [each for each in inductions_in(events_in(programme, selection)) if each["capture"] in chosen]
-    return InductionRows(points, species_of(programme)[selection.species])
+    lay = inductions_in(events_in(programme, selection))
+    points = [each for each in lay if each["capture"] in chosen]
+    table = species_of(programme)
+    others: tuple[str, ...] = ()
+    if lay and not points:
+        codes = Capture.objects.filter(pk__in={each["capture"] for each in lay}).values_list("species", flat=True)
+        others = tuple(sorted(table[code].common_name for code in codes.distinct()))
+    return InductionRows(points, table[selection.species], others)
 
 
 def compute(selection: Selection, found: InductionRows, question: InductionQuestion) -> dict[str, Any]:
@@ -94,8 +102,9 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
     if not kinds:
         raise CoreError(
             "no_baths",
-            f"No {found.kind.common_name} of this selection was seen to lie still in a bath. On the Deck, say the stage of a fish in "
-            "the bath, and the bath's temperature.",
+            f"No {found.kind.common_name} of this selection was seen to lie still in a bath"
+            + (f"; {', '.join(found.others)} were." if found.others else ".")
+            + " On the Deck, say the stage of a fish in the bath, and the bath's temperature.",
             "selection",
         )
     most = kinds.most_common(1)[0][0]

@@ -75,7 +75,7 @@ function FindingsNav({ shown, search }: { shown: string; search: Selection }) {
           Kept
         </FindingLink>
       </nav>
-      {kinds.length > 1 && (
+      {kinds.length > 0 && (
         <nav aria-label={current} className="flex gap-1 overflow-x-auto border-b border-line text-sm">
           {kinds.map(({ kind, title }) => (
             <FindingLink key={kind} kind={kind} search={search} current={kind === shown}>

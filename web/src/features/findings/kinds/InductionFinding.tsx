@@ -59,7 +59,7 @@ function InductionFinding({ selection, onChange }: FindingProps) {
           <TimesByTemperature finding={finding} />
         </Picture>
         <div className="flex flex-col gap-4">
-          <EstimateTable caption="What warmth does" what="Ratio of times" rows={[finding.per_10c]} digits={2} />
+          <EstimateTable caption="Effect of temperature" what="Ratio of times" rows={[finding.per_10c]} digits={2} />
           <BathTable finding={finding} />
         </div>
       </div>
