@@ -18,7 +18,7 @@ from nailwright.programmes.species import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.permits import standing
 
-#: Which captures an allowance counts, by what it allows.
+#: Which captures an allowance counts, by what it allows: core's ``deck.counted.for_permit``.
 COUNTS: dict[str, Q] = {
     "captured": Q(),
     "handled": Q(length_mm__isnull=False) | Q(mass_g__isnull=False) | Q(marked()),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Exists, OuterRef
+from django.db.models import Exists, OuterRef, QuerySet
 
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.protocols import protocol_in
@@ -19,18 +19,27 @@ def marked() -> Exists:
 def quotas_of(outing: Outing) -> list[dict[str, Any]]:
     """The quotas that an outing goes by, each with the fish tagged in other outings of its year."""
     elsewhere = (
-        Capture.present.filter(marked(), programme=outing.programme_id, run__outing__date__year=outing.date.year)
+        Capture.present.filter(programme=outing.programme_id, run__outing__date__year=outing.date.year)
         .exclude(run__outing=outing)
         .exclude(run__deleted_at__isnull=False)
     )
-    found = []
-    for row in protocol_in(outing.protocol).rows("quotas"):
-        fish = elsewhere.filter(species=row["species"]) if row["species"] else elsewhere
-        if row["zone"]:
-            fish = fish.filter(run__site__reach__iexact=row["zone"])
-        if row["from_mm"]:
-            fish = fish.filter(length_mm__gte=row["from_mm"])
-        if row["to_mm"] is not None:
-            fish = fish.filter(length_mm__lt=row["to_mm"])
-        found.append({**row, "placed": fish.count()})
-    return found
+    rows = protocol_in(outing.protocol).rows("quotas")
+    return [
+        {
+            **row,
+            "placed": in_quota(elsewhere, row["species"], row["zone"], row["from_mm"] or 0.0, row["to_mm"]).count(),
+        }
+        for row in rows
+    ]
+
+
+def in_quota(
+    captures: QuerySet[Capture], species: str, reach: str, from_mm: float, to_mm: float | None
+) -> QuerySet[Capture]:
+    """Those that count within a quota: core's ``deck.counted.within_quota``."""
+    fish = captures.filter(marked(), length_mm__gte=from_mm)
+    if species:
+        fish = fish.filter(species=species)
+    if reach:
+        fish = fish.filter(run__site__reach__iexact=reach)
+    return fish if to_mm is None else fish.filter(length_mm__lt=to_mm)

@@ -107,11 +107,11 @@ def _done(outings: list[Outing]) -> dict[UUID, int]:
 
 
 def _towards(species: str, what: str, from_mm: float | None, reach: str) -> Q:
-    """What counts towards a target; a fish with two tags is one marked fish."""
+    """What counts towards a target: core's ``deck.counted.towards_target``."""
     wanted = Q(species=species) & (Q(length_basis="measured") if what == Target.What.MEASURED else Q(marked()))
     if from_mm is not None:
         wanted &= Q(length_mm__gte=from_mm)
-    return wanted & Q(run__site__reach=reach) if reach else wanted
+    return wanted & Q(run__site__reach__iexact=reach) if reach else wanted
 
 
 def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, reach: str = "") -> int:

@@ -17,6 +17,7 @@ from nailwright.programmes.models import Programme
 from nailwright.programmes.operations import Waits
 from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.leaving import left_as
 
 MAX_AT_ONCE = 1000
 #: How entries of releases before protocols, and words of the call line, say that a fish left; the word is kept.
@@ -36,27 +37,10 @@ class Leaving:
         """The fields of a release once this is said of it.
 
         Raises:
-            CoreError: ``fate_missing`` where nothing says how it left, ``fate_does_not_fit``.
+            CoreError: as ``left_as``.
         """
         standing = before.fate if before and before.deleted_at is None else None
-        fate = self.fate or standing
-        if fate is None:
-            raise CoreError(
-                "fate_missing", "Say first how the fish left: released, dead, kept, escaped or taken to.", "fate"
-            )
-        for field, of in (
-            ("strength", Release.Fate.RELEASED),
-            ("reason", Release.Fate.RELEASED),
-            ("taken_to", Release.Fate.TAKEN),
-        ):
-            if self.said.get(field) and fate != of:
-                raise CoreError(
-                    "fate_does_not_fit",
-                    f"{field.replace('_', ' ').capitalize()} is said of a fish that was {of}; this one is {fate}.",
-                    field,
-                )
-        gone = {"strength": None, "reason": "", "taken_to": "", "word": ""} if fate != standing else {}
-        return {**gone, "fate": fate, "deleted_at": None, **self.said}
+        return {**left_as(standing, self.fate, self.said), "deleted_at": None}
 
 
 def aboard_of(outings: Iterable[Outing]) -> QuerySet[Capture]:

@@ -1,4 +1,4 @@
-import { expectedMass } from "@/features/deck/relative-weight";
+import { expectedMass } from "@/features/deck/rules/relative-weight";
 import type { Deck } from "@/features/deck/scope";
 
 /** One thing that is called aloud, what the instruments say meanwhile, and what ought to be in the record after it. */

@@ -5,13 +5,13 @@ import { Field } from "@/ui/Field";
 import { formatSeconds } from "@/ui/format";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
-import { adviceFor, type Bath, bathsOf, rangeOf, STOCK_MG_ML } from "./baths";
 import type { DeckStore, DeckView } from "./deck-store";
 import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
 import { type Event, kindOf, type Said } from "./events";
 import { InductionLine } from "./InductionLine";
 import { sayEvent } from "./operations/event-say";
+import { adviceFor, type Bath, bathsOf, rangeOf, STOCK_MG_ML } from "./rules/baths";
 import { useNow } from "./use-now";
 
 interface Props {

@@ -3,8 +3,8 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/format";
 import { Key } from "@/ui/Key";
-import { leavingWords } from "./leaving";
-import { relativeWeight } from "./relative-weight";
+import { leavingWords } from "./rules/leaving";
+import { relativeWeight } from "./rules/relative-weight";
 import type { CallState } from "./use-call";
 
 interface Props {

@@ -3,13 +3,13 @@ import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { formatGrams, formatSeconds } from "@/ui/format";
 import { NumberField } from "@/ui/NumberField";
-import { chooseDevice, descentPlan, LEGAL_MINIMUM_G } from "./descent";
 import { EventForm } from "./EventForm";
 import { byTime, kindOf, lastOf, type Said } from "./events";
 import { Kinds, type PanelProps } from "./FishSheet";
 import { figuresOf } from "./operations/water-record";
-import { bandFor, protocolRows } from "./protocol";
-import { expectedMass } from "./relative-weight";
+import { chooseDevice, descentPlan, LEGAL_MINIMUM_G } from "./rules/descent";
+import { bandFor, protocolRows } from "./rules/protocol";
+import { expectedMass } from "./rules/relative-weight";
 import { useNow } from "./use-now";
 
 /** From deck to going down: goal and limit, s (handbook 9). */

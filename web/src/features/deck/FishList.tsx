@@ -6,8 +6,8 @@ import { Button } from "@/ui/Button";
 import { formatGrams, formatInches, formatMm, formatTime, targetWords } from "@/ui/format";
 import { Key } from "@/ui/Key";
 import type { DeckView } from "./deck-store";
-import { keyOf, type Leaving, leavingOf, leavingWords, waysToLeave } from "./leaving";
-import { doneOf } from "./orders";
+import { keyOf, type Leaving, leavingOf, leavingWords, waysToLeave } from "./rules/leaving";
+import { doneOf } from "./rules/orders";
 import type { Deck } from "./scope";
 
 type Capture = Schemas["Capture"];

@@ -2,7 +2,7 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { formatDay, formatMm, plural } from "@/ui/format";
 import { Key } from "@/ui/Key";
-import { type MarkTable, markText, metresBetween, type Recognised } from "./marks";
+import { type MarkTable, markText, metresBetween, type Recognised } from "./rules/marks";
 import type { CallState } from "./use-call";
 
 interface Props {

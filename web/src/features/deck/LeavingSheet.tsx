@@ -4,9 +4,9 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
-import { type Fate, type Leaving, leavingOf } from "./leaving";
 import { releaseFish } from "./operations/release-set";
-import { FATES, protocolRows, wordFor } from "./protocol";
+import { type Fate, type Leaving, leavingOf } from "./rules/leaving";
+import { FATES, protocolRows, wordFor } from "./rules/protocol";
 
 interface Props {
   store: DeckStore;

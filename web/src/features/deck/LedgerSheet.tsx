@@ -4,7 +4,7 @@ import { whole } from "@/ui/format";
 import { hasRods } from "@/ui/gears";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckView } from "./deck-store";
-import { deathsWords, type LedgerRow, ledgerOf } from "./ledger";
+import { deathsWords, type LedgerRow, ledgerOf } from "./rules/ledger";
 
 /** The day's ledger: what came aboard, how it left, what the deaths say, and what is not complete yet. */
 export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => void }) {

@@ -8,7 +8,7 @@ import { formatTime, targetWords } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
-import { doneOf, goalNow } from "./orders";
+import { doneOf, goalNow } from "./rules/orders";
 
 interface Props {
   view: DeckView;

@@ -10,7 +10,7 @@ import { notify } from "@/ui/Notice";
 import { CallerSheet } from "./CallerSheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { LedgerSheet } from "./LedgerSheet";
-import { toRead, toSign } from "./orders";
+import { toRead, toSign } from "./rules/orders";
 import { HandoverSheet, OrdersSheet, WaterSheet } from "./sheets";
 
 interface Props {

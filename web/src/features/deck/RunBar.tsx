@@ -5,8 +5,8 @@ import { formatSeconds, formatTime } from "@/ui/format";
 import { effortWords, gearOf } from "@/ui/gears";
 import { Key } from "@/ui/Key";
 import type { DeckStore, DeckView } from "./deck-store";
-import { beyondOrders } from "./orders";
 import { RunMore } from "./RunMore";
+import { beyondOrders } from "./rules/orders";
 import { RunSheet } from "./sheets";
 import type { Pedal } from "./use-pedal";
 

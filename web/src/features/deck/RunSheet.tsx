@@ -10,7 +10,7 @@ import type { DeckStore, DeckView } from "./deck-store";
 import { asText, figure } from "./numbers";
 import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
-import { beyondOrders, goalNow } from "./orders";
+import { beyondOrders, goalNow } from "./rules/orders";
 
 const FIGURES: { name: FigureCode; label: string; unit: string; form: ReturnType<typeof figure> }[] = [
   { name: "distance_m", label: "Distance fished", unit: "m", form: figure(0, 100_000, "m") },

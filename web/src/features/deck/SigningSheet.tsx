@@ -5,7 +5,7 @@ import { Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { signChecklist } from "./operations/checklist-sign";
-import { toSign } from "./orders";
+import { toSign } from "./rules/orders";
 
 interface Props {
   store: DeckStore;

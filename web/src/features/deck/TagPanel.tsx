@@ -2,10 +2,10 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Kinds, type PanelProps } from "./FishSheet";
-import { markText } from "./marks";
 import { describeTag } from "./operations/tag-describe";
 import { spoilTag } from "./operations/tag-spoil";
-import { protocolRows } from "./protocol";
+import { markText } from "./rules/marks";
+import { protocolRows } from "./rules/protocol";
 
 const QUALITIES = [
   ["good", "good"],

@@ -9,7 +9,7 @@ import { Sheet } from "@/ui/Sheet";
 import type { DeckStore, DeckView } from "./deck-store";
 import { editWater, takeOutWater } from "./operations/water-edit";
 import { figuresOf, type ReadFigures, recordWater } from "./operations/water-record";
-import { saturationHint } from "./oxygen";
+import { saturationHint } from "./rules/oxygen";
 
 type Reading = Schemas["Reading"];
 

@@ -4,7 +4,6 @@ import type { ScopeMessage } from "@/offline/document-store";
 import type { Operation } from "@/offline/operation";
 import { outbox } from "@/offline/outbox";
 import { enqueue, forgetAll } from "@/offline/testing";
-import { callText, readCall } from "./call-line";
 import type { Caller } from "./callers";
 import type { DeckPorts } from "./deck-ports";
 import { DeckStore } from "./deck-store";
@@ -17,6 +16,7 @@ import { addPhoto } from "./operations/photo-add";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { startRun } from "./operations/run-start";
+import { callText, readCall } from "./rules/call-line";
 import { type Deck, outingScope } from "./scope";
 import { capture, emptyDeck, NO_FIGURES, OUTING_ID, RUN, SPECIES, UNITS } from "./testing";
 

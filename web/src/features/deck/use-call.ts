@@ -1,16 +1,16 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { type Doubts, judge, type Repair, shrank } from "./believability";
-import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "./call-line";
 import type { DeckStore, DeckView } from "./deck-store";
-import { marksAfter, markTable } from "./marks";
 import { correctFish } from "./operations/capture-edit";
 import { keepFish } from "./operations/capture-record";
 import { sayEvent } from "./operations/event-say";
-import { smallForTag } from "./orders";
-import { permitQuestion, permitsAgainst } from "./permits";
-import { bandFor, type GoesBy, protocolRows } from "./protocol";
-import { tagProposal } from "./tagging";
+import { type Doubts, judge, type Repair, shrank } from "./rules/believability";
+import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "./rules/call-line";
+import { marksAfter, markTable } from "./rules/marks";
+import { smallForTag } from "./rules/orders";
+import { permitQuestion, permitsAgainst } from "./rules/permits";
+import { bandFor, type GoesBy, protocolRows } from "./rules/protocol";
+import { tagProposal } from "./rules/tagging";
 
 type Capture = Schemas["Capture"];
 

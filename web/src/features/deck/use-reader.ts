@@ -1,5 +1,5 @@
 import { useEffect, useEffectEvent } from "react";
-import { readPit } from "./marks";
+import { readPit } from "./rules/marks";
 
 /** No hand types digits faster than this; a reader sends them within a few milliseconds of each other. */
 const FASTEST_HAND_MS = 60;

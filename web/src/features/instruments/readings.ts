@@ -1,4 +1,4 @@
-import { markText } from "@/features/deck/marks";
+import { markText } from "@/features/deck/rules/marks";
 
 /** How an instrument does, by the gateway or on this tablet's own cable. */
 export interface InstrumentState {

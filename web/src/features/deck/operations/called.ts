@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/client";
-import type { Call, CalledAmount } from "../call-line";
+import type { Call, CalledAmount } from "../rules/call-line";
 
 type Capture = Schemas["Capture"];
 export type AnsweredQuestion = Schemas["AnsweredQuestion"];

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import type { Call, CalledAmount } from "../call-line";
 import type { DeckStore } from "../deck-store";
+import type { Call, CalledAmount } from "../rules/call-line";
 import type { DeckOperation } from "../scope";
 import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
 

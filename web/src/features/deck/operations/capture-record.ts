@@ -1,9 +1,9 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import type { Call } from "../call-line";
 import type { DeckStore } from "../deck-store";
-import type { Recognised } from "../marks";
+import type { Call } from "../rules/call-line";
+import type { Recognised } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
 import { releaseFish } from "./release-set";

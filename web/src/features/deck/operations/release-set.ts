@@ -1,6 +1,6 @@
 import { plural } from "@/ui/format";
 import type { DeckStore } from "../deck-store";
-import { LEAVING_WORDS, type Leaving, leavingWords, leftAs } from "../leaving";
+import { LEAVING_WORDS, type Leaving, leavingWords, leftAs } from "../rules/leaving";
 import type { DeckOperation } from "../scope";
 
 interface Row extends Leaving {

@@ -1,5 +1,5 @@
 import type { DeckStore } from "../deck-store";
-import type { CalledMark } from "../marks";
+import type { CalledMark } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 
 interface Row extends CalledMark {

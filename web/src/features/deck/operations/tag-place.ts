@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../deck-store";
-import { type CalledMark, markText } from "../marks";
+import { type CalledMark, markText } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 
 type Capture = Schemas["Capture"];

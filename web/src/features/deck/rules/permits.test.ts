@@ -1,8 +1,8 @@
 import { expect, it } from "vitest";
-import cases from "../../../../tests/shared/permits.json";
+import cases from "../../../../../tests/shared/permits.json";
+import { capture, SPECIES, UNITS } from "../testing";
 import { readCall } from "./call-line";
 import { permitQuestion, permitsAgainst, standing } from "./permits";
-import { capture, SPECIES, UNITS } from "./testing";
 
 it.each(cases)("stands as core says: %o", (each) =>
   expect(standing(each.before, each.more, each.most)).toBe(each.standing),
@@ -45,6 +45,7 @@ it("counts only what the permit is about", () => {
   expect(asked("437 none #W1001", [tagged])?.code).toBe("permit_over");
   const handled = { ...allowance, what: "handled" as const, most: 2, counted: 2 };
   expect(asked("x14", [handled])).toBeNull();
+  expect(asked("none #W1001", [handled])?.code).toBe("permit_over"); // a tag is handling, also where nothing is measured
 });
 
 it("a deck from an earlier version holds no permits", () => {

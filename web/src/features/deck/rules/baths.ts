@@ -1,6 +1,6 @@
-import { byTime, type Event } from "./events";
+import { byTime, type Event } from "../events";
+import type { Deck } from "../scope";
 import { protocolRows } from "./protocol";
-import type { Deck } from "./scope";
 
 /** Core's `deck.baths` again, for work with no signal; held to it by tests/shared/baths.json. */
 export interface BathStep {

@@ -1,6 +1,6 @@
-import { type Event, eventsByFish } from "./events";
+import { type Event, eventsByFish } from "../events";
+import type { Deck } from "../scope";
 import { bandFor, protocolRows } from "./protocol";
-import type { Deck } from "./scope";
 
 /** Core's `deck.lanes` again, for work with no signal; held to it by tests/shared/lanes.json. Times in seconds. */
 export interface Lane {

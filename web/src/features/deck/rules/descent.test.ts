@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import shared from "../../../../tests/shared/descent.json";
+import shared from "../../../../../tests/shared/descent.json";
 import { chooseDevice, type DescentAsked, descentPlan } from "./descent";
 
 describe("the way down as core has it", () => {

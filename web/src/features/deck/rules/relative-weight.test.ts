@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import shared from "../../../../../tests/shared/relative-weight.json";
 import { expectedMass, relativeWeight } from "./relative-weight";
 
 // walleye, Murphy et al. (1990): log10 Ws = -5.453 + 3.180 log10 L from 150 mm on, by hand: 437 mm weigh 877.5 g
@@ -19,6 +20,9 @@ it("says what a fish weighs by the line, as the board's table has it", () => {
   expect(expectedMass({ length_mm: lengths } as never, 300)).toBeNull(); // a deck that was kept before it had the line
 });
 
-it("is nothing where it is not defined", () => {
-  for (const mm of [90, 120, 155, 800]) expect(relativeWeight(table, mm, 100)).toBeNull();
+it.each(shared.cases)("says what core says: %o", ({ mm, g, wr }) => {
+  const said = relativeWeight(shared.table as never, mm, g);
+  if (wr === null)
+    expect(said).toBeNull(); // below the shortest length of the equation, or off the table
+  else expect(said).toBeCloseTo(wr, 1);
 });

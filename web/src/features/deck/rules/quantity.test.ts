@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import cases from "../../../../tests/shared/quantities.json";
+import cases from "../../../../../tests/shared/quantities.json";
+import { UNITS } from "../testing";
 import { isReadable, readQuantity } from "./quantity";
-import { UNITS } from "./testing";
 
 interface Case {
   what: "length" | "mass";

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import shared from "../../../../tests/shared/baths.json";
+import shared from "../../../../../tests/shared/baths.json";
+import { emptyDeck } from "../testing";
 import { adviceFor, bathAfter, inductionOf, timesToLie, unfitWater } from "./baths";
-import { emptyDeck } from "./testing";
 
 describe("baths as core has them", () => {
   it.each(shared.baths)("$name", ({ steps, litres, mg_l, ...more }) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { capture, OUTING_ID } from "../testing";
 import { marksAfter, markTable, metresBetween, readPit } from "./marks";
-import { capture, OUTING_ID } from "./testing";
 
 const PIT = "999000000012345";
 const NEW = "999000000012346";

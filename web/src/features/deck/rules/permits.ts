@@ -1,10 +1,10 @@
 import type { Schemas } from "@/api/client";
 import type { Question } from "./believability";
 import type { Call } from "./call-line";
+import { type CountedFish, countedFish, forPermit } from "./counted";
 
 type Allowance = Schemas["Allowance"];
 type Deck = Pick<Schemas["Deck"], "captures"> & Partial<Pick<Schemas["Deck"], "allowances">>;
-type Capture = Schemas["Capture"];
 
 const NEAR = 0.8;
 
@@ -16,20 +16,18 @@ export function standing(before: number, more: number, most: number): Allowance[
   return after >= NEAR * most ? "near" : "open";
 }
 
-const COUNTS: Record<Allowance["what"], (fish: Capture) => boolean> = {
-  captured: () => true,
-  handled: (fish) => fish.length_mm !== null || fish.mass_g !== null || (fish.placed?.length ?? 0) > 0,
-  tagged: (fish) => (fish.placed?.length ?? 0) > 0,
-  killed: ({ release }) => release === "dead" || release === "kept",
-};
-
-/** Whether a call adds to what an allowance counts. */
-const ADDS: Record<Allowance["what"], (call: Call) => boolean> = {
-  captured: () => true,
-  handled: (call) => call.length !== null || call.mass !== null,
-  tagged: (call) => call.scanned === "none" && call.marks.length > 0,
-  killed: ({ release }) => release?.fate === "dead" || release?.fate === "kept",
-};
+/** What a call adds, as the fish that it will be. */
+function calledFish(call: Call): CountedFish {
+  return {
+    species: call.species ?? "",
+    length_mm: call.length?.value ?? null,
+    measured: call.length !== null && !call.length.estimated,
+    mass_g: call.mass?.value ?? null,
+    marked: call.scanned === "none" && call.marks.length > 0,
+    fate: call.release?.fate ?? "",
+    reach: "",
+  };
+}
 
 export interface Against {
   allowance: Allowance;
@@ -41,10 +39,10 @@ export interface Against {
 /** The allowances that a call would use, with where it takes each; the one that runs out first is the first. */
 export function permitsAgainst({ allowances = [], captures }: Deck, call: Call): Against[] {
   return allowances
-    .filter((each) => (!each.species || each.species === call.species) && ADDS[each.what](call))
+    .filter(({ what, species = "" }) => forPermit(what, species, calledFish(call)))
     .map((allowance) => {
       const here = captures
-        .filter((fish) => (!allowance.species || fish.species === allowance.species) && COUNTS[allowance.what](fish))
+        .filter((fish) => forPermit(allowance.what, allowance.species ?? "", countedFish(fish)))
         .reduce((sum, { count }) => sum + count, 0);
       const before = allowance.counted + here;
       return { allowance, before, standing: standing(before, call.count, allowance.most) };

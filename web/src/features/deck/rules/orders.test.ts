@@ -1,8 +1,8 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
+import { capture, emptyDeck, RUN } from "../testing";
 import type { Recognised } from "./marks";
 import { beyondOrders, doneOf, goalNow, smallForTag, toSign, wellFull } from "./orders";
-import { capture, emptyDeck, RUN } from "./testing";
 
 type Deck = Schemas["Deck"];
 

@@ -68,7 +68,7 @@ export function keyOf({ fate, strength, taken_to }: Leaving): string {
   return fate ? [fate, strength ?? "", taken_to ?? ""].join("|") : "";
 }
 
-/** The fish once this is said of it; what a new fate does not have is gone, what was not said stays. */
+/** The fish once this is said of it, as core's deck/leaving.py has it (tests/shared/leaving.json). */
 export function leftAs(capture: Capture, said: Leaving): Capture {
   if (said.fate === null) return { ...capture, release: "", strength: null, reason: "", taken_to: "" };
   const fate = said.fate ?? capture.release;

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
-import shared from "../../../../tests/shared/none-of-n.json";
+import shared from "../../../../../tests/shared/none-of-n.json";
+import { capture, SPECIES } from "../testing";
 import { deathsWords, ledgerOf, noneOf } from "./ledger";
-import { capture, SPECIES } from "./testing";
 
 it("says of none of n what core says", () => {
   for (const { n, percent } of shared) expect(noneOf(n)).toBe(percent);

@@ -1,17 +1,14 @@
 import type { Schemas } from "@/api/schemas";
-import type { Deck } from "./scope";
+import type { Deck } from "../scope";
+import { countedFish, withinQuota } from "./counted";
+import { reachesOf } from "./orders";
 
 type Quota = Schemas["Quota"];
 
-/** The quota that a fish of this length in this reach falls under, the narrowest first; null where there is none for it. */
+/** The quota that a fish of this length in this reach falls under, were it tagged, the narrowest first; null where there is none. */
 export function quotaFor(quotas: readonly Quota[], species: string, mm: number, reach: string): Quota | null {
-  const fit = quotas.filter(
-    (each) =>
-      (!each.species || each.species === species) &&
-      (!each.zone || each.zone.toLowerCase() === reach.toLowerCase()) &&
-      mm >= each.from_mm &&
-      (each.to_mm === null || mm < each.to_mm),
-  );
+  const fish = { species, length_mm: mm, measured: true, mass_g: null, marked: true, fate: "", reach };
+  const fit = quotas.filter((each) => withinQuota(each, fish));
   const rank = (each: Quota) => (each.species ? 2 : 0) + (each.zone ? 1 : 0);
   return fit.reduce<Quota | null>((best, each) => (!best || rank(each) > rank(best) ? each : best), null);
 }
@@ -25,18 +22,12 @@ export function tagProposal(
 ): { tag: boolean; words: string } | null {
   const from = deck.orders?.mark_from_mm;
   if (from != null && mm < from) return { tag: false, words: `under the plan's ${from} mm` };
-  const reachOf = (id: string | undefined) => deck.sites.find((site) => site.id === id)?.reach ?? "";
-  const siteOf = new Map(deck.runs.map(({ id, site }) => [id, site]));
-  const reach = reachOf(run?.site);
-  const quota = quotaFor(deck.quotas ?? [], species, mm, reach);
+  const reach = reachesOf(deck.runs, deck.sites);
+  const quota = quotaFor(deck.quotas ?? [], species, mm, run ? reach(run.id) : "");
   const tagged = deck.captures.filter(({ placed }) => placed.length > 0);
   const of = [...draw(deck.orders?.tags, tagged.length + 1)];
   if (!quota) return of.length ? { tag: true, words: of.join(", ") } : null;
-  const here = tagged.filter(
-    (each) =>
-      each.length_mm !== null &&
-      quotaFor([quota], each.species, each.length_mm, reachOf(siteOf.get(each.run))) !== null,
-  ).length;
+  const here = tagged.filter((each) => withinQuota(quota, countedFish(each, reach(each.run)))).length;
   const done = quota.placed + here;
   const where = `${done} of ${quota.most}${quota.zone ? ` in ${quota.zone}` : ""}`;
   if (done >= quota.most) return { tag: false, words: `quota full, ${where}` };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import shared from "../../../../tests/shared/lanes.json";
+import shared from "../../../../../tests/shared/lanes.json";
+import { capture, emptyDeck } from "../testing";
 import { aboardOf, limitsIn, type Moment, SHIPPED_LIMITS, shareBatches, standOf, tokensAt } from "./lanes";
-import { capture, emptyDeck } from "./testing";
 
 const LANES = shared.lanes.map((each) => ({ ...each, word: each.code }));
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { capture, emptyDeck, RUN } from "../testing";
 import { quotaFor, tagProposal } from "./tagging";
-import { capture, emptyDeck, RUN } from "./testing";
 
 const quota = (change: object = {}) => ({
   species: "wal",

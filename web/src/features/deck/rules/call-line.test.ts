@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import callWords from "../../../../tests/shared/call-words.json";
+import callWords from "../../../../../tests/shared/call-words.json";
+import { capture, SPECIES, UNITS } from "../testing";
 import { amendedCall, type Call, callText, readCall, repeatedLine } from "./call-line";
 import { LEAVING_WORDS } from "./leaving";
-import { capture, SPECIES, UNITS } from "./testing";
 
 const settings = { species: SPECIES, units: UNITS, lengthUnit: "mm", massUnit: "g" };
 const read = (line: string, standing: string | null = null, change: object = {}) =>

@@ -1,7 +1,8 @@
 import type { Schemas } from "@/api/client";
+import { figuresOf } from "../operations/water-record";
 import type { Question } from "./believability";
+import { countedFish, towardsTarget } from "./counted";
 import type { Recognised } from "./marks";
-import { figuresOf } from "./operations/water-record";
 
 type Deck = Schemas["Deck"];
 
@@ -64,20 +65,17 @@ export function smallForTag({ orders }: Deck, length: number | null, recognised:
   };
 }
 
-/** How many fish of this outing count towards a target; the server counts the same. */
-export function doneOf(
-  { captures, runs, sites }: Deck,
-  { species, what, from_mm, reach }: Omit<Schemas["Target"], "id" | "wanted">,
-): number {
-  const there = new Set(sites.filter((site) => site.reach === reach).map(({ id }) => id));
-  const within = new Set(runs.filter(({ site }) => there.has(site)).map(({ id }) => id));
-  return captures.filter(
-    (each) =>
-      each.species === species &&
-      (!reach || within.has(each.run)) &&
-      (from_mm === null || (each.length_mm !== null && each.length_mm >= from_mm)) &&
-      (what === "measured" ? each.length_basis === "measured" : each.placed.length > 0),
-  ).length;
+/** How many fish of this outing count towards a target. */
+export function doneOf({ captures, runs, sites }: Deck, target: Omit<Schemas["Target"], "id" | "wanted">): number {
+  const reach = reachesOf(runs, sites);
+  return captures.filter((each) => towardsTarget(target, countedFish(each, reach(each.run)))).length;
+}
+
+/** The reach in which a run was fished. */
+export function reachesOf(runs: Deck["runs"], sites: Deck["sites"]): (run: string) => string {
+  const reachOf = new Map(sites.map(({ id, reach }) => [id, reach]));
+  const siteOf = new Map(runs.map(({ id, site }) => [id, site]));
+  return (run) => reachOf.get(siteOf.get(run) ?? "") ?? "";
 }
 
 /** Why no more fish should go into the live well, in words; null where it holds more, or nothing is ordered. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import shared from "../../../../tests/shared/angling.json";
-import power from "../../../../tests/shared/power.json";
+import shared from "../../../../../tests/shared/angling.json";
+import power from "../../../../../tests/shared/power.json";
 import { feedDue, fights, fightsOn } from "./angling";
 import { powerAchieved } from "./power";
 

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import cases from "../../../../tests/shared/oxygen.json";
+import cases from "../../../../../tests/shared/oxygen.json";
 import { saturationHint, saturationMgL } from "./oxygen";
 
 test.each(cases)("saturation at $temperature_c °C is core's", ({ temperature_c, mg_l }) => {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import shared from "../../../../tests/shared/believability.json";
-import growth from "../../../../tests/shared/growth.json";
+import shared from "../../../../../tests/shared/believability.json";
+import growth from "../../../../../tests/shared/growth.json";
+import { walleye } from "../testing";
 import { judge, shrank } from "./believability";
-import { walleye } from "./testing";
 
 type Species = Parameters<typeof judge>[0];
 const species = shared.species as unknown as Record<string, Species>;

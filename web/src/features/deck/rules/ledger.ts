@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/schemas";
-import type { Deck } from "./scope";
+import type { Deck } from "../scope";
 
 export type LedgerRow = Omit<Schemas["LedgerRow"], "deaths">;
 

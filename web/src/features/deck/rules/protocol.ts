@@ -1,4 +1,4 @@
-import type { Deck } from "./scope";
+import type { Deck } from "../scope";
 
 /** A deck that goes by a protocol. */
 export type GoesBy = Pick<Deck, "protocol">;

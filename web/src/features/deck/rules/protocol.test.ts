@@ -1,8 +1,8 @@
 import { expect, it } from "vitest";
-import shared from "../../../../tests/shared/bands.json";
+import shared from "../../../../../tests/shared/bands.json";
+import { capture } from "../testing";
 import { leavingWords, leftAs, waysToLeave } from "./leaving";
 import { bandFor, wordFor } from "./protocol";
-import { capture } from "./testing";
 
 const goesBy = {
   protocol: {
