@@ -15,18 +15,19 @@ def fresh_database(whole: str) -> None:
     connections.close_all()
     name = str(settings.DATABASES["default"]["NAME"])
     made = f"DROP DATABASE IF EXISTS {name}; CREATE DATABASE {name} CHARACTER SET utf8mb4"
-    _client("mariadb", "-e", made)
-    _client("mariadb", name, given=dump_of(whole))
+    client("mariadb", "-e", made)
+    client("mariadb", name, given=dump_of(whole))
 
 
 def dump_of(name: str) -> bytes:
     """All that a database of the server that is measured holds, as SQL."""
-    dumped = _client("mariadb-dump", "--single-transaction", "--quick", "--no-tablespaces", "--hex-blob", name)
+    dumped = client("mariadb-dump", "--single-transaction", "--quick", "--no-tablespaces", "--hex-blob", name)
     # whoever loads it owns its triggers, as in bin/common.sh
     return re.sub(rb"/\*!50017 DEFINER=[^*]*\*/ ?", b"", dumped)
 
 
-def _client(program: str, *asked: str, given: bytes | None = None) -> bytes:
+def client(program: str, *asked: str, given: bytes | None = None) -> bytes:
+    """What one of MariaDB's own programs says when asked on the server that the settings name."""
     of = settings.DATABASES["default"]
     reach = ["--no-defaults", "-h", str(of["HOST"]), "-P", str(of["PORT"]), "-u", str(of["USER"])]
     environment = {**os.environ, "MYSQL_PWD": str(of["PASSWORD"])}

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import getpass
 import os
-import re
 import socket
 import subprocess
 import tempfile
 import time
 from pathlib import Path
 
-from django.conf import settings
+from bench.fresh import dump_of
 
 PATH = f"{os.environ['PATH']}:/usr/sbin:/sbin"  # where Debian keeps mariadbd
 
@@ -67,13 +66,5 @@ class OwnDatabase:
 
     def copy(self, database: str) -> None:
         """What a database of the tests holds; quicker than to make it anew."""
-        theirs = settings.DATABASES["default"]
-        dump = ["mariadb-dump", "--no-defaults", "-h", str(theirs["HOST"]), "-P", str(theirs["PORT"]), "-u", str(theirs["USER"]),
-                "--single-transaction", "--quick", "--no-tablespaces", "--hex-blob", database]  # fmt: skip
-        held = subprocess.run(
-            dump, env={**os.environ, "MYSQL_PWD": str(theirs["PASSWORD"])}, check=True, stdout=subprocess.PIPE
-        )
-        # whoever loads it owns its triggers, as in bin/common.sh
-        ours = re.sub(rb"/\*!50017 DEFINER=[^*]*\*/ ?", b"", held.stdout)
         load = ["mariadb", "--no-defaults", "-h", "127.0.0.1", "-P", str(self.port), "-u", "own", self.name]
-        subprocess.run(load, env={**os.environ, "MYSQL_PWD": "own"}, check=True, input=ours)
+        subprocess.run(load, env={**os.environ, "MYSQL_PWD": "own"}, check=True, input=dump_of(database))

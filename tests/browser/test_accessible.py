@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
-from .conftest import ROOT
+from .databases import ROOT
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]

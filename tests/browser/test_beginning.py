@@ -18,7 +18,8 @@ import pyotp
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from .conftest import ROOT, Server, manage, new_database
+from .conftest import Server
+from .databases import ROOT, manage, new_database
 
 PASSWORD = "ice out on the tarn"
 

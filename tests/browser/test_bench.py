@@ -8,7 +8,7 @@ import sys
 
 import pytest
 
-from .conftest import ROOT, new_database
+from .databases import ROOT, new_database
 
 PARTS = (
     "sync",

@@ -14,7 +14,8 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from uuid6 import uuid7
 
-from .conftest import ROOT, Server
+from .conftest import Server
+from .databases import ROOT
 from .test_deck import LINE, all_sent, call, eventually, on_server
 from .test_handling import close, open_outing, start_run
 from .test_waiting import picture

@@ -14,7 +14,8 @@ from playwright.sync_api import Browser, Page, expect
 
 from standins.instruments import checked, pit_frame
 
-from .conftest import ROOT, Server
+from .conftest import Server
+from .databases import ROOT
 from .test_accessible import problems
 from .test_deck import LINE, all_sent, eventually, on_server
 from .test_marks import scan

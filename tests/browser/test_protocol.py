@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import Server, new_database
+from .conftest import Server
+from .databases import new_database
 
 SignIn = Callable[..., Page]
 

@@ -12,7 +12,8 @@ import requests
 import schemathesis
 from hypothesis import HealthCheck, settings
 
-from .conftest import ROOT, Server
+from .conftest import Server
+from .databases import ROOT
 
 SCHEMA = schemathesis.openapi.from_path(ROOT / "server" / "openapi.yaml").exclude(path_regex="token")  # ours must last
 
