@@ -117,11 +117,14 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def context(chromium: Browser, server: Server) -> Iterator[BrowserContext]:
-    """A fresh tablet: nothing stored, nobody signed in."""
+def context(chromium: Browser, server: Server, request: pytest.FixtureRequest) -> Iterator[BrowserContext]:
+    """A fresh tablet: nothing stored, nobody signed in. The application is installed on it where the test is marked so: that fetches
+    a hundred files, for each test anew."""
+    installed = request.node.get_closest_marker("installed") is not None
     context = chromium.new_context(
-        base_url=server.address, viewport={"width": 1280, "height": 800}, accept_downloads=True
-    )
+        base_url=server.address, viewport={"width": 1280, "height": 800}, accept_downloads=True,
+        service_workers="allow" if installed else "block",
+    )  # fmt: skip
     errors: list[str] = []
     context.on("weberror", lambda error: errors.append(str(error.error)))
     yield context

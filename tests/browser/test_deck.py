@@ -191,6 +191,7 @@ def test_end_a_run_and_start_the_next(deck: Page) -> None:
     eventually(fish_is_in_the_new_run)
 
 
+@pytest.mark.installed
 def test_server_stopped_and_back_loses_and_doubles_nothing(deck: Page, server: Server, context: BrowserContext) -> None:
     all_sent(deck)
     before = len(on_server(deck))
@@ -213,6 +214,7 @@ def test_server_stopped_and_back_loses_and_doubles_nothing(deck: Page, server: S
     assert lengths == [float(mm) for mm in range(400, 413)]
 
 
+@pytest.mark.installed
 def test_checklists_are_signed_with_no_server_before_current_flows(
     sign_in: Callable[..., Page], server: Server
 ) -> None:

@@ -20,6 +20,9 @@ from .test_deck import LINE, all_sent, call, eventually, on_server
 from .test_handling import close, open_outing, start_run
 from .test_waiting import picture
 
+pytestmark = pytest.mark.installed
+
+
 SignIn = Callable[..., Page]
 
 

@@ -56,6 +56,22 @@ def test_size_from_selection_to_rows(sign_in: SignIn, tmp_path: Path) -> None:
     assert sum(row["length_basis"] == "measured" and row["length_type"] == "TL" for row in rows) == n
 
 
+def test_groups_by_what_is_asked_and_a_finding_on_handling(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/findings/size?species=lwf")
+    groups = page.get_by_role("navigation", name="Findings")
+    expect(page.get_by_role("navigation", name="Size and condition").get_by_text("Cohorts")).to_be_visible()
+    groups.get_by_text("Health", exact=True).click()
+    expect(page.get_by_test_id("sentence")).to_contain_text("In baths for surgery fish lay still after")
+    expect(page.get_by_role("table", name="5 baths of tricaine for surgery").get_by_role("row")).to_have_count(6)
+    expect(page.get_by_role("img", name=re.compile("Time to lie still by temperature, 5 baths"))).to_be_visible()
+    page.get_by_role("button", name="Keep this finding").click()
+    expect(page.get_by_text("Kept; find it again under Kept.").first).to_be_visible()
+    groups.get_by_text("Kept", exact=True).click()
+    expect(page.get_by_text("The same rows today").first).to_be_visible()
+    page.get_by_text("Open it with today's rows").first.click()
+    expect(page.get_by_test_id("sentence")).to_contain_text("In baths for surgery")
+
+
 def test_an_address_shared_shows_the_same_finding(sign_in: SignIn) -> None:
     page = sign_in("biologist", "/findings/size?species=wal")
     of_all = page.get_by_test_id("sentence").inner_text()

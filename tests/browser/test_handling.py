@@ -13,6 +13,9 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from .conftest import Server
 from .test_deck import all_sent, call, eventually
 
+pytestmark = pytest.mark.installed
+
+
 SignIn = Callable[..., Page]
 LAKE = "Lake Ossling"
 

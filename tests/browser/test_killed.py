@@ -19,6 +19,9 @@ from uuid6 import uuid7
 from .conftest import Server
 from .own_database import OwnDatabase
 
+pytestmark = pytest.mark.installed
+
+
 TABLETS, FISH, BATCH = 6, 120, 15
 
 

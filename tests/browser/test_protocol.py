@@ -12,6 +12,9 @@ from playwright.sync_api import Page, expect
 from .conftest import Server
 from .databases import new_database
 
+pytestmark = pytest.mark.installed
+
+
 SignIn = Callable[..., Page]
 
 

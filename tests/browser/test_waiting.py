@@ -7,11 +7,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import pytest
 from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 
 from .conftest import Server
 from .test_deck import LINE, all_sent, call, eventually, on_server
+
+pytestmark = pytest.mark.installed
+
 
 SignIn = Callable[..., Page]
 
