@@ -12,7 +12,7 @@ from nailwright.deck.models import Capture, Release, Run
 from nailwright.deck.permits import COUNTS
 from nailwright.deck.tagging import in_quota
 from nailwright.deck.today import count_done
-from nailwright.tags.models import Placement, Tag
+from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site
 
 
@@ -37,7 +37,8 @@ def called(run: Run) -> dict[Any, str]:
         )  # fmt: skip
         if fish["marked"]:
             tag = Tag.objects.create(programme=run.outing.programme, kind="tbar", number=f"W{number}")
-            Placement.objects.create(capture=capture, tag=tag, recorder=run.recorder)
+            known = Fish.objects.create(programme=run.outing.programme, species=fish["species"])
+            Placement.objects.create(capture_id=capture.pk, tag=tag, fish=known, recorder=run.recorder)
         if fish["fate"]:
             Release.objects.create(id=new_id(), capture=capture, fate=fish["fate"], recorder=run.recorder)
         names[capture.pk] = name

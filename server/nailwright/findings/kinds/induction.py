@@ -88,7 +88,7 @@ def rows(programme: Programme, selection: Selection, question: InductionQuestion
     others: tuple[str, ...] = ()
     if lay and not points:
         codes = Capture.objects.filter(pk__in={each["capture"] for each in lay}).values_list("species", flat=True)
-        others = tuple(sorted(table[code].common_name for code in codes.distinct()))
+        others = tuple(sorted({table[code].common_name for code in codes}))
     return InductionRows(points, table[selection.species], others)
 
 
