@@ -74,7 +74,7 @@ def _fill_and_free(server: Server, disk: Path) -> None:
     http = requests.Session()
     http.headers["Authorization"] = f"Token {key}"
     address = f"http://{server.address}/api/v1/programmes/{outing.programme_id}"
-    called = [
+    called: list[Any] = [
         {"id": str(new_id()), "kind": "capture.record", "device_time": timezone.now().isoformat(),
          "row": {"run": run, "species": "wal", "length": str(300 + place % 400), "mass": str(250 + place), "note": "full disk"}}
         for place in range(FISH)

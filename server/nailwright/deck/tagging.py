@@ -9,6 +9,7 @@ from django.db.models import Exists, OuterRef, QuerySet
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.protocols import protocol_in
 from nailwright.tags.models import Placement
+from nailwright_core.common.cells import Cell
 
 
 def marked() -> Exists:
@@ -27,15 +28,13 @@ def quotas_of(outing: Outing) -> list[dict[str, Any]]:
     return [
         {
             **row,
-            "placed": in_quota(elsewhere, row["species"], row["zone"], row["from_mm"] or 0.0, row["to_mm"]).count(),
+            "placed": in_quota(elsewhere, row["species"], row["zone"], row["from_mm"] or 0, row["to_mm"]).count(),
         }
         for row in rows
     ]
 
 
-def in_quota(
-    captures: QuerySet[Capture], species: str, reach: str, from_mm: float, to_mm: float | None
-) -> QuerySet[Capture]:
+def in_quota(captures: QuerySet[Capture], species: Cell, reach: Cell, from_mm: Cell, to_mm: Cell) -> QuerySet[Capture]:
     """Those that count within a quota: core's ``deck.counted.within_quota``."""
     fish = captures.filter(marked(), length_mm__gte=from_mm)
     if species:
