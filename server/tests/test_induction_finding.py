@@ -1,4 +1,4 @@
-"""Time to lie still by temperature, as a finding on handling: a changed event changes its answer at once."""
+"""Induction time by temperature, as a finding on handling: a changed event changes its answer at once."""
 
 from __future__ import annotations
 

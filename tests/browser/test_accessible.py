@@ -30,7 +30,7 @@ SCREENS = {
     "size compared": "/findings/size-compared?species=nop",
     "condition compared": "/findings/condition-compared?species=nop",
     "cohorts": "/findings/cohorts?species=yep&k=2",
-    "time to lie still": "/findings/induction?species=lwf",
+    "induction time": "/findings/induction?species=lwf",
     "kept": "/findings/kept",
     "plan": "/plan",
     "register": "/records",

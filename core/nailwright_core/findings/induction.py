@@ -1,4 +1,4 @@
-"""Time to lie still in a bath by the water's temperature. Fish of one bath share its strength, its water and the hand that watched:
+"""Induction time, from the bath to loss of equilibrium, by the water's temperature. Fish of one bath share its strength, its water and the hand that watched:
 a bath counts once, however many fish were in it."""
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ _STEPS = 25
 
 @dataclass(frozen=True)
 class BathOfFish:
-    """One bath: how many fish lay still in it, at which temperature and mean strength, and their median time, s."""
+    """One bath: how many fish lost equilibrium in it, at which temperature and mean strength, and their median time, s."""
 
     n: int
     temperature_c: float
@@ -72,7 +72,7 @@ def induction_by_temperature(
     if len(fish) < FEWEST_BATHS:
         raise CoreError(
             "too_few_baths",
-            f"A line takes {FEWEST_BATHS} baths in which fish lay still and the temperature was read; got {len(fish)} "
+            f"A line takes {FEWEST_BATHS} baths in which fish lost equilibrium and the temperature was read; got {len(fish)} "
             f"({len(time)} fish). Read the temperature of each bath when it is filled.",
         )
 
@@ -112,7 +112,7 @@ def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
         f"{ratio.lower:.2f} to {ratio.upper:.2f})"
     )
     return (
-        f"In baths for {purpose} fish lay still after {found.mean_s[0]:.0f} s at {first:.1f} °C and {found.mean_s[-1]:.0f} s at "
+        f"In baths for {purpose} induction took {found.mean_s[0]:.0f} s at {first:.1f} °C and {found.mean_s[-1]:.0f} s at "
         f"{last:.1f} °C; {seen}. {found.n:,} fish in {len(found.baths)} baths."
     )
 

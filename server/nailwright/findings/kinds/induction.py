@@ -1,4 +1,4 @@
-"""How long fish take to lie still in a bath, by the water's temperature."""
+"""Induction time in a bath, by the water's temperature."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ class BathOfFishSerializer(serializers.Serializer):
 class BathKindSerializer(serializers.Serializer):
     agent = serializers.CharField()
     purpose = serializers.CharField()
-    n = serializers.IntegerField(help_text="Fish of the selection that lay still in such baths")
+    n = serializers.IntegerField(help_text="Fish of the selection that lost equilibrium in such baths")
 
 
 class InductionFindingSerializer(FindingSerializer):
@@ -72,7 +72,7 @@ class InductionFindingSerializer(FindingSerializer):
 
 @dataclass(frozen=True)
 class InductionRows:
-    """Each fish that lay still, as ``deck.inductions`` tells it, the species, and which others lay in baths where none of it did."""
+    """Each fish that lost equilibrium, as ``deck.inductions`` tells it, the species, and which others lay in baths where none of it did."""
 
     points: list[dict[str, Any]]
     kind: Species
@@ -80,7 +80,7 @@ class InductionRows:
 
 
 def rows(programme: Programme, selection: Selection, question: InductionQuestion) -> InductionRows:
-    """Fish of the selection that lay still in a bath."""
+    """Fish of the selection that lost equilibrium in a bath."""
     chosen = set(captures_in(programme, selection).values_list("pk", flat=True))
     lay = inductions_in(events_in(programme, selection))
     points = [each for each in lay if each["capture"] in chosen]
@@ -102,9 +102,9 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
     if not kinds:
         raise CoreError(
             "no_baths",
-            f"No {found.kind.common_name} of this selection was seen to lie still in a bath"
-            + (f"; {', '.join(found.others)} were." if found.others else ".")
-            + " On the Deck, say the stage of a fish in the bath, and the bath's temperature.",
+            f"No loss of equilibrium is recorded in a bath for {found.kind.common_name} of this selection"
+            + (f"; it is for {', '.join(found.others)}." if found.others else ".")
+            + " On the Deck, record the stage of a fish in the bath, and the bath's temperature.",
             "selection",
         )
     most = kinds.most_common(1)[0][0]

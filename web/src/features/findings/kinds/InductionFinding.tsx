@@ -13,7 +13,7 @@ import { useFinding } from "../use-finding";
 
 type Finding = Schemas["InductionFinding"];
 
-/** How long fish take to lie still in a bath, by the water's temperature. */
+/** Induction time in a bath, by the water's temperature. */
 function InductionFinding({ selection, onChange }: FindingProps) {
   const { membership } = useHere();
   const { bin_mm: _, ...asked } = selection;
@@ -53,7 +53,7 @@ function InductionFinding({ selection, onChange }: FindingProps) {
       <Sentence finding={finding} stale={isPlaceholderData} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <Picture
-          title="Time to lie still"
+          title="Induction time"
           note="a dot for each bath, larger with more fish; the line and its 95 % interval"
         >
           <TimesByTemperature finding={finding} />
@@ -112,7 +112,7 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
             `${value[0]!.toFixed(1)} °C, ${value[1]!.toFixed(0)} s<br>${value[2]} fish, ${value[3]!.toFixed(0)} mg/L`,
         },
         xAxis: axis("Water in the bath (°C)", palette, { type: "value", scale: true }),
-        yAxis: axis("Time to lie still (s)", palette, { type: "value", min: 0 }),
+        yAxis: axis("Induction time (s)", palette, { type: "value", min: 0 }),
         series: [
           {
             type: "scatter",
@@ -130,7 +130,7 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
   );
   return (
     <Chart
-      label={`Time to lie still by temperature, ${plural(finding.baths.length, "bath", "baths")}`}
+      label={`Induction time by temperature, ${plural(finding.baths.length, "bath", "baths")}`}
       height={340}
       option={option}
       data={{
@@ -143,7 +143,7 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
 
 export const screen: FindingScreen = {
   kind: "induction",
-  title: "Time to lie still",
+  title: "Induction time",
   group: "Health",
   order: 1,
   Finding: InductionFinding,
