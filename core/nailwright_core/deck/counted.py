@@ -55,9 +55,12 @@ def towards_target(what: str, species: str, from_mm: float | None, reach: str, f
 
 
 def within_quota(species: str, reach: str, from_mm: float, to_mm: float | None, fish: CountedFish) -> bool:
-    """Whether a marked fish is one of a quota's: of its species (empty: any), reach (empty: any) and length, to_mm left out."""
-    if not fish.marked or fish.length_mm is None or (species and fish.species != species):
+    """Whether a marked fish is one of a quota's: of its species (empty: any), reach (empty: any) and length, to_mm left out. A fish
+    that was not measured used a tag too: it is one of a quota that asks for no length."""
+    if not fish.marked or (species and fish.species != species):
         return False
     if reach and fish.reach.casefold() != reach.casefold():
         return False
+    if fish.length_mm is None:
+        return from_mm == 0 and to_mm is None
     return fish.length_mm >= from_mm and (to_mm is None or fish.length_mm < to_mm)

@@ -28,7 +28,7 @@ def quotas_of(outing: Outing) -> list[dict[str, Any]]:
     return [
         {
             **row,
-            "placed": in_quota(elsewhere, row["species"], row["zone"], row["from_mm"] or 0, row["to_mm"]).count(),
+            "placed": in_quota(elsewhere, row["species"], row["zone"], row["from_mm"], row["to_mm"]).count(),
         }
         for row in rows
     ]
@@ -36,7 +36,9 @@ def quotas_of(outing: Outing) -> list[dict[str, Any]]:
 
 def in_quota(captures: QuerySet[Capture], species: Cell, reach: Cell, from_mm: Cell, to_mm: Cell) -> QuerySet[Capture]:
     """Those that count within a quota: core's ``deck.counted.within_quota``."""
-    fish = captures.filter(marked(), length_mm__gte=from_mm)
+    fish = captures.filter(marked())
+    if from_mm:
+        fish = fish.filter(length_mm__gte=from_mm)
     if species:
         fish = fish.filter(species=species)
     if reach:

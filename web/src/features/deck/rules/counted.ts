@@ -41,12 +41,13 @@ export function towardsTarget(
   return what === "measured" ? fish.measured : fish.marked;
 }
 
-/** One of a quota's marked fish: of its species and reach (empty: any) and length, `to_mm` left out. */
+/** One of a quota's marked fish: of its species and reach (empty: any) and length, `to_mm` left out; unmeasured where it asks for none. */
 export function withinQuota(
   { species, zone, from_mm, to_mm }: Pick<Schemas["Quota"], "species" | "zone" | "from_mm" | "to_mm">,
   fish: CountedFish,
 ): boolean {
-  if (!fish.marked || fish.length_mm === null || (species && fish.species !== species)) return false;
+  if (!fish.marked || (species && fish.species !== species)) return false;
   if (zone && !same(fish.reach, zone)) return false;
+  if (fish.length_mm === null) return from_mm === 0 && to_mm === null;
   return fish.length_mm >= from_mm && (to_mm === null || fish.length_mm < to_mm);
 }
