@@ -190,9 +190,8 @@ def measure() -> None:
 
     def session(role: str) -> requests.Session:
         http = requests.Session()
-        http.headers["Connection"] = (
-            "close"  # an idle one may be closed just as a request goes out: a browser asks again
-        )
+        # an idle one may be closed just as a request goes out: a browser asks again
+        http.headers["Connection"] = "close"
         http.get(f"{base}/api/v1/session", timeout=60)
         if role != "nobody":
             http.headers["X-CSRFToken"] = str(http.cookies.get("csrftoken") or "")

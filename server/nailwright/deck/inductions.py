@@ -16,6 +16,7 @@ from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.baths import BathStep, bath_after, induction_line, times_to_lie
 
+#: The Deck's own line looks no further back, so that it is there at once.
 _NEWEST = 20_000
 _KINDS = ("lane", "stage", "bath_filled", "bath_dosed", "bath_exchanged", "bath_topped", "bath_read")
 
@@ -26,7 +27,7 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
     ``problem`` says why there is no line yet.
     """
     said = Event.present.filter(outing__programme=programme, capture__deleted_at=None)
-    points = [point for point in inductions_in(said) if (point["agent"], point["purpose"]) == (agent, purpose)]
+    points = [point for point in inductions_in(said, _NEWEST) if (point["agent"], point["purpose"]) == (agent, purpose)]
     row = next(
         (each for each in standing_protocol(programme).rows("baths") if (each["agent"], each["purpose"]) == (agent, purpose)),
         None,
@@ -55,15 +56,16 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
     return {**told, "line": asdict(line)}
 
 
-def inductions_in(events: QuerySet[Event]) -> list[dict[str, Any]]:
-    """Each fish that lost balance in a bath, by time: its capture, the bath and what was in it, how long it took.
+def inductions_in(events: QuerySet[Event], newest: int | None = None) -> list[dict[str, Any]]:
+    """Each fish that lost balance in a bath, by time: its capture, the bath and what was in it, how long it took; of the newest so many
+    events, or of all.
 
     A fish's bath is the one that was filled last before it went in; its strength is core's account of what was poured.
     """
     of_kind = events.filter(kind__in=_KINDS).order_by("-device_time", "-id")
     rows = of_kind.values_list("outing_id", "pk", "kind", "said", "device_time", "capture_id", "capture__length_mm")
     by_outing: dict[Any, list[Any]] = defaultdict(list)
-    for outing, *event in rows[:_NEWEST]:
+    for outing, *event in rows[:newest]:
         by_outing[outing].append(event)
     found = [point for outing, said in by_outing.items() for point in _inductions_on(outing, said[::-1])]
     return sorted(found, key=lambda each: each["at"])

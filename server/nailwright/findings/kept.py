@@ -34,9 +34,8 @@ def keep_finding(
     """
     require(person, programme, "keep_finding")
     asked = read_asked(programme, kind, as_address(query))
-    mark = asked.kind.subject.mark(
-        programme, asked.selection
-    )  # before the answer: a row that changes meanwhile is noticed later
+    # before the answer: a row that changes meanwhile is noticed later
+    mark = asked.kind.subject.mark(programme, asked.selection)
     result = answer_now(programme, asked)
     values = {
         "programme": programme,

@@ -2027,7 +2027,7 @@ export interface components {
         BathKind: {
             agent: string;
             purpose: string;
-            /** @description Fish of the selection that lay still in such baths */
+            /** @description Fish of the selection that lost equilibrium in such baths */
             n: number;
         };
         BathOfFish: {

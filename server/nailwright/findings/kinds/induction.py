@@ -81,13 +81,14 @@ class InductionRows:
 
 def rows(programme: Programme, selection: Selection, question: InductionQuestion) -> InductionRows:
     """Fish of the selection that lost equilibrium in a bath."""
-    chosen = set(captures_in(programme, selection).values_list("pk", flat=True))
     lay = inductions_in(events_in(programme, selection))
+    bathed = {each["capture"] for each in lay}
+    chosen = set(captures_in(programme, selection).filter(pk__in=bathed).values_list("pk", flat=True))
     points = [each for each in lay if each["capture"] in chosen]
     table = species_of(programme)
     others: tuple[str, ...] = ()
     if lay and not points:
-        codes = Capture.objects.filter(pk__in={each["capture"] for each in lay}).values_list("species", flat=True)
+        codes = Capture.objects.filter(pk__in=bathed).values_list("species", flat=True)
         others = tuple(sorted({table[code].common_name for code in codes}))
     return InductionRows(points, table[selection.species], others)
 
