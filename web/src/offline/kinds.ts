@@ -4,21 +4,25 @@ import type { Operation, OperationKind } from "./operation";
 const modules = import.meta.glob<{ default?: OperationKind<unknown> }>("../features/*/operations/*.ts", {
   eager: true,
 });
-const KINDS = new Map(
-  Object.values(modules).flatMap(({ default: kind }) => (kind ? [[kind.kind, kind] as const] : [])),
-);
+let kinds: Map<string, OperationKind<unknown>> | undefined;
+
+/** Got together when first asked and not before: a kind's own module may be what is being read when this one is. */
+function kindOf(name: string): OperationKind<unknown> | undefined {
+  kinds ??= new Map(Object.values(modules).flatMap(({ default: kind }) => (kind ? [[kind.kind, kind] as const] : [])));
+  return kinds.get(name);
+}
 
 /** A scope's document after an operation; one whose kind is not known any more shows nothing, and is still sent. */
 export function applyOperation<Document>(document: Document, operation: Operation): Document {
-  return (KINDS.get(operation.kind)?.apply(document, operation as never) as Document | undefined) ?? document;
+  return (kindOf(operation.kind)?.apply(document, operation as never) as Document | undefined) ?? document;
 }
 
 /** An operation in a few words. */
 export function describeOperation(operation: Operation): string {
-  return KINDS.get(operation.kind)?.describe(operation as never) ?? operation.kind;
+  return kindOf(operation.kind)?.describe(operation as never) ?? operation.kind;
 }
 
 /** Key of the row that an operation is about. */
 export function subjectOf(operation: Operation): string {
-  return KINDS.get(operation.kind)?.subject(operation) ?? operation.id;
+  return kindOf(operation.kind)?.subject(operation) ?? operation.id;
 }

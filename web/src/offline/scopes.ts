@@ -24,8 +24,9 @@ export interface ScopeKind<Document = unknown> {
 const modules = import.meta.glob<{ scope?: ScopeKind }>(["../features/*/scope.ts", "../features/*/operations/*.ts"], {
   eager: true,
 });
-const KINDS = new Map(Object.values(modules).flatMap(({ scope }) => (scope ? [[scope.kind, scope] as const] : [])));
-
-export const scopeKind = (kind: string): ScopeKind | undefined => KINDS.get(kind);
+/** Looked up when asked and not before: a scope's own module may be what is being read when this one is. */
+export function scopeKind(kind: string): ScopeKind | undefined {
+  return Object.values(modules).find(({ scope }) => scope?.kind === kind)?.scope;
+}
 
 export const sameScope = (a: Scope, b: Scope): boolean => a.kind === b.kind && a.id === b.id;

@@ -1,4 +1,11 @@
-import { DocumentStore, type DocumentView, type NewOperation, openScope, type Who } from "@/offline/document-store";
+import {
+  DocumentStore,
+  type DocumentView,
+  type NewOperation,
+  type Opened,
+  openScope,
+  type Who,
+} from "@/offline/document-store";
 import type { Operation } from "@/offline/operation";
 import type { Caller } from "./callers";
 import type { DeckPorts } from "./deck-ports";
@@ -13,16 +20,21 @@ export type DeckView = DocumentView<Deck> & WithCaller;
 
 /** One outing on this tablet, and who calls on it. */
 export class DeckStore extends DocumentStore<Deck, WithCaller> {
-  private callers: DeckPorts["caller"] | undefined;
+  private constructor(
+    outing: string,
+    who: Who,
+    private deckPorts: DeckPorts,
+    opened: Opened<Deck>,
+    caller: Caller | null,
+  ) {
+    super(outingScope(outing), scope, who, deckPorts, opened, { caller });
+  }
 
   /** The outing as this device last knew it, at once, with the server asked beside it; from the server where it never was here. */
   static async open(outing: string, who: Who, ports: DeckPorts): Promise<DeckStore> {
     const opened = await openScope(outingScope(outing), ports);
     const last = await ports.caller.last(outing, who);
-    const caller = last?.id === who.id ? null : last;
-    const store = new DeckStore(outingScope(outing), scope, who, ports, opened, { caller });
-    store.callers = ports.caller;
-    return store;
+    return new DeckStore(outing, who, ports, opened, last?.id === who.id ? null : last);
   }
 
   /** Does something, as whoever calls on this tablet. */
@@ -31,9 +43,9 @@ export class DeckStore extends DocumentStore<Deck, WithCaller> {
   }
 
   /** Somebody else of the crew calls from now on; nobody: whose sign-in this is. */
-  async takeOver(caller: Caller | null): Promise<void> {
+  takeOver(caller: Caller | null): Promise<void> {
     this.set({ caller });
-    await this.callers?.remember(this.scope.id, this.who, caller);
+    return this.deckPorts.caller.remember(this.scope.id, this.who, caller);
   }
 
   /** The call of a fish that the server refused, where it did. */

@@ -43,7 +43,7 @@ export function FindingsScreen() {
         <SelectionPanel options={options} selection={selection} onChange={change} folded={folded} onFold={setFolded} />
       )}
       <div className="min-w-0">
-        <FindingsNav shown={kind} search={search} />
+        <FindingsNav shown={kind} search={{ ...search, ask: undefined }} />
         {shown && <shown.Finding selection={selection} onChange={change} />}
         {kept && <KeptFindings />}
         {shown && <Beside selection={selection} />}
@@ -53,7 +53,7 @@ export function FindingsScreen() {
   );
 }
 
-/** Groups by what a biologist asks, and the kinds of the one that is shown; a group leads to its first kind. */
+/** Groups by what a biologist asks, and the kinds of the one that is shown; a group leads to its first kind, with the same fish. */
 function FindingsNav({ shown, search }: { shown: string; search: Selection }) {
   const current = FINDINGS.find(({ kind }) => kind === shown)?.group;
   const groups = GROUPS.filter((each) => FINDINGS.some(({ group }) => group === each));

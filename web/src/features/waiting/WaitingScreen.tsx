@@ -145,7 +145,7 @@ function ScopeLink({ scope, programme }: { scope: Scope; programme: string }) {
     queryFn: () => kind?.names(programme) ?? [],
     retry: false,
   });
-  if (!kind) return <>Entries of a version that this device has no more</>;
+  if (!kind) return <>Entries of a kind that this version does not know</>;
   return (
     <Link {...kind.link(scope.id)} className="underline underline-offset-4">
       {names.data?.find(({ id }) => id === scope.id)?.name ?? kind.unnamed}
