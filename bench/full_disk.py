@@ -15,17 +15,16 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 
 import requests
-from django.conf import settings
 from django.db import connections
 from django.utils import timezone
 
-from bench.fresh import dump_of
-from bench.server import Server, free_port
+from bench.own_database import OwnDatabase
+from bench.server import Server
 from bench.size import size
 from bench.timing import show
 from nailwright.common.rows import new_id
@@ -143,47 +142,33 @@ def _small_disk(megabytes: int) -> Iterator[Path]:
 @contextmanager
 def _mariadb_on(disk: Path) -> Iterator[None]:
     """A MariaDB on that disk with what is in the measured database; the models and the server's processes ask it meanwhile."""
-    of = settings.DATABASES["default"]
-    dumped, port, home = dump_of(str(of["NAME"])), free_port(), disk / "data"
-    user = [f"--user={os.environ.get('USER') or 'root'}"]
-    quiet: dict[str, Any] = {"check": True, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
-    subprocess.run(["mariadb-install-db", "--no-defaults", *user, f"--datadir={home}", "--skip-test-db"], **quiet)
-    socket = disk / "s"
-    command = [
-        "mariadbd", "--no-defaults", *user, f"--datadir={home}", f"--socket={socket}", "--bind-address=127.0.0.1",
-        f"--port={port}", "--skip-grant-tables", "--character-set-server=utf8mb4", "--max-allowed-packet=64M",
-        "--innodb-log-file-size=32M", f"--tmpdir={disk}",
-    ]  # fmt: skip
+    database = OwnDatabase(disk, "--innodb-log-file-size=32M", f"--tmpdir={disk}")
+    database.start()
     over = threading.Event()
-    keeper = threading.Thread(target=_kept_running, args=(command, over))
-    before = connections["default"].settings_dict["PORT"]
-    keeper.start()
+    keeper = threading.Thread(target=_keep_running, args=(database, over))
+    of = connections["default"].settings_dict
+    before = {name: of[name] for name in ("HOST", "PORT", "USER", "PASSWORD", "NAME")}
+    there = {name: os.environ[name] for name in database.environment}
     try:
-        reach = ["mariadb", "--no-defaults", "-S", str(socket)]
-        for _ in range(300):
-            if not subprocess.run([*reach, "-e", "SELECT 1"], capture_output=True).returncode:
-                break
-            time.sleep(0.2)
-        subprocess.run([*reach, "-e", f"CREATE DATABASE {of['NAME']} CHARACTER SET utf8mb4"], check=True)
-        subprocess.run([*reach, str(of["NAME"])], check=True, input=dumped)
+        database.copy(str(of["NAME"]))
+        keeper.start()
         connections.close_all()
-        connections["default"].settings_dict["PORT"] = os.environ["NAILWRIGHT_DB_PORT"] = str(port)
+        of.update({name: database.environment[f"NAILWRIGHT_DB_{name}"] for name in before})
+        os.environ.update(database.environment)
         yield
     finally:
         connections.close_all()
-        connections["default"].settings_dict["PORT"] = os.environ["NAILWRIGHT_DB_PORT"] = str(before)
+        of.update(before)
+        os.environ.update(there)
         over.set()
         keeper.join()
+        database.kill()
 
 
-def _kept_running(command: list[str], over: threading.Event) -> None:
-    """MariaDB, started again where it ends by itself, as bin/start and Debian's unit do: it gives up (signal 6) where it cannot even
-    roll back for want of room."""
-    while not over.is_set():
-        database = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        while database.poll() is None and not over.wait(0.2):
-            pass
-        if database.poll() is None:
-            database.kill()
-            database.wait()
-        over.wait(AGAIN_S)
+def _keep_running(database: OwnDatabase, over: threading.Event) -> None:
+    """Start it again where it ends by itself, as bin/start and Debian's unit do: it gives up (signal 6) where it cannot even roll back for
+    want of room."""
+    while not over.wait(AGAIN_S):
+        if database.ended():
+            with suppress(AssertionError):  # there is no room to start in either: tried again
+                database.start()

@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import re
 import signal
-import socket
 import subprocess
 import sys
 import time
@@ -15,6 +14,8 @@ from typing import Any
 import pytest
 import requests
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+from bench.server import free_port
 
 from .databases import ROOT, new_database
 
@@ -27,9 +28,7 @@ class Server:
     """The application's server, which a test may stop and start again."""
 
     def __init__(self, database: str, **environment: str) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+        self.port = free_port()
         self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, "NAILWRIGHT_THREADS": "8", **environment}
         self.process: subprocess.Popen[bytes] | None = None
         self.worker: subprocess.Popen[bytes] | None = None

@@ -16,8 +16,9 @@ import pytest
 import requests
 from uuid6 import uuid7
 
+from bench.own_database import OwnDatabase
+
 from .conftest import Server
-from .own_database import OwnDatabase
 
 pytestmark = pytest.mark.installed
 

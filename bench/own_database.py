@@ -1,4 +1,4 @@
-"""A MariaDB of one test's own, which it may kill."""
+"""A MariaDB of one test's or measurement's own, which may be killed, or end by itself."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ import time
 from pathlib import Path
 
 from bench.fresh import dump_of
+from bench.server import free_port
 
 PATH = f"{os.environ['PATH']}:/usr/sbin:/sbin"  # where Debian keeps mariadbd
 
@@ -20,10 +21,9 @@ class OwnDatabase:
 
     name = "nailwright_own"
 
-    def __init__(self, folder: Path) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+    def __init__(self, folder: Path, *options: str) -> None:
+        self.port = free_port()
+        self._options = options
         self.environment = {
             "NAILWRIGHT_DB_HOST": "127.0.0.1", "NAILWRIGHT_DB_PORT": str(self.port), "NAILWRIGHT_DB_USER": "own",
             "NAILWRIGHT_DB_PASSWORD": "own", "NAILWRIGHT_DB_NAME": self.name,
@@ -48,11 +48,11 @@ class OwnDatabase:
         self._process = self._run(
             "mariadbd", f"--socket={self._socket}", f"--port={self.port}", "--bind-address=127.0.0.1",
             f"--init-file={self._first}", "--innodb-flush-log-at-trx-commit=1", "--character-set-server=utf8mb4",
-            "--max-allowed-packet=64M",
+            "--max-allowed-packet=64M", *self._options,
         )  # fmt: skip
         until = time.monotonic() + 60
         while True:
-            assert self._process.poll() is None, "MariaDB did not start."
+            assert not self.ended(), "MariaDB did not start."
             try:
                 socket.create_connection(("127.0.0.1", self.port), 1).close()
                 return
@@ -60,11 +60,15 @@ class OwnDatabase:
                 assert time.monotonic() < until, "MariaDB gave no answer in 60 s."
                 time.sleep(0.1)
 
+    def ended(self) -> bool:
+        """Whether it ended by itself."""
+        return self._process.poll() is not None
+
     def kill(self) -> None:
         self._process.kill()
         self._process.wait()
 
     def copy(self, database: str) -> None:
-        """What a database of the tests holds; quicker than to make it anew."""
+        """What a database of the server that the settings name holds; quicker than to make it anew."""
         load = ["mariadb", "--no-defaults", "-h", "127.0.0.1", "-P", str(self.port), "-u", "own", self.name]
         subprocess.run(load, env={**os.environ, "MYSQL_PWD": "own"}, check=True, input=dump_of(database))
