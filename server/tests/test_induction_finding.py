@@ -79,8 +79,8 @@ def test_of_another_species_it_says_which_lay_in_baths(crew: APIClient, bathed: 
     said = crew.get(address.replace("wal", "bur")).data
     assert (
         said["code"] == "no_baths"
-        and "No burbot of this selection" in said["message"]
-        and "; walleye were." in said["message"]
+        and "for burbot of this selection" in said["message"]
+        and "; it is for walleye." in said["message"]
     )
 
 
