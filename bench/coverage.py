@@ -20,7 +20,6 @@ from scipy.special import ndtri
 from bench.size import size
 from bench.timing import show
 from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
-from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.intervals import median_interval, wilson
 from nailwright_core.findings.abundance import (
@@ -38,6 +37,7 @@ from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.shift import shift
 from nailwright_core.findings.site_permutation import by_site
 from nailwright_core.findings.size_structure import fit_cohorts
+from nailwright_core.fitting.coverage import coverage
 
 REPLICATES = size(1500, 4)
 #: One survey of a design: the ends of its interval and the truth; None where it gave no answer.
@@ -253,20 +253,11 @@ INTERVALS = (
 
 
 def _share_held(at: tuple[int, int]) -> float:
-    """Coverage of one design, of the surveys that gave an answer."""
+    """Coverage of one design."""
     interval = INTERVALS[at[0]]
     design = interval.grid[at[1]]
     rng = np.random.default_rng([zlib.crc32(interval.name.encode()), at[1]])
-    held = []
-    for _ in range(interval.replicates):
-        try:
-            found = interval.survey(rng, *design)
-        except CoreError:
-            continue  # such a survey is refused with its reason, and shows no interval
-        if found is not None:
-            low, high, truth = found
-            held.append(low <= truth <= high)
-    return float(np.mean(held)) if held else math.nan
+    return coverage(lambda made: interval.survey(made, *design), interval.replicates, rng).share
 
 
 def _told(design: Iterable[Any]) -> str:

@@ -13,7 +13,8 @@ from nailwright_core.common import species
 from nailwright_core.common.by_site import jackknife, mean_by_site, median_by_site, numbered, share_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import median_interval, wilson
-from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
+from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.findings.relative_weight import summarise_relative_weight
 from nailwright_core.findings.size_structure import proportional_size_distribution
 
 WALLEYE = species.get("wal")

@@ -11,7 +11,7 @@ from scipy.stats import norm
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings import cohorts
-from nailwright_core.findings.cohorts import Spread
+from nailwright_core.findings.mixture import Spread
 from nailwright_core.findings.size_structure import fit_cohorts
 
 TRUE = ((160.0, 12.0, 0.5), (260.0, 18.0, 0.3), (350.0, 24.0, 0.2))

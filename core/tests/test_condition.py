@@ -13,13 +13,8 @@ from numpy.typing import NDArray
 
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
-from nailwright_core.findings.condition import (
-    fit_length_mass,
-    fulton_k,
-    relative_condition,
-    relative_weight,
-    summarise_relative_weight,
-)
+from nailwright_core.findings.condition import fit_length_mass, fulton_k, relative_condition, relative_weight
+from nailwright_core.findings.relative_weight import summarise_relative_weight
 
 WALLEYE = species.get("wal")
 TRUE_A, TRUE_B, TRUE_SD = -5.4, 3.15, 0.04

@@ -19,29 +19,30 @@ from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.deep_water import descent_plan
 from nailwright_core.findings.catch_per_effort import cpue
-from nailwright_core.plan.effort import lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
-from nailwright_core.plan.electrofishing import (
+from nailwright_core.plan.current_limits import (
     SALMONID_BACKPACK,
     LimitSet,
+    conductivity_steps,
+    held_within,
+    most_volts,
+    problems,
+)
+from nailwright_core.plan.effort import lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
+from nailwright_core.plan.electrofishing import (
     Unit,
     ambient_conductivity,
-    conductivity_steps,
     duty,
     field_rings_cm,
-    held_within,
     matched_power,
     median_r100,
-    most_volts,
     power_achieved,
     power_ratio,
-    problems,
-    pulse_advice,
-    pulse_advice_for,
     r100_from_reading,
     ramp_up,
     settings_for,
     settings_table,
 )
+from nailwright_core.plan.pulse_advice import pulse_advice, pulse_advice_for
 from nailwright_core.plan.sample_size import (
     catch_for_marks,
     fish_for_mean,

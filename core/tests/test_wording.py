@@ -4,8 +4,9 @@ import numpy as np
 
 from nailwright_core.common import species
 from nailwright_core.common.intervals import median_interval
-from nailwright_core.findings.condition import fit_length_mass, summarise_relative_weight
+from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.condition_comparison import compare_condition
+from nailwright_core.findings.relative_weight import summarise_relative_weight
 from nailwright_core.findings.size_structure import fit_cohorts, proportional_size_distribution
 from nailwright_core.plan.rehearsal import MarksDesign, Rehearsal, TrendDesign
 from nailwright_core.records.wording import (

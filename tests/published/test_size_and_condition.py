@@ -11,7 +11,8 @@ from scipy import stats
 from statsmodels.stats.diagnostic import het_breuschpagan
 
 from nailwright_core.common import species
-from nailwright_core.findings.condition import fit_length_mass, relative_weight, summarise_relative_weight
+from nailwright_core.findings.condition import fit_length_mass, relative_weight
+from nailwright_core.findings.relative_weight import summarise_relative_weight
 
 
 def test_standard_weight_of_a_500_mm_walleye_by_murphy_1990() -> None:

@@ -18,12 +18,12 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import median_interval, score_interval
 
-Floats = NDArray[np.float64]
 #: With fewer sites than this an interval over sites is wide and leans on them being like any other (ours, no source).
 FEW_SITES = 5
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
-Floats = NDArray[np.float64]
+from nailwright_core.common.arrays import Floats
 
 
 def first_not(holds: Callable[[Floats], NDArray[np.bool_]], start: Floats) -> Floats:

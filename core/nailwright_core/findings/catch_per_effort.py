@@ -13,13 +13,13 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.by_site import jackknife
 from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import exact_binomial
 
-Floats = NDArray[np.float64]
 _NEWTON_STEPS = 60
 
 

@@ -15,13 +15,9 @@ from numpy.typing import ArrayLike, NDArray
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.multiple import holm
 from nailwright_core.common.species import Species
-from nailwright_core.findings.condition import (
-    CATEGORIES,
-    RelativeWeightSummary,
-    relative_weight,
-    summarise_relative_weight,
-)
+from nailwright_core.findings.condition import CATEGORIES, relative_weight
 from nailwright_core.findings.line_comparison import Groups, LineComparison, Sites, compare_lines
+from nailwright_core.findings.relative_weight import RelativeWeightSummary, summarise_relative_weight
 from nailwright_core.findings.value_comparison import ValuePair, compare_values, mean_difference
 
 

@@ -17,12 +17,12 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.by_site import jackknife, numbered, sums_by_site
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 
-Floats = NDArray[np.float64]
 Groups = Mapping[str, tuple[ArrayLike, ArrayLike]]
 Sites = Mapping[str, ArrayLike]
 #: Lengths at which lines are compared lie between these percentiles of each group's lengths, as far as groups share them.

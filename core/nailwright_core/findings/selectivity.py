@@ -11,19 +11,20 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy import special
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.by_site import numbered
 from nailwright_core.common.checks import check_level, finite, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
+from nailwright_core.fitting.binomial import fit_binomial
+from nailwright_core.fitting.comparison import bic
 
-Floats = NDArray[np.float64]
 MOST_DEGREES = 3
 #: Fewer fish of a gear than this say nothing of a curve (ours, no source).
 LEAST_FISH = 20
-_STEPS = 60
 
 
 @dataclass(frozen=True)
@@ -103,13 +104,12 @@ def relative_selectivity(
             raise CoreError("sites_too_few", f"An interval over sites needs three or more; got {n_sites}.", "sites")
     offset = math.log(effort_ratio)
     most = min(MOST_DEGREES, np.unique(np.clip(lengths, *span)).size - 1)
-    fits = {degree: _logistic(_design(lengths, span, degree), of_first, offset) for degree in range(most + 1)}
-    n = lengths.size
-    bic = {degree: -2 * log + (degree + 1) * math.log(n) for degree, (_, _, log) in fits.items()}
-    degree = min(bic, key=lambda each: bic[each])
-    coefficients, information, _ = fits[degree]
+    fits = {degree: fit_binomial(_design(lengths, span, degree), of_first, offset) for degree in range(most + 1)}
+    bics = {degree: bic(fit.log_likelihood, degree + 1, lengths.size) for degree, fit in fits.items()}
+    degree = min(bics, key=lambda each: bics[each])
+    coefficients = fits[degree].coefficients
     design = _design(lengths, span, degree)
-    inverse = np.linalg.inv(information)
+    inverse = np.linalg.inv(fits[degree].information)
     covariance: Floats = np.asarray(inverse)
     df = math.inf
     if sites is not None:
@@ -121,7 +121,7 @@ def relative_selectivity(
         "Intervals are over sites." if sites is not None else "Intervals are over fish, which of one site are alike."
     )
     return RelativeSelectivity(
-        degree, span, coefficients, covariance, df, bic, (int(first.size), int(second.size)),
+        degree, span, coefficients, covariance, df, bics, (int(first.size), int(second.size)),
         (
             Assumption("Both gears met the same fish", "not checked", "Fished side by side, at the same places and hours."),
             Assumption(
@@ -135,18 +135,3 @@ def relative_selectivity(
 def _design(length_mm: Floats, span: tuple[float, float], degree: int) -> Floats:
     z = 2 * (np.clip(length_mm, *span) - span[0]) / (span[1] - span[0]) - 1
     return np.asarray(np.polynomial.chebyshev.chebvander(z, degree))
-
-
-def _logistic(design: Floats, hit: Floats, offset: float) -> tuple[Floats, Floats, float]:
-    """Newton's steps of a logistic regression with an offset: coefficients, information and log likelihood."""
-    beta = np.zeros(design.shape[1])
-    information = np.eye(beta.size)
-    for _ in range(_STEPS):
-        p = special.expit(offset + design @ beta)
-        information = (design * (p * (1 - p))[:, None]).T @ design
-        step = np.linalg.lstsq(information, design.T @ (hit - p), rcond=None)[0]
-        beta = beta + np.clip(step, -4, 4)
-        if np.abs(step).max() < 1e-10:
-            break
-    at = offset + design @ beta
-    return beta, information, float(hit @ at - np.logaddexp(0, at).sum())

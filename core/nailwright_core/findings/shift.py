@@ -10,14 +10,14 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy import special, stats
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 
-Floats = NDArray[np.float64]
 #: Up to this many pairs without ties the test's distribution is counted.
 _COUNTED_PAIRS = 2_500
 #: Up to this many pairs all differences are written down; of more, values are told to one part in so many of their range.

@@ -15,11 +15,11 @@ from itertools import combinations, product
 import numpy as np
 from numpy.typing import NDArray
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.by_site import numbered
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.findings.shift import middle_difference
 
-Floats = NDArray[np.float64]
 Whole = NDArray[np.int64]
 #: Up to this many labellings all are tried; of more, so many are drawn.
 _EVERY = 4_096

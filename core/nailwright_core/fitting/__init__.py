@@ -1,1 +1,1 @@
-"""What estimators share: fits, and the intervals that come of them."""
+"""What estimators share: a declared model, its maximum, profile intervals, comparison, simulation and coverage."""

@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy.stats import t
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
-
-Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.geodesics import geodesic_m
 
-Floats = NDArray[np.float64]
 DAYS_PER_MONTH = 365.25 / 12
 SECONDS_PER_DAY = 86_400
 #: A board is read to a few millimetres: over fewer days growth is measuring error (common practice, no source).

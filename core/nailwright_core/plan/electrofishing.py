@@ -11,16 +11,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.species import Species
-from nailwright_core.protocol.sections import Row
-from nailwright_core.protocol.values import Protocol
 
 FISH_US_CM = 115.0
 #: Conductivities of waters in which electrofishing is done, with a wide margin (sea water has about 50,000).
@@ -42,82 +39,6 @@ class Unit:
 
 
 @dataclass(frozen=True)
-class LimitSet:
-    """One agency's limits. ``volts`` holds steps: a conductivity (µS/cm), whether it still belongs to its step, highest volts."""
-
-    name: str
-    volts: tuple[tuple[float, bool, float], ...]
-    max_hz: float
-    max_pulse_ms: float
-    max_water_c: float
-    note: str
-
-    def most_volts(self, ambient_us_cm: float) -> float:
-        """Highest volts at a conductivity."""
-        return next(
-            volts for end, with_end, volts in self.volts if ambient_us_cm < end or (with_end and ambient_us_cm == end)
-        )
-
-    def step_ends(self) -> tuple[float, ...]:
-        """Conductivities at which the limit changes: rows of a table, so that no water between two of them is let off."""
-        return tuple(end for end, _, _ in self.volts if math.isfinite(end))
-
-
-#: Backpack work among protected salmonids in the western United States (NMFS 2000), from memory: verify locally.
-SALMONID_BACKPACK = LimitSet(
-    "Backpack among protected salmonids, western United States (2000)",
-    ((100.0, False, 1100.0), (300.0, True, 800.0), (math.inf, True, 400.0)),
-    70.0,
-    5.0,
-    18.0,
-    "From memory; verify locally. Start at 30 Hz and 0.5 ms. Not near spawning adults or redds.",
-)
-LIMIT_SETS = {"salmonid-backpack": SALMONID_BACKPACK}
-
-
-def limit_sets(protocol: Protocol) -> dict[str, LimitSet]:
-    """Sets of limits that can be chosen: those that ship, and the programme's own by their names.
-
-    Of what the rows of one set say of pulse and water, the strictest holds; beyond the last step its volts go on holding.
-    """
-    own: dict[str, list[Row]] = {}
-    for row in protocol.rows("agency_limits"):
-        own.setdefault(str(row["name"]), []).append(row)
-    return LIMIT_SETS | {name: _own_limits(name, rows) for name, rows in own.items()}
-
-
-def _own_limits(name: str, rows: list[Row]) -> LimitSet:
-    def strictest(column: str) -> float:
-        return min(float(row[column]) for row in rows)  # type: ignore[arg-type]
-
-    steps = [(float(row["to_us_cm"]), True, float(row["max_volts"])) for row in rows]  # type: ignore[arg-type]
-    return LimitSet(
-        name,
-        (*steps[:-1], (math.inf, True, steps[-1][2])),
-        strictest("max_hz"),
-        strictest("max_pulse_ms"),
-        strictest("max_water_c"),
-        "Entered by this programme. Local code, permit and the trained leader decide.",
-    )
-
-
-def limits_named(protocol: Protocol, name: str) -> LimitSet | None:
-    """The set of a name; None for no name.
-
-    Raises:
-        CoreError: ``limits_unknown``: a limit that is not known any more is not silently none.
-    """
-    sets = limit_sets(protocol)
-    if name and name not in sets:
-        raise CoreError(
-            "limits_unknown",
-            f"There are no limits of the name '{name[:60]}' (any more). Choose a set in the plan, or enter it in the protocol.",
-            "limits",
-        )
-    return sets[name] if name else None
-
-
-@dataclass(frozen=True)
 class Settings:
     """Goal settings in one water: peak volts, amps, watts; ``resistance_ohm``; the power ratio applied / matched."""
 
@@ -131,14 +52,6 @@ class Settings:
     def mean_watts(self, share: float) -> float:
         """Mean power at a duty, W."""
         return self.watts * share
-
-
-@dataclass(frozen=True)
-class Problem:
-    """A setting that a unit or a limit set does not allow: what, by how much, what to do."""
-
-    code: str
-    message: str
 
 
 def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
@@ -225,19 +138,6 @@ def settings_table(
     return tuple(settings_for(each, matched_power_w, r100_ohm, fish_us_cm) for each in conductivities_us_cm)
 
 
-def conductivity_steps(
-    low_us_cm: float, high_us_cm: float, today_us_cm: float, limits: LimitSet | None = None, n: int = 9
-) -> tuple[float, ...]:
-    """Conductivities for a settings table: n in equal ratios, a margin beyond what a water showed, today's, and where a limit
-    that was chosen changes.
-
-    The margin (0.7 below, 1.5 above) is ours, no source.
-    """
-    low, high = max(min(low_us_cm, today_us_cm) * 0.7, 5 * LOWEST_US_CM), max(high_us_cm, today_us_cm) * 1.5
-    changes = [each for each in (limits.step_ends() if limits else ()) if low <= each <= high]
-    return tuple(sorted({*np.geomspace(low, high, n).tolist(), today_us_cm, *changes}))
-
-
 @dataclass(frozen=True)
 class Applied:
     """What a pair of readings says: ``watts`` (peak), ``percent`` of the goal's power, ``r100_ohm`` of the boat (None where the
@@ -290,72 +190,6 @@ def duty(pulse_hz: float, pulse_width_ms: float) -> float:
     return share
 
 
-def held_within(settings: Settings, unit: Unit, share: float, limits: LimitSet | None = None) -> Settings:
-    """The settings, lowered in volts until the unit can hold them at this duty and the limits allow them."""
-    resistance = settings.resistance_ohm
-    volts = min(
-        settings.volts,
-        most_volts(unit, settings.ambient_us_cm, limits),
-        unit.max_amps * resistance,
-        math.sqrt(unit.max_watts / share * resistance),
-    )
-    if volts >= settings.volts:
-        return settings
-    return replace(settings, volts=volts, amps=volts / resistance, watts=volts * volts / resistance)
-
-
-def most_volts(unit: Unit, ambient_us_cm: float, limits: LimitSet | None = None) -> float:
-    """The highest peak voltage that a unit and, where one is chosen, a limit set allow in a water, V."""
-    return min(unit.max_volts, limits.most_volts(ambient_us_cm)) if limits else unit.max_volts
-
-
-def problems(
-    settings: Settings,
-    unit: Unit,
-    pulse_hz: float,
-    pulse_width_ms: float,
-    limits: LimitSet | None = None,
-    water_c: float | None = None,
-) -> tuple[Problem, ...]:
-    """What keeps these settings from being used, each with by how much and what to do; none where all is within."""
-    share = duty(pulse_hz, pulse_width_ms)
-    found: list[Problem] = []
-
-    def above(code: str, what: str, value: float, most: float, unit_name: str, advice: str) -> None:
-        if value > most * (1 + 1e-9):
-            found.append(
-                Problem(
-                    code,
-                    f"{what} {value:,.4g} {unit_name} is {value - most:,.3g} {unit_name} above {most:,.4g} {unit_name}. {advice}",
-                )
-            )
-
-    high = "Use less anode in the water or a stronger unit, or accept less than the goal."
-    above("volts_beyond_unit", "The goal of", settings.volts, unit.max_volts, "V", high)
-    above(
-        "amps_beyond_unit",
-        "The goal of",
-        settings.amps,
-        unit.max_amps,
-        "A",
-        "Take an anode out, or accept less than the goal.",
-    )
-    above(
-        "watts_beyond_unit", "Mean power of", settings.mean_watts(share), unit.max_watts, "W",
-        "Shorten the pulse or lower its rate: mean power is peak power times duty.",
-    )  # fmt: skip
-    above("rate_beyond_unit", "A pulse rate of", pulse_hz, unit.max_hz, "Hz", "Lower it.")
-    above("duty_beyond_unit", "A duty of", 100 * share, 100 * unit.max_duty, "%", "Shorten the pulse.")
-    if limits:
-        most = limits.most_volts(settings.ambient_us_cm)
-        above("volts_beyond_limits", f"{limits.name}:", settings.volts, most, "V", "Lower the voltage.")
-        above("rate_beyond_limits", f"{limits.name}:", pulse_hz, limits.max_hz, "Hz", "Lower the rate.")
-        above("pulse_beyond_limits", f"{limits.name}:", pulse_width_ms, limits.max_pulse_ms, "ms", "Shorten the pulse.")
-        if water_c is not None:
-            above("water_too_warm", f"{limits.name}: water of", water_c, limits.max_water_c, "°C", "Do not fish today.")
-    return tuple(found)
-
-
 @dataclass(frozen=True)
 class RampStep:
     """One step of working up to the goal: volts to set, and what to watch for before the next."""
@@ -385,32 +219,6 @@ def ramp_up(volts: float, start_share: float = 0.5, steps: int = 4) -> tuple[Ram
 
 def _down_to_tens(volts: float) -> float:
     return math.floor(volts / 10 + 1e-9) * 10.0 if volts >= 20 else volts
-
-
-_LARGE_MM = 600.0
-_TENDER = ("Salmo", "Salvelinus", "Oncorhynchus", "Coregonus", "Thymallus", "Acipenser")
-
-
-def pulse_advice_for(species: Sequence[Species]) -> tuple[float, str]:
-    """A pulse rate to start with for the species together, by the one that bears least; as ``pulse_advice``.
-
-    Large from 600 mm on: ours, no source.
-    """
-    tender = any(kind.scientific_name.split()[0] in _TENDER for kind in species)
-    large = any(kind.length_range_mm[1] >= _LARGE_MM for kind in species)
-    return pulse_advice("salmonid" if tender else "other", large)
-
-
-def pulse_advice(family: str, large: bool) -> tuple[float, str]:
-    """A pulse rate to start with, Hz, and why. ``family``: "salmonid", "sturgeon" or "other".
-
-    Source: handbook practice from memory; low rates and direct current injure least, large fish are injured most.
-    """
-    if family in ("salmonid", "sturgeon"):
-        return 30.0, "Trout, salmon and sturgeon: direct current or at most 30 Hz; 60 Hz and above injures many spines."
-    if large:
-        return 30.0, "Large fish are injured most: 30 Hz first, higher only where too few are drawn."
-    return 60.0, "60 Hz catches more small fish; go down to 30 Hz where dark bars or stiff fish are seen."
 
 
 def field_rings_cm(anode_volts: float, anode_radius_cm: float) -> dict[float, float]:

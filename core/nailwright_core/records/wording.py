@@ -11,8 +11,9 @@ from nailwright_core.common.by_site import Likeness
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.species import Species
 from nailwright_core.findings.cohorts import CohortFit
-from nailwright_core.findings.condition import LengthMassFit, RelativeWeightSummary
+from nailwright_core.findings.condition import LengthMassFit
 from nailwright_core.findings.condition_comparison import ConditionComparison
+from nailwright_core.findings.relative_weight import RelativeWeightSummary
 from nailwright_core.findings.size_structure import FEW_STOCK_FISH, SizeDistribution
 from nailwright_core.plan.rehearsal import Rehearsal, TrendDesign
 

@@ -12,10 +12,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from shapely import LineString, Point
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.geodesics import WGS84
-
-Floats = NDArray[np.float64]
 
 MAX_POINTS = 200_000
 #: A line longer than this is hardly one reach; drawn in the wrong order of coordinates, for instance.

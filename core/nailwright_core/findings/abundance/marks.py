@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special, stats
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
@@ -26,8 +27,6 @@ ESTIMATORS = ("chapman", "bailey", "petersen")
 
 
 INTERVALS = ("exact", "normal")
-
-Floats = NDArray[np.float64]
 
 
 #: Fewer recaptures, or fewer marks times catch than this many times the population, leave a bias (Robson, Regier 1964).

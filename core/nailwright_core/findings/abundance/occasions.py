@@ -10,15 +10,15 @@ import math
 from collections.abc import Callable
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy import optimize, special, stats
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate, Verdict
 from nailwright_core.findings.abundance.marks import MarkEstimate
-
-Floats = NDArray[np.float64]
+from nailwright_core.fitting.profile import ends_of_one
 
 
 def schnabel(
@@ -123,22 +123,11 @@ def _profile(
     least = float((m + c - r).max()) if mixed else float(m.max()) * (1 + 1e-9) + 1e-6
     most = 1e6 * value
 
-    def of_log(ln: float) -> float:
-        return log_likelihood(math.exp(ln))
-
     near = math.log(max(value, least * (1 + 1e-9)))
-    found = optimize.minimize_scalar(
-        lambda ln: -of_log(ln), bounds=(math.log(least), near + 3), method="bounded", options={"xatol": 1e-7}
+    _, low, high = ends_of_one(
+        lambda ln: log_likelihood(math.exp(ln)), math.log(least), math.log(most), level, search_to=near + 3, xatol=1e-7
     )
-    cut = -float(found.fun) - float(stats.chi2.ppf(level, 1)) / 2
-
-    def beyond(ln: float) -> float:
-        return of_log(ln) - cut
-
-    floor, ceiling = math.log(least), math.log(most)
-    low = least if beyond(floor) >= 0 else math.exp(optimize.brentq(beyond, floor, found.x))
-    high = math.inf if beyond(ceiling) >= 0 else math.exp(optimize.brentq(beyond, found.x, ceiling))
-    return low, high
+    return least if low is None else math.exp(low), math.inf if high is None else math.exp(high)
 
 
 def _occasions(caught: ArrayLike, recaptured: ArrayLike, marked: ArrayLike) -> tuple[Floats, Floats, Floats]:

@@ -18,10 +18,12 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import optimize, special, stats
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate, Verdict
 from nailwright_core.common.searching import first_not
+from nailwright_core.fitting.profile import cut, ends_of_one
 
 REMOVALS = ("carle-strub", "zippin", "two-pass")
 #: Shares by which the chance of capture may fall from pass to pass, under which N is told as well. Falls of a tenth to a third
@@ -29,8 +31,6 @@ REMOVALS = ("carle-strub", "zippin", "two-pass")
 FALLS = (0.1, 0.2, 0.3)
 #: The fall that the test of a constant chance is asked about, and the share of surveys that should show it.
 _FALL, _POWER = 0.2, 0.8
-
-Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -169,10 +169,10 @@ def _likeliest(total: Floats, x: Floats, k: int, prior: bool) -> Floats:
 def _profile(total: Floats, x: Floats, k: int, level: float) -> tuple[Floats, Floats]:
     """The first whole N outside the cut on either side of the likeliest."""
     best = _likeliest(total, x, k, prior=False)
-    cut = _log_likelihood(best, total, x, k) - stats.chi2.ppf(level, 1) / 2
+    floor = _log_likelihood(best, total, x, k) - cut(level)
 
     def above(n: Floats) -> NDArray[np.bool_]:
-        return np.asarray(_log_likelihood(n, total, x, k) >= cut)
+        return np.asarray(_log_likelihood(n, total, x, k) >= floor)
 
     endless = above(np.full_like(total, np.inf))
     high = np.where(endless, np.inf, first_not(lambda n: above(n) & ~endless, best))
@@ -189,16 +189,8 @@ def _profile_of_p(total: float, x: float, k: int, level: float) -> tuple[float, 
         ordered = float(special.gammaln(n + 1) - special.gammaln(n - total + 1))
         return float(ordered + total * math.log(p) + (k * n - x - total) * math.log1p(-p))
 
-    tiny = 1e-7
-    best = optimize.minimize_scalar(lambda p: -log_likelihood(p), bounds=(tiny, 1 - tiny), method="bounded")
-    cut = -best.fun - float(stats.chi2.ppf(level, 1)) / 2
-
-    def beyond(p: float) -> float:
-        return float(log_likelihood(p) - cut)
-
-    low = 0.0 if beyond(tiny) > 0 else float(optimize.brentq(beyond, tiny, best.x))
-    high = 1.0 if beyond(1 - tiny) > 0 else float(optimize.brentq(beyond, best.x, 1 - tiny))
-    return low, high
+    _, low, high = ends_of_one(log_likelihood, 1e-7, 1 - 1e-7, level)
+    return 0.0 if low is None else low, 1.0 if high is None else high
 
 
 def _standard_error(n: float, total: float, k: int, p: float) -> float:

@@ -14,13 +14,15 @@ from itertools import product
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy import optimize, special
+from scipy import special
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
+from nailwright_core.fitting.maximum import maximise
+from nailwright_core.fitting.model import Model, Parameter
 
-Floats = NDArray[np.float64]
 _NODES, _WEIGHTS = np.polynomial.hermite_e.hermegauss(24)
 _SPREADS = (0.02, 2.5)
 #: So many parts are left out in turn, sites or lots of sites.
@@ -135,14 +137,18 @@ def _fit(counts: Floats) -> tuple[float, float]:
     # sites of the same passes say the same
     rows, times = np.unique(counts, axis=0, return_counts=True)
 
-    def badness(at: Floats) -> float:
-        return -float(_weights(rows, float(at[0]), math.exp(float(at[1])))[0] @ times)
-
-    bounds = [(-6.0, 6.0), (math.log(_SPREADS[0]), math.log(_SPREADS[1]))]
-    starts = [(-0.2, math.log(0.3)), (0.5, 0.0)]
-    found = [optimize.minimize(badness, start, method="L-BFGS-B", bounds=bounds) for start in starts]
-    best = min(found, key=lambda each: float(each.fun))
-    return float(best.x[0]), math.exp(float(best.x[1]))
+    model = Model(
+        "removal at many sites",
+        (
+            Parameter("mean logit of the chance of capture", -6.0, 6.0),
+            Parameter("SD of that logit among sites", *_SPREADS, link="log"),
+        ),
+        lambda at: float(_weights(rows, float(at[0]), float(at[1]))[0] @ times),
+        starts=((-0.2, 0.3), (0.5, 1.0)),
+        n=len(counts),
+    )
+    mean, spread = maximise(model, curvature=False).values
+    return float(mean), float(spread)
 
 
 def _without_each(

@@ -21,7 +21,7 @@ from nailwright.findings.telling import estimate_row, nothing_to_show
 from nailwright.programmes.models import Programme
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings import size_structure
-from nailwright_core.findings.cohorts import Spread
+from nailwright_core.findings.mixture import Spread
 from nailwright_core.records.wording import cohort_sentence
 
 SEED = 20240501

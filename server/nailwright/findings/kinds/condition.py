@@ -17,6 +17,7 @@ from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.telling import estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
 from nailwright_core.findings import condition
+from nailwright_core.findings.relative_weight import summarise_relative_weight
 from nailwright_core.records.wording import condition_sentence
 
 #: A picture with more points than this is a smear and slow; the rest are drawn at random, by a fixed seed.
@@ -102,7 +103,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
     fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level, sites)
     weight = None
     if kind.standard_weight and np.any(pairs.length_mm >= kind.standard_weight.min_mm):
-        weight = condition.summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites)
+        weight = summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites)
     drawn = _drawn(fit)
     return {
         "sentence": condition_sentence(kind, fit, weight, question.benchmark),

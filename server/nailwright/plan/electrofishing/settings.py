@@ -16,16 +16,12 @@ from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species import species_of
 from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
+from nailwright_core.plan.current_limits import conductivity_steps, held_within, limits_named, problems
 from nailwright_core.plan.electrofishing import Unit as CoreUnit
 from nailwright_core.plan.electrofishing import (
     ambient_conductivity,
-    conductivity_steps,
     duty,
     field_rings_cm,
-    held_within,
-    limits_named,
-    problems,
-    pulse_advice_for,
     r100_from_reading,
     ramp_up,
     settings_for,
@@ -33,6 +29,7 @@ from nailwright_core.plan.electrofishing import (
     specific_conductance,
 )
 from nailwright_core.plan.parts import Electro
+from nailwright_core.plan.pulse_advice import pulse_advice_for
 from nailwright_core.plan.wording import ELECTRIC_CAUTION
 
 

@@ -19,14 +19,8 @@ from nailwright.plan.parts import parts_of
 from nailwright.plan.readiness import checklists_for, is_electric
 from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.electrofishing import (
-    ambient_conductivity,
-    duty,
-    held_within,
-    limits_named,
-    most_volts,
-    settings_table,
-)
+from nailwright_core.plan.current_limits import held_within, limits_named, most_volts
+from nailwright_core.plan.electrofishing import ambient_conductivity, duty, settings_table
 from nailwright_core.plan.parts import Bath, Electro, Tags
 from nailwright_core.plan.tag_choice import draw_shares
 from nailwright_core.plan.wording import (

@@ -1,0 +1,66 @@
+"""Which of several models, by what they explain and what they cost.
+
+AICc: Sugiura (1978), Commun. Stat. A 7, 13-26; Hurvich and Tsai (1989), Biometrika 76, 297-307. Weights: Buckland, Burnham and
+Augustin (1997), Biometrics 53, 603-618. BIC: Schwarz (1978), Ann. Stat. 6, 461-464. All from memory.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from nailwright_core.common.errors import CoreError
+from nailwright_core.fitting.maximum import Fit
+
+
+def aicc(log_likelihood: float, parameters: int, n: int) -> float:
+    """AIC with its correction for few observations; inf where there are too few for so many parameters."""
+    if n - parameters - 1 <= 0:
+        return math.inf
+    return -2 * log_likelihood + 2 * parameters + 2 * parameters * (parameters + 1) / (n - parameters - 1)
+
+
+def bic(log_likelihood: float, parameters: int, n: int) -> float:
+    """Schwarz's criterion."""
+    return -2 * log_likelihood + parameters * math.log(n)
+
+
+@dataclass(frozen=True)
+class ModelRow:
+    """One model in the table.
+
+    Attributes:
+        delta: AICc less that of the best. weight: of the model among these, adding to 1.
+    """
+
+    name: str
+    parameters: int
+    log_likelihood: float
+    aicc: float
+    delta: float
+    weight: float
+
+
+def model_table(fits: Sequence[Fit]) -> tuple[ModelRow, ...]:
+    """Models of the same data, the best first.
+
+    Raises:
+        CoreError: ``models_unlike`` unless all count the same observations; ``too_few_observations`` where none can be told.
+    """
+    if len({each.model.n for each in fits}) != 1:
+        raise CoreError("models_unlike", "Expected models of the same observations; their numbers differ.")
+    values = np.array([aicc(each.log_likelihood, each.parameters, each.model.n) for each in fits])
+    best = float(values.min())
+    if math.isinf(best):
+        raise CoreError("too_few_observations", f"{fits[0].model.n} observations are too few for any of these models.")
+    deltas = values - best
+    weights = np.exp(-deltas / 2)
+    weights /= weights.sum()
+    rows = [
+        ModelRow(each.model.name, each.parameters, each.log_likelihood, float(value), float(delta), float(weight))
+        for each, value, delta, weight in zip(fits, values, deltas, weights, strict=True)
+    ]
+    return tuple(sorted(rows, key=lambda row: row.delta))
