@@ -50,7 +50,7 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     "compare_lengths": (size_structure.compare_lengths, {"a": LENGTHS, "b": MASSES, "level": 0.95}),
     "fit_cohorts": (size_structure.fit_cohorts, {"length_mm": LENGTHS, "k": 2, "level": 0.95, "step_mm": 1.0}),
     "fit_length_mass": (condition.fit_length_mass, {"length_mm": LENGTHS, "mass_g": MASSES, "level": 0.95}),
-    "relative_weight": (condition.summarise_relative_weight, {"species": WAL, "length_mm": LENGTHS, "mass_g": MASSES}),
+    "relative_weight": (relative_weight.summarise_relative_weight, {"species": WAL, "length_mm": LENGTHS, "mass_g": MASSES}),
     "petersen": (abundance.petersen, {"marked": 60, "caught": 50, "recaptured": 9, "level": 0.95}),
     "repeated_catches": (
         abundance.repeated_catches, {"marked": 60, "caught": [50, 40], "recaptured": [9], "level": 0.95},

@@ -77,3 +77,17 @@ def test_there_and_back_are_alike(a: tuple[float, float], b: tuple[float, float]
     there, back = geodesic_m(*a, *b), geodesic_m(*b, *a)
     assert there == pytest.approx(back, abs=1e-3) and there >= 0
     assert np.shape(geodesic_m([a[0]] * 3, [a[1]] * 3, b[0], b[1])) == (3,)
+
+
+def test_a_journey_is_from_where_the_fish_was_let_go_and_none_is_from_a_known_loss() -> None:
+    at = np.array([DAY, DAY + timedelta(days=30), DAY + timedelta(days=60)], dtype="datetime64[us]")
+    nothing = np.full(3, np.nan)
+    known = Encounters(
+        fish=np.array(["a", "a", "a"]), at=at, lat=np.array([10.0, 10.0, 10.0]), lon=np.full(3, 20.0), river_km=nothing,
+        length_mm=nothing, error_m=np.full(3, 100.0), left_lat=np.array([10.01, np.nan, np.nan]),
+        left_lon=np.array([20.0, np.nan, np.nan]), left_error_m=np.array([5.0, np.nan, np.nan]),
+        gone=np.array([False, True, False]),
+    )  # fmt: skip
+    found = journeys(known)
+    assert found.end.tolist() == [1]  # what comes after a death is no journey
+    assert found.distance_m[0] == pytest.approx(1106, abs=1) and found.error_m[0] == 105.0

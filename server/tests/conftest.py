@@ -11,6 +11,7 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Capture, Gear, Outing, Run
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Role
 from nailwright.waters.models import Site, Water
@@ -69,9 +70,11 @@ def crew(client_as: Callable[[str], APIClient]) -> APIClient:
 
 @pytest.fixture
 def run(outing: Outing, site: Site, person_as: Callable[[str], Person]) -> Run:
-    return Run.objects.create(
+    made = Run.objects.create(
         outing=outing, site=site, number=1, gear=Gear.BOAT, started_at=BEGAN, recorder=person_as("crew")
     )
+    renew_occasions([made.pk])
+    return made
 
 
 @pytest.fixture

@@ -17,6 +17,7 @@ from django.core.management import CommandError, call_command
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, CaptureTally, Outing, Release, Run
 from nailwright.plan.models import Survey
 from nailwright.programmes.audit import Act, apply_change
@@ -60,6 +61,7 @@ def full(programme: Programme, run: Run, person_as: Callable[[str], Person]) -> 
     )  # fmt: skip
     survey.outings.add(run.outing)
     Run.objects.create(outing=run.outing, site=run.site, number=2, gear="seine", hauls=3, started_at=run.started_at, recorder=run.recorder)  # fmt: skip
+    rebuild_encounters(programme)
     return programme
 
 

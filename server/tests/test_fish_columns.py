@@ -106,7 +106,7 @@ def test_only_what_was_touched_is_read_again(runs: list[Run], django_assert_num_
 def test_a_selection_of_runs_and_sexes(runs: list[Run]) -> None:
     programme = runs[0].outing.programme
     Run.objects.filter(pk=runs[1].pk).update(gear="angling")
-    angled = Selection("wal", gears=("angling",), sexes=("f",))
+    angled = Selection("wal", gear=("angling",), sex=("f",))
     assert fish_of(programme, angled).height == 10
     marked = touch_mark(programme, angled)
     capture(runs[0])  # of no run that is selected

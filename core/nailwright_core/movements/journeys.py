@@ -28,6 +28,8 @@ class Encounters:
         river_km: kilometre along the water.
         length_mm: measured length.
         error_m: how far the true position may be from this one.
+        left_lat, left_lon, left_error_m: where it was let go, where that is known to be elsewhere; None where of none.
+        gone: whether the fish is dead, retained or lost from then on; None where of none.
     """
 
     fish: NDArray[np.generic]
@@ -37,6 +39,10 @@ class Encounters:
     river_km: Floats
     length_mm: Floats
     error_m: Floats
+    left_lat: Floats | None = None
+    left_lon: Floats | None = None
+    left_error_m: Floats | None = None
+    gone: NDArray[np.bool_] | None = None
 
 
 @dataclass(frozen=True)
@@ -65,12 +71,14 @@ class Journeys:
 
 
 def journeys(met: Encounters) -> Journeys:
-    """Pair each encounter with the next of the same fish, in order of time; fish by fish.
+    """Pair each encounter with the next of the same fish, in order of time; fish by fish. From a known loss no journey begins.
+
+    A journey is from where the fish was let go, and where that is not known from where it was met.
 
     Raises:
         CoreError: ``lengths_differ``, ``time_unknown``, ``position_impossible`` as ``geodesic_m``.
     """
-    columns = (met.fish, met.at, met.lat, met.lon, met.river_km, met.length_mm, met.error_m)
+    columns = [each for each in vars(met).values() if each is not None]
     if len({column.shape for column in columns}) != 1:
         raise CoreError("lengths_differ", "Expected columns of one length, a value of each for every encounter.", "met")
     if np.isnat(met.at).any():
@@ -78,15 +86,22 @@ def journeys(met: Encounters) -> Journeys:
     _, whose = np.unique(met.fish, return_inverse=True)
     order = np.lexsort((met.at, whose.ravel()))
     same = whose.ravel()[order[1:]] == whose.ravel()[order[:-1]]
+    if met.gone is not None:
+        same &= ~met.gone[order[:-1]]
     start, end = order[:-1][same], order[1:][same]
     days = (met.at[end] - met.at[start]) / np.timedelta64(1, "D")
     distance = np.full(start.size, np.nan)
-    ends = np.stack([met.lat[start], met.lon[start], met.lat[end], met.lon[end]])
+    from_lat, from_lon = _or(met.left_lat, met.lat)[start], _or(met.left_lon, met.lon)[start]
+    ends = np.stack([from_lat, from_lon, met.lat[end], met.lon[end]])
     placed = ~np.isnan(ends).any(axis=0)
     distance[placed] = geodesic_m(*ends[:, placed])
-    error = met.error_m[start] + met.error_m[end]
+    error = _or(met.left_error_m, met.error_m)[start] + met.error_m[end]
     growth = met.length_mm[end] - met.length_mm[start]
     with np.errstate(divide="ignore", invalid="ignore"):
         month = np.where(days >= DAYS_FOR_GROWTH, growth / days * DAYS_PER_MONTH, np.nan)
         moved = np.where(np.isnan(distance), "unknown", np.where(distance > error, "moved", "within error"))
     return Journeys(start, end, days, distance, error, moved, met.river_km[end] - met.river_km[start], growth, month)
+
+
+def _or(known: Floats | None, otherwise: Floats) -> Floats:
+    return otherwise if known is None else np.where(np.isnan(known), otherwise, known)

@@ -1,38 +1,67 @@
-"""Captures of known fish as encounters."""
+"""Captures of known fish as encounters, and runs as occasions."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from typing import Any
 from uuid import UUID
 
-from nailwright.deck.models import Capture
-from nailwright.tags.encounters import replace_encounters
-from nailwright.tags.models import Encounter
+from django.db.models import QuerySet
+
+from nailwright.deck.effort import effort_of_run
+from nailwright.deck.models import Capture, Release, Run
+from nailwright.programmes.models import Programme
+from nailwright.tags.encounters import replace_encounters, replace_occasions
+from nailwright.tags.models import Encounter, Occasion
 
 #: A site is a stretch, not a point.
 SITE_ERROR_M = 500.0
+_AT_ONCE = 2000
+#: How a fish that left stands in its history. One that escaped before its release swims on as a released one does.
+_DISPOSITIONS = {
+    Release.Fate.RELEASED: Encounter.Disposition.RELEASED,
+    Release.Fate.ESCAPED: Encounter.Disposition.RELEASED,
+    Release.Fate.DEAD: Encounter.Disposition.DEAD,
+    Release.Fate.KEPT: Encounter.Disposition.RETAINED,
+    Release.Fate.TAKEN: Encounter.Disposition.RETAINED,
+}
 
 
 def renew_encounters(captures: Iterable[UUID]) -> int:
     """Make the encounters of these captures true; returns how many rows that took."""
     keys = list(captures)
     known = Capture.present.filter(pk__in=keys, run__deleted_at=None).exclude(fish=None)
-    now = [_encounter(each) for each in known.select_related("run__site")]
+    now = [_encounter(each) for each in known.select_related("run__site", "release")]
     return replace_encounters(Encounter.Kind.CAPTURE, keys, now)
 
 
-def rebuild_encounters(batch: int = 2000) -> int:
-    """Make all encounters of captures true; returns how many rows were not. 0 over a true table."""
-    wrong = 0
-    keys: list[UUID] = []
-    of_fish = set(Capture.objects.exclude(fish=None).values_list("pk", flat=True))
-    told = set(Encounter.objects.filter(kind=Encounter.Kind.CAPTURE).values_list("source_id", flat=True))
-    for key in sorted(of_fish | told, key=str):
-        keys.append(key)
-        if len(keys) == batch:
-            wrong += renew_encounters(keys)
-            keys.clear()
-    return wrong + renew_encounters(keys)
+def renew_occasions(runs: Iterable[UUID]) -> int:
+    """Make the occasions of these runs true; returns how many rows that took."""
+    keys = list(runs)
+    there = Run.present.filter(pk__in=keys).select_related("outing__water")
+    return replace_occasions(Occasion.Kind.RUN, keys, [_occasion(each) for each in there])
+
+
+def rebuild_encounters(programme: Programme | None = None) -> int:
+    """Make the encounters of captures and the occasions of runs true, of one programme or of all.
+
+    Returns:
+        How many rows were not; 0 over true tables.
+    """
+
+    def keys(rows: QuerySet, of_programme: str, column: str = "pk") -> set[UUID]:
+        return set((rows.filter(**{of_programme: programme}) if programme else rows).values_list(column, flat=True))
+
+    of_fish = keys(Capture.objects.exclude(fish=None), "programme")
+    told = keys(Encounter.objects.filter(kind=Encounter.Kind.CAPTURE), "fish__programme", "source_id")
+    fished = keys(Run.objects.all(), "outing__programme")
+    noted = keys(Occasion.objects.filter(kind=Occasion.Kind.RUN), "programme")
+    return _in_turn(of_fish | told, renew_encounters) + _in_turn(fished | noted, renew_occasions)
+
+
+def _in_turn(keys: set[UUID], renew: Callable[[Iterable[UUID]], int]) -> int:
+    ordered = sorted(keys, key=str)
+    return sum(renew(ordered[start : start + _AT_ONCE]) for start in range(0, len(ordered), _AT_ONCE))
 
 
 def _encounter(capture: Capture) -> Encounter:
@@ -44,6 +73,7 @@ def _encounter(capture: Capture) -> Encounter:
         kind=Encounter.Kind.CAPTURE,
         source_id=capture.pk,
         outing_id=capture.run.outing_id,
+        occasion_id=capture.run_id,
         at=capture.device_time,
         site_id=capture.run.site_id,
         lat=lat,
@@ -51,4 +81,40 @@ def _encounter(capture: Capture) -> Encounter:
         error_m=SITE_ERROR_M,
         length_mm=capture.length_mm if capture.length_basis == measured else None,
         mass_g=capture.mass_g if capture.mass_basis == measured else None,
+        **_left(capture, lat, lon),
+    )
+
+
+def _left(capture: Capture, lat: float | None, lon: float | None) -> dict[str, Any]:
+    """How the meeting ended. A boat lets go where it fishes: within the site, as it was met."""
+    release = getattr(capture, "release", None)
+    if release is None or release.deleted_at:
+        return {}
+    disposition = _DISPOSITIONS[Release.Fate(release.fate)]
+    if disposition != Encounter.Disposition.RELEASED:
+        return {"disposition": disposition}
+    return {
+        "disposition": disposition,
+        "let_go_at": release.device_time,
+        "let_go_lat": lat,
+        "let_go_lon": lon,
+        "let_go_error_m": SITE_ERROR_M,
+    }
+
+
+def _occasion(run: Run) -> Occasion:
+    effort = effort_of_run(run)
+    return Occasion(
+        id=run.pk,
+        programme_id=run.outing.programme_id,
+        kind=Occasion.Kind.RUN,
+        outing_id=run.outing_id,
+        site_id=run.site_id,
+        gear=run.gear,
+        day=run.outing.date,
+        began_at=run.started_at,
+        ended_at=run.ended_at,
+        effort=effort.value,
+        effort_unit=effort.unit,
+        distance_m=run.distance_m,
     )

@@ -35,6 +35,7 @@ class SelectionOptionsView(APIView):
         programme = programme_for(person_of(request), programme_id, "read_findings")
         options = selection_options(programme, places_of(person_of(request), programme))
         options["species"] = [species_of(programme)[code] for code in options["species"]]
+        options["kinds"] = [{"kind": name, "filters": kind.subject.filters} for name, kind in finding_kinds().items()]
         return Response(shapes.SelectionOptionsSerializer(options).data)
 
 
@@ -72,7 +73,7 @@ class BesideView(APIView):
         require(person_of(request), programme, "read_findings")
         selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
         places = places_of(person_of(request), programme)
-        places.check_question(selection.species, selection.sites, by_site=False)
+        places.check_question(selection.species, selection.site, by_site=False)
         return Response(shapes.BesideSerializer(beside(programme, series, selection)).data)
 
 

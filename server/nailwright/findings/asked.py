@@ -2,48 +2,29 @@
 
 from __future__ import annotations
 
+from copy import deepcopy
 from typing import Any
 
 from rest_framework import serializers
 
-from nailwright.deck.models import Capture, Gear
-from nailwright.findings.selections import Selection
+from nailwright.findings.selections import Selection, filters
 from nailwright_core.common.errors import CoreError
 
 
 class SelectionSerializer(serializers.Serializer):
     """A selection as it stands in an address; lists repeat their key."""
 
-    species = serializers.CharField(max_length=8)
-    outing = serializers.ListField(child=serializers.UUIDField(), default=list)
-    water = serializers.ListField(child=serializers.UUIDField(), default=list)
-    site = serializers.ListField(child=serializers.UUIDField(), default=list)
-    reach = serializers.ListField(child=serializers.CharField(max_length=60), default=list)
-    gear = serializers.ListField(child=serializers.ChoiceField(Gear.choices), default=list)
-    sex = serializers.ListField(child=serializers.ChoiceField(Capture.Sex.choices), default=list)
-    first = serializers.DateField(required=False, help_text="First day, YYYY-MM-DD")
-    last = serializers.DateField(required=False, help_text="Last day, YYYY-MM-DD")
-    estimated = serializers.BooleanField(default=False, help_text="Also lengths and masses judged by eye")
-    once = serializers.BooleanField(default=False, help_text="Of a fish caught again only the last capture")
     chosen = serializers.CharField(
         max_length=16, required=False, help_text="Key of a selection that is too long for an address"
     )
 
+    def get_fields(self) -> dict[str, serializers.Field]:
+        return {name: deepcopy(each.read) for name, each in filters().items()} | super().get_fields()
+
     def selection(self) -> Selection:
-        values = self.validated_data
-        return Selection(
-            species=values["species"],
-            outings=tuple(map(str, values["outing"])),
-            waters=tuple(map(str, values["water"])),
-            sites=tuple(map(str, values["site"])),
-            reaches=tuple(values["reach"]),
-            gears=tuple(values["gear"]),
-            sexes=tuple(values["sex"]),
-            first=values.get("first"),
-            last=values.get("last"),
-            estimated=values["estimated"],
-            once=values["once"],
-        )
+        said = {name: self.validated_data[name] for name in filters() if name in self.validated_data}
+        lists = {name: tuple(map(str, value)) for name, value in said.items() if isinstance(value, list)}
+        return Selection(**said | lists)
 
 
 class AnySpeciesSerializer(SelectionSerializer):

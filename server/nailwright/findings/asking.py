@@ -117,7 +117,7 @@ def check_places(places: Places, asked: Asked) -> None:
         Refused: ``places_hidden``.
     """
     by_site = getattr(asked.question, "by", "") == "site"
-    places.check_question(asked.selection.species, asked.selection.sites, by_site)
+    places.check_question(asked.selection.species, asked.selection.site, by_site)
 
 
 def _compute(programme: Programme, asked: Asked, rows: Any) -> dict[str, Any]:

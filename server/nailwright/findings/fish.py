@@ -68,8 +68,8 @@ def fish_of(programme: Programme, selection: Selection) -> pl.DataFrame:
     if selects_runs(selection):
         runs = runs_in(programme, selection).order_by()
         fish = fish.filter(pl.col("run_id").is_in([str(key) for key in runs.values_list("pk", flat=True)]))
-    if selection.sexes:
-        fish = fish.filter(pl.col("sex").is_in(selection.sexes))
+    if selection.sex:
+        fish = fish.filter(pl.col("sex").is_in(selection.sex))
     return fish
 
 

@@ -1,14 +1,18 @@
-"""Which captures a finding is about."""
+"""Which fish a finding is about: a new filter is one line of ``Selection``, and one of the screens' list."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field, fields
 from datetime import date
+from functools import cache
 from typing import Any
 
 from django.db.models import Prefetch, QuerySet
+from rest_framework import serializers
 
 from nailwright.deck.models import Capture, CaptureTally, Gear, Run
+from nailwright.findings.filters import Filter, Of, many, of_captures, of_runs, of_sizes
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.waters.models import Site
@@ -17,26 +21,52 @@ from nailwright_core.common.errors import CoreError
 
 @dataclass(frozen=True)
 class Selection:
-    """A filter of captures. Empty texts and tuples and None mean "all".
+    """Which fish a finding is about. Empty texts and tuples and None mean "all"; ``filters`` says what each part does."""
 
-    ``once``: of a fish that was caught again only the last capture counts; which row that is, ``queries`` finds.
-    """
-
-    species: str = ""
-    outings: tuple[str, ...] = ()
-    waters: tuple[str, ...] = ()
-    sites: tuple[str, ...] = ()
-    reaches: tuple[str, ...] = ()
-    gears: tuple[str, ...] = ()
-    sexes: tuple[str, ...] = ()
-    first: date | None = None
-    last: date | None = None
-    estimated: bool = False
-    once: bool = False
+    species: str = field(default="", metadata=of_captures(serializers.CharField(max_length=8), "species"))
+    outing: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "outing__in"))
+    water: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "outing__water__in"))
+    site: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "site__in"))
+    reach: tuple[str, ...] = field(
+        default=(), metadata=of_runs(many(serializers.CharField(max_length=60)), "site__reach__in")
+    )
+    gear: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.ChoiceField(Gear.choices)), "gear__in"))
+    sex: tuple[str, ...] = field(
+        default=(), metadata=of_captures(many(serializers.ChoiceField(Capture.Sex.choices)), "sex__in")
+    )
+    first: date | None = field(
+        default=None,
+        metadata=of_runs(serializers.DateField(required=False, help_text="First day, YYYY-MM-DD"), "outing__date__gte"),
+    )
+    last: date | None = field(
+        default=None,
+        metadata=of_runs(serializers.DateField(required=False, help_text="Last day, YYYY-MM-DD"), "outing__date__lte"),
+    )
+    estimated: bool = field(
+        default=False,
+        metadata=of_sizes(serializers.BooleanField(default=False, help_text="Also lengths and masses judged by eye")),
+    )
+    once: bool = field(
+        default=False,
+        metadata=of_sizes(
+            serializers.BooleanField(default=False, help_text="Of a fish caught again only the last capture")
+        ),
+    )
 
     def __post_init__(self) -> None:
         if self.first and self.last:
             check_days(self.first, self.last)
+
+    def lookups(self, of: Of) -> dict[str, Any]:
+        """What is chosen of runs or of captures, as Django's ORM asks for it."""
+        asked = {each.lookup: getattr(self, name) for name, each in filters().items() if each.of == of}
+        return {lookup: value for lookup, value in asked.items() if value}
+
+
+@cache
+def filters() -> Mapping[str, Filter]:
+    """Every part of a selection by its name in the address."""
+    return {each.name: each.metadata["filter"] for each in fields(Selection)}
 
 
 def check_days(first: date, last: date) -> None:
@@ -54,20 +84,18 @@ def captures_in(programme: Programme, selection: Selection, deleted: bool = Fals
 
     The runs are found first: they are few, and then the captures come from one index alone.
     """
-    captures = (Capture.objects if deleted else Capture.present).filter(programme=programme)
-    if selection.species:
-        captures = captures.filter(species=selection.species)
+    captures = (Capture.objects if deleted else Capture.present).filter(
+        programme=programme, **selection.lookups("captures")
+    )
     if selects_runs(selection):
         runs = runs_in(programme, selection).order_by()
         captures = captures.filter(run__in=list(runs.values_list("pk", flat=True)))
-    if selection.sexes:
-        captures = captures.filter(sex__in=selection.sexes)
     return captures.order_by()
 
 
 def runs_in(programme: Programme, selection: Selection) -> QuerySet[Run]:
     """The runs of a selection, those with no catch among them."""
-    return Run.present.filter(outing__programme=programme, **_run_filter(selection))
+    return Run.present.filter(outing__programme=programme, **selection.lookups("runs"))
 
 
 def tally_of(programme: Programme, selection: Selection) -> QuerySet[CaptureTally]:
@@ -82,20 +110,7 @@ def tally_of(programme: Programme, selection: Selection) -> QuerySet[CaptureTall
 
 def selects_runs(selection: Selection) -> bool:
     """Whether not every run is in it."""
-    return bool(_run_filter(selection))
-
-
-def _run_filter(selection: Selection) -> dict[str, Any]:
-    wanted: dict[str, Any] = {
-        "outing__in": selection.outings,
-        "outing__water__in": selection.waters,
-        "site__in": selection.sites,
-        "site__reach__in": selection.reaches,
-        "gear__in": selection.gears,
-        "outing__date__gte": selection.first,
-        "outing__date__lte": selection.last,
-    }
-    return {name: value for name, value in wanted.items() if value}
+    return bool(selection.lookups("runs"))
 
 
 def selection_options(programme: Programme, places: Places = EVERYWHERE) -> dict[str, Any]:

@@ -60,11 +60,17 @@ class GearOptionSerializer(serializers.Serializer):
     label = serializers.CharField()  # type: ignore[assignment]
 
 
+class KindFiltersSerializer(serializers.Serializer):
+    kind = serializers.CharField()
+    filters = serializers.ListField(child=serializers.CharField(), help_text="Parts of a selection that it reads")
+
+
 class SelectionOptionsSerializer(serializers.Serializer):
     species = SpeciesNameSerializer(many=True)
     outings = OutingOptionSerializer(many=True)
     waters = WaterOptionSerializer(many=True)
     gears = GearOptionSerializer(many=True)
+    kinds = KindFiltersSerializer(many=True, help_text="Kinds of finding, each with the filters of its subject")
 
 
 class SeriesDaySerializer(serializers.Serializer):

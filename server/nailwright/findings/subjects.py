@@ -14,22 +14,29 @@ from dataclasses import dataclass
 from django.db.models import QuerySet
 
 from nailwright.deck.models import Event
+from nailwright.findings.filters import Of
 from nailwright.findings.rows_mark import rows_mark, sum_over, touch_mark
-from nailwright.findings.selections import Selection, runs_in
+from nailwright.findings.selections import Selection, filters, runs_in
 from nailwright.programmes.models import Programme
 
 
 @dataclass(frozen=True)
 class Subject:
-    """A kind of row that findings are computed from, of those that a selection holds."""
+    """A kind of row that findings are computed from, of those that a selection holds; ``of`` says which filters choose among them."""
 
     name: str
+    of: frozenset[Of]
     touched: Callable[[Programme, Selection], str]
     mark: Callable[[Programme, Selection], str]
 
+    @property
+    def filters(self) -> list[str]:
+        """Names of the filters that it has."""
+        return [name for name, each in filters().items() if each.of in self.of]
+
 
 #: Measured fish, and the runs in which they were caught.
-CAPTURES = Subject("captures", touch_mark, rows_mark)
+CAPTURES = Subject("captures", frozenset(("runs", "captures", "sizes")), touch_mark, rows_mark)
 
 
 def events_in(programme: Programme, selection: Selection) -> QuerySet[Event]:
@@ -47,4 +54,4 @@ def _of_events(of_captures: Callable[[Programme, Selection], str]) -> Callable[[
 
 
 #: Events of handling, the fish that they are of, and their runs.
-HANDLING = Subject("handling", _of_events(touch_mark), _of_events(rows_mark))
+HANDLING = Subject("handling", frozenset(("runs", "captures")), _of_events(touch_mark), _of_events(rows_mark))

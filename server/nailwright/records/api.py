@@ -151,7 +151,7 @@ class RegisterView(APIView):
         query = read_query(serializers.RegisterQuerySerializer, spelled_out(programme, request.query_params))
         selection, values = query.selection(), query.validated_data
         places, total = places_of(person_of(request), programme), values["total"]
-        places.check_question(selection.species, selection.sites, by_site=False)
+        places.check_question(selection.species, selection.site, by_site=False)
         if total is None:
             total = count_of(programme, selection, values["deleted"])
         rows = page_of(

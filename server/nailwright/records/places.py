@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db.models import F
 
 from nailwright.common.rows import new_id
+from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.programmes.models import Person, Programme
 from nailwright.records.reading import FileFish, Place
@@ -78,6 +79,7 @@ class Places:
         """Write when the new runs began and ended, which is known once the last fish is read."""
         fresh = [run for run in self._known.values() if run.pk in self._fresh]
         Run.objects.bulk_update(fresh, ["started_at", "ended_at", "current_on_s"], batch_size=500)
+        renew_occasions(run.pk for run in fresh)
 
     def _find_outing(self, place: Place) -> Outing | None:
         found = self._outings.get((place.water, place.day, place.gear, place.outing))

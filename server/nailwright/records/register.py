@@ -97,7 +97,7 @@ def _row(
 
 def count_of(programme: Programme, selection: Selection, deleted: bool) -> int:
     """How many rows there are in all."""
-    if selection.sexes:  # the tally tells nothing of it
+    if selection.sex:  # the tally tells nothing of it
         return _counted(programme, selection, deleted, tally_mark(programme, selection))
     found = tally_of(programme, selection).aggregate(present=Sum("present"), taken_out=Sum("taken_out"))
     return (found["present"] or 0) + (found["taken_out"] or 0 if deleted else 0)

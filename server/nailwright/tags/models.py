@@ -142,7 +142,9 @@ class Scan(Recorded):
 class Encounter(Keyed):
     """An individual met once: the one table that all that is known of a fish's life is read from.
 
-    ``source_id`` is the key of the row that says so (a capture, a card, a return, a gate's hearing).
+    ``source_id`` is the key of the row that says so (a capture, a card, a return, a gate's hearing). ``at`` and ``site`` are of the
+    meeting, ``let_go_at``, ``let_go_lat`` and ``let_go_lon`` of how it ended, where the fish swims on. A fish that is dead, retained
+    or lost ends a history there; one of which nothing is said may still be in hand, or nobody wrote it down.
     """
 
     class Kind(models.TextChoices):
@@ -151,10 +153,20 @@ class Encounter(Keyed):
         RETURN = "return", "Return"
         GATE = "gate", "Gate"
 
+    class Disposition(models.TextChoices):
+        RELEASED = "released", "Released"
+        RETAINED = "retained", "Kept or taken elsewhere"
+        DEAD = "dead", "Dead"
+        LOST = "lost", "Lost to the record"
+
+    #: With these a history ends.
+    LOSSES = (Disposition.RETAINED, Disposition.DEAD, Disposition.LOST)
+
     fish = models.ForeignKey(Fish, models.CASCADE, related_name="encounters")
     kind = models.CharField(max_length=8, choices=Kind)
     source_id = KeyField()
     outing_id = KeyField(null=True)
+    occasion_id = KeyField(null=True, help_text="Key of the occasion at which it was met, where it was at one")
     at = models.DateTimeField()
     at_error_s = models.FloatField(default=0)
     site = models.ForeignKey(Site, models.PROTECT, null=True, related_name="encounters")
@@ -163,8 +175,40 @@ class Encounter(Keyed):
     error_m = models.FloatField(null=True)
     length_mm = models.FloatField(null=True)
     mass_g = models.FloatField(null=True)
+    disposition = models.CharField(max_length=8, choices=Disposition, blank=True)
+    let_go_at = models.DateTimeField(null=True)
+    let_go_lat = models.FloatField(null=True)
+    let_go_lon = models.FloatField(null=True)
+    let_go_error_m = models.FloatField(null=True)
 
     class Meta:
         ordering = ["at", "id"]
         constraints = [models.UniqueConstraint(fields=["kind", "source_id", "fish"], name="met_once")]
         indexes = [models.Index(fields=["fish", "at"], name="encounter_life")]
+
+
+class Occasion(Keyed):
+    """Where and how long was fished or listened, whether a fish was met or none: with encounters, what histories are read from.
+
+    Its key is that of the row that says so (a run, a gate's night).
+    """
+
+    class Kind(models.TextChoices):
+        RUN = "run", "Run"
+        GATE = "gate", "Gate"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="occasions")
+    kind = models.CharField(max_length=8, choices=Kind)
+    outing_id = KeyField(null=True)
+    site = models.ForeignKey(Site, models.PROTECT, related_name="occasions")
+    gear = models.CharField(max_length=24)
+    day = models.DateField(help_text="Of the outing, by which years and visits are told apart")
+    began_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    effort = models.FloatField(null=True, help_text="None where what it takes was not written down")
+    effort_unit = models.CharField(max_length=20, blank=True)
+    distance_m = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["began_at", "id"]
+        indexes = [models.Index(fields=["programme", "day"], name="occasion_days")]

@@ -35,6 +35,10 @@ def _columns(met: Sequence[Met]) -> Encounters:
         river_km=numbers(each.site.river_km if each.site else None for each in met),
         length_mm=numbers(each.length_mm for each in met),
         error_m=numbers(each.error_m or 0.0 for each in met),
+        left_lat=numbers(each.let_go_lat for each in met),
+        left_lon=numbers(each.let_go_lon for each in met),
+        left_error_m=numbers(each.let_go_error_m for each in met),
+        gone=np.array([each.disposition in Met.LOSSES for each in met], dtype=bool),
     )
 
 
@@ -62,6 +66,8 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
                 "river_km": each.site.river_km if each.site and shown[place] else None,
                 "length_mm": each.length_mm,
                 "mass_g": each.mass_g,
+                "disposition": each.disposition,
+                "let_go_at": each.let_go_at,
                 "journey": _step(made, steps[place], shown[place] and shown[place - 1]) if place in steps else None,
             }
             for place, each in enumerate(met)

@@ -39,6 +39,10 @@ class EncounterSerializer(serializers.Serializer):
     river_km = serializers.FloatField(allow_null=True)
     length_mm = serializers.FloatField(allow_null=True)
     mass_g = serializers.FloatField(allow_null=True)
+    disposition = serializers.ChoiceField(
+        Encounter.Disposition.choices, allow_blank=True, help_text="How the meeting ended; empty where nothing is said"
+    )
+    let_go_at = serializers.DateTimeField(allow_null=True)
     journey = JourneySerializer(allow_null=True, help_text="From the encounter before to this one")
 
 

@@ -3170,6 +3170,14 @@ export interface components {
          * @enum {string}
          */
         DirectionEnum: "up" | "down" | "along" | "across";
+        /**
+         * @description * `released` - Released
+         *     * `retained` - Kept or taken elsewhere
+         *     * `dead` - Dead
+         *     * `lost` - Lost to the record
+         * @enum {string}
+         */
+        DispositionEnum: "released" | "retained" | "dead" | "lost";
         Effort: {
             /**
              * Format: double
@@ -3300,6 +3308,17 @@ export interface components {
             length_mm: number | null;
             /** Format: double */
             mass_g: number | null;
+            /**
+             * @description How the meeting ended; empty where nothing is said
+             *
+             *     * `released` - Released
+             *     * `retained` - Kept or taken elsewhere
+             *     * `dead` - Dead
+             *     * `lost` - Lost to the record
+             */
+            disposition: components["schemas"]["DispositionEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            let_go_at: string | null;
             /** @description From the encounter before to this one */
             journey: components["schemas"]["Journey"] | null;
         };
@@ -3809,6 +3828,11 @@ export interface components {
          * @enum {string}
          */
         KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "reach" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
+        KindFilters: {
+            kind: string;
+            /** @description Parts of a selection that it reads */
+            filters: string[];
+        };
         Kit: {
             limits: components["schemas"]["LimitsShown"];
             bath: components["schemas"]["BathShown"] | null;
@@ -5220,6 +5244,8 @@ export interface components {
             outings: components["schemas"]["OutingOption"][];
             waters: components["schemas"]["WaterOption"][];
             gears: components["schemas"]["GearOption"][];
+            /** @description Kinds of finding, each with the filters of its subject */
+            kinds: components["schemas"]["KindFilters"][];
         };
         /** @description A selection as it stands in an address; lists repeat their key. */
         SelectionRequest: {

@@ -173,6 +173,7 @@ SPECTACULAR_SETTINGS = {
         "TagKindEnum": "nailwright.tags.models.TagKind",
         "PlannedTagKindEnum": "nailwright_core.plan.parts.TAG_KINDS",
         "EncounterKindEnum": "nailwright.tags.models.Encounter.Kind",
+        "DispositionEnum": "nailwright.tags.models.Encounter.Disposition",
     },
 }
 

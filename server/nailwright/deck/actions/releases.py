@@ -11,6 +11,7 @@ from typing import Any
 from django.db.models import Q, QuerySet, Sum
 
 from nailwright.common.fields import read_word
+from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Outing, Release
 from nailwright.programmes.audit import Act, already_done, apply_change, note_change
 from nailwright.programmes.models import Programme
@@ -77,6 +78,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool 
     leaving = read_leaving(row, known_codes(programme, outings))
     there = {each.capture_id: each for each in Release.objects.filter(capture__in=captures)}
     changed = [_set_one(act, programme, each, there.get(each.pk), leaving) for each in captures]
+    renew_encounters(each.pk for each in captures if each.fish_id)
     if missing := len(keys) - len(captures):
         return Waits(f"{missing} of the {len(keys)} fish of this release have not arrived yet; the others left.")
     return any(changed)

@@ -6,6 +6,7 @@ from typing import Any
 
 from nailwright.common.fields import read_id, read_time
 from nailwright.deck.actions.rows import there
+from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Run
 from nailwright.deck.run_values import check_run_times, run_numbers
 from nailwright.programmes.audit import Act, apply_change
@@ -24,7 +25,9 @@ def edit_run(act: Act, programme: Programme, row: Row) -> bool:
     if "ended_at" in row and row["ended_at"] is None:
         values["ended_at"] = None  # the run goes on: it was ended by mistake
     check_run_times(values.get("started_at", run.started_at), values.get("ended_at", run.ended_at))
-    return apply_change(act, programme, run, values)
+    changed = apply_change(act, programme, run, values)
+    renew_occasions([run.pk])
+    return changed
 
 
 KIND = Kind("run.edit", "work_deck", edit_run)

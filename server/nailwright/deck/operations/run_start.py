@@ -7,6 +7,7 @@ from typing import Any
 from nailwright.common.fields import read_id, read_time
 from nailwright.deck.actions.rows import open_outing_of, same_programme
 from nailwright.deck.checklists import needed_for
+from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.deck.run_values import check_run_times, run_numbers
 from nailwright.programmes.audit import Act, apply_change
@@ -45,6 +46,7 @@ def start_run(act: Act, programme: Programme, row: Row) -> bool:
     run.ended_at = act.put_right(read_time(row, "ended_at")) if row.get("ended_at") else None
     check_run_times(run.started_at, run.ended_at)
     run.save(force_insert=True)
+    renew_occasions([run.pk])
     _ask_for_its_checklists(act, programme, outing, gear)
     return True
 

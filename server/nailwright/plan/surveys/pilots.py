@@ -22,8 +22,8 @@ def pilot_of(survey: Survey) -> dict[str, Any]:
     selection = read_query(SelectionSerializer, asked).selection()
     kind = species_of(survey.programme)[selection.species]
     counted = Q(captures__deleted_at=None, captures__species=kind.code)
-    if selection.sexes:
-        counted &= Q(captures__sex__in=selection.sexes)
+    if selection.sex:
+        counted &= Q(captures__sex__in=selection.sex)
     runs = list(
         runs_in(survey.programme, selection)
         .filter(current_on_s__gt=0)

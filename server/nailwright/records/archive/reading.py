@@ -18,6 +18,7 @@ from rest_framework.exceptions import ValidationError as DRFInvalid
 
 from nailwright.common.errors import Refused
 from nailwright.common.shaped_json import check_shape, shape_of, without_required
+from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Event
 from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import as_address
@@ -63,6 +64,7 @@ def bring_programme(person: Person, content: bytes) -> dict[str, Any]:
         for table in tables():
             bringing.take(table)
         programme = Programme.objects.get(pk=key)
+        rebuild_encounters(programme)  # an archive of before says less of them, and nothing of where was fished
         if here is None:
             Membership.objects.update_or_create(
                 programme=programme, person=person, defaults={"role": Role.LEAD, "left_at": None}

@@ -40,7 +40,14 @@ export function FindingsScreen() {
   return (
     <main className={`px-4 py-3 ${kept ? "" : selectionGrid(folded)}`}>
       {!kept && (
-        <SelectionPanel options={options} selection={selection} onChange={change} folded={folded} onFold={setFolded} />
+        <SelectionPanel
+          options={options}
+          selection={selection}
+          onChange={change}
+          folded={folded}
+          onFold={setFolded}
+          read={options.kinds.find((each) => each.kind === kind)?.filters}
+        />
       )}
       <div className="min-w-0">
         <FindingsNav shown={kind} search={{ ...search, ask: undefined }} />

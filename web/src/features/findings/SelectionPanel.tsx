@@ -3,10 +3,10 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
 import { ManyOf } from "@/ui/ManyOf";
 import { Tick } from "@/ui/Tick";
-import { inWords, type Selection } from "./selection";
+import { FILTERS, type Filter, inWords, NO_FILTERS } from "./filters";
+import type { Selection } from "./selection";
 
 interface Props {
   options: Schemas["SelectionOptions"];
@@ -17,6 +17,8 @@ interface Props {
   /** Whether it is told in one line; without a way to fold it, it is open. */
   folded?: boolean;
   onFold?: (folded: boolean) => void;
+  /** Names of the filters that are read; all where it is left out. */
+  read?: readonly string[];
 }
 
 /** Where a panel stands beside what it selects; folded, or where the screen is narrow, above it. */
@@ -37,25 +39,19 @@ export function useFolded() {
 }
 
 /** Which fish: every choice goes into the address. */
-export function SelectionPanel({ options, selection, onChange, everySpecies = false, folded = false, onFold }: Props) {
+export function SelectionPanel(props: Props) {
+  const { options, selection, onChange, everySpecies = false, folded = false, onFold, read } = props;
   if (folded && onFold)
     return (
       <section aria-label="Selection" className="flex flex-wrap items-center gap-x-3 gap-y-1 pb-2">
-        <span>{inWords(selection, options)}</span>
+        <span>{inWords(selection, options, read)}</span>
         <Button large onClick={() => onFold(false)}>
           Change
         </Button>
       </section>
     );
-  const waters = options.waters.filter(({ id }) => !selection.water || selection.water.includes(id));
-  const sites = waters.flatMap((water) => water.sites);
-  const reaches = [...new Set(sites.map(({ reach }) => reach).filter(Boolean))];
-  const outings = options.outings.filter(
-    ({ water, date }) =>
-      (!selection.water || selection.water.includes(water)) &&
-      (!selection.first || date >= selection.first) &&
-      (!selection.last || date <= selection.last),
-  );
+  const shown = FILTERS.filter(({ name }) => !read || read.includes(name));
+  const days = shown.filter(({ widget }) => widget === "day");
   return (
     <section aria-label="Selection" className="flex flex-col gap-2.5 pb-3 md:border-r md:border-line md:pr-5">
       {onFold && (
@@ -63,94 +59,65 @@ export function SelectionPanel({ options, selection, onChange, everySpecies = fa
           Fold the selection
         </Button>
       )}
-      <Choice
-        label="Species"
-        value={selection.species ?? ""}
-        onChange={(event) => onChange({ species: event.target.value })}
-      >
-        {everySpecies && <option value="">all species</option>}
-        {options.species.map(({ code, name }) => (
-          <option key={code} value={code}>
-            {name}
-          </option>
-        ))}
-      </Choice>
-      <div className="grid grid-cols-2 gap-2 md:grid-cols-1">
-        <DayField label="First day" value={selection.first ?? ""} onDay={(first) => onChange({ first })} />
-        <DayField label="Last day" value={selection.last ?? ""} onDay={(last) => onChange({ last })} />
-      </div>
-      <ManyOf
-        label="Waters"
-        items={options.waters.map(({ id, name }) => ({ value: id, label: name }))}
-        chosen={selection.water ?? []}
-        onChange={(water) => onChange({ water, site: [], reach: [], outing: [] })}
-      />
-      <ManyOf
-        label="Reaches"
-        items={reaches.map((reach) => ({ value: reach, label: reach }))}
-        chosen={selection.reach ?? []}
-        onChange={(reach) => onChange({ reach })}
-      />
-      <ManyOf
-        label="Sites"
-        items={sites.map(({ id, name, reach }) => ({ value: id, label: `${name}, ${reach}` }))}
-        chosen={selection.site ?? []}
-        onChange={(site) => onChange({ site })}
-      />
-      <ManyOf
-        label="Outings"
-        items={outings.map(({ id, name, date }) => ({
-          value: id,
-          label: `${formatDay(date)} ${name}`,
-          group: date.slice(0, 4),
-        }))}
-        chosen={selection.outing ?? []}
-        onChange={(outing) => onChange({ outing })}
-      />
-      <ManyOf
-        label="Gear"
-        items={options.gears.map(({ code, label }) => ({ value: code, label }))}
-        chosen={selection.gear ?? []}
-        onChange={(gear) => onChange({ gear: gear as Selection["gear"] })}
-      />
-      <ManyOf
-        label="Sex"
-        items={[
-          { value: "f", label: "female" },
-          { value: "m", label: "male" },
-          { value: "u", label: "unknown" },
-        ]}
-        chosen={selection.sex ?? []}
-        onChange={(sex) => onChange({ sex: sex as Selection["sex"] })}
-      />
-      <Tick
-        label="Also sizes judged by eye"
-        checked={selection.estimated ?? false}
-        onChange={(estimated) => onChange({ estimated })}
-      />
-      <Tick
-        label="A fish caught again counts once"
-        checked={selection.once ?? false}
-        onChange={(once) => onChange({ once })}
-      />
-      <Button
-        onClick={() =>
-          onChange({
-            water: [],
-            site: [],
-            reach: [],
-            outing: [],
-            gear: [],
-            sex: [],
-            first: "",
-            last: "",
-            estimated: false,
-            once: false,
-          })
-        }
-      >
-        {everySpecies ? "All captures" : "All of this species"}
-      </Button>
+      {shown.map((filter) =>
+        filter.widget !== "day" ? (
+          <FilterField key={filter.name} {...{ filter, options, selection, onChange, everySpecies }} />
+        ) : (
+          filter === days[0] && (
+            <div key="days" className="grid grid-cols-2 gap-2 md:grid-cols-1">
+              {days.map((each) => (
+                <FilterField key={each.name} {...{ filter: each, options, selection, onChange }} />
+              ))}
+            </div>
+          )
+        ),
+      )}
+      <Button onClick={() => onChange(NO_FILTERS)}>{everySpecies ? "All captures" : "All of this species"}</Button>
     </section>
   );
+}
+
+interface FieldProps {
+  filter: Filter;
+  options: Schemas["SelectionOptions"];
+  selection: Selection;
+  onChange: (part: Partial<Selection>) => void;
+  everySpecies?: boolean;
+}
+
+function FilterField({ filter, options, selection, onChange, everySpecies }: FieldProps) {
+  const { name, label } = filter;
+  const value = selection[name];
+  switch (filter.widget) {
+    case "species":
+      return (
+        <Choice
+          label={label}
+          value={String(value ?? "")}
+          onChange={(event) => onChange({ [name]: event.target.value })}
+        >
+          {everySpecies && <option value="">all species</option>}
+          {options.species.map(({ code, name: species }) => (
+            <option key={code} value={code}>
+              {species}
+            </option>
+          ))}
+        </Choice>
+      );
+    case "day":
+      return <DayField label={label} value={String(value ?? "")} onDay={(day) => onChange({ [name]: day })} />;
+    case "tick":
+      return <Tick label={label} checked={value === true} onChange={(ticked) => onChange({ [name]: ticked })} />;
+    case "many":
+      return (
+        <ManyOf
+          label={label}
+          items={filter.items(options, selection)}
+          chosen={Array.isArray(value) ? value : []}
+          onChange={(chosen) =>
+            onChange({ ...Object.fromEntries((filter.clears ?? []).map((each) => [each, []])), [name]: chosen })
+          }
+        />
+      );
+  }
 }

@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import { inWords } from "./filters";
 import {
   asAddress,
   askedOf,
@@ -6,7 +7,6 @@ import {
   changed,
   fishOf,
   fromQuery,
-  inWords,
   questionOf,
   readSelection,
   rowsQuery,
@@ -58,6 +58,11 @@ it("tells a selection in words", () => {
   expect(inWords({ ...many, first: "2024-01-01", last: "2024-02-01", estimated: true }, options)).toBe(
     "all species, Ketterwick River, K15, 3 outings, angling, females, 1 Jan 2024 to 1 Feb 2024, also judged by eye",
   );
+});
+
+it("says nothing in words of what a kind of finding does not read", () => {
+  const chosen = { species: "wal", sex: ["f" as const], estimated: true };
+  expect(inWords(chosen, options, ["species", "sex"])).toBe("walleye, females");
 });
 
 it("puts the key of a kept selection in place of what it stands for", () => {

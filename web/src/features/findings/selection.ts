@@ -1,21 +1,7 @@
-import type { Schemas } from "@/api/client";
-import { formatDay } from "@/ui/format";
-import type { GearCode } from "@/ui/gears";
+import { FILTERS, type Filters, readFilters } from "./filters";
 
-/** A selection as it stands in the address, so that whoever gets the address sees the same finding. */
-export interface Selection {
-  species?: string;
-  outing?: string[];
-  water?: string[];
-  site?: string[];
-  reach?: string[];
-  gear?: GearCode[];
-  sex?: ("f" | "m" | "u")[];
-  first?: string;
-  last?: string;
-  estimated?: boolean;
-  /** Of a fish caught again only the last capture. */
-  once?: boolean;
+/** A selection and a question as they stand in the address, so that whoever gets the address sees the same finding. */
+export interface Selection extends Filters {
   /** What intervals are over, where it is not sites. */
   over?: "fish";
   bin_mm?: number;
@@ -37,19 +23,11 @@ export const SPREADS = { free: "each its own", equal_sd: "equal SD", constant_cv
 export type Spread = keyof typeof SPREADS;
 
 const ASKED = /^[a-z_]{1,20}:.{1,40}$/;
-const LISTS = ["outing", "water", "site", "reach", "gear", "sex"] as const;
 
 /** Takes from an address what is a selection and leaves the rest. */
 export function readSelection(search: Record<string, unknown>): Selection {
-  const selection: Record<string, unknown> = {};
-  for (const key of ["species", "first", "last", "chosen"])
-    if (typeof search[key] === "string" && search[key]) selection[key] = search[key];
-  for (const key of LISTS) {
-    const list = [search[key]].flat().filter((each) => typeof each === "string" && each);
-    if (list.length) selection[key] = list;
-  }
-  if (search.estimated === true) selection.estimated = true;
-  if (search.once === true) selection.once = true;
+  const selection: Record<string, unknown> = { ...readFilters(search) };
+  if (typeof search.chosen === "string" && search.chosen) selection.chosen = search.chosen;
   if (search.over === "fish") selection.over = "fish";
   if (Number(search.bin_mm) > 0) selection.bin_mm = Number(search.bin_mm);
   if (GROUPINGS.includes(search.by as Grouping)) selection.by = search.by;
@@ -70,7 +48,7 @@ export function changed(selection: Selection, part: Partial<Selection>): Selecti
   return readSelection({ ...selection, ...part });
 }
 
-const OF_FISH = new Set<string>(["species", ...LISTS, "first", "last", "estimated", "once", "chosen"]);
+const OF_FISH = new Set<string>([...FILTERS.map(({ name }) => name), "chosen"]);
 
 function only<T extends Selection>(selection: T, wanted: (name: string) => boolean): T {
   return Object.fromEntries(Object.entries(selection).filter(([name]) => wanted(name))) as T;
@@ -118,43 +96,3 @@ export function rowsQuery(selection: Selection): string {
 
 /** Most characters of a selection that stands in an address by itself; servers refuse lines of some thousands. */
 export const LONGEST_IN_ADDRESS = 1800;
-
-/** The selection in words: "walleye, Lower river, since 1 Jan 2024". */
-export function inWords(selection: Selection, options: Schemas["SelectionOptions"]): string {
-  const named = (chosen: string[] | undefined, items: { id: string; name: string }[], many: string) => {
-    if (!chosen?.length) return "";
-    const names = items.filter(({ id }) => chosen.includes(id)).map(({ name }) => name);
-    return chosen.length <= 2 ? names.join(" and ") : `${chosen.length} ${many}`;
-  };
-  const { first, last } = selection;
-  const days =
-    first && last
-      ? `${formatDay(first)} to ${formatDay(last)}`
-      : first
-        ? `since ${formatDay(first)}`
-        : last
-          ? `until ${formatDay(last)}`
-          : "";
-  const sexes = { f: "females", m: "males", u: "sex unknown" };
-  return [
-    options.species.find(({ code }) => code === selection.species)?.name ?? "all species",
-    named(selection.water, options.waters, "waters"),
-    selection.reach?.join(" and ") ?? "",
-    named(
-      selection.site,
-      options.waters.flatMap(({ sites }) => sites),
-      "sites",
-    ),
-    named(selection.outing, options.outings, "outings"),
-    options.gears
-      .filter(({ code }) => selection.gear?.includes(code as never))
-      .map(({ label }) => label.toLowerCase())
-      .join(" and "),
-    selection.sex?.map((each) => sexes[each]).join(" and ") ?? "",
-    days,
-    selection.estimated ? "also judged by eye" : "",
-    selection.once ? "a fish caught again counted once" : "",
-  ]
-    .filter(Boolean)
-    .join(", ");
-}

@@ -1,4 +1,4 @@
-"""``manage.py rebuild_encounters``: makes the encounters of captures true again and says how many were not."""
+"""``manage.py rebuild_encounters``: makes encounters and sampling occasions true again and says how many were not."""
 
 from __future__ import annotations
 
@@ -11,9 +11,11 @@ from nailwright.deck.encounters import rebuild_encounters
 
 
 class Command(BaseCommand):
-    help = "Makes the encounters of captures true again; over a true table it changes nothing."
+    help = "Makes encounters and sampling occasions true again; over true tables it changes nothing."
 
     def handle(self, *args: Any, **options: Any) -> None:
         with transaction.atomic():
             wrong = rebuild_encounters()
-        self.stdout.write(f"{wrong} rows were not true, and are now." if wrong else "All encounters are true.")
+        self.stdout.write(
+            f"{wrong} rows were not true, and are now." if wrong else "All encounters and occasions are true."
+        )
