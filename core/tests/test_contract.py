@@ -16,6 +16,7 @@ from nailwright_core.findings import (
     abundance,
     catch_per_effort,
     condition,
+    relative_weight,
     selectivity,
     shift,
     size_structure,
