@@ -8,9 +8,7 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
-RULES = sorted(
-    each for each in (ROOT / "web/src/features/deck/rules").glob("*.ts") if not each.name.endswith(".test.ts")
-)
+RULES = sorted((ROOT / "web/src/features/deck/rules").glob("*.ts"))
 SHARED = sorted((ROOT / "tests/shared").glob("*.json"))
 #: Rules that still stand on both sides without shared cases; each that gets them leaves this list.
 WITHOUT = {"marks", "orders", "tagging"}
@@ -27,15 +25,15 @@ def read_by(pattern: str, *folders: str) -> str:
 
 @pytest.mark.parametrize("rule", RULES, ids=lambda each: each.stem)
 def test_a_rule_has_shared_cases(rule: Path) -> None:
-    tests = [each.read_text() for each in rule.parent.glob("*.test.ts")]
-    of_it = [text for text in tests if f'from "./{rule.stem}"' in text]
+    tests = [each.read_text() for each in (rule.parent / "cases").glob("*.test.ts")]
+    of_it = [text for text in tests if f'from "../{rule.stem}"' in text]
     has = any(re.search(r"tests/shared/[a-z-]+\.json", text) for text in of_it)
     assert has != (rule.stem in WITHOUT), f"{rule.stem}: cases in tests/shared, read by its test"
 
 
 @pytest.mark.parametrize("cases", SHARED, ids=lambda each: each.stem)
 def test_cases_hold_both_rooms(cases: Path) -> None:
-    assert cases.name in read_by("*.test.ts", "web/src") + read_by("testing.ts", "web/src"), (
+    assert cases.name in read_by("*.test.ts", "web/src") + read_by("*.ts", "web/src/testing"), (
         "no test of the browser reads them"
     )
     python = read_by("*.py", "core/tests", "server/tests")

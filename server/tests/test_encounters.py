@@ -53,6 +53,22 @@ def test_how_it_left_stands_in_its_encounter(fish: dict[str, Any], sync: Send, f
     assert (taken_back.disposition, taken_back.let_go_at) == ("", None) and rebuild_encounters() == 0
 
 
+def test_a_position_that_was_said_is_where_it_was_let_go(fish: dict[str, Any], sync: Send) -> None:
+    sync(left(fish, "released"))
+    said = operation("event.say", what="let_go", capture=fish["id"], said={"lat": 46.5, "lon": 8.5, "within_m": 12})
+    sync(said)
+    met = Encounter.objects.get()
+    assert (met.let_go_lat, met.let_go_lon, met.let_go_error_m) == (46.5, 8.5, 12) and rebuild_encounters() == 0
+    sync(operation("event.edit", event=said["id"], said={}, deleted=True))
+    assert Encounter.objects.get().let_go_lat == met.lat and rebuild_encounters() == 0
+
+
+def test_one_that_a_predator_took_on_its_way_down_is_a_known_loss(fish: dict[str, Any], sync: Send) -> None:
+    sync(left(fish, "released"))
+    sync(operation("event.say", what="way_down", capture=fish["id"], said={"outcome": "predator"}))
+    assert Encounter.objects.get().disposition == "dead" and rebuild_encounters() == 0
+
+
 def test_a_run_is_an_occasion_with_its_effort_fish_or_none(sync: Send, outing: Outing, site: Site) -> None:
     began = BEGAN.isoformat()
     start = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=began, current_on_s=0)

@@ -9,13 +9,17 @@ from uuid import UUID
 from django.db.models import QuerySet
 
 from nailwright.deck.effort import effort_of_run
-from nailwright.deck.models import Capture, Release, Run
+from nailwright.deck.models import Capture, Event, Release, Run
 from nailwright.programmes.models import Programme
 from nailwright.tags.encounters import replace_encounters, replace_occasions
 from nailwright.tags.models import Encounter, Occasion
 
 #: A site is a stretch, not a point.
 SITE_ERROR_M = 500.0
+#: A position that does not say how near it is (common practice, no source).
+POSITION_ERROR_M = 20.0
+#: Events that say where or how a meeting ended.
+HOW_IT_ENDED = ("let_go", "way_down")
 _AT_ONCE = 2000
 #: How a fish that left stands in its history. One that escaped before its release swims on as a released one does.
 _DISPOSITIONS = {
@@ -31,7 +35,12 @@ def renew_encounters(captures: Iterable[UUID]) -> int:
     """Make the encounters of these captures true; returns how many rows that took."""
     keys = list(captures)
     known = Capture.present.filter(pk__in=keys, run__deleted_at=None).exclude(fish=None)
-    now = [_encounter(each) for each in known.select_related("run__site", "release")]
+    captures = list(known.select_related("run__site", "release"))
+    said: dict[UUID, dict[str, dict[str, Any]]] = {each.pk: {} for each in captures}
+    events = Event.present.filter(capture__in=captures, kind__in=HOW_IT_ENDED).order_by("device_time", "id")
+    for event in events:  # the last of each kind stands
+        said[event.capture_id][event.kind] = event.said
+    now = [_encounter(each, said[each.pk]) for each in captures]
     return replace_encounters(Encounter.Kind.CAPTURE, keys, now)
 
 
@@ -64,7 +73,7 @@ def _in_turn(keys: set[UUID], renew: Callable[[Iterable[UUID]], int]) -> int:
     return sum(renew(ordered[start : start + _AT_ONCE]) for start in range(0, len(ordered), _AT_ONCE))
 
 
-def _encounter(capture: Capture) -> Encounter:
+def _encounter(capture: Capture, said: dict[str, dict[str, Any]]) -> Encounter:
     lat, lon = capture.run.site.position
     measured = Capture.Basis.MEASURED
     assert capture.fish_id is not None
@@ -81,24 +90,27 @@ def _encounter(capture: Capture) -> Encounter:
         error_m=SITE_ERROR_M,
         length_mm=capture.length_mm if capture.length_basis == measured else None,
         mass_g=capture.mass_g if capture.mass_basis == measured else None,
-        **_left(capture, lat, lon),
+        **_left(capture, said, lat, lon),
     )
 
 
-def _left(capture: Capture, lat: float | None, lon: float | None) -> dict[str, Any]:
-    """How the meeting ended. A boat lets go where it fishes: within the site, as it was met."""
+def _left(capture: Capture, said: dict[str, dict[str, Any]], lat: float | None, lon: float | None) -> dict[str, Any]:
+    """How the meeting ended. A boat lets go where it fishes, within the site, unless a position was said."""
     release = getattr(capture, "release", None)
     if release is None or release.deleted_at:
         return {}
     disposition = _DISPOSITIONS[Release.Fate(release.fate)]
+    if said.get("way_down", {}).get("outcome") == "predator":
+        disposition = Encounter.Disposition.DEAD
+    place = said.get("let_go", {})
     if disposition != Encounter.Disposition.RELEASED:
         return {"disposition": disposition}
     return {
         "disposition": disposition,
         "let_go_at": release.device_time,
-        "let_go_lat": lat,
-        "let_go_lon": lon,
-        "let_go_error_m": SITE_ERROR_M,
+        "let_go_lat": place.get("lat", lat),
+        "let_go_lon": place.get("lon", lon),
+        "let_go_error_m": place.get("within_m", POSITION_ERROR_M) if "lat" in place else SITE_ERROR_M,
     }
 
 

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from "react";
 import { clock, spanOf } from "@/offline/clock";
 import { Button } from "@/ui/Button";
-import { formatDay, formatTime } from "@/ui/format";
+import { formatDay, formatTime } from "@/ui/words/format";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const moment = (ms: number) => {

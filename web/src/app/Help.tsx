@@ -1,8 +1,8 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
+import { useSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Sheet } from "@/ui/Sheet";
-import { useSession } from "./session";
 
 const KEYS: Record<string, [string, string][]> = {
   Everywhere: [

@@ -2,7 +2,7 @@ import { useEffect } from "react";
 import { saveCarried } from "@/offline/carried";
 import { useQueued } from "@/offline/use-queued";
 import { Button } from "@/ui/Button";
-import { plural } from "@/ui/format";
+import { plural } from "@/ui/words/format";
 
 /** Entries for which this device has no room: they go on being taken, and this says what would be lost with the page. */
 export function Loose() {

@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
+import { useHere } from "@/session";
 import { Sheet } from "@/ui/Sheet";
-import { useHere } from "./session";
 
 const SETTINGS = [
   { part: "account", title: "My account: name, units, password, tokens" },

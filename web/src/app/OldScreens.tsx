@@ -1,5 +1,5 @@
 import { Button } from "@/ui/Button";
-import { plural } from "@/ui/format";
+import { plural } from "@/ui/words/format";
 import { newVersion, useNewVersion } from "./new-version";
 import { daysLeft } from "./old-screens";
 

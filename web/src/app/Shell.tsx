@@ -2,6 +2,7 @@ import { Link, Outlet, useLocation, useNavigate } from "@tanstack/react-router";
 import { lazy, Suspense, useId } from "react";
 import { answer, api } from "@/api/client";
 import { useFetchAhead } from "@/features/deck";
+import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
@@ -12,7 +13,6 @@ import { Loose } from "./Loose";
 import { Me } from "./Me";
 import { NewVersionReady } from "./NewVersionReady";
 import { OldScreens } from "./OldScreens";
-import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "./session";
 import { Unsent } from "./Unsent";
 
 const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));

@@ -2,9 +2,9 @@ import { Link } from "@tanstack/react-router";
 import { useSyncExternalStore } from "react";
 import { sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
+import { useHere, useSignInAgain } from "@/session";
 import { Button } from "@/ui/Button";
-import { plural } from "@/ui/format";
-import { useHere, useSignInAgain } from "./session";
+import { plural } from "@/ui/words/format";
 
 const SIGNALS = {
   sent: "",

@@ -3,9 +3,9 @@ import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { ApiError } from "@/api/client";
+import { startWithLast } from "@/session";
 import { newVersion } from "./new-version";
 import { router } from "./router";
-import { startWithLast } from "./session";
 import "./styles.css";
 
 const client = new QueryClient({

@@ -1,8 +1,8 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from "@tanstack/react-router";
 import { DeckScreen, OutingsScreen } from "@/features/deck";
-import { readSelection } from "@/features/findings/selection";
 import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
+import { readSelection } from "@/features/selection";
 import { TodayScreen } from "@/features/today";
 import { Broken } from "./Broken";
 import { Shell } from "./Shell";

@@ -1,6 +1,6 @@
 import { beforeEach, expect, it } from "vitest";
+import { change, field, leave, show } from "@/testing/screen";
 import { DayField } from "./DayField";
-import { change, field, leave, show } from "./testing";
 
 let days: string[];
 const day = () => field("First day") as HTMLInputElement;

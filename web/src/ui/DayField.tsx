@@ -1,7 +1,7 @@
 import { useState } from "react";
+import { formatDay } from "@/ui/words/format";
+import { addDays, readDay } from "@/ui/words/read-day";
 import { Field } from "./Field";
-import { formatDay } from "./format";
-import { addDays, readDay } from "./read-day";
 
 interface Props {
   label: string;

@@ -1,4 +1,4 @@
-import { whole } from "./format";
+import { whole } from "@/ui/words/format";
 
 /** How far a target is: done of wanted, with a bar. */
 export function DoneOf({ label, done, wanted }: { label: React.ReactNode; done: number; wanted: number }) {

@@ -2,8 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act } from "react";
 import { expect, it, vi } from "vitest";
 import { ours } from "@/api/testing";
+import { press, show } from "@/testing/screen";
 import { isGoing, type Job, JobProgress } from "./JobProgress";
-import { press, show } from "./testing";
 
 const job = (more: Partial<Job>): Job => ({
   id: "j1",

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { answer, api, type Schemas } from "@/api/client";
+import { whole } from "@/ui/words/format";
 import { Button } from "./Button";
-import { whole } from "./format";
 import { ErrorMessage } from "./Message";
 
 export type Job = Schemas["Job"];

@@ -1,7 +1,7 @@
 import { act } from "react";
 import { beforeEach, expect, it } from "vitest";
+import { change, show } from "@/testing/screen";
 import { ManyOf } from "./ManyOf";
-import { change, show } from "./testing";
 
 globalThis.ResizeObserver ??= class {
   observe() {}

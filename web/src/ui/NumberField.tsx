@@ -1,6 +1,6 @@
 import { useState } from "react";
+import { isNumber, readNumber } from "@/ui/words/read-number";
 import { Field } from "./Field";
-import { isNumber, readNumber } from "./read-number";
 
 interface Props {
   label: string;

@@ -27,6 +27,17 @@ def tell(apps, schema_editor):
             of_fate.update(disposition=disposition)
 
 
+    said = apps.get_model("deck", "Event").objects.filter(deleted_at=None).order_by("device_time", "id")
+    for capture, place in said.filter(kind="let_go").values_list("capture_id", "said"):
+        if "lat" in place:
+            at = {"let_go_lat": place["lat"], "let_go_lon": place["lon"], "let_go_error_m": place.get("within_m", 20.0)}
+            of_captures.filter(source_id=capture, disposition="released").update(**at)
+    for capture, seen in said.filter(kind="way_down").values_list("capture_id", "said"):
+        if seen.get("outcome") == "predator":
+            nowhere = {"let_go_at": None, "let_go_lat": None, "let_go_lon": None, "let_go_error_m": None}
+            of_captures.filter(source_id=capture, disposition="released").update(disposition="dead", **nowhere)
+
+
 def fished(apps, schema_editor):
     Occasion, Run = apps.get_model("tags", "Occasion"), apps.get_model("deck", "Run")
     rows = []

@@ -1,13 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { useHere } from "@/app/session";
-import { fetchOutings } from "@/features/deck/outings";
-import { InstrumentStates } from "@/features/instruments/InstrumentStates";
-import { OwnCables } from "@/features/instruments/OwnCables";
-import { type InstrumentReading, readingWords } from "@/features/instruments/readings";
-import { useGateway, useInstrumentsOf } from "@/features/instruments/use-gateway";
-import { useSerialDevices } from "@/features/instruments/use-serial-devices";
+import { fetchOutings } from "@/features/deck";
+import {
+  type InstrumentReading,
+  InstrumentStates,
+  OwnCables,
+  readingWords,
+  useGateway,
+  useInstrumentsOf,
+  useSerialDevices,
+} from "@/features/instruments";
+import { useHere } from "@/session";
 import { PlayStandins } from "./PlayStandins";
 
 /** As many of the last lines are shown. */

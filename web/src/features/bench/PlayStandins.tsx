@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { realPorts } from "@/features/deck/deck-ports";
+import { realPorts } from "@/features/deck";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { NumberField } from "@/ui/NumberField";

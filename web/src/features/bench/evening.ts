@@ -1,5 +1,5 @@
-import { expectedMass } from "@/features/deck/rules/relative-weight";
-import type { Deck } from "@/features/deck/scope";
+import type { Deck } from "@/features/deck";
+import { expectedMass } from "@/features/deck";
 
 /** One thing that is called aloud, what the instruments say meanwhile, and what ought to be in the record after it. */
 export interface Step {

@@ -1,6 +1,6 @@
-import { type DeckPorts, realPorts } from "@/features/deck/deck-ports";
-import type { Deck } from "@/features/deck/scope";
-import { gearOf } from "@/ui/gears";
+import type { Deck } from "@/features/deck";
+import { type DeckPorts, realPorts } from "@/features/deck";
+import { gearOf } from "@/ui/words/gears";
 
 export const PRACTICE = "00000000-0000-7000-8000-00000000face";
 

@@ -1,4 +1,10 @@
-export { DeckScreen } from "./DeckScreen";
-export { useFetchAhead } from "./fetch-ahead";
-export { MeasuringBoard } from "./MeasuringBoard";
-export { OutingsScreen } from "./OutingsScreen";
+export { MeasuringBoard } from "./calling/MeasuringBoard";
+export { DeckScreen, WorkingDeck } from "./DeckScreen";
+export { type DeckPorts, realPorts } from "./document/deck-ports";
+export { DeckStore } from "./document/deck-store";
+export { useDeckView } from "./document/use-deck";
+export { useFetchAhead } from "./outing/fetch-ahead";
+export { OutingsScreen } from "./outing/OutingsScreen";
+export { fetchOutings } from "./outing/outings";
+export { expectedMass } from "./rules/relative-weight";
+export type { Deck } from "./scope";

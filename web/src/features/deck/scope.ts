@@ -2,8 +2,8 @@ import { answer, api } from "@/api/client";
 import type { Schemas } from "@/api/schemas";
 import type { OperationKind, Scope } from "@/offline/operation";
 import type { ScopeKind } from "@/offline/scopes";
-import { fetchOutings } from "./outings";
-import { upgradeDeck, upgradeEntry } from "./upgrades";
+import { upgradeDeck, upgradeEntry } from "./document/upgrades";
+import { fetchOutings } from "./outing/outings";
 
 /** The document of an outing. */
 export type Deck = Schemas["Deck"];

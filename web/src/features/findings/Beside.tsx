@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { useSeries } from "@/features/waters/series";
+import { rowsQuery, type Selection } from "@/features/selection";
+import { useSeries } from "@/features/waters";
+import { useHere } from "@/session";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choice } from "@/ui/Field";
-import { formatDay, whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { rowsQuery, type Selection } from "./selection";
+import { formatDay, whole } from "@/ui/words/format";
 
 /** A series from elsewhere beside the fish that are selected: flow, temperature, anglers counted. */
 export function Beside({ selection }: { selection: Selection }) {

@@ -1,6 +1,6 @@
+import { GROUPINGS, type Selection } from "@/features/selection";
 import { Choices } from "@/ui/Choices";
 import { OverChoice } from "./OverChoice";
-import { GROUPINGS, type Selection } from "./selection";
 
 interface Props {
   selection: Selection;

@@ -1,10 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { formatInterval, plural } from "@/ui/format";
+import { rowsQuery, type Selection } from "@/features/selection";
+import { useHere } from "@/session";
+import { formatInterval, plural } from "@/ui/words/format";
 import { KeepButton } from "./KeepButton";
-import { rowsQuery, type Selection } from "./selection";
 
 type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "derived" | "assumptions" | "method">;
 

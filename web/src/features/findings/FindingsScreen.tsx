@@ -1,14 +1,18 @@
 import { getRouteApi, Link } from "@tanstack/react-router";
-import { useHere } from "@/app/session";
+import {
+  NothingYet,
+  type Selection,
+  SelectionPanel,
+  selectionGrid,
+  useAddressSelection,
+  useFolded,
+  useSelectionOptions,
+} from "@/features/selection";
+import { useHere } from "@/session";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Beside } from "./Beside";
 import { FINDINGS, GROUPS } from "./finding-screens";
 import { KeptFindings } from "./KeptFindings";
-import { NothingYet } from "./NothingYet";
-import { useSelectionOptions } from "./queries";
-import { SelectionPanel, selectionGrid, useFolded } from "./SelectionPanel";
-import type { Selection } from "./selection";
-import { useAddressSelection } from "./use-address-selection";
 
 const route = getRouteApi("/findings/$kind");
 

@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { v7 as uuidv7 } from "uuid";
 import { answer, api } from "@/api/client";
-import { useHere } from "@/app/session";
+import { asQuery, type Selection } from "@/features/selection";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
-import { asQuery, type Selection } from "./selection";
 
 /** The question spelt out: what is kept shall not hang on another row. */
 const withoutKey = ({ chosen: _, ...query }: Selection) => asQuery(query);

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { answer, api } from "@/api/client";
-import { useHere } from "@/app/session";
-import { formatDay } from "@/ui/format";
+import { fromQuery } from "@/features/selection";
+import { useHere } from "@/session";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { fromQuery } from "./selection";
+import { formatDay } from "@/ui/words/format";
 
 /** What was kept, as it was said then, and whether the rows behind it have changed since. */
 export function KeptFindings() {

@@ -1,5 +1,5 @@
+import type { Selection } from "@/features/selection";
 import { Choices } from "@/ui/Choices";
-import type { Selection } from "./selection";
 
 /** What intervals and tests are over: fish of one site are alike, so sites by default. */
 export function OverChoice({

@@ -1,5 +1,5 @@
 import type { ComponentType } from "react";
-import type { Selection } from "./selection";
+import type { Selection } from "@/features/selection";
 
 /** The questions a biologist asks, in the order in which they stand. */
 export const GROUPS = [

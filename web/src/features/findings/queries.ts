@@ -1,21 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "@/api/client";
-import { asAddress, type Selection } from "./selection";
+import { asAddress, type Selection } from "@/features/selection";
 import { useFinding } from "./use-finding";
 
 type Asked = Selection & { species: string };
-
-export function useSelectionOptions(programme: string) {
-  return useQuery({
-    queryKey: ["selection-options", programme],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/selection-options", {
-          params: { path: { programme_id: programme } },
-        }),
-      ),
-  });
-}
 
 export function useSizeFinding(programme: string, selection: Asked) {
   return useFinding(["size", programme, selection], () =>

@@ -1,4 +1,4 @@
-import { markText } from "@/features/deck/rules/marks";
+import { markText } from "@/ui/words/mark-text";
 
 /** How an instrument does, by the gateway or on this tablet's own cable. */
 export interface InstrumentState {

@@ -1,14 +1,14 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { useSelectionOptions } from "@/features/findings/selecting";
+import { useSelectionOptions } from "@/features/selection";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
-import { formatDay, whole } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
+import { formatDay, whole } from "@/ui/words/format";
 import { type Allowance, useAllowanceStep, useAllowances } from "./queries";
 
 const WHAT: Record<Allowance["what"], string> = {

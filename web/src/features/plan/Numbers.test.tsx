@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { change, field, leave, show } from "@/ui/testing";
+import { change, field, leave, show } from "@/testing/screen";
 import { Numbers } from "./Numbers";
 
 const specs = [

@@ -1,5 +1,5 @@
 import type { FormEvent } from "react";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";

@@ -1,19 +1,20 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { useSelectionOptions } from "@/features/findings/selecting";
-import { useNewWater } from "@/features/waters/queries";
+import { usePlan } from "@/features/programme";
+import { useSelectionOptions } from "@/features/selection";
+import { useNewWater } from "@/features/waters";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
-import { gearOf } from "@/ui/gears";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { formatDay } from "@/ui/words/format";
+import { gearOf } from "@/ui/words/gears";
 import { Allowances } from "./Allowances";
 import { PaperSheet } from "./PaperSheet";
-import { type Paper, useNewSeason, useNewSurvey, usePlan } from "./queries";
+import { type Paper, useNewSeason, useNewSurvey } from "./queries";
 import { YearStrip } from "./YearStrip";
 
 const STATES: Record<string, string> = {

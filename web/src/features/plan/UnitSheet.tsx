@@ -1,10 +1,10 @@
 import { type FormEvent, useState } from "react";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
-import { isNumber, readNumber } from "@/ui/read-number";
 import { Sheet } from "@/ui/Sheet";
+import { isNumber, readNumber } from "@/ui/words/read-number";
 import { type Survey, useNewUnit } from "./queries";
 
 const FIGURES = ["max_volts", "max_amps", "max_watts", "max_hz", "max_duty", "r100_ohm"] as const;

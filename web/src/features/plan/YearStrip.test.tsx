@@ -1,5 +1,5 @@
 import { afterEach, expect, it, vi } from "vitest";
-import { show } from "@/ui/testing";
+import { show } from "@/testing/screen";
 import { YearStrip } from "./YearStrip";
 
 afterEach(() => vi.useRealTimers());

@@ -1,2 +1,2 @@
 export { PlanScreen } from "./PlanScreen";
-export { SurveyScreen } from "./SurveyScreen";
+export { SurveyScreen } from "./survey/SurveyScreen";

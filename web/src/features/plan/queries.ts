@@ -12,13 +12,6 @@ export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
 
 const surveyPath = (survey_id: string) => ({ params: { path: { survey_id } } });
 
-export function usePlan(programme_id: string) {
-  return useQuery({
-    queryKey: ["plan", programme_id],
-    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } } })),
-  });
-}
-
 export function useSurvey(id: string) {
   return useQuery({
     queryKey: ["survey", id],

@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
-import { fieldWords, valueWords } from "@/ui/changed";
-import { formatDay } from "@/ui/format";
+import { fieldWords, valueWords } from "@/ui/words/changed";
+import { formatDay } from "@/ui/words/format";
 import { useFishHistory } from "./queries";
 
 /** Who changed a fish, when, from what to what; and what came too late to stand. */

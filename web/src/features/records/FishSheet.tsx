@@ -1,7 +1,7 @@
-import { useHere } from "@/app/session";
-import { formatDay, formatGrams, formatInches, formatMm, formatPounds, formatTime } from "@/ui/format";
+import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { formatDay, formatGrams, formatInches, formatMm, formatPounds, formatTime } from "@/ui/words/format";
 import { CorrectFish } from "./CorrectFish";
 import { FishDoubts } from "./FishDoubts";
 import { FishHistory } from "./FishHistory";

@@ -1,15 +1,15 @@
 import { getRouteApi } from "@tanstack/react-router";
 import { useState } from "react";
-import { useHere } from "@/app/session";
-import { NothingYet } from "@/features/findings/NothingYet";
 import {
+  NothingYet,
   rowsQuery,
   SelectionPanel,
   selectionGrid,
   useAddressSelection,
   useFolded,
   useSelectionOptions,
-} from "@/features/findings/selecting";
+} from "@/features/selection";
+import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
 import { FishSheet } from "./FishSheet";
 import { RecordsTabs } from "./RecordsTabs";

@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 
 const TAB = "border-b-2 border-transparent pb-1 hover:border-line";
 const HERE = { className: "border-ink! font-semibold" };

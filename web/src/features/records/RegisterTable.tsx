@@ -3,9 +3,9 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import type { Selection } from "@/features/findings/selection";
-import { formatDay } from "@/ui/format";
+import type { Selection } from "@/features/selection";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { formatDay } from "@/ui/words/format";
 import { nextSort, type Sort } from "./register-search";
 import { REGISTER_PAGE, useRegisterPages } from "./use-register-pages";
 

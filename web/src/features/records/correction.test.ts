@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { capture } from "@/features/deck/testing";
+import { capture } from "@/testing/deck";
 import { changesIn, formOf } from "./correction";
 
 const fish = capture("a", {

@@ -1,4 +1,4 @@
-import { readSelection, type Selection } from "@/features/findings/selection";
+import { readSelection, type Selection } from "@/features/selection";
 
 export const SORTS = ["time", "-time", "length", "-length", "mass", "-mass"] as const;
 export type Sort = (typeof SORTS)[number];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQueries } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { asAddress, fishOf, type Selection } from "@/features/findings/selection";
+import { asAddress, fishOf, type Selection } from "@/features/selection";
 import type { Sort } from "./register-search";
 
 export const REGISTER_PAGE = 100;

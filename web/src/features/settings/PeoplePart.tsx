@@ -1,14 +1,14 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere, useSession } from "@/app/session";
-import { fieldErrors } from "@/features/sign-in/errors";
-import { ROLES } from "@/features/sign-in/roles";
+import { fieldErrors } from "@/api/field-errors";
+import { ROLES } from "@/features/programme";
+import { useHere, useSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
+import { formatDay } from "@/ui/words/format";
 import { HandedLink } from "./HandedLink";
 import {
   useChangeMember,

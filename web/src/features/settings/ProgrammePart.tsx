@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
 import { answer, api, asForm } from "@/api/client";
-import { useHere, useSetSession } from "@/app/session";
-import { fieldErrors } from "@/features/sign-in/errors";
-import { newProgramme, ProgrammeFields, type ProgrammeValues } from "@/features/sign-in/ProgrammeFields";
+import { fieldErrors } from "@/api/field-errors";
+import { newProgramme, ProgrammeFields, type ProgrammeValues } from "@/features/programme";
+import { useHere, useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";

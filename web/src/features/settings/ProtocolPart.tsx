@@ -1,12 +1,13 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useProtocol } from "@/features/programme";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Field";
-import { formatDay, plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { formatDay, plural } from "@/ui/words/format";
 import { ProtocolSheet } from "./ProtocolSheet";
-import { useProtocol, useSpecies } from "./queries";
+import { useSpecies } from "./queries";
 
 type Protocol = Schemas["Protocol"];
 export type Section = Schemas["Section"];

@@ -2,7 +2,7 @@ import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { ApiError } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";

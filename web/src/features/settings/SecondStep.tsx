@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { fieldErrors } from "@/features/sign-in/errors";
+import { fieldErrors } from "@/api/field-errors";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { plural } from "@/ui/words/format";
 
 /** One-time codes of a phone as a second step of signing in. */
 export function SecondStep({ account }: { account: Schemas["Account"] }) {

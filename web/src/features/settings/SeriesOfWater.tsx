@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
-import { useHere } from "@/app/session";
-import { fieldErrors } from "@/features/sign-in/errors";
-import { type Series, useSeries, useSeriesStep } from "@/features/waters/series";
+import { fieldErrors } from "@/api/field-errors";
+import { type Series, useSeries, useSeriesStep } from "@/features/waters";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { formatDay, whole } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { formatDay, whole } from "@/ui/words/format";
 
 /** Flow, temperature, anglers counted: readings from elsewhere, brought in as files; they stand beside findings. */
 export function SeriesOfWater({ water }: { water: string }) {

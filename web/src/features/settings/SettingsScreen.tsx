@@ -1,7 +1,7 @@
 import { Link, useParams } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { useToday } from "@/features/today/queries";
+import { useToday } from "@/features/programme";
+import { useHere } from "@/session";
 import { AccountPart } from "./AccountPart";
 import { PeoplePart } from "./PeoplePart";
 import { ProgrammePart } from "./ProgrammePart";

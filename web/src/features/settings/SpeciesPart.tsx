@@ -1,12 +1,12 @@
 import { ArrowUp } from "lucide-react";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
-import { plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { plural } from "@/ui/words/format";
 import { useNameOthers, useOthers, useSetSpecies, useSpecies } from "./queries";
 import { SpeciesSheet } from "./SpeciesSheet";
 

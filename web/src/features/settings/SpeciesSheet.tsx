@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { ApiError } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { fieldErrors } from "@/features/sign-in/errors";
+import { fieldErrors } from "@/api/field-errors";
 import { Button } from "@/ui/Button";
 import { Choices } from "@/ui/Choices";
 import { Field } from "@/ui/Field";
-import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { formatDay } from "@/ui/words/format";
 import { useTokenStep, useTokens } from "./queries";
 
 type Scope = Schemas["TokenScopeEnum"];

@@ -1,14 +1,13 @@
 import { type FormEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { fieldErrors } from "@/features/sign-in/errors";
-import { useAddSite, useLayers, useNewWater, useReach, useSites, useWaters } from "@/features/waters/queries";
-import { WaterPart } from "@/features/waters/WaterPart";
+import { fieldErrors } from "@/api/field-errors";
+import { useAddSite, useLayers, useNewWater, useReach, useSites, useWaters, WaterPart } from "@/features/waters";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
-import { plural } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { plural } from "@/ui/words/format";
 import { SeriesOfWater } from "./SeriesOfWater";
 
 type Water = Schemas["Water"];

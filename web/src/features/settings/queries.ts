@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, api, type Schemas } from "@/api/client";
-import { useSetSession } from "@/app/session";
+import { useSetSession } from "@/session";
 
 const of = (programme_id: string) => ({ params: { path: { programme_id } } });
 
@@ -198,19 +198,6 @@ export function useTokenStep() {
     onSuccess,
   });
   return { make, end };
-}
-
-/** The protocol that holds, or an earlier version of it. */
-export function useProtocol(programme_id: string, number: number | null = null) {
-  return useQuery({
-    queryKey: ["protocol", programme_id, number],
-    queryFn: () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/protocol", {
-          params: { path: { programme_id }, query: number === null ? {} : { number } },
-        }),
-      ),
-  });
 }
 
 export function useDecide(programme: string) {

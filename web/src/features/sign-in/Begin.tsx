@@ -1,13 +1,13 @@
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { answer, api } from "@/api/client";
-import { useSetSession } from "@/app/session";
+import { fieldErrors } from "@/api/field-errors";
+import { newProgramme, ProgrammeFields } from "@/features/programme";
+import { useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
-import { fieldErrors } from "./errors";
 import { PersonFields } from "./PersonFields";
-import { newProgramme, ProgrammeFields } from "./ProgrammeFields";
 
 /** The first page of an installation: its lead's account and the programme, by the code that the server printed. */
 export function Begin({ onLeave }: { onLeave?: () => void }) {

@@ -1,13 +1,13 @@
 import { useNavigate } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { type Session, useSetSession } from "@/app/session";
+import { fieldErrors } from "@/api/field-errors";
+import { ROLES } from "@/features/programme";
+import { type Session, useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
-import { formatDay } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
-import { fieldErrors } from "./errors";
+import { formatDay } from "@/ui/words/format";
 import { PersonFields } from "./PersonFields";
-import { ROLES } from "./roles";
 import { useLinkKey } from "./use-link-key";
 
 /** What an invitation's link opens: coming into a programme, as who is signed in or as somebody new. */

@@ -1,14 +1,14 @@
 import { type ChangeEvent, useState } from "react";
 import { ApiError, answer, api } from "@/api/client";
-import { type Session, useSetSession } from "@/app/session";
+import { ROLES } from "@/features/programme";
 import { useQueued } from "@/offline/use-queued";
+import { type Session, useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { plural } from "@/ui/words/format";
 import { Begin } from "./Begin";
 import { BoardAtWork } from "./BoardAtWork";
-import { ROLES } from "./roles";
 
 const EXPECTED = {
   username: "Expected your name as the programme knows it.",

@@ -2,10 +2,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { answer, api, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { fieldWords, valueWords } from "@/ui/changed";
-import { formatDay, formatTime } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { fieldWords, valueWords } from "@/ui/words/changed";
+import { formatDay, formatTime } from "@/ui/words/format";
 
 /** The reader's own zone: two outings may lie in two. */
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;

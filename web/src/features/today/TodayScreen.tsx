@@ -1,16 +1,15 @@
 import { Link, type LinkProps } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
-import { usePlan } from "@/features/plan/queries";
+import { usePlan, useToday } from "@/features/programme";
 import { scopeKind } from "@/offline/scopes";
 import { useQueued } from "@/offline/use-queued";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DoneOf } from "@/ui/DoneOf";
-import { formatDay, formatSeconds, plural, targetWords } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { formatDay, formatSeconds, plural, targetWords } from "@/ui/words/format";
 import { CrossedSheet } from "./CrossedSheet";
-import { useToday } from "./queries";
 
 type Today = Schemas["Today"];
 

@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState, useSyncExternalStore } from "react";
-import { useHere } from "@/app/session";
 import { bringIn, readCarried, saveCarried } from "@/offline/carried";
 import { describeOperation } from "@/offline/kinds";
 import type { Operation, Scope } from "@/offline/operation";
@@ -9,10 +8,11 @@ import { outbox } from "@/offline/outbox";
 import { scopeKind } from "@/offline/scopes";
 import { type Signal, sender } from "@/offline/sender";
 import { useQueued } from "@/offline/use-queued";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
-import { formatDay, formatTime, plural } from "@/ui/format";
 import { notify } from "@/ui/Notice";
+import { formatDay, formatTime, plural } from "@/ui/words/format";
 
 const WHY: Record<Signal, string> = {
   sent: "Nothing stands in the way.",

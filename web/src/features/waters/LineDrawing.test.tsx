@@ -1,6 +1,6 @@
 import { act } from "react";
 import { beforeEach, describe, expect, it } from "vitest";
-import { change, field, press, show } from "@/ui/testing";
+import { change, field, press, show } from "@/testing/screen";
 import { LineDrawing, readPoint } from "./LineDrawing";
 
 const river = {

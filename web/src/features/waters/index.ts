@@ -1,4 +1,15 @@
-export { type Layer, type PlannedSite, type Reach, useLayers, useReach } from "./queries";
+export {
+  type Layer,
+  type PlannedSite,
+  type Reach,
+  useAddSite,
+  useLayers,
+  useNewWater,
+  useReach,
+  useSites,
+  useWaters,
+} from "./queries";
 export { ReachMap } from "./ReachMap";
 export { ReachStrip } from "./ReachStrip";
+export { type Series, useSeries, useSeriesStep } from "./series";
 export { WaterPart } from "./WaterPart";

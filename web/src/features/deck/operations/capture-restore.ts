@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
+import type { DeckStore } from "../document/deck-store";
 import type { DeckOperation } from "../scope";
 
 type Capture = Schemas["Capture"];

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/schemas";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
-import type { Said } from "../events";
+import type { DeckStore } from "../document/deck-store";
+import type { Said } from "../handling/events";
 import type { DeckOperation } from "../scope";
 
 type Event = Schemas["Event"];

@@ -1,8 +1,8 @@
 import { v5 as uuidv5 } from "uuid";
 import type { Schemas } from "@/api/schemas";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
-import type { Said } from "../events";
+import type { DeckStore } from "../document/deck-store";
+import type { Said } from "../handling/events";
 import type { DeckOperation } from "../scope";
 
 interface Row {

@@ -1,5 +1,5 @@
-import type { DeckStore } from "../deck-store";
-import type { Photo, Shows } from "../photos";
+import type { DeckStore } from "../document/deck-store";
+import type { Photo, Shows } from "../media/photos";
 import type { DeckOperation } from "../scope";
 
 interface Row {

@@ -1,5 +1,5 @@
-import { plural } from "@/ui/format";
-import type { DeckStore } from "../deck-store";
+import { plural } from "@/ui/words/format";
+import type { DeckStore } from "../document/deck-store";
 import { LEAVING_WORDS, type Leaving, leavingWords, leftAs } from "../rules/leaving";
 import type { DeckOperation } from "../scope";
 

@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/client";
-import type { DeckStore } from "../deck-store";
+import type { DeckStore } from "../document/deck-store";
 import type { DeckOperation } from "../scope";
 
 type Run = Schemas["Run"];

@@ -1,8 +1,8 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import { type FigureCode, gearOf } from "@/ui/gears";
-import type { DeckStore } from "../deck-store";
+import { type FigureCode, gearOf } from "@/ui/words/gears";
+import type { DeckStore } from "../document/deck-store";
 import type { DeckOperation } from "../scope";
 
 type Run = Schemas["Run"];

@@ -1,7 +1,8 @@
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
-import { type CalledMark, markText } from "../rules/marks";
+import { markText } from "@/ui/words/mark-text";
+import type { DeckStore } from "../document/deck-store";
+import type { CalledMark } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 
 type Capture = Schemas["Capture"];

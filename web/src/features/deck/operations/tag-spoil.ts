@@ -1,4 +1,4 @@
-import type { DeckStore } from "../deck-store";
+import type { DeckStore } from "../document/deck-store";
 import type { CalledMark } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 

@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/schemas";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
+import type { DeckStore } from "../document/deck-store";
 import type { DeckOperation } from "../scope";
 import { type ReadFigures, readAs } from "./water-record";
 

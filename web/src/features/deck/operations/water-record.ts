@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
-import type { DeckStore } from "../deck-store";
+import type { DeckStore } from "../document/deck-store";
 import type { DeckOperation } from "../scope";
 
 type Reading = Schemas["WaterReading"];

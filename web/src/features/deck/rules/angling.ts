@@ -1,4 +1,4 @@
-import { type Event, lastOf } from "../events";
+import { type Event, lastOf } from "../handling/events";
 
 /** Core's `deck.angling` again, for work with no signal; held to it by tests/shared/angling.json. Times in seconds. */
 const FEED_FIRST_S = 300;

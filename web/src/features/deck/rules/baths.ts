@@ -1,4 +1,4 @@
-import { byTime, type Event } from "../events";
+import { byTime, type Event } from "../handling/events";
 import type { Deck } from "../scope";
 import { protocolRows } from "./protocol";
 

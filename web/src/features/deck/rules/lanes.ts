@@ -1,4 +1,4 @@
-import { type Event, eventsByFish } from "../events";
+import { type Event, eventsByFish } from "../handling/events";
 import type { Deck } from "../scope";
 import { bandFor, protocolRows } from "./protocol";
 

@@ -48,9 +48,6 @@ export function readPit(text: string): string | null {
   return /^\d{15}$/.test(digits) ? digits : null;
 }
 
-export const markText = ({ kind, number }: CalledMark) =>
-  kind === "pit" ? `${number.slice(0, 3)} ${number.slice(3)}` : number;
-
 /** The marks with those that tonight's placements used up, and the fish that carry them now. */
 export function marksAfter(marks: DeckMarks, captures: Schemas["Capture"][], outing: string, now: string): DeckMarks {
   const placed = captures.filter(({ placed }) => placed.length > 0);

@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/client";
-import { readDecimal } from "@/ui/read-number";
+import { readDecimal } from "@/ui/words/read-number";
 
 type Units = Schemas["UnitTable"];
 

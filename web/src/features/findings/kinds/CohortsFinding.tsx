@@ -1,18 +1,18 @@
 import type { EChartsType } from "echarts/core";
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { SPREADS, type Spread } from "@/features/selection";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { formatDay, formatInterval } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { formatDay, formatInterval } from "@/ui/words/format";
 import { Computing } from "../Computing";
 import { attachHandles, cohortOption } from "../cohort-chart";
 import { Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
 import { useCohorts } from "../queries";
-import { SPREADS, type Spread } from "../selection";
 
 type Finding = Schemas["Cohorts"];
 

@@ -1,10 +1,10 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { formatDifference } from "@/ui/words/format";
 import { ByChoice } from "../ByChoice";
 import { Computing } from "../Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";

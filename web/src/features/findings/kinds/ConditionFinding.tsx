@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { useHere } from "@/app/session";
 import { FishSheet } from "@/features/records";
-import { formatInterval } from "@/ui/format";
+import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
+import { formatInterval } from "@/ui/words/format";
 import { Computing } from "../Computing";
 import { LengthMassChart, RelativeWeightChart, ResidualChart } from "../ConditionCharts";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";

@@ -1,14 +1,14 @@
 import { useCallback } from "react";
 import { answer, api, type Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { asQuery } from "@/features/selection";
+import { useHere } from "@/session";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { plural } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { plural } from "@/ui/words/format";
 import { Computing } from "../Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { asQuery } from "../selection";
 import { useFinding } from "../use-finding";
 
 type Finding = Schemas["InductionFinding"];

@@ -1,9 +1,9 @@
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
-import { formatDifference } from "@/ui/format";
 import { ErrorMessage } from "@/ui/Message";
+import { formatDifference } from "@/ui/words/format";
 import { ByChoice } from "../ByChoice";
 import { Computing } from "../Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";

@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";

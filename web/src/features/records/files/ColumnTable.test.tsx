@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { change, show } from "@/ui/testing";
+import { change, show } from "@/testing/screen";
 import { ColumnTable } from "./ColumnTable";
 import type { Answers, FileRow } from "./queries";
 

@@ -1,11 +1,11 @@
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
-import { whole } from "@/ui/format";
 import { isGoing, JobProgress } from "@/ui/JobProgress";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { whole } from "@/ui/words/format";
 import { RecordsTabs } from "../RecordsTabs";
 import { ColumnTable } from "./ColumnTable";
 import { Outcome } from "./Outcome";

@@ -1,9 +1,9 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type DragEvent, useRef, useState } from "react";
-import { useHere } from "@/app/session";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
-import { formatDay, whole } from "@/ui/format";
 import { Empty, ErrorMessage } from "@/ui/Message";
+import { formatDay, whole } from "@/ui/words/format";
 import { RecordsTabs } from "../RecordsTabs";
 import { LARGEST_MB, useFiles, useUpload } from "./queries";
 

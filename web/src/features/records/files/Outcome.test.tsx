@@ -1,7 +1,7 @@
 import { createMemoryHistory, createRootRoute, createRouter, RouterProvider } from "@tanstack/react-router";
 import { act } from "react";
 import { describe, expect, it, vi } from "vitest";
-import { change, press, show } from "@/ui/testing";
+import { change, press, show } from "@/testing/screen";
 import { Outcome } from "./Outcome";
 import type { Answers, FileRow } from "./queries";
 

@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { whole } from "@/ui/format";
+import { whole } from "@/ui/words/format";
 import { setWord } from "./answers";
 import type { Answers, FileRow } from "./queries";
 

@@ -1,4 +1,4 @@
-import { whole } from "@/ui/format";
+import { whole } from "@/ui/words/format";
 import type { FileRow } from "./queries";
 
 /** Lines that were not taken, with column and reason. */

@@ -1,0 +1,201 @@
+import { type Ref, useId } from "react";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Key } from "@/ui/Key";
+import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/words/format";
+import { leavingWords } from "../rules/leaving";
+import { relativeWeight } from "../rules/relative-weight";
+import type { CallState } from "./use-call";
+
+interface Props {
+  ref: Ref<HTMLInputElement>;
+  state: CallState;
+  units: Pick<Schemas["Outing"], "length_unit" | "mass_unit">;
+  hasRun: boolean;
+  onStartRun: () => void;
+}
+
+/** One input, always ready, that takes a fish the way it is called; what it understood stands below. */
+export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
+  const id = useId();
+  const { line, setLine, enter, correcting, species, clear } = state;
+  return (
+    <section aria-label="Call line" className="px-4 pt-2 pb-1">
+      <div className={`flex items-stretch border-2 ${correcting ? "border-signal" : "border-ink"} bg-raised`}>
+        <label htmlFor={id} className="flex min-w-32 flex-col justify-center border-r border-line px-3 leading-tight">
+          <span className="text-xs text-muted">{correcting ? "Correcting" : "Next fish"}</span>
+          <strong>{species?.name ?? "species?"}</strong>
+        </label>
+        <input
+          ref={ref}
+          id={id}
+          value={line}
+          onChange={(event) => setLine(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && !event.nativeEvent.isComposing) enter();
+          }}
+          // biome-ignore lint/a11y/noAutofocus: the call line is the page: it must be ready before anything is touched
+          autoFocus
+          autoComplete="off"
+          autoCapitalize="off"
+          spellCheck={false}
+          inputMode="text"
+          placeholder={`length in ${units.length_unit}, mass in ${units.mass_unit}, sex: 437 890 f`}
+          className="min-h-13 min-w-0 flex-1 bg-transparent px-3 text-2xl outline-offset-[-3px] placeholder:text-base placeholder:text-muted"
+          aria-describedby={`${id}-understood`}
+        />
+        {(correcting || line) && (
+          <Button large className="m-1 border-0" onClick={clear}>
+            Clear <Key>Esc</Key>
+          </Button>
+        )}
+        <Button look="ink" large className="m-1 min-w-24 text-lg" onClick={enter}>
+          {correcting ? "Correct" : "Keep"}
+        </Button>
+      </div>
+      <div
+        id={`${id}-understood`}
+        aria-live="polite"
+        className="flex min-h-[44px] flex-wrap items-center gap-x-4 gap-y-1 py-1"
+      >
+        <Understood state={state} />
+        <Doubt state={state} hasRun={hasRun} onStartRun={onStartRun} />
+      </div>
+    </section>
+  );
+}
+
+function Understood({ state }: { state: CallState }) {
+  const { call, species, correcting, against, boarding, goesBy, proposal, kept } = state;
+  if (call.empty) {
+    return (
+      <p className="text-sm text-muted">
+        {correcting
+          ? "An empty line changes nothing."
+          : "Species stays until another is called. ~ estimate, x14 counted only, ; note. Last fish: "}
+        {!correcting && (
+          <>
+            <Key>↑</Key> correct, <Key>Ctrl Z</Key> take out.
+          </>
+        )}
+      </p>
+    );
+  }
+  const category =
+    call.length && species
+      ? species.categories.findLast(({ from_mm }) => call.length!.value >= from_mm)?.name
+      : undefined;
+  const wr =
+    species && call.length && call.mass && !call.length.estimated && !call.mass.estimated
+      ? relativeWeight(species.mass_table, call.length.value, call.mass.value)
+      : null;
+  return (
+    <dl className="flex flex-wrap items-baseline gap-x-4" data-testid="understood">
+      <Part
+        term="species"
+        value={species?.name ?? "?"}
+        other={species?.special_interest ? "! tell the lead of each" : ""}
+      />
+      {call.count > 1 && <Part term="counted" value={`${call.count} fish`} />}
+      {call.length && (
+        <Part
+          term={call.length.estimated ? "length, estimated" : `length ${call.lengthType || species?.length_type || ""}`}
+          value={formatMm(call.length.value)}
+          other={[formatInches(call.length.value), category, legality(species, call.length.value, kept)]
+            .filter(Boolean)
+            .join(", ")}
+        />
+      )}
+      {boarding && boarding.where !== "aboard" && <Part term="handle it" value={boarding.where} other={boarding.how} />}
+      {proposal && <Part term={proposal.tag ? "tag it" : "no tag"} value="" other={proposal.words} />}
+      {call.mass && (
+        <Part
+          term={call.mass.estimated ? "mass, estimated" : "mass"}
+          value={formatGrams(call.mass.value)}
+          other={[formatPounds(call.mass.value), wr !== null && `Wr ${wr.toFixed(0)}`].filter(Boolean).join(", ")}
+        />
+      )}
+      {against
+        .filter(({ standing }) => standing !== "open")
+        .map(({ allowance, before }) => (
+          <Part
+            key={allowance.id}
+            term={allowance.what}
+            value={`${before} of ${allowance.most}`}
+            other={allowance.permit}
+          />
+        ))}
+      {call.sex && <Part term="sex" value={{ f: "female", m: "male", u: "unknown" }[call.sex]} />}
+      {call.scanned && <Part term="scanned" value="none found" />}
+      {call.release && <Part term="leaves" value={leavingWords(goesBy, call.release)} />}
+      {call.note && <Part term="note" value={call.note} />}
+    </dl>
+  );
+}
+
+/** Whether a fish of this length may be kept; nothing where no rule is known. */
+function legality(species: CallState["species"], mm: number, kept: number): string {
+  const [least, most] = species?.legal_mm ?? [null, null];
+  if (least === null && most === null) return "";
+  if (least != null && mm < least) return `under the legal ${least} mm`;
+  if (most != null && mm > most) return `over the legal ${most} mm`;
+  const bag = species?.legal_bag;
+  return bag == null ? "of legal size" : `of legal size (bag ${bag} a person; ${kept} kept so far)`;
+}
+
+function Part({ term, value, other }: { term: string; value: string; other?: string }) {
+  return (
+    <div className="leading-tight">
+      <dt className="text-xs text-muted">{term}</dt>
+      <dd>
+        <strong>{value}</strong> {other && <span className="text-sm text-muted">{other}</span>}
+      </dd>
+    </div>
+  );
+}
+
+function Doubt({ state, hasRun, onStartRun }: { state: CallState; hasRun: boolean; onStartRun: () => void }) {
+  const { complaint, pressed, doubts, needed, refused, repair, keepWithoutLength, enter } = state;
+  if (complaint) {
+    // while a word is half typed a complaint would only nag
+    if (!pressed) return <p className="text-sm text-muted">{complaint}</p>;
+    return (
+      <p role="alert" className="flex items-center gap-3 font-semibold text-signal">
+        {complaint}{" "}
+        {!hasRun && (
+          <Button look="signal" large onClick={onStartRun}>
+            Start run
+          </Button>
+        )}
+      </p>
+    );
+  }
+  if (!doubts.questions.length) return null;
+  return (
+    <div role={pressed ? "alert" : undefined} className="flex flex-wrap items-center gap-2">
+      <p className={pressed ? "font-semibold text-signal" : "text-signal"}>? {doubts.questions[0]!.message}</p>
+      {doubts.repairs.map((each, place) => (
+        <Button key={each.code + place} large look="signal" onClick={() => repair(each)}>
+          {[
+            each.fish.length !== null && formatMm(each.fish.length),
+            each.fish.mass !== null && formatGrams(each.fish.mass),
+          ]
+            .filter(Boolean)
+            .join(", ")}
+          <span className="text-sm font-normal">{each.label}</span> <Key>{`Alt ${place + 1}`}</Key>
+        </Button>
+      ))}
+      {refused ? (
+        <Button large onClick={keepWithoutLength}>
+          Keep without length
+        </Button>
+      ) : (
+        pressed > 0 && (
+          <Button large onClick={enter}>
+            {pressed < needed ? "Yes, as called" : "Keep as called"} <Key>Enter</Key>
+          </Button>
+        )
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+// @vitest-environment jsdom
+import { deleteDB, openDB } from "idb";
+import { beforeEach, expect, it } from "vitest";
+import { database, recall } from "@/offline/database";
+import { outbox } from "@/offline/outbox";
+import { capture, emptyDeck, OUTING_ID } from "@/testing/deck";
+import { type Deck, outingScope } from "../scope";
+import { withFate } from "./upgrades";
+
+const { scans: _s, length_unit: _l, mass_unit: _m, ...fish } = capture("a", { scanned: "known" });
+const old = { ...fish, scan_text: "pit 999000000000101" };
+const { checklists: _c, orders: _o, ...deck } = { ...emptyDeck(), captures: [old] };
+
+beforeEach(async () => {
+  await database();
+  await deleteDB("nailwright"); // which asks the open one to close
+});
+
+/** The database as this application made it in an earlier version. */
+async function keptBefore(version: number): Promise<void> {
+  const db = await openDB("nailwright", version, {
+    upgrade(db) {
+      const operations = db.createObjectStore("operations", { keyPath: "seq", autoIncrement: true });
+      operations.createIndex("id", "id", { unique: true });
+      operations.createIndex("outing", "outing");
+      operations.createIndex("[person+state]", ["person", "state"]);
+      db.createObjectStore("decks", { keyPath: "outing" });
+      db.createObjectStore("remembered", { keyPath: "key" });
+      if (version >= 40) db.createObjectStore("settled", { keyPath: "seq" }).createIndex("outing", "outing");
+    },
+  });
+  await db.put("decks", { outing: OUTING_ID, deck });
+  await db.put("remembered", { key: "pedal", value: 96 });
+  await db.add("operations", {
+    id: "a",
+    person: "me",
+    programme: "g",
+    outing: OUTING_ID,
+    kind: "capture.record",
+    device_time: "2026-10-12T22:00:00Z",
+    row: { run: "r", species: "wal", length: "469" },
+    shown: old,
+    state: "waiting",
+  });
+  db.close();
+}
+
+it.each([10, 20])("understands what a tablet kept in version %d", async (version) => {
+  await keptBefore(version);
+  const kept = { length_unit: "", mass_unit: "", scans: [{ kind: "pit", number: "999000000000101", result: "known" }] };
+  const shown = await outbox.kept<Deck>(outingScope(OUTING_ID));
+  expect(shown!.captures[0]).toMatchObject({ id: "a", length_mm: 469, ...kept });
+  if (version === 10) expect(shown).toMatchObject({ checklists: [], orders: null });
+  const [operation] = await outbox.queued(outingScope(OUTING_ID));
+  expect(operation).toMatchObject({ id: "a", row: { length: "469" }, shown: { id: "a", ...kept } });
+  expect(await recall("pedal")).toBe(96);
+});
+
+it.each([30, 40])(
+  "understands how fish left that a tablet kept in version %d, and sends what waits as it was made",
+  async (version) => {
+    await keptBefore(version);
+    expect((await outbox.queued(outingScope(OUTING_ID)))[0]!.shown).toEqual({
+      ...old,
+      release: "",
+      strength: null,
+      reason: "",
+      taken_to: "",
+    });
+    expect((await outbox.kept<Deck>(outingScope(OUTING_ID)))!.protocol).toEqual({ number: 0, values: {} });
+    const { batch } = await outbox.next("me", 5, new Set());
+    expect(batch.map(({ id, row }) => [id, row])).toEqual([["a", { run: "r", species: "wal", length: "469" }]]);
+  },
+);
+
+it("understands what a tablet kept in version 70, when all there was were outings", async () => {
+  await keptBefore(70);
+  const db = await openDB("nailwright", 70);
+  await db.put("decks", { outing: OUTING_ID, deck: { ...emptyDeck(), captures: [capture("x")] } });
+  const b = {
+    id: "b",
+    person: "me",
+    programme: "g",
+    outing: OUTING_ID,
+    kind: "capture.record",
+    row: {},
+    shown: capture("b"),
+  };
+  await db.put("settled", { ...b, seq: 90, state: "waiting", device_time: "2026-10-12T22:00:00Z" });
+  db.close();
+  const scope = outingScope(OUTING_ID);
+  expect((await outbox.kept<Deck>(scope))!.captures.map(({ id }) => id)).toEqual(["x", "b"]);
+  const [waits] = await outbox.queued(scope);
+  expect(waits).toMatchObject({ id: "a", scope, row: { run: "r", species: "wal", length: "469" } });
+  expect(waits).not.toHaveProperty("outing");
+});
+
+it("reads alive and weak of before as released", () => {
+  const before = (release: string) => withFate({ ...capture("a"), release } as never).release;
+  expect(["alive", "weak", "dead", ""].map(before)).toEqual(["released", "released", "dead", ""]);
+});
+
+it("lets a newer version in another tab change it", async () => {
+  await outbox.queued();
+  const newer = await openDB("nailwright", 81);
+  newer.close();
+  await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
+});

@@ -1,0 +1,68 @@
+import { describe, expect, it } from "vitest";
+import { capture, OUTING_ID } from "@/testing/deck";
+import { marksAfter, markTable, metresBetween, readPit } from "../marks";
+
+const PIT = "999000000012345";
+const NEW = "999000000012346";
+const NOW = "2026-10-12T23:00:00Z";
+const marks = {
+  stock: [{ kind: "pit" as const, number: NEW, batch: "12 mm glass 1" }],
+  fish: [
+    {
+      id: "f1",
+      species: "wal",
+      marks: [
+        { kind: "pit" as const, number: PIT },
+        { kind: "tbar" as const, number: "W1001" },
+      ],
+      times_met: 2,
+      notes: [],
+      last: { at: "2025-10-12T22:00:00Z", outing: "o", site: "s1", days: 365, length_mm: 400, months: 12 },
+    },
+  ],
+  sites: [{ id: "s1", name: "K15", water: "Ketterwick River", river_km: 15, east_m: 0, north_m: 0 }],
+};
+
+describe("a number is", () => {
+  const table = markTable(marks);
+  it("of a fish met before, by any of its marks", () => {
+    expect(table.recognise({ kind: "pit", number: PIT })).toMatchObject({ meaning: "known", fish: { id: "f1" } });
+    expect(table.recognise({ kind: "tbar", number: "W1001" })).toMatchObject({ meaning: "known" });
+  });
+  it("in stock", () => {
+    expect(table.recognise({ kind: "pit", number: NEW })).toMatchObject({ meaning: "stock", batch: "12 mm glass 1" });
+  });
+  it("of somebody else", () => {
+    expect(table.recognise({ kind: "tbar", number: NEW })).toMatchObject({ meaning: "foreign" });
+  });
+});
+
+it("a tag placed tonight is on its fish at once and no longer in stock", () => {
+  const tonight = [
+    capture("c1", { placed: [{ kind: "pit", number: NEW, body_site: "", quality: "" }], length_mm: 412 }),
+  ];
+  const after = marksAfter(marks, tonight, OUTING_ID, NOW);
+  expect(after.stock).toEqual([]);
+  expect(markTable(after).recognise({ kind: "pit", number: NEW })).toMatchObject({
+    meaning: "known",
+    fish: { times_met: 1, notes: [], last: { outing: OUTING_ID, length_mm: 412 } },
+  });
+});
+
+it("a second tag on a fish known by another adds no second fish", () => {
+  const tonight = [capture("c1", { placed: [{ kind: "pit", number: PIT, body_site: "", quality: "" }] })];
+  expect(marksAfter(marks, tonight, OUTING_ID, NOW).fish).toHaveLength(1);
+});
+
+it("reads fifteen digits with or without signs between them, and nothing else", () => {
+  expect(["999 000000012345", "999.000000012345", PIT].map(readPit)).toEqual([PIT, PIT, PIT]);
+  expect(["99900000001234", `${PIT}6`, "wal", ""].map(readPit)).toEqual([null, null, null, null]);
+});
+
+it("tells how far sites of the outing's water are apart, and nothing of others", () => {
+  const site = { id: "s", name: "K15", water: "Ketterwick River", river_km: 15, east_m: 0, north_m: 0 };
+  expect(metresBetween(site, { ...site, east_m: 300, north_m: -400 })).toBe(500);
+  expect(metresBetween(site, { ...site, east_m: null, north_m: null })).toBeUndefined();
+  const { east_m: _e, north_m: _n, ...older } = site;
+  expect(metresBetween(site, older as typeof site)).toBeUndefined();
+});

@@ -1,0 +1,119 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Sheet } from "@/ui/Sheet";
+import { plural } from "@/ui/words/format";
+import { gearOf, hasRods } from "@/ui/words/gears";
+import type { DeckStore, DeckView } from "../document/deck-store";
+import { EventForm } from "../handling/EventForm";
+import { EventLines } from "../handling/EventLines";
+import { type Event, kindOf, type Said, saidOfRun } from "../handling/events";
+import { Photos } from "../media/Photos";
+import { sayEvent } from "../operations/event-say";
+import { RunTrack } from "./RunTrack";
+import type { Tracking } from "./use-track";
+
+interface Props {
+  store: DeckStore;
+  view: DeckView;
+  run: Schemas["Run"];
+  said: Event[];
+  tracking: Tracking;
+  onClose: () => void;
+}
+
+/** All that can be said of a run, by touch; what passes say so far; all that was said. */
+export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Props) {
+  const { document: deck } = view;
+  const groups = ["run", ...(gearOf(run.gear).electric ? ["electro"] : []), ...(hasRods(run.gear) ? ["rod"] : [])];
+  const kinds = deck.event_kinds.filter(({ about, group }) => about === "run" && groups.includes(group));
+  const [doing, setDoing] = useState<string | null>(null);
+  const kind = doing ? kindOf(deck, doing) : undefined;
+  const say = (what: string, words: Said) => {
+    void sayEvent(store, { run: run.id }, what, words);
+    setDoing(null);
+  };
+  return (
+    <Sheet
+      wide
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={`Run ${run.number}: what else is said of it`}
+      description="Each touch is kept at once, with its time."
+    >
+      <div className="flex flex-wrap gap-1.5">
+        {kinds.map(({ code, title, fields }) => (
+          <Button
+            key={code}
+            large
+            look={doing === code ? "ink" : "plain"}
+            aria-expanded={fields.length ? doing === code : undefined}
+            onClick={() => (fields.length ? setDoing(doing === code ? null : code) : say(code, {}))}
+          >
+            {title}
+          </Button>
+        ))}
+      </div>
+      {kind && (
+        <div className="mt-3">
+          <EventForm
+            key={kind.code}
+            kind={kind}
+            before={
+              kind.once ? saidOfRun(deck.events, run.id, kind.code) : kind.code === "power" ? powerBefore(run) : {}
+            }
+            onSay={(words) => say(kind.code, words)}
+          />
+        </div>
+      )}
+      {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
+      <RunTrack store={store} view={view} run={run} tracking={tracking} />
+      <section aria-label="Photos of the place" className="mt-3 border-t border-line pt-2">
+        <Photos store={store} view={view} capture={null} working />
+      </section>
+      {said.length > 0 && (
+        <div className="mt-3">
+          <EventLines label="Said of this run" store={store} view={view} events={[...said].reverse()} />
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+const powerBefore = ({ volts, amps }: Schemas["Run"]): Said => ({
+  ...(volts ? { volts } : {}),
+  ...(amps ? { amps } : {}),
+});
+
+/** What passes at this site say so far, where there is a signal: a fit waits for the server. */
+function Passes({ outing, site, fish }: { outing: string; site: string; fish: number }) {
+  const { data, isError } = useQuery({
+    queryKey: ["passes", outing, fish],
+    queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/passes", { params: { path: { outing_id: outing } } })),
+    retry: false,
+  });
+  const here = data?.find((each) => each.site === site);
+  if (isError) return <p className="mt-3 text-sm text-muted">What passes say so far comes with a signal.</p>;
+  if (!here) return null;
+  return (
+    <section aria-label="Passes here" className="mt-3 border-t border-line pt-2">
+      <h3 className="font-semibold">
+        {here.name}: {plural(here.passes, "pass", "passes")} so far
+      </h3>
+      {here.before && <p className="text-sm">{here.before}</p>}
+      <ul>
+        {here.species.map(({ species, name, catches, another, words }) => (
+          <li key={species}>
+            {name} <strong>{catches.join(", ")}</strong>
+            {words && (
+              <span className={another ? "" : "text-muted"}>
+                : {words} {another ? "Another pass?" : ""}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
