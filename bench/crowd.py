@@ -18,7 +18,7 @@ from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing
 from nailwright.programmes.models import Person
-from nailwright.programmes.tokens import make_token
+from nailwright.programmes.people.tokens import make_token
 
 READERS = size(50, 4)
 SECONDS = size(20, 2)

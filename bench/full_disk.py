@@ -30,7 +30,7 @@ from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Person
-from nailwright.programmes.tokens import make_token
+from nailwright.programmes.people.tokens import make_token
 
 DISK_MB = 500
 #: Left when the tablet begins to send: room for some of its fish.

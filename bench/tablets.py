@@ -20,7 +20,7 @@ from bench.timing import show
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Person
-from nailwright.programmes.tokens import make_token
+from nailwright.programmes.people.tokens import make_token
 
 TABLETS, FISH = size(20, 3), size(500, 60)
 #: As many as a tablet puts into one request (web/src/offline/sender.ts).

@@ -6,11 +6,11 @@ from datetime import datetime
 
 from demo.keys import Keys
 from demo.truth import LOWER_RIVER
-from nailwright.deck.actions.corrections import correct_capture
+from nailwright.deck.calling.corrections import correct_capture
 from nailwright.deck.models import Capture
 from nailwright.findings.kept import keep_finding
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.record.audit import Act
 
 KEPT: tuple[tuple[str, dict[str, object]], ...] = (
     ("condition", {"species": "wal", "reach": [LOWER_RIVER]}),

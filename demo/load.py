@@ -23,11 +23,11 @@ from demo.plans import load_plans
 from demo.protocol import decide
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
-from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Allowance, Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
+from nailwright.deck.outing.checklists import CHECKLISTS, needed_for
+from nailwright.deck.outing.visits import find_groups, visit_before
 from nailwright.deck.permits import allowances_of
-from nailwright.deck.visits import find_groups, visit_before
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water

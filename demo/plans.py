@@ -14,8 +14,8 @@ from nailwright.deck.models import Gear, Outing
 from nailwright.plan.layout.actions import lay_out
 from nailwright.plan.models import Paper, Season, Survey, Unit
 from nailwright.plan.outings.orders import give_orders
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.record.audit import Act
 from nailwright.waters.models import Water, Zone
 
 _STAND_OFF_M = 400

@@ -20,10 +20,10 @@ from nailwright.common.rows import new_id
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, CaptureTally, Outing, Release, Run
 from nailwright.plan.models import Survey
-from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Change, Membership, Person, Programme
 from nailwright.programmes.protocols import decide
-from nailwright.programmes.taking_out import delete_programme, paths_to_programme
+from nailwright.programmes.record.audit import Act, apply_change
+from nailwright.programmes.record.taking_out import delete_programme, paths_to_programme
 from nailwright.records.archive.tables import LEFT_OUT, all_models, tables
 from nailwright.records.archive.writing import rows_of
 from nailwright.tags.models import Fish, Placement, Scan, Tag

@@ -14,9 +14,9 @@ from nailwright.common.errors import Refused
 from nailwright.common.fields import read_id, read_number, read_time
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Outing, Run
-from nailwright.programmes.audit import Act, already_done, apply_change, plain
 from nailwright.programmes.models import Change, Person, Programme, Role
 from nailwright.programmes.policies import PERMISSIONS, programme_for, require
+from nailwright.programmes.record.audit import Act, already_done, apply_change, plain
 from nailwright_core.common.errors import CoreError
 
 

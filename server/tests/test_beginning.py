@@ -11,8 +11,8 @@ from django.db import connection
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Run
-from nailwright.programmes.beginning import new_first_code
 from nailwright.programmes.models import Change, FirstCode, Membership, Person, Programme
+from nailwright.programmes.people.beginning import new_first_code
 from nailwright.waters.models import Water
 
 PASSWORD = "ice out on the tarn"

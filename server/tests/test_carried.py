@@ -11,8 +11,8 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture
-from nailwright.programmes.accounts import sign_out_everywhere
 from nailwright.programmes.models import CarryKey, Person, Programme, Receipt
+from nailwright.programmes.people.account import sign_out_everywhere
 
 Called = Callable[..., dict[str, Any]]
 pytestmark = pytest.mark.django_db

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nailwright.programmes.species import SpeciesTable
+from nailwright.programmes.species.known import SpeciesTable
 from nailwright.records.answers import Answers, Bound
 from nailwright.records.columns import COLUMNS, Draft, split_unit
 from nailwright_core.common import species

@@ -9,9 +9,9 @@ import pytest
 from core.tests.test_counted import SHARED
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Release, Run
+from nailwright.deck.outing.today import count_done
 from nailwright.deck.permits import COUNTS
-from nailwright.deck.tagging import in_quota
-from nailwright.deck.today import count_done
+from nailwright.deck.tagging.quotas import in_quota
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site
 

@@ -13,11 +13,11 @@ from django.db.models import Max, Min
 from demo.basin import TIME_ZONE
 from demo.load import load
 from nailwright.deck.encounters import rebuild_encounters
-from nailwright.deck.ledger import ledger_of
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature
+from nailwright.deck.outing.ledger import ledger_of
+from nailwright.deck.outing.today import today_of
 from nailwright.deck.permits import allowances_for
 from nailwright.deck.queries import deck_of
-from nailwright.deck.today import today_of
 from nailwright.plan.models import Paper, Survey
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Scan

@@ -13,7 +13,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Event, Outing, Run
 from nailwright.programmes.models import Change, Programme
-from nailwright.programmes.own_data import FORGOTTEN
+from nailwright.programmes.people.own_data import FORGOTTEN
 from nailwright.programmes.protocols import standing_protocol
 
 from .conftest import operation

@@ -12,7 +12,7 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Capture, Photo, PhotoFile, Run, Signature
 from nailwright.plan.models import Paper, Survey
 from nailwright.programmes.models import ApiToken, Change, Membership, Person, Programme
-from nailwright.programmes.own_data import FORGOTTEN
+from nailwright.programmes.people.own_data import FORGOTTEN
 
 from .test_people import PASSWORD, signed_in
 

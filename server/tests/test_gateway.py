@@ -28,10 +28,10 @@ from nailwright.gateway.hub import Hub
 from nailwright.gateway.links import Link
 from nailwright.gateway.tickets import has_ended, make_ticket, read_ticket
 from nailwright.gateway.web import Web
-from nailwright.programmes.accounts import reset_links
-from nailwright.programmes.audit import Act
-from nailwright.programmes.members import change_member
 from nailwright.programmes.models import ApiToken, Membership, Person, Programme, StreamTicket
+from nailwright.programmes.people.account import reset_links
+from nailwright.programmes.people.members import change_member
+from nailwright.programmes.record.audit import Act
 from nailwright_core.instruments.readers import MeasuringBoard
 from standins.instruments import pit_frame
 

@@ -12,7 +12,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing, Run, WaterReading
-from nailwright.deck.sky import sky_over
+from nailwright.deck.runs.sky import sky_over
 from nailwright.programmes.models import Change, Programme
 from nailwright.waters.models import Site, Water
 from nailwright_core.deck.gears import GEARS

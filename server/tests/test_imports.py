@@ -668,7 +668,7 @@ def test_no_byte_of_a_workbook_can_fail_the_server(upload: Callable[..., Any]) -
 def test_a_large_workbook_is_read_by_the_worker(
     upload: Callable[..., Any], go: Callable[..., Any], biologist: APIClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("nailwright.records.sources.xlsx_file._LARGE", 1000)
+    monkeypatch.setattr("nailwright.common.sources.xlsx_file._LARGE", 1000)
     line = [date(2024, 5, 3), "Ketterwick River", "K15", "Angling", "Walleye", 469]
     taken = upload(workbook([["Date", "Water", "Site", "Gear", "Species", "TL_mm"], line])).data
     assert (taken["state"], taken["job"]["state"], taken["preview"]["columns"]) == ("reading", "waiting", [])

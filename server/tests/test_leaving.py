@@ -10,7 +10,7 @@ import pytest
 from django.utils import timezone
 
 from nailwright.common.rows import new_id
-from nailwright.deck.actions.releases import count_aboard
+from nailwright.deck.handling.releases import count_aboard
 from nailwright.deck.models import Outing, Release
 from nailwright.programmes.models import Change
 

@@ -13,8 +13,8 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.actions.releases import count_aboard
 from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.handling.releases import count_aboard
 from nailwright.deck.models import Capture, Outing, Release, Run
 from nailwright.programmes.models import Change, Programme
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagKind

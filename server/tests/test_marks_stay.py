@@ -11,8 +11,8 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.record.audit import Act
 from nailwright.tags.actions import hand_back_tag, issue_tag
 from nailwright.tags.models import Encounter, Fish, Placement, Scan, Tag, TagIssue, TagState
 from nailwright.tags.states import ALLOWED, change_state

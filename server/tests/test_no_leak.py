@@ -20,9 +20,10 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.common.sources import open_table
 from nailwright.config.urls import urlpatterns
-from nailwright.deck.actions.releases import set_release
 from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.handling.releases import set_release
 from nailwright.deck.models import (
     Allowance,
     Capture,
@@ -39,11 +40,10 @@ from nailwright.findings.kept import keep_finding
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
 from nailwright.plan.models import Paper, PlannedSite, Survey
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
+from nailwright.programmes.record.audit import Act
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
-from nailwright.records.sources import open_table
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 from nailwright.waters.models import Series, SeriesPoint, Site, Water
 from nailwright_core.common import species

@@ -14,7 +14,7 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Capture, Run
 from nailwright.deck.queries import OWN_LINE_FROM
 from nailwright.programmes.models import Change, Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common import species as shipped
 from nailwright_core.common.species_values import species_values
 

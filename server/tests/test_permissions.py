@@ -14,6 +14,7 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.common.sources import open_table
 from nailwright.config.urls import urlpatterns
 from nailwright.deck.models import Allowance, Capture, Event, Outing, Photo, PhotoFile, Release, Run
 from nailwright.findings.long_selections import keep_selection
@@ -22,7 +23,6 @@ from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
-from nailwright.records.sources import open_table
 from nailwright.tags.models import Fish
 from nailwright.waters.models import Series
 from nailwright_core.common import species

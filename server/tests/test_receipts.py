@@ -14,7 +14,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature, WaterReading
 from nailwright.programmes.models import Programme, Receipt
-from nailwright.programmes.operations import kinds
+from nailwright.programmes.record.operations import kinds
 from nailwright.tags.models import Placement, Tag
 from nailwright.waters.models import Site
 
@@ -148,7 +148,7 @@ def test_a_signatures_key_used_for_another_list_is_refused(sync: Send, outing: O
 def test_an_unexpected_failure_is_that_entrys_alone_and_goes_through_later(
     sync: Send, called: Called, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    from nailwright.deck.actions import recording
+    from nailwright.deck.calling import recording
 
     guilty, others = called(length="333"), [called(), called()]
     after = operation("release.set", captures=[guilty["id"], others[0]["id"]], code="alive")

@@ -13,7 +13,7 @@ from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Membership, Person, Programme, Receipt, ShortCode
-from nailwright.programmes.short_codes import digest_of, set_short_code
+from nailwright.programmes.people.short_codes import digest_of, set_short_code
 
 Send = Callable[..., Any]
 Called = Callable[..., dict[str, Any]]

@@ -9,8 +9,8 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.checklists import CHECKLISTS, needed_for
 from nailwright.deck.models import Gear, Outing, Run, Signature
+from nailwright.deck.outing.checklists import CHECKLISTS, needed_for
 from nailwright.programmes.models import Change, Programme
 from nailwright.waters.models import Site
 from server.tests.conftest import operation

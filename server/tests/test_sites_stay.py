@@ -17,8 +17,8 @@ from nailwright.deck.models import Capture, Outing, Run
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.actions import change_survey
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Change, Person, Programme
+from nailwright.programmes.record.audit import Act
 from nailwright.waters.models import Site, Water, Zone
 
 DAY = date(2027, 6, 1)

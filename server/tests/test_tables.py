@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nailwright.common.sources import csv_file, open_table
 from nailwright.records.proposing import date_evidence
-from nailwright.records.sources import csv_file, open_table
 from nailwright_core.common.errors import CoreError
 
 

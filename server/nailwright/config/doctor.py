@@ -18,8 +18,8 @@ from django.utils import timezone
 
 from nailwright.config.health import WORKER_LATE
 from nailwright.jobs.models import Job
-from nailwright.programmes.beginning import is_claimed
 from nailwright.programmes.models import Membership, Role
+from nailwright.programmes.people.beginning import is_claimed
 
 #: Less free disk than this and a backup or a large file may not fit.
 LEAST_FREE = 5 * 1024**3

@@ -22,18 +22,18 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.common.database import one_moment
 from nailwright.deck import serializers
-from nailwright.deck.actions.corrections import correct_capture
-from nailwright.deck.actions.others import name_others, others_of
-from nailwright.deck.actions.outings import close_outing, go_by_protocol, open_outing, reopen_outing
-from nailwright.deck.actions.removal import put_back, take_out
-from nailwright.deck.anglers import anglers_of, card_csv, card_of, card_pdf
-from nailwright.deck.crossed import crossed_of, leave_as_it_stands
-from nailwright.deck.enough import enough_of
-from nailwright.deck.hands import hands_of
-from nailwright.deck.inductions import inductions_of
-from nailwright.deck.ledger import day_pdf, ledger_of
+from nailwright.deck.calling.corrections import correct_capture
+from nailwright.deck.calling.others import name_others, others_of
+from nailwright.deck.calling.removal import put_back, take_out
+from nailwright.deck.handling.hands import hands_of
+from nailwright.deck.handling.inductions import inductions_of
 from nailwright.deck.models import Allowance, Capture, Outing, Photo
-from nailwright.deck.passes import passes_of
+from nailwright.deck.outing.anglers import anglers_of, card_csv, card_of, card_pdf
+from nailwright.deck.outing.crossed import crossed_of, leave_as_it_stands
+from nailwright.deck.outing.enough import enough_of
+from nailwright.deck.outing.ledger import day_pdf, ledger_of
+from nailwright.deck.outing.outings import close_outing, go_by_protocol, open_outing, reopen_outing
+from nailwright.deck.outing.today import today_of
 from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import (
     capture_history,
@@ -44,6 +44,8 @@ from nailwright.deck.queries import (
     with_marks,
     with_shown_places,
 )
+from nailwright.deck.runs.passes import passes_of
+from nailwright.deck.runs.tracks import tracks_of
 from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
 from nailwright.deck.serializers.crossed import CrossedSerializer, LookedAtSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
@@ -53,17 +55,15 @@ from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerial
 from nailwright.deck.serializers.passes import PassesSerializer
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.deck.serializers.tracks import TrackSerializer
-from nailwright.deck.today import today_of
-from nailwright.deck.tracks import tracks_of
 from nailwright.gateway.tickets import gateway, make_ticket
-from nailwright.programmes.acts import act_of
-from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.models import Receipt
+from nailwright.programmes.people.short_codes import crew_codes
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import may, person_of, programme_for, require
-from nailwright.programmes.receiving import once
+from nailwright.programmes.record.acts import act_of
+from nailwright.programmes.record.audit import Act, must_say_why
+from nailwright.programmes.record.receiving import once
 from nailwright.programmes.serializers import LineSerializer
-from nailwright.programmes.short_codes import crew_codes
 from nailwright.waters.queries import water_of
 
 

@@ -8,8 +8,8 @@ from uuid import UUID
 
 from django.db.models import QuerySet
 
-from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Capture, Event, Release, Run
+from nailwright.deck.runs.effort import effort_of_run
 from nailwright.programmes.models import Programme
 from nailwright.tags.encounters import replace_encounters, replace_occasions
 from nailwright.tags.models import Encounter, Occasion
@@ -35,12 +35,12 @@ def renew_encounters(captures: Iterable[UUID]) -> int:
     """Make the encounters of these captures true; returns how many rows that took."""
     keys = list(captures)
     known = Capture.present.filter(pk__in=keys, run__deleted_at=None).exclude(fish=None)
-    captures = list(known.select_related("run__site", "release"))
-    said: dict[UUID, dict[str, dict[str, Any]]] = {each.pk: {} for each in captures}
-    events = Event.present.filter(capture__in=captures, kind__in=HOW_IT_ENDED).order_by("device_time", "id")
+    met = list(known.select_related("run__site", "release"))
+    said: dict[UUID | None, dict[str, dict[str, Any]]] = {each.pk: {} for each in met}
+    events = Event.present.filter(capture__in=met, kind__in=HOW_IT_ENDED).order_by("device_time", "id")
     for event in events:  # the last of each kind stands
         said[event.capture_id][event.kind] = event.said
-    now = [_encounter(each, said[each.pk]) for each in captures]
+    now = [_encounter(each, said[each.pk]) for each in met]
     return replace_encounters(Encounter.Kind.CAPTURE, keys, now)
 
 

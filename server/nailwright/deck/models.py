@@ -31,7 +31,7 @@ def _shape_of_orders() -> Shape:
 
 
 def _shape_of_checklists() -> Shape:
-    from nailwright.deck.checklists import CODES as CHECKLIST_CODES
+    from nailwright.deck.outing.checklists import CODES as CHECKLIST_CODES
 
     return {**CODES, "items": {"enum": list(CHECKLIST_CODES)}}
 

@@ -10,11 +10,11 @@ from django.db import transaction
 from django.db.models import Q, QuerySet, Sum
 
 from nailwright.deck.models import Allowance, Capture, Outing
-from nailwright.deck.tagging import marked
-from nailwright.programmes.audit import Act, apply_change
+from nailwright.deck.tagging.quotas import marked
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import require
-from nailwright.programmes.species import species_of
+from nailwright.programmes.record.audit import Act, apply_change
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.permits import standing
 

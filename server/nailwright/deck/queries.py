@@ -15,17 +15,17 @@ from django.db.models.functions import Coalesce
 from numpy.typing import NDArray
 
 from nailwright.common.below_orm import Moment, read_rows
-from nailwright.deck.call import Board
-from nailwright.deck.events import event_kinds, events_of, notes_of_fish
+from nailwright.deck.calling.call import Board
+from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fish
 from nailwright.deck.models import Capture, Outing, Photo, Run
-from nailwright.deck.signatures import checklists_of
-from nailwright.deck.sky import sky_over
-from nailwright.deck.tagging import quotas_of
-from nailwright.deck.visits import groups_of, lengths_of, visit_before
+from nailwright.deck.outing.signatures import checklists_of
+from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
+from nailwright.deck.runs.sky import sky_over
+from nailwright.deck.tagging.quotas import quotas_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import Places
 from nailwright.programmes.protocols import protocol_in
-from nailwright.programmes.species import SpeciesTable, species_of
+from nailwright.programmes.species.known import SpeciesTable, species_of
 from nailwright.tags.models import Placement, Scan
 from nailwright.tags.queries import marks_for_deck
 from nailwright.waters.models import Site

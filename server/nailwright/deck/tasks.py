@@ -5,11 +5,11 @@ from __future__ import annotations
 from django_tasks import task
 
 from nailwright.deck.models import Capture, Outing, Photo
-from nailwright.deck.visits import find_groups
-from nailwright.programmes.mail import send_mail
+from nailwright.deck.outing.visits import find_groups
 from nailwright.programmes.models import Membership, Programme, Role
+from nailwright.programmes.people.mail import send_mail
 from nailwright.programmes.protocols import protocol_in
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 
 
 @task()

@@ -25,7 +25,7 @@ from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.waters.models import Series
 
 

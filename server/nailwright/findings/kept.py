@@ -20,7 +20,7 @@ from nailwright.findings.subjects import Subject
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.policies import require
-from nailwright.programmes.receiving import key_taken
+from nailwright.programmes.record.receiving import key_taken
 from nailwright_core.common.errors import CoreError
 
 

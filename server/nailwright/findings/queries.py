@@ -13,7 +13,7 @@ from nailwright.deck.models import Capture, Run
 from nailwright.findings.fish import fish_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common.species import Species
 
 

@@ -15,8 +15,8 @@ from django.core import signing
 from django.db import Error
 from django.utils import timezone
 
-from nailwright.programmes.accounts import session_digest
 from nailwright.programmes.models import Person, StreamTicket
+from nailwright.programmes.people.account import session_digest
 
 _SALT = "nailwright.gateway"
 _GOOD_FOR = timedelta(days=1)

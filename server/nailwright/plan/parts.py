@@ -8,7 +8,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from nailwright.deck.checklists import CODES
+from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits

@@ -10,8 +10,8 @@ from typing import Any
 from django.db.models import Count
 
 from nailwright.deck.models import Capture, Run
-from nailwright.deck.tagging import marked
-from nailwright.deck.today import count_done
+from nailwright.deck.outing.today import count_done
+from nailwright.deck.tagging.quotas import marked
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import visit_days

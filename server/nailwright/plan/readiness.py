@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from nailwright.deck.checklists import needed_for
+from nailwright.deck.outing.checklists import needed_for
 from nailwright.plan.models import Paper, Season, Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import in_season, seasons_of

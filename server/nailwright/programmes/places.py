@@ -16,7 +16,7 @@ from nailwright.common.discovery import in_each_app
 from nailwright.common.errors import Refused
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import may
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 
 #: What stands where a place is not shown.
 HIDDEN = "not shown"

@@ -7,9 +7,9 @@ from typing import Any
 
 from django.db import transaction
 
-from nailwright.programmes.audit import Act, must_say_why
 from nailwright.programmes.models import Programme, ProtocolVersion
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act, must_say_why
 from nailwright_core.common.errors import CoreError
 from nailwright_core.protocol import SECTIONS, Protocol, kept_protocol, read_protocol, shipped_protocol
 

@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from nailwright.programmes.models import Person, Programme, Role
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common.species import OTHER
 
 

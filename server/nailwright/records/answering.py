@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.records.answers import Answers, Bound, waters_by_name
 from nailwright.records.columns import COLUMNS, READ
 from nailwright_core.common.errors import CoreError

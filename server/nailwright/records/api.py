@@ -24,11 +24,11 @@ from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.jobs.actions import reap_jobs
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
-from nailwright.programmes.species import species_of
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.species.known import species_of
 from nailwright.records import serializers
 from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
 from nailwright.records.columns import READ, REGISTER

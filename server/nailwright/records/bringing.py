@@ -15,8 +15,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from nailwright.common.rows import new_id
+from nailwright.common.sources import open_table
 from nailwright.common.spreadsheets import harmless
-from nailwright.deck.actions.releases import known_codes, read_leaving
+from nailwright.deck.handling.releases import known_codes, read_leaving
 from nailwright.deck.models import Capture, Release
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Change, Person
@@ -26,7 +27,6 @@ from nailwright.records.marks import Marks
 from nailwright.records.models import Import
 from nailwright.records.places import Places
 from nailwright.records.reading import REJECT_HEADERS, FileFish, Reader, Reject
-from nailwright.records.sources import open_table
 from nailwright.tags.models import Placement, Scan
 from nailwright_core.common.errors import CoreError
 

@@ -12,7 +12,7 @@ from django.db.models.functions import Concat
 from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Capture
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.records.columns import WRITTEN, Column
 from nailwright.tags.models import Scan
 

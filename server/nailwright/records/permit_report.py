@@ -15,7 +15,7 @@ from nailwright.common.spreadsheets import harmless
 from nailwright.deck.models import Allowance, Capture
 from nailwright.deck.permits import COUNTS, allowances_of
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
 

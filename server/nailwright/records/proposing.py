@@ -7,15 +7,15 @@ from collections.abc import Sequence
 from itertools import islice
 from typing import Any
 
+from nailwright.common.sources import open_table
+from nailwright.common.sources.table import Table
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.records.answers import Answers, Bound, waters_by_name
 from nailwright.records.columns import COLUMNS, READ
 from nailwright.records.columns.place import SLASHED
 from nailwright.records.models import Import
 from nailwright.records.reading import REJECT_HEADERS
-from nailwright.records.sources import open_table
-from nailwright.records.sources.table import Table
 from nailwright_core.common.errors import CoreError
 from nailwright_core.records.units import guess_units
 

@@ -12,7 +12,7 @@ from uuid import UUID, uuid5
 from zoneinfo import ZoneInfo
 
 from nailwright.common.spreadsheets import FORMULA
-from nailwright.deck.call import Board, check_counted, read_call
+from nailwright.deck.calling.call import Board, check_counted, read_call
 from nailwright.deck.models import Capture
 from nailwright.deck.queries import callable_species, own_lines
 from nailwright.programmes.models import Programme

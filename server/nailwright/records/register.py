@@ -23,7 +23,7 @@ from nailwright.findings.rows_mark import tally_mark
 from nailwright.findings.selections import Selection, captures_in, tally_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, HIDDEN, Places
-from nailwright.programmes.species import SpeciesTable, species_of
+from nailwright.programmes.species.known import SpeciesTable, species_of
 from nailwright.records.columns import COLUMNS, REGISTER
 from nailwright.records.csv_rows import rows_of
 

@@ -11,11 +11,11 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from nailwright.common.fields import one_of
-from nailwright.programmes.audit import Act, already_done, apply_change
-from nailwright.programmes.effects import Effects
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.protocols import standing_protocol
+from nailwright.programmes.record.audit import Act, already_done, apply_change
+from nailwright.programmes.record.effects import Effects
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
 from nailwright.tags.states import change_state, check_change

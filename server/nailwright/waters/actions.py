@@ -8,9 +8,9 @@ from uuid import UUID
 
 from django.db import transaction
 
-from nailwright.programmes.audit import Act, apply_change, must_say_why, note_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act, apply_change, must_say_why, note_change
 from nailwright.waters.models import Site, Water, Zone
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError

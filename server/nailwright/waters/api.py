@@ -14,9 +14,9 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.uploads import uploaded
-from nailwright.programmes.acts import act_of
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.record.acts import act_of
 from nailwright.waters import serializers
 from nailwright.waters.actions import add_site, make_water
 from nailwright.waters.http import water_for

@@ -12,9 +12,9 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 from django.db.models import Count, Max, Min, QuerySet
 
-from nailwright.programmes.audit import Act, apply_change, note_change
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act, apply_change, note_change
 from nailwright.waters.models import Series, SeriesPoint, Water
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import parse_number

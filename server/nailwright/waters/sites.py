@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from itertools import count
 from typing import Any
 
-from nailwright.programmes.audit import Act, apply_change
+from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.waters.models import Site, Water
 
 

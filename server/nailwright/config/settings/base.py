@@ -135,11 +135,11 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [
         "rest_framework.authentication.SessionAuthentication",
-        "nailwright.programmes.tokens.ByToken",
+        "nailwright.programmes.people.tokens.ByToken",
     ],
     "DEFAULT_PERMISSION_CLASSES": [
         "rest_framework.permissions.IsAuthenticated",
-        "nailwright.programmes.tokens.WithinScope",
+        "nailwright.programmes.people.tokens.WithinScope",
     ],
     "DEFAULT_RENDERER_CLASSES": ["nailwright.common.rendering.Json"],
     "DEFAULT_PARSER_CLASSES": ["nailwright.common.parsing.Body"],
@@ -159,7 +159,7 @@ SPECTACULAR_SETTINGS = {
         "MassUnitEnum": "nailwright.programmes.models.MASS_UNITS",
         "DateLanguageEnum": "nailwright.programmes.models.DATE_LANGUAGES",
         "OutingStateEnum": "nailwright.deck.models.Outing.State",
-        "OperationStateEnum": "nailwright.programmes.receiving.STATES",
+        "OperationStateEnum": "nailwright.programmes.record.receiving.STATES",
         "AllowanceWhatEnum": "nailwright.deck.models.Allowance.What",
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "JobStateEnum": "nailwright.jobs.models.Job.State",
@@ -168,7 +168,7 @@ SPECTACULAR_SETTINGS = {
         "PaperKindEnum": "nailwright.plan.models.Paper.Kind",
         "ZoneKindEnum": "nailwright.waters.models.Zone.Kind",
         "WaterKindEnum": "nailwright.waters.models.Water.Kind",
-        "ChecklistEnum": "nailwright.deck.checklists.CODES",
+        "ChecklistEnum": "nailwright.deck.outing.checklists.CODES",
         "GearEnum": "nailwright.deck.models.Gear",
         "TagKindEnum": "nailwright.tags.models.TagKind",
         "PlannedTagKindEnum": "nailwright_core.plan.parts.TAG_KINDS",

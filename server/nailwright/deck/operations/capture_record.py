@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.recording import record_captures
-from nailwright.programmes.audit import Act
+from nailwright.deck.calling.recording import record_captures
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.operations import Kind, Row
 from nailwright_core.common.errors import CoreError
 
 

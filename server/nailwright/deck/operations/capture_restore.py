@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.removal import put_back
-from nailwright.programmes.audit import Act
+from nailwright.deck.calling.removal import put_back
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.operations import Kind, Row
 
 
 def restore_capture(act: Act, programme: Programme, row: Row) -> bool:

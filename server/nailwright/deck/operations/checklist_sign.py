@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.signing import sign_checklist
-from nailwright.programmes.operations import Kind
+from nailwright.deck.outing.signing import sign_checklist
+from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("checklist.sign", "sign", sign_checklist)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.events import say_event
-from nailwright.programmes.operations import Kind
+from nailwright.deck.handling.saying import say_event
+from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("event.say", "work_deck", say_event)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.photos import add_photo
-from nailwright.programmes.operations import Kind
+from nailwright.deck.media.photos import add_photo
+from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("photo.add", "work_deck", add_photo)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.releases import set_release
-from nailwright.programmes.operations import Kind
+from nailwright.deck.handling.releases import set_release
+from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("release.set", "work_deck", set_release)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.common.fields import read_id, read_time
-from nailwright.deck.actions.rows import there
 from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Run
-from nailwright.deck.run_values import check_run_times, run_numbers
-from nailwright.programmes.audit import Act, apply_change
+from nailwright.deck.rows import there
+from nailwright.deck.runs.run_values import check_run_times, run_numbers
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act, apply_change
+from nailwright.programmes.record.operations import Kind, Row
 
 
 def edit_run(act: Act, programme: Programme, row: Row) -> bool:

@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.common.fields import read_id, read_time
-from nailwright.deck.actions.rows import open_outing_of, same_programme
-from nailwright.deck.checklists import needed_for
 from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Gear, Outing, Run
-from nailwright.deck.run_values import check_run_times, run_numbers
-from nailwright.programmes.audit import Act, apply_change
+from nailwright.deck.outing.checklists import needed_for
+from nailwright.deck.rows import open_outing_of, same_programme
+from nailwright.deck.runs.run_values import check_run_times, run_numbers
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act, apply_change
+from nailwright.programmes.record.operations import Kind, Row
 from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.rows import locked_capture
 from nailwright.deck.encounters import renew_encounters
-from nailwright.programmes.audit import Act
+from nailwright.deck.rows import locked_capture
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.operations import Kind, Row
 from nailwright.tags.actions import InHand, place_tag
 
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.rows import open_outing_of
-from nailwright.programmes.audit import Act
+from nailwright.deck.rows import open_outing_of
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.operations import Kind, Row
 from nailwright.tags.actions import spoil_tag
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.actions.tracks import add_track
-from nailwright.programmes.operations import Kind
+from nailwright.deck.runs.keeping_tracks import add_track
+from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("track.add", "work_deck", add_track)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.rows import there
 from nailwright.deck.models import WaterReading
-from nailwright.deck.reading_values import changed_values
-from nailwright.programmes.audit import Act, already_done, apply_change
+from nailwright.deck.rows import there
+from nailwright.deck.runs.reading_values import changed_values
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act, already_done, apply_change
+from nailwright.programmes.record.operations import Kind, Row
 
 
 def edit_water(act: Act, programme: Programme, row: Row) -> bool:

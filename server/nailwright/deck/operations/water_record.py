@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from nailwright.common.fields import read_id
-from nailwright.deck.actions.rows import open_outing_of, same_programme
 from nailwright.deck.models import Run, WaterReading
-from nailwright.deck.reading_values import reading_values
-from nailwright.programmes.audit import Act
+from nailwright.deck.rows import open_outing_of, same_programme
+from nailwright.deck.runs.reading_values import reading_values
 from nailwright.programmes.models import Programme
-from nailwright.programmes.operations import Kind, Row
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.operations import Kind, Row
 from nailwright_core.common.errors import CoreError
 
 

@@ -3,8 +3,8 @@
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.deck.actions.removal import MEANT
-from nailwright.deck.call import SEX_EVIDENCE
+from nailwright.deck.calling.call import SEX_EVIDENCE
+from nailwright.deck.calling.removal import MEANT
 from nailwright.deck.models import Capture, Release
 from nailwright.tags.models import Placement, TagKind
 from nailwright.tags.serializers import ScanSerializer

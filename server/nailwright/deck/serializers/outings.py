@@ -5,8 +5,8 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.deck.effort import effort_of_run
 from nailwright.deck.models import Gear, Handover, Outing, Run, WaterReading
+from nailwright.deck.runs.effort import effort_of_run
 from nailwright.programmes.models import LENGTH_UNITS, MASS_UNITS
 from nailwright.waters.models import Water
 from nailwright_core.deck.gears import EFFORTS

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from rest_framework import serializers
 
-from nailwright.deck.inductions import inductions_in
+from nailwright.deck.handling.inductions import inductions_in
 from nailwright.deck.models import Capture
 from nailwright.findings.asked import SelectionSerializer
 from nailwright.findings.registry import FindingKind
@@ -18,7 +18,7 @@ from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.subjects import HANDLING, events_in
 from nailwright.findings.telling import estimate_row
 from nailwright.programmes.models import Programme
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
 from nailwright_core.deck.handling import AGENTS, PURPOSES

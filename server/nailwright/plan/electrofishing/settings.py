@@ -13,7 +13,7 @@ from nailwright.deck.models import Run, WaterReading
 from nailwright.plan.models import Survey, Unit
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import standing_protocol
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.current_limits import conductivity_steps, held_within, limits_named, problems

@@ -7,7 +7,7 @@ from typing import Any
 
 from nailwright.deck.queries import own_lines
 from nailwright.plan.models import Survey
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.tags.models import TagState
 from nailwright_core.plan.parts import Tags
 from nailwright_core.plan.tag_choice import MASSES_G, PRICES, compare_kinds, draw_shares

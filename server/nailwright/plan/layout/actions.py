@@ -10,8 +10,8 @@ from nailwright.deck.models import Outing
 from nailwright.plan.models import PlannedSite, Survey
 from nailwright.plan.outings.orders import renew_orders
 from nailwright.plan.parts import parts_of
-from nailwright.programmes.audit import Act, apply_change, must_say_why
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act, apply_change, must_say_why
 from nailwright.waters.models import Site, Zone
 from nailwright.waters.reaches import closed_stretches, reach_of
 from nailwright.waters.sites import is_at, make_site, retire

@@ -18,7 +18,7 @@ from nailwright.plan.layout.actions import lay_out, move_site
 from nailwright.plan.layout.gpx import gpx_of
 from nailwright.plan.surveys.serializers import SurveySerializer
 from nailwright.plan.surveys.showing import show_survey
-from nailwright.programmes.acts import act_of
+from nailwright.programmes.record.acts import act_of
 
 
 class SurveySitesView(APIView):

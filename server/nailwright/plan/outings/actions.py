@@ -7,16 +7,16 @@ from uuid import UUID
 
 from django.db import transaction
 
-from nailwright.deck.actions.outings import open_outing
 from nailwright.deck.models import Outing, Target
+from nailwright.deck.outing.outings import open_outing
 from nailwright.plan.layout.actions import real_sites
 from nailwright.plan.models import Survey
 from nailwright.plan.outings.orders import give_orders
 from nailwright.plan.progress import per_visit, targets_of
 from nailwright.plan.readiness import goes_alone, missing_for
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Change
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import ALONE
 

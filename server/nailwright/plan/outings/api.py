@@ -18,7 +18,7 @@ from nailwright.plan.outings.actions import make_outing
 from nailwright.plan.outings.field_sheet import sheet_of
 from nailwright.plan.surveys.serializers import SurveySerializer
 from nailwright.plan.surveys.showing import show_survey
-from nailwright.programmes.acts import act_of
+from nailwright.programmes.record.acts import act_of
 
 
 class SurveyOutingView(APIView):

@@ -10,8 +10,8 @@ from django.utils import timezone
 from django.utils.safestring import mark_safe
 
 from nailwright.common.printing import font, page_size, pdf_of
-from nailwright.deck.checklists import CHECKLISTS
 from nailwright.deck.models import Gear
+from nailwright.deck.outing.checklists import CHECKLISTS
 from nailwright.plan.electrofishing.settings import show_settings
 from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.kit.tags import show_tags
@@ -21,7 +21,7 @@ from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
 from nailwright.plan.readiness import checklists_for, is_electric
 from nailwright.programmes.protocols import standing_protocol
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import limits_lines, precision_line

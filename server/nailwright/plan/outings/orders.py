@@ -10,7 +10,7 @@ import numpy as np
 
 from nailwright.deck.models import Capture, Gear, Outing
 from nailwright.deck.serializers import OrdersSerializer
-from nailwright.deck.tagging import marked
+from nailwright.deck.tagging.quotas import marked
 from nailwright.plan.electrofishing.settings import ambient_today, core_unit, unit_of
 from nailwright.plan.kit.baths import show_bath
 from nailwright.plan.kit.deep_water import WAYS

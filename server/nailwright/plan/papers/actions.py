@@ -9,9 +9,9 @@ from django.db import transaction
 
 from nailwright.findings.selections import check_days
 from nailwright.plan.models import Paper, Season
-from nailwright.programmes.audit import Act, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.waters.models import Water
 from nailwright_core.common.errors import CoreError
 

@@ -15,8 +15,8 @@ from nailwright.common.bodies import given
 from nailwright.plan.models import Paper
 from nailwright.plan.papers import serializers
 from nailwright.plan.papers.actions import change_paper, enter_paper, enter_season
-from nailwright.programmes.acts import act_of
 from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.record.acts import act_of
 from nailwright.waters.queries import water_of
 
 

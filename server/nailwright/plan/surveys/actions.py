@@ -13,10 +13,10 @@ from nailwright.findings.selections import check_days
 from nailwright.plan.models import PlannedSite, Survey
 from nailwright.plan.outings.orders import renew_orders
 from nailwright.plan.parts import TOGETHER, changed_parts
-from nailwright.programmes.audit import Act, already_done, apply_change
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.protocols import standing_protocol
+from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.waters.models import Water, Zone
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits

@@ -20,9 +20,9 @@ from nailwright.plan.surveys import serializers
 from nailwright.plan.surveys.actions import change_survey, plan_again, plan_survey, take_out
 from nailwright.plan.surveys.calendar import calendar_of
 from nailwright.plan.surveys.showing import show_survey
-from nailwright.programmes.acts import act_of
-from nailwright.programmes.audit import Act
 from nailwright.programmes.policies import person_of, programme_for
+from nailwright.programmes.record.acts import act_of
+from nailwright.programmes.record.audit import Act
 from nailwright.waters.queries import water_of
 from nailwright_core.plan.questions import QUESTIONS as SURVEY_QUESTIONS
 

@@ -10,7 +10,7 @@ from nailwright.findings.asked import SelectionSerializer, read_query
 from nailwright.findings.queries import lengths_of
 from nailwright.findings.selections import runs_in
 from nailwright.plan.models import Survey
-from nailwright.programmes.species import species_of
+from nailwright.programmes.species.known import species_of
 from nailwright_core.plan.effort import pilot
 from nailwright_core.plan.sample_size import lengths_before
 

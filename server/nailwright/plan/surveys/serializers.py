@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rest_framework import serializers
 
-from nailwright.deck.checklists import CODES
 from nailwright.deck.models import Gear, Target
+from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
 from nailwright.plan.day_field import day_field
 from nailwright.plan.layout.serializers import PlannedSiteSerializer

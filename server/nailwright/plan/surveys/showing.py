@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from nailwright.deck.checklists import CHECKLISTS
-from nailwright.deck.signatures import unsigned_of
+from nailwright.deck.outing.checklists import CHECKLISTS
+from nailwright.deck.outing.signatures import unsigned_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import progress_of

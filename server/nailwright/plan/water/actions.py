@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 
 from nailwright.plan.outings.orders import renew_orders
-from nailwright.programmes.audit import Act
+from nailwright.programmes.record.audit import Act
 from nailwright.waters.actions import set_zones
 from nailwright.waters.models import Water
 

@@ -14,9 +14,9 @@ from nailwright.common.parsing import Form
 from nailwright.plan.water import serializers
 from nailwright.plan.water.actions import change_zones
 from nailwright.plan.water.reaches import show_reach
-from nailwright.programmes.acts import act_of
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of
+from nailwright.programmes.record.acts import act_of
 from nailwright.waters.actions import set_line
 from nailwright.waters.http import water_for
 from nailwright.waters.lines import line_from

@@ -19,17 +19,19 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.programmes import accounts, second_step, serializers
-from nailwright.programmes.acts import act_of
+from nailwright.programmes import serializers
 from nailwright.programmes.api.session import BACKEND, session_of
-from nailwright.programmes.mail import send_mail
-from nailwright.programmes.members import link_for
 from nailwright.programmes.models import ApiToken, Person
-from nailwright.programmes.own_data import data_of, forget_myself
+from nailwright.programmes.people import account as accounts
+from nailwright.programmes.people import second_step
+from nailwright.programmes.people.mail import send_mail
+from nailwright.programmes.people.members import link_for
+from nailwright.programmes.people.own_data import data_of, forget_myself
+from nailwright.programmes.people.short_codes import set_short_code
+from nailwright.programmes.people.signing_in import counted
+from nailwright.programmes.people.tokens import make_token
 from nailwright.programmes.policies import person_of
-from nailwright.programmes.short_codes import set_short_code
-from nailwright.programmes.signing_in import counted
-from nailwright.programmes.tokens import make_token
+from nailwright.programmes.record.acts import act_of
 from nailwright_core.common.errors import CoreError
 
 

@@ -15,15 +15,15 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.programmes import serializers
-from nailwright.programmes.acts import act_of
 from nailwright.programmes.api.account import site_of
 from nailwright.programmes.api.session import BACKEND, session_of
-from nailwright.programmes.invitations import accept, invite, look_at, withdraw
-from nailwright.programmes.members import change_member, password_link, shut_out
 from nailwright.programmes.models import Invitation, Membership, Person
-from nailwright.programmes.own_data import forget_member
+from nailwright.programmes.people.invitations import accept, invite, look_at, withdraw
+from nailwright.programmes.people.members import change_member, password_link, shut_out
+from nailwright.programmes.people.own_data import forget_member
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.queries import people_of
+from nailwright.programmes.record.acts import act_of
 
 
 class PeopleView(APIView):

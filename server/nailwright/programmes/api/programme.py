@@ -14,15 +14,15 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.programmes import serializers
-from nailwright.programmes.acts import act_of
 from nailwright.programmes.api.session import BACKEND, session_of
-from nailwright.programmes.beginning import begin_another, change_programme, claim
-from nailwright.programmes.own_species import as_shipped, describe_species
+from nailwright.programmes.people.beginning import begin_another, change_programme, claim
+from nailwright.programmes.people.signing_in import counted
 from nailwright.programmes.policies import person_of, programme_for
 from nailwright.programmes.queries import species_lists
-from nailwright.programmes.signing_in import counted
-from nailwright.programmes.species import species_of
-from nailwright.programmes.species_list import set_species
+from nailwright.programmes.record.acts import act_of
+from nailwright.programmes.species.chosen import set_species
+from nailwright.programmes.species.known import species_of
+from nailwright.programmes.species.own import as_shipped, describe_species
 from nailwright_core.common.species_values import species_values
 
 

@@ -15,10 +15,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
-from nailwright.programmes.audit import Act
 from nailwright.programmes.models import Person, Programme, ProtocolVersion
 from nailwright.programmes.policies import may, person_of, programme_for
 from nailwright.programmes.protocols import decide, standing_version
+from nailwright.programmes.record.audit import Act
 from nailwright.programmes.serializers.protocol import DecideSerializer, ProtocolSerializer
 from nailwright_core.protocol import SECTIONS
 

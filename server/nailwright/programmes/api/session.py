@@ -19,11 +19,11 @@ from nailwright import __version__
 from nailwright.common.bodies import given
 from nailwright.common.errors import Refused
 from nailwright.programmes import serializers
-from nailwright.programmes.accounts import end_tickets_of
-from nailwright.programmes.beginning import demo_people, is_claimed
-from nailwright.programmes.carrying import carry_key
 from nailwright.programmes.models import Membership, Person
-from nailwright.programmes.signing_in import sign_in_with
+from nailwright.programmes.people.account import end_tickets_of
+from nailwright.programmes.people.beginning import demo_people, is_claimed
+from nailwright.programmes.people.signing_in import sign_in_with
+from nailwright.programmes.record.carrying import carry_key
 from nailwright_core.common.errors import CoreError
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"

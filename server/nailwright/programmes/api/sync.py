@@ -14,7 +14,7 @@ from rest_framework.views import APIView
 from nailwright.common.errors import body
 from nailwright.programmes import serializers
 from nailwright.programmes.policies import person_of, programme_for
-from nailwright.programmes.receiving import receive
+from nailwright.programmes.record.receiving import receive
 
 
 class SyncView(APIView):

@@ -11,9 +11,9 @@ from nailwright.programmes.models import (
     Membership,
     Role,
 )
+from nailwright.programmes.people.tokens import LONGEST_DAYS
 from nailwright.programmes.policies import PERMISSIONS
-from nailwright.programmes.receiving import STATES
-from nailwright.programmes.tokens import LONGEST_DAYS
+from nailwright.programmes.record.receiving import STATES
 
 
 class ErrorSerializer(serializers.Serializer):

@@ -18,19 +18,19 @@ from rest_framework.exceptions import ValidationError as DRFInvalid
 
 from nailwright.common.errors import Refused
 from nailwright.common.shaped_json import check_shape, shape_of, without_required
+from nailwright.common.sources.zipped import open_zip, piece_of
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Event
 from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding, LongSelection
 from nailwright.findings.registry import finding_kinds
-from nailwright.programmes.beginning import DEMO_PREFIX
-from nailwright.programmes.effects import WITH_IT
 from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion, Role
+from nailwright.programmes.people.beginning import DEMO_PREFIX
 from nailwright.programmes.policies import require
+from nailwright.programmes.record.effects import WITH_IT
 from nailwright.records.archive.tables import Table, reader_of, tables
 from nailwright.records.archive.writing import FORMAT
-from nailwright.records.sources.zipped import open_zip, piece_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species_values import read_species
 from nailwright_core.deck.events import kind_of, read_event

@@ -13,7 +13,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
-from nailwright.programmes.species import SpeciesTable
+from nailwright.programmes.species.known import SpeciesTable
 from nailwright.records.answers import Answers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import LENGTH_SPELLINGS, MASS_SPELLINGS

@@ -6,9 +6,9 @@ import json
 import re
 from typing import Any, ClassVar
 
-from nailwright.deck.call import SEX_EVIDENCE
+from nailwright.deck.calling.call import SEX_EVIDENCE
 from nailwright.deck.models import Capture
-from nailwright.programmes.species import SpeciesTable
+from nailwright.programmes.species.known import SpeciesTable
 from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, WordColumn, at_most, choice, whole
 from nailwright_core.common.errors import CoreError

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, ClassVar
 from uuid import UUID
 
-from nailwright.deck.actions.releases import LONGEST_WORD, OLD_WORDS, STRENGTHS
+from nailwright.deck.handling.releases import LONGEST_WORD, OLD_WORDS, STRENGTHS
 from nailwright.deck.models import Capture, Release
 from nailwright.records.answers import Answers
 from nailwright.records.columns.column import Column, Draft, WordColumn

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from nailwright.programmes.beginning import new_first_code
+from nailwright.programmes.people.beginning import new_first_code
 
 
 class Command(BaseCommand):

@@ -1,0 +1,1 @@
+"""Calling fish: read, kept, put right, taken out."""

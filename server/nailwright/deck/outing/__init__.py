@@ -1,0 +1,1 @@
+"""An outing from opening to handover."""

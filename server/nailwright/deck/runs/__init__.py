@@ -1,0 +1,1 @@
+"""Runs: effort, water, tracks, passes."""

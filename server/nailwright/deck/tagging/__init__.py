@@ -1,0 +1,1 @@
+"""Quotas of tags."""

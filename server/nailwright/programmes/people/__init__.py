@@ -1,0 +1,1 @@
+"""Accounts, members, and how they come in."""

@@ -1,0 +1,1 @@
+"""How the record is written: entries, their receipts, changes and their undoing."""

@@ -1,0 +1,424 @@
+"""What comes from tablets and phones: the one wrapper that decides of every entry, whatever its kind.
+
+Receipt, then permission, then what the kind itself asks (its state), each entry in a transaction of its own. None holds up
+another; what depends on one that is not in yet waits for it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import logging
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from itertools import groupby
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError
+from django.utils import timezone
+
+from nailwright.common.below_orm import insert_rows
+from nailwright.common.errors import Refused
+from nailwright.common.fields import check_key, read_id, read_time, read_word
+from nailwright.common.settling import settled
+from nailwright.programmes.models import Membership, Person, Programme, Receipt
+from nailwright.programmes.policies import PERMISSIONS, require
+from nailwright.programmes.record.audit import Act, put_right
+from nailwright.programmes.record.carrying import Claim, opened
+from nailwright.programmes.record.operations import Kind, NotYet, Outcome, Row, Waits, kinds
+from nailwright_core.common.errors import CoreError
+
+log = logging.getLogger(__name__)
+
+MAX_OPERATIONS = 1000
+#: stored; already: had been before; refused: a person must act; held: right but for its time, which a person must say;
+#: failed: to be sent again later.
+STATES = ("stored", "already", "refused", "held", "failed")
+#: A difference below this is the way of the request through the air, not the clock.
+CLOCK_TOLERANCE_S = 5.0
+_FAR_CLOCK_S = 100 * 365 * 86_400.0
+#: What lies further back, or more than a day ahead, was written by a clock that had lost its time: a tablet may lie in a drawer
+#: over winter, not for years.
+_LONGEST_BACK, _LONGEST_AHEAD = timedelta(days=3 * 366), timedelta(days=1)
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One entry whose form is right."""
+
+    act: Act
+    kind: Kind
+    row: Row
+    digest: str
+    #: Of whoever had taken over the tablet, or made an entry that another carries; None where its own person calls.
+    caller_role: str | None = None
+    #: Whose a carried entry says that it is, unsigned.
+    in_name_of: UUID | None = None
+
+
+class Held(CoreError):
+    """An entry whose time cannot be right; everything else of it can."""
+
+
+#: What became of an entry.
+Answer = Outcome | CoreError | Refused
+
+
+def receive(person: Person, programme: Programme, operations: Any, device_now: Any = None) -> list[dict[str, Any]]:
+    """Do each entry once, in order.
+
+    Args:
+        operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason``, ``by`` (key of the person who
+            had taken over the tablet: the entry is theirs), ``carried`` (the entry as it stands in a file, ``carrying``) and
+            ``clock_offset_s``, what the device knew that its clock is
+            behind when the entry was made.
+        device_now: what the device's clock says as it sends, for entries that know no offset.
+
+    Returns:
+        For each ``{"id", "state", "error"}``, the state one of ``STATES``.
+
+    Raises:
+        CoreError: ``operations_unreadable``, ``operations_too_many``.
+    """
+    if not isinstance(operations, list) or not all(isinstance(each, Mapping) for each in operations):
+        raise CoreError(
+            "operations_unreadable", "Expected a list of operations with id, kind, device_time and row.", "operations"
+        )
+    if len(operations) > MAX_OPERATIONS:
+        raise CoreError(
+            "operations_too_many",
+            f"Expected at most {MAX_OPERATIONS} operations at once; got {len(operations)}.",
+            "operations",
+        )
+    offset = _offset_of(device_now)
+    made = [_opened(each) for each in operations]
+    callers = _callers(programme, made)
+    read = [each if isinstance(each, CoreError) else _read(person, *each, offset, callers) for each in made]
+    answers: list[Answer] = []
+    desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
+    # what belongs to one that cannot be read, or whose time is held, waits for it
+    wrong = [str(sent.get("id")) for sent, each in zip(operations, read, strict=True) if isinstance(each, CoreError)]
+    desk.miss(key for key in wrong if _is_key(key))  # a word in a key's place, such as none, is named by no other entry
+    for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
+        entries = list(group)
+        if kind is not None and kind.do_many is not None:
+            answers.extend(desk.take_many([each for each in entries if isinstance(each, Entry)]))
+        else:
+            answers.extend(desk.take(each) for each in entries)
+    return [_told(operation, answer) for operation, answer in zip(operations, answers, strict=True)]
+
+
+def once(act: Act, programme: Programme, kind: str, row: Mapping[str, Any], do: Callable[[], Any]) -> None:
+    """Do something that came from the desk under the same receipts: at most once, and the same key never for two things.
+
+    Raises:
+        CoreError: ``key_used``; and whatever ``do`` raises.
+    """
+    digest = _digest(kind, None, row)
+
+    def at_most_once() -> None:
+        if _known(act.person, kind, digest, Receipt.objects.filter(pk=act.id).first()):
+            return
+        do()
+        Receipt.objects.create(id=act.id, programme=programme, person=act.person, kind=kind, digest=digest)
+
+    settled(at_most_once, also=(IntegrityError,))
+
+
+class _Known(Exception):
+    """Some entries may have been before; nothing was stored."""
+
+
+class _Desk:
+    """Takes the entries of one request."""
+
+    def __init__(self, person: Person, programme: Programme, entries: Sequence[Entry]) -> None:
+        self._person, self._programme, self._now = person, programme, timezone.now()
+        self._keys = [each.act.id for each in entries]
+        self._receipts: dict[UUID, Receipt] | None = None
+        #: Entries of this request that are in.
+        self._stored: dict[UUID, Entry] = {}
+        self._may: dict[str, Refused | None] = {}
+        #: Keys of entries of this request that are not in: what names one of them waits.
+        self._missing: set[str] = set()
+
+    def miss(self, keys: Iterable[str]) -> None:
+        """Entries with these keys are not in."""
+        self._missing.update(key.lower() for key in keys)
+
+    def take(self, entry: Entry | CoreError) -> Answer:
+        answer = entry if isinstance(entry, CoreError) else self._before(entry, self._look_up())
+        if answer is None:
+            assert isinstance(entry, Entry)
+            answer = self._do(entry)
+        if isinstance(entry, Entry) and not isinstance(answer, bool):
+            self._missing.add(str(entry.act.id))
+        return answer
+
+    def take_many(self, entries: Sequence[Entry]) -> list[Answer]:
+        """Entries of kinds that have a path for many; where anything is odd with them, one by one.
+
+        Most entries come for the first time: receipts are looked up only where the insert says that one is there.
+        """
+        if len(entries) < 2 or len({each.act.id for each in entries}) < len(entries):
+            return [self.take(each) for each in entries]
+        if self._receipts is None:
+            try:
+                return self._do_many(entries, {}, new=True)
+            except (IntegrityError, _Known):
+                pass  # some of it has been before, or is refused where it may have been before
+            except Exception:
+                return self._one_by_one(entries)
+        try:
+            return self._do_many(entries, self._look_up(), new=False)
+        except Exception:
+            return self._one_by_one(entries)
+
+    def _one_by_one(self, entries: Sequence[Entry]) -> list[Answer]:
+        log.warning(
+            "%d entries of kind %s did not go through together", len(entries), entries[0].kind.name, exc_info=True
+        )
+        return [self.take(each) for each in entries]
+
+    def _do_many(self, entries: Sequence[Entry], receipts: Mapping[UUID, Receipt], new: bool) -> list[Answer]:
+        """All at once. Where they are taken for ``new`` and one is not simply stored, nothing is, and ``_Known`` is raised."""
+        before = [self._before(each, receipts) for each in entries]
+        fresh = [entry for entry, answer in zip(entries, before, strict=True) if answer is None]
+        do_many = entries[0].kind.do_many
+        assert do_many is not None
+
+        def do() -> list[bool | CoreError]:
+            done = do_many(self._programme, [(each.act, each.row) for each in fresh], new)
+            if new and not all(said is True for said in done):
+                raise _Known
+            stored = [each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)]
+            insert_rows(Receipt, [self._receipt_of(each) for each in stored])
+            return list(done)
+
+        done = settled(do) if fresh else []
+        self._stored |= {each.act.id: each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)}
+        said = iter(done)
+        told = [next(said) if answer is None else answer for answer in before]
+        self._missing.update(
+            str(entry.act.id) for entry, answer in zip(entries, told, strict=True) if not isinstance(answer, bool)
+        )
+        return told
+
+    def _look_up(self) -> dict[UUID, Receipt]:
+        if self._receipts is None:
+            self._receipts = Receipt.objects.in_bulk(self._keys)
+        return self._receipts
+
+    def _before(self, entry: Entry, receipts: Mapping[UUID, Receipt]) -> Answer | None:
+        """The answer, where it follows before the entry is done."""
+        try:
+            before = self._stored.get(entry.act.id)
+            receipt = Receipt(**self._receipt_of(before)) if before else receipts.get(entry.act.id)
+            if _known(self._person, entry.kind.name, entry.digest, receipt):
+                return False
+        except CoreError as taken:
+            return taken
+        if may_not := self._may_not(entry):
+            return may_not
+        # an entry that names one other waits for it; one that names many does what it can
+        if any(isinstance(value, str) and value.lower() in self._missing for value in entry.row.values()):
+            return Waits("An entry that this one belongs to has not gone through yet.")
+        return None
+
+    def _may_not(self, entry: Entry) -> Refused | None:
+        """Why neither may: whoever sends it needs the permission, and whoever called it."""
+        if entry.kind.permission not in self._may:
+            try:
+                require(self._person, self._programme, entry.kind.permission)
+                self._may[entry.kind.permission] = None
+            except Refused as refused:
+                self._may[entry.kind.permission] = refused
+        role = entry.caller_role
+        if role is not None and role not in PERMISSIONS[entry.kind.permission][0]:
+            return Refused("role_may_not", f"{entry.act.person.name} may not {PERMISSIONS[entry.kind.permission][1]}.")
+        return self._may[entry.kind.permission]
+
+    def _do(self, entry: Entry) -> Answer:
+        def do() -> Outcome:
+            outcome = entry.kind.do(entry.act, self._programme, entry.row)
+            if not isinstance(outcome, Waits):
+                insert_rows(Receipt, [self._receipt_of(entry)])
+            return outcome
+
+        try:
+            outcome = settled(do)
+        except (CoreError, Refused) as refused:
+            return refused
+        except Exception:
+            # another request may have brought the very same entry meanwhile
+            there = Receipt.objects.filter(pk=entry.act.id).first()
+            try:
+                if _known(self._person, entry.kind.name, entry.digest, there):
+                    return False
+            except CoreError as taken:
+                return taken
+            log.exception("entry %s of kind %s failed", entry.act.id, entry.kind.name)
+            return Waits("The server could not keep this entry. It stays on the device and is sent again.")
+        if not isinstance(outcome, Waits):
+            self._stored[entry.act.id] = entry
+        return outcome
+
+    def _receipt_of(self, entry: Entry) -> dict[str, Any]:
+        return {
+            "id": entry.act.id,
+            "programme_id": self._programme.pk,
+            "person_id": self._person.pk,
+            "caller_id": entry.act.person.pk if entry.caller_role is not None else None,
+            "in_name_of_id": entry.in_name_of,
+            "kind": entry.kind.name,
+            "digest": entry.digest,
+            "clock_offset_s": entry.act.clock_offset_s,
+            "server_time": self._now,
+        }
+
+
+def _known(person: Person, kind: str, digest: str, receipt: Receipt | None) -> bool:
+    """Whether the entry went through before.
+
+    Raises:
+        CoreError: ``key_taken`` where the key is somebody else's, ``key_used`` where it was for something else.
+    """
+    if receipt is None:
+        return False
+    own = receipt.person_id == person.pk
+    if not own and not Membership.present.filter(person=person, programme=receipt.programme_id).exists():
+        raise key_taken("entry")
+    if receipt.digest and (receipt.kind, receipt.digest) != (kind, digest):
+        raise CoreError(
+            "key_used",
+            "This key has gone through before with other content. What is in the record stays; make a new entry for the rest.",
+            "id",
+        )
+    return True
+
+
+def key_taken(what: str) -> CoreError:
+    """The refusal of a key under which something else is stored."""
+    return CoreError("key_taken", f"This key already belongs to another {what}; make a new UUIDv7.", "id")
+
+
+Callers = Mapping[str, Membership]
+Made = tuple[Mapping[str, Any], Claim | None]
+
+
+def _opened(operation: Mapping[str, Any]) -> Made | CoreError:
+    try:
+        return opened(operation)
+    except CoreError as refused:
+        return refused
+
+
+def _callers(programme: Programme, made: Sequence[Made | CoreError]) -> Callers:
+    """Members who had taken over the tablet, or made what another carries, by their keys as texts. One who has left since was one
+    then."""
+    entries = [each for each in made if not isinstance(each, CoreError)]
+    keys = {str(operation["by"]).lower() for operation, _ in entries if operation.get("by")}
+    keys |= {claim.person for _, claim in entries if claim}
+    valid = [UUID(key) for key in keys if _is_key(key)]
+    found = Membership.objects.filter(programme=programme, person__in=valid).select_related("person") if valid else ()
+    return {str(each.person_id): each for each in found}
+
+
+def _is_key(text: str) -> bool:
+    try:
+        check_key(UUID(text))
+    except (ValueError, CoreError):
+        return False
+    return True
+
+
+def _read(
+    person: Person, operation: Mapping[str, Any], claim: Claim | None, offset_s: float, callers: Callers
+) -> Entry | CoreError:
+    try:
+        kind = kinds().get(str(operation.get("kind")))
+        if kind is None:
+            known = ", ".join(sorted(kinds()))
+            raise CoreError("kind_unknown", f"Expected a kind of {known}; got {operation.get('kind')!r:.60}.", "kind")
+        moment = read_time(operation, "device_time") if "device_time" in operation else timezone.now()
+        own = operation.get("clock_offset_s")
+        if own is not None:
+            if isinstance(own, bool) or not isinstance(own, int | float) or not abs(own) < _FAR_CLOCK_S:
+                raise CoreError(
+                    "number_out_of_range",
+                    f"Expected clock_offset_s as seconds that the device's clock is behind; got {own!r:.60}.",
+                    "clock_offset_s",
+                )
+            offset_s = float(own)
+        row = operation.get("row")
+        if not isinstance(row, Mapping):
+            raise CoreError(
+                "row_missing", f"Expected the operation's row as an object; got {type(row).__name__}.", "row"
+            )
+        reason = read_word(operation, "reason", 200)
+        digest = _digest(kind.name, operation.get("device_time"), row)
+        caller, claimed = None, None
+        by = operation.get("by")
+        if claim:
+            claimed = callers.get(claim.person)
+            by = (by or claim.person) if claim.signed else None
+        if by:
+            caller = callers.get(str(by).lower())
+            if caller is None:
+                raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
+        who = caller.person if caller else person
+        act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
+        _check_time(act.device_time)
+        of_another = claimed and not (claim and claim.signed) and claimed.person_id != person.pk
+        return Entry(
+            act,
+            kind,
+            row,
+            digest,
+            caller.role if caller and who.pk != person.pk else None,
+            claimed.person_id if claimed and of_another else None,
+        )
+    except CoreError as refused:
+        return refused
+
+
+def _check_time(moment: datetime) -> None:
+    """Hold what no outing of these days can have brought.
+
+    Raises:
+        Held: ``time_unlikely``.
+    """
+    now = timezone.now()
+    if not now - _LONGEST_BACK <= moment <= now + _LONGEST_AHEAD:
+        raise Held(
+            "time_unlikely",
+            f"The device's clock said {moment:%Y-%m-%d %H:%M} UTC when this was recorded; the server's says {now:%Y-%m-%d %H:%M}. "
+            "Give its time, and it is kept.",
+            "device_time",
+        )
+
+
+def _offset_of(device_now: Any) -> float:
+    """How far a device's clock is behind, s; 0 where it does not say or hardly differs."""
+    if device_now is None:
+        return 0.0
+    behind = (timezone.now() - read_time({"device_now": device_now}, "device_now")).total_seconds()
+    return behind if abs(behind) > CLOCK_TOLERANCE_S else 0.0
+
+
+def _digest(kind: str, device_time: Any, row: Mapping[str, Any]) -> str:
+    content = json.dumps([kind, device_time, row], sort_keys=True, default=str)
+    return hashlib.sha256(content.encode()).hexdigest()
+
+
+def _told(operation: Mapping[str, Any], answer: Answer) -> dict[str, Any]:
+    key = str(operation.get("id"))
+    if isinstance(answer, bool):
+        return {"id": key, "state": "stored" if answer else "already", "error": None}
+    if isinstance(answer, Waits):
+        return {"id": key, "state": "failed", "error": {"code": "waits", "message": answer.message, "field": None}}
+    state = "held" if isinstance(answer, Held) else "failed" if isinstance(answer, NotYet) else "refused"
+    error = {"code": answer.code, "message": answer.message, "field": getattr(answer, "field", None)}
+    return {"id": key, "state": state, "error": error}

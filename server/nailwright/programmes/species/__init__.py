@@ -1,0 +1,1 @@
+"""Which species a programme calls, and how it describes them."""
