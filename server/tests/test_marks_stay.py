@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
@@ -13,7 +14,7 @@ from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.record.audit import Act
-from nailwright.tags.actions import hand_back_tag, issue_tag
+from nailwright.tags.handing_out import To, hand_back, hand_out
 from nailwright.tags.models import Encounter, Fish, Placement, Scan, Tag, TagIssue, TagState
 from nailwright.tags.states import ALLOWED, change_state
 from nailwright_core.common.errors import CoreError
@@ -130,17 +131,17 @@ def test_a_tag_is_handed_out_and_back(
     tag, lead = Tag.objects.get(number=PIT), person_as("lead")
 
     def act() -> Act:
-        from django.utils import timezone
-
         return Act(new_id(), lead, timezone.now())
 
     with pytest.raises(CoreError, match="who takes"):
-        issue_tag(act(), tag)
-    issuing = act()
-    assert issue_tag(issuing, tag, boat="Boat 2") and not issue_tag(issuing, tag, boat="Boat 2")
-    assert hand_back_tag(act(), tag) and not hand_back_tag(act(), tag)
-    assert TagIssue.objects.get().returned_at and Tag.objects.get(pk=tag.pk).state == "stock"
-    issue_tag(act(), tag, person=lead)
+        hand_out(act(), programme, [tag], To())
+    assert hand_out(act(), programme, [tag], To(boat="Boat 2")) == 1
+    tag.refresh_from_db()
+    assert hand_back(act(), programme, [tag]) == 1
+    tag.refresh_from_db()
+    assert hand_back(act(), programme, [tag]) == 0
+    assert TagIssue.objects.get().returned_at and tag.state == "stock"
+    hand_out(act(), programme, [tag], To(person=lead))
     fish = called(scanned="none")
     assert sync(fish, operation("tag.place", capture=fish["id"], kind="pit", number=PIT)).status_code == 200
     assert Placement.objects.get().tag_before == "issued"

@@ -138,7 +138,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "slips": [
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
-        "marks": _with_notes(marks_for_deck(outing.programme, outing.water)),
+        "marks": _with_notes(marks_for_deck(outing.programme, outing.water, outing.pk)),
         "checklists": checklists_of(outing),
         "orders": outing.orders,
         "protocol": {

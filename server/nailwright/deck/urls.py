@@ -3,6 +3,7 @@
 from django.urls import path
 
 from nailwright.deck import api
+from nailwright.deck.tagging.api import HandOutView
 
 urlpatterns = [
     path("programmes/<uuid:programme_id>/today", api.TodayView.as_view()),
@@ -11,6 +12,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/crossed", api.CrossedView.as_view()),
     path("programmes/<uuid:programme_id>/others", api.OthersView.as_view()),
     path("programmes/<uuid:programme_id>/allowances", api.AllowancesView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/hand-out", HandOutView.as_view()),
     path("allowances/<uuid:allowance_id>", api.AllowanceView.as_view()),
     path("allowances/<uuid:allowance_id>/deleted", api.AllowanceDeletedView.as_view()),
     path("programmes/<uuid:programme_id>/inductions", api.InductionsView.as_view()),

@@ -26,6 +26,7 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "see_places": (WORKING, "see where protected species are"),
     "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
     "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
+    "keep_tags": (WORKING, "keep the stock of tags"),
     "sign": (WORKING, "sign a checklist"),
     "lead": (frozenset({Role.LEAD}), "change the programme and its people"),
     "choose_species": (frozenset({Role.LEAD, Role.BIOLOGIST}), "choose the programme's species"),

@@ -1,4 +1,4 @@
-"""Placing tags, taking placements back, handing tags out."""
+"""Placing tags, and taking placements back."""
 
 from __future__ import annotations
 
@@ -8,15 +8,13 @@ from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
-from django.utils import timezone
 
 from nailwright.common.fields import one_of
-from nailwright.programmes.models import Person, Programme
-from nailwright.programmes.policies import require
+from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.programmes.record.effects import Effects
-from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagKind, TagState
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
 from nailwright.tags.states import change_state, check_change
 from nailwright_core.common.errors import CoreError
@@ -222,44 +220,6 @@ def renew_placements(capture_id: UUID) -> None:
         placement.deleted_at, placement.living_tag = None, tag.pk
         placement.save(update_fields=["deleted_at", "living_tag"])
         change_state(tag, TagState.PLACED)
-
-
-def issue_tag(
-    act: Act, tag: Tag, *, person: Person | None = None, boat: str = "", outing_id: UUID | None = None
-) -> bool:
-    """Hand a tag from stock to a person, a boat or an outing; ``act.id`` becomes the issue's key.
-
-    Raises:
-        CoreError: ``issue_to_nobody``, ``tag_state``.
-    """
-    require(act.person, tag.programme, "correct_record")
-    if person is None and not boat and outing_id is None:
-        raise CoreError("issue_to_nobody", "Say who takes the tag along: a person, a boat or an outing.", "person")
-    with transaction.atomic():
-        locked = Tag.objects.select_for_update().get(pk=tag.pk)
-        if TagIssue.objects.filter(pk=act.id).exists():
-            return False
-        change_state(locked, TagState.ISSUED)
-        TagIssue.objects.create(
-            id=act.id, tag=locked, person=person, boat=boat, outing_id=outing_id, issuer=act.person, issued_at=act.device_time
-        )  # fmt: skip
-    return True
-
-
-def hand_back_tag(act: Act, tag: Tag) -> bool:
-    """A tag that was issued comes back into stock.
-
-    Raises:
-        CoreError: ``tag_state`` where it was not issued.
-    """
-    require(act.person, tag.programme, "correct_record")
-    with transaction.atomic():
-        locked = Tag.objects.select_for_update().get(pk=tag.pk)
-        if locked.state == TagState.STOCK:
-            return False
-        change_state(locked, TagState.STOCK)
-        TagIssue.objects.filter(tag=locked, returned_at=None).update(returned_at=timezone.now())
-    return True
 
 
 def in_fish(tag: Tag) -> CoreError:

@@ -1,20 +1,32 @@
-"""Marked fish over HTTP."""
+"""Marked fish, and the stock of tags, over HTTP."""
 
 from __future__ import annotations
 
+from typing import Any
 from uuid import UUID
 
 from django.shortcuts import get_object_or_404
-from drf_spectacular.utils import extend_schema
+from django.utils import timezone
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import status
+from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from nailwright.common.bodies import given
+from nailwright.common.sources import open_table
+from nailwright.common.uploads import uploaded
 from nailwright.programmes.places import places_of
-from nailwright.programmes.policies import person_of, require
+from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.record.acts import act_of
+from nailwright.programmes.record.audit import Act
 from nailwright.tags import serializers
-from nailwright.tags.models import Fish
+from nailwright.tags.inventory import batches_of, tags_found, told_batch
+from nailwright.tags.models import Fish, TagBatch, TagKind, TagState
+from nailwright.tags.number_columns import number_columns
 from nailwright.tags.queries import story_of
+from nailwright.tags.stock import Taken, add_numbers, describe_batch, enter_batch, move_tags, try_numbers
 
 
 class FishView(APIView):
@@ -26,3 +38,141 @@ class FishView(APIView):
         require(person_of(request), fish.programme, "read")
         places = places_of(person_of(request), fish.programme)
         return Response(serializers.FishStorySerializer(story_of(fish, places)).data)
+
+
+def _taken(taken: Taken) -> dict[str, Any]:
+    return {
+        "new": len(taken.new),
+        "first": taken.new[0] if taken.new else "",
+        "last": taken.new[-1] if taken.new else "",
+        "known": len(taken.known),
+        "elsewhere": len(taken.elsewhere),
+        "twice": taken.twice,
+        "unread": [{"text": text, "why": why} for text, why in taken.unread[:20]],
+        "unread_n": len(taken.unread),
+    }
+
+
+class BatchesView(APIView):
+    @extend_schema(operation_id="tag_batches", responses=serializers.BatchSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        return Response(serializers.BatchSerializer(batches_of(programme), many=True).data)
+
+    @extend_schema(
+        operation_id="enter_tag_batch",
+        request=serializers.EnterBatchSerializer,
+        responses={201: serializers.EnteredBatchSerializer},
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        values = given(serializers.EnterBatchSerializer, request)
+        act = Act(values.pop("id"), person_of(request), timezone.now())
+        batch, taken = enter_batch(act, programme, values, values.pop("numbers"))
+        told = {"batch": told_batch(batch), "taken": _taken(taken)}
+        return Response(serializers.EnteredBatchSerializer(told).data, status.HTTP_201_CREATED)
+
+
+class TryNumbersView(APIView):
+    """What would become of numbers in a new batch: nothing is kept."""
+
+    @extend_schema(
+        operation_id="try_tag_numbers", request=serializers.TryNumbersSerializer, responses=serializers.TakenSerializer
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        asked = given(serializers.TryNumbersSerializer, request)
+        return Response(
+            serializers.TakenSerializer(_taken(try_numbers(programme, asked["kind"], asked["numbers"]))).data
+        )
+
+
+class NumbersFileView(APIView):
+    """The columns of a file (CSV or XLSX) that hold numbers of a kind, the fullest first: nothing is kept."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(
+        operation_id="tag_numbers_of_file",
+        parameters=[OpenApiParameter("kind", enum=TagKind.values, required=True)],
+        request={
+            "multipart/form-data": {"type": "object", "properties": {"file": {"type": "string", "format": "binary"}}}
+        },
+        responses=serializers.NumbersColumnSerializer(many=True),
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme_for(person_of(request), programme_id, "keep_tags")
+        table = open_table(uploaded(request).read())
+        columns = number_columns(table, request.query_params.get("kind", ""))
+        return Response(serializers.NumbersColumnSerializer(columns, many=True).data)
+
+
+def _batch(request: Request, key: UUID) -> TagBatch:
+    batch = get_object_or_404(TagBatch.objects.select_related("programme"), pk=key)
+    require(person_of(request), batch.programme, "keep_tags")
+    return batch
+
+
+class BatchView(APIView):
+    @extend_schema(
+        operation_id="describe_tag_batch", request=serializers.NewBatchSerializer, responses=serializers.BatchSerializer
+    )
+    def post(self, request: Request, batch_id: UUID) -> Response:
+        batch = describe_batch(
+            act_of(request), _batch(request, batch_id), given(serializers.NewBatchSerializer, request)
+        )
+        return Response(serializers.BatchSerializer(told_batch(batch)).data)
+
+
+class BatchNumbersView(APIView):
+    @extend_schema(
+        operation_id="add_tag_numbers",
+        request=serializers.NumbersSerializer,
+        responses=serializers.EnteredBatchSerializer,
+    )
+    def post(self, request: Request, batch_id: UUID) -> Response:
+        batch, asked = _batch(request, batch_id), given(serializers.NumbersSerializer, request)
+        taken = add_numbers(act_of(request), batch, asked["numbers"], asked["only_try"])
+        return Response(serializers.EnteredBatchSerializer({"batch": told_batch(batch), "taken": _taken(taken)}).data)
+
+
+class TagsView(APIView):
+    """Tags by their number, whole or part, a page at a time."""
+
+    @extend_schema(
+        operation_id="tags_found",
+        parameters=[
+            OpenApiParameter("number", description="Whole or part"),
+            OpenApiParameter("batch"),
+            OpenApiParameter("state", enum=TagState.values),
+            OpenApiParameter("after", description="Kind and number of the last one of the page before"),
+        ],
+        responses=serializers.FoundTagSerializer(many=True),
+    )
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        asked = {name: request.query_params.get(name, "")[:60] for name in ("number", "state", "after")}
+        found = tags_found(programme, batch=_key(request.query_params.get("batch")), **asked)
+        return Response(serializers.FoundTagSerializer(found, many=True).data)
+
+
+def _key(text: str | None) -> UUID | None:
+    try:
+        return UUID(text) if text else None
+    except ValueError:
+        return None
+
+
+class MoveTagsView(APIView):
+    """Tags are lost, damaged, done away with, or in stock again."""
+
+    @extend_schema(
+        operation_id="move_tags", request=serializers.MoveTagsSerializer, responses=serializers.MovedSerializer
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        asked = given(serializers.MoveTagsSerializer, request)
+        act = act_of(request, asked["reason"])
+        moved, refused = move_tags(act, programme, asked["kind"], asked["numbers"], asked["state"])
+        told = {"moved": moved, "refused": [{"text": number, "why": why} for number, why in refused[:20]]}
+        return Response(serializers.MovedSerializer(told).data)

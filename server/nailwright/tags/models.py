@@ -38,11 +38,17 @@ class TagKind(models.TextChoices):
 
 
 class TagBatch(Keyed):
-    """Tags that came together: one kind, one legend, a row of numbers."""
+    """Tags that came together: one kind, one colour and size, a row of numbers. What nobody said is empty."""
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="tag_batches")
     kind = models.CharField(max_length=10, choices=TagKind)
     name = models.CharField(max_length=40)
+    colour = models.CharField(max_length=30, blank=True)
+    size_mm = models.FloatField(null=True, help_text="Length of the tag")
+    mass_g = models.FloatField(null=True, help_text="In air")
+    battery_days = models.FloatField(
+        null=True, help_text="From activation, as its maker says; nothing where it has none"
+    )
     note = models.CharField(max_length=200, blank=True)
     received = models.DateField(null=True)
 
@@ -84,6 +90,7 @@ class TagIssue(Keyed):
     """A tag handed to a person, a boat or an outing, until it is placed or comes back."""
 
     tag = models.ForeignKey(Tag, models.CASCADE, related_name="issues")
+    doing_id = KeyField(null=True, db_index=True, help_text="Key of the handing out, which may be of many tags")
     person = models.ForeignKey(Person, models.PROTECT, null=True, related_name="+")
     boat = models.CharField(max_length=60, blank=True)
     outing_id = KeyField(null=True)

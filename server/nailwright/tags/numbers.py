@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import re
-
 from nailwright.tags.models import TagKind
 from nailwright_core.common.errors import CoreError
+from nailwright_core.tags.numbers import NumbersRead, read_numbers, visible_number
 from nailwright_core.tags.pit import parse_pit
 
 
@@ -13,19 +12,19 @@ def read_number_of(kind: str, text: str) -> str:
     """The number as it is stored: 15 digits for PIT, capitals and digits for every other kind.
 
     Raises:
-        CoreError: as ``parse_pit``; ``tag_number_unreadable``, ``tag_kind_unknown``.
+        CoreError: as ``parse_pit`` and ``visible_number``; ``tag_kind_unknown``.
     """
     if kind not in TagKind.values:
         raise CoreError(
             "tag_kind_unknown", f"Expected a kind of {', '.join(TagKind.values)}; got '{kind[:20]}'.", "kind"
         )
-    if kind == TagKind.PIT:
-        return parse_pit(text).decimal15
-    number = text.strip().lstrip("#").upper()
-    if not re.fullmatch(r"[A-Z0-9][A-Z0-9-]{1,15}", number):
-        raise CoreError(
-            "tag_number_unreadable",
-            f"Expected a number of 2 to 16 letters and digits on a tag of kind {TagKind(kind).label}; got '{text[:40]}'.",
-            "number",
-        )
-    return number
+    return parse_pit(text).decimal15 if kind == TagKind.PIT else visible_number(text)
+
+
+def read_numbers_of(kind: str, text: str) -> NumbersRead:
+    """Numbers of one kind from a list or from first and last of a row.
+
+    Raises:
+        CoreError: as core's ``read_numbers``; ``tag_kind_unknown``.
+    """
+    return read_numbers(text, lambda part: read_number_of(kind, part))

@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 import numpy as np
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 from numpy.typing import NDArray
 
@@ -17,7 +18,7 @@ from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.tags.models import Encounter as Met
-from nailwright.tags.models import Fish, Placement, TagState
+from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagState
 from nailwright.waters.models import Site, Water
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounters, Journeys, journeys
 from nailwright_core.waters.geodesics import local_plane
@@ -90,8 +91,23 @@ def _known(value: float) -> float | None:
     return None if math.isnan(value) else round(float(value), 3)
 
 
-def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:
-    """Every number a reader may meet: fish with their last encounter, tags in stock, and the sites that this may need.
+#: As many tags in stock, and fish, go to every tablet; of more only what was handed out, and fish of the water.
+MOST_STOCK, MOST_FISH = 5_000, 30_000
+
+
+def _stock_for_deck(programme: Programme, outing_id: UUID | None) -> QuerySet[Tag]:
+    """Tags that a crew may have with it: those handed out to the outing, or to a person or a boat, who may be on it; and the stock
+    itself where it is small, so that nobody has to hand out anything on a first evening."""
+    elsewhere = TagIssue.objects.filter(returned_at=None).exclude(outing_id=None).exclude(outing_id=outing_id)
+    issued = programme.tags.filter(state=TagState.ISSUED).exclude(issues__in=elsewhere)
+    in_stock = programme.tags.filter(state=TagState.STOCK)
+    if in_stock[: MOST_STOCK + 1].count() > MOST_STOCK:
+        return issued
+    return programme.tags.filter(Q(pk__in=issued.values("pk")) | Q(state=TagState.STOCK))
+
+
+def marks_for_deck(programme: Programme, water: Water, outing_id: UUID | None = None) -> dict[str, Any]:
+    """Every number a reader may meet: fish with their last encounter, tags that may be placed, and the sites that this may need.
 
     Spans of time are worked out here; of the outing's own water the sites' places are told, so that the tablet has their
     distances, and of other waters only the names of sites where a fish was last met. Plain values, as
@@ -102,6 +118,9 @@ def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:
     for fish, kind, number in read_rows(placed.values_list("fish_id", "tag__kind", "tag__number").order_by()):
         carried[fish].append({"kind": kind, "number": number})
     met = _met(programme)
+    if len(met) > MOST_FISH:
+        here = {str(key) for key in Site.objects.filter(water=water).values_list("pk", flat=True)}
+        met = {fish: times for fish, times in met.items() if any(each.site in here for each in times)}
     now = timezone.now()
     fish_told = [
         {
@@ -119,7 +138,7 @@ def marks_for_deck(programme: Programme, water: Water) -> dict[str, Any]:
     return {
         "stock": [
             {"kind": kind, "number": number, "batch": batch or ""}
-            for kind, number, batch in programme.tags.filter(state__in=(TagState.STOCK, TagState.ISSUED))
+            for kind, number, batch in _stock_for_deck(programme, outing_id)
             .order_by("kind", "number")
             .values_list("kind", "number", "batch__name")
         ],

@@ -2,7 +2,7 @@
 
 from rest_framework import serializers
 
-from nailwright.tags.models import Encounter, Scan, TagKind
+from nailwright.tags.models import Encounter, Scan, TagKind, TagState
 
 
 class MarkSerializer(serializers.Serializer):
@@ -90,3 +90,110 @@ class DeckMarksSerializer(serializers.Serializer):
     stock = StockedTagSerializer(many=True)
     fish = MarkedFishSerializer(many=True)
     sites = KnownSiteSerializer(many=True)
+
+
+class NewBatchSerializer(serializers.Serializer):
+    name = serializers.CharField(max_length=40)
+    colour = serializers.CharField(max_length=30, allow_blank=True, default="")
+    size_mm = serializers.FloatField(
+        min_value=1, max_value=1000, allow_null=True, default=None, help_text="Length of the tag"
+    )
+    mass_g = serializers.FloatField(min_value=0.001, max_value=5000, allow_null=True, default=None, help_text="In air")
+    battery_days = serializers.FloatField(min_value=0.1, max_value=10_000, allow_null=True, default=None)
+    note = serializers.CharField(max_length=200, allow_blank=True, default="")
+    received = serializers.DateField(allow_null=True, default=None)
+
+
+class EnterBatchSerializer(NewBatchSerializer):
+    id = serializers.UUIDField(help_text="Key of the batch; sending it twice enters it once.")
+    kind = serializers.ChoiceField(TagKind.choices)
+    numbers = serializers.CharField(
+        allow_blank=True, default="", max_length=4_000_000, help_text="A list, or first and last as in W1001-W1100"
+    )
+
+
+class NumbersSerializer(serializers.Serializer):
+    numbers = serializers.CharField(max_length=4_000_000)
+    only_try = serializers.BooleanField(default=False, help_text="Only say what would become of them")
+
+
+class TryNumbersSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+    numbers = serializers.CharField(max_length=4_000_000)
+
+
+class UnreadSerializer(serializers.Serializer):
+    text = serializers.CharField()
+    why = serializers.CharField()
+
+
+class TakenSerializer(serializers.Serializer):
+    """What became, or would become, of numbers."""
+
+    new = serializers.IntegerField()
+    first = serializers.CharField(help_text="Of the new ones")
+    last = serializers.CharField()
+    known = serializers.IntegerField(help_text="In the stock before")
+    elsewhere = serializers.IntegerField(help_text="Read on fish before anybody entered them")
+    twice = serializers.IntegerField()
+    unread = UnreadSerializer(many=True, help_text="The first twenty")
+    unread_n = serializers.IntegerField()
+
+
+class BatchSerializer(NewBatchSerializer):
+    id = serializers.UUIDField()
+    kind = serializers.ChoiceField(TagKind.choices)
+    first_number = serializers.CharField()
+    last_number = serializers.CharField()
+    counts = serializers.DictField(child=serializers.IntegerField(), help_text="Tags by state")
+
+
+class EnteredBatchSerializer(serializers.Serializer):
+    batch = BatchSerializer()
+    taken = TakenSerializer()
+
+
+class NumbersColumnSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    n = serializers.IntegerField(help_text="Cells that are numbers of this kind")
+    unread = serializers.IntegerField()
+    numbers = serializers.CharField(help_text="One a line")
+
+
+class FoundTagSerializer(MarkSerializer):
+    state = serializers.ChoiceField(TagState.choices)
+    batch = serializers.CharField()
+    fish = serializers.UUIDField(allow_null=True, help_text="The fish that carries it")
+    holder = serializers.CharField(help_text="Who has it, where it was handed out")
+
+
+class MoveTagsSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+    numbers = serializers.CharField(max_length=4_000_000)
+    state = serializers.ChoiceField([TagState.STOCK, TagState.SPOILED, TagState.LOST, TagState.DESTROYED])
+    reason = serializers.CharField(max_length=200)
+
+
+class MovedSerializer(serializers.Serializer):
+    moved = serializers.IntegerField()
+    refused = UnreadSerializer(many=True)
+
+
+class HandOutSerializer(serializers.Serializer):
+    """Tags by their numbers, or the next so many of a batch; to a person, a boat or an outing, or back into stock."""
+
+    id = serializers.UUIDField(help_text="Key of the doing; sending it twice does it once.")
+    kind = serializers.ChoiceField(TagKind.choices, default=TagKind.PIT)
+    numbers = serializers.CharField(max_length=4_000_000, allow_blank=True, default="")
+    batch = serializers.UUIDField(allow_null=True, default=None)
+    how_many = serializers.IntegerField(min_value=1, max_value=20_000, allow_null=True, default=None)
+    person = serializers.UUIDField(allow_null=True, default=None)
+    boat = serializers.CharField(max_length=60, allow_blank=True, default="")
+    outing = serializers.UUIDField(allow_null=True, default=None)
+    back = serializers.BooleanField(default=False, help_text="They come back into stock")
+
+
+class HandedOutSerializer(serializers.Serializer):
+    n = serializers.IntegerField()
+    first = serializers.CharField()
+    last = serializers.CharField()

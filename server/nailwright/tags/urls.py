@@ -1,7 +1,16 @@
-"""Addresses of marked fish."""
+"""Addresses of marked fish and of the stock of tags."""
 
 from django.urls import path
 
 from nailwright.tags import api
 
-urlpatterns = [path("fish/<uuid:fish_id>", api.FishView.as_view())]
+urlpatterns = [
+    path("fish/<uuid:fish_id>", api.FishView.as_view()),
+    path("programmes/<uuid:programme_id>/tags", api.TagsView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/batches", api.BatchesView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/try", api.TryNumbersView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/file", api.NumbersFileView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/move", api.MoveTagsView.as_view()),
+    path("tags/batches/<uuid:batch_id>", api.BatchView.as_view()),
+    path("tags/batches/<uuid:batch_id>/numbers", api.BatchNumbersView.as_view()),
+]

@@ -1372,6 +1372,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Tags by their number, whole or part, a page at a time. */
+        get: operations["tags_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tag_batches"];
+        put?: never;
+        post: operations["enter_tag_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The columns of a file (CSV or XLSX) that hold numbers of a kind, the fullest first: nothing is kept. */
+        post: operations["tag_numbers_of_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/hand-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hand_out_tags"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Tags are lost, damaged, done away with, or in stock again. */
+        post: operations["move_tags"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What would become of numbers in a new batch: nothing is kept. */
+        post: operations["try_tag_numbers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/today": {
         parameters: {
             query?: never;
@@ -1726,6 +1826,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tags/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["describe_tag_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tags/batches/{batch_id}/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["add_tag_numbers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/tokens": {
         parameters: {
             query?: never;
@@ -2023,6 +2155,36 @@ export interface components {
             name: string;
             verdict: components["schemas"]["VerdictEnum"];
             detail: string;
+        };
+        Batch: {
+            name: string;
+            /** @default  */
+            colour?: string;
+            /**
+             * Format: double
+             * @description Length of the tag
+             */
+            size_mm?: number | null;
+            /**
+             * Format: double
+             * @description In air
+             */
+            mass_g?: number | null;
+            /** Format: double */
+            battery_days?: number | null;
+            /** @default  */
+            note?: string;
+            /** Format: date */
+            received?: string | null;
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["TagKindEnum"];
+            first_number: string;
+            last_number: string;
+            /** @description Tags by state */
+            counts: {
+                [key: string]: number;
+            };
         };
         BathKind: {
             agent: string;
@@ -3359,6 +3521,42 @@ export interface components {
              */
             cv: number;
         };
+        EnterBatchRequest: {
+            name: string;
+            /** @default  */
+            colour?: string;
+            /**
+             * Format: double
+             * @description Length of the tag
+             */
+            size_mm?: number | null;
+            /**
+             * Format: double
+             * @description In air
+             */
+            mass_g?: number | null;
+            /** Format: double */
+            battery_days?: number | null;
+            /** @default  */
+            note?: string;
+            /** Format: date */
+            received?: string | null;
+            /**
+             * Format: uuid
+             * @description Key of the batch; sending it twice enters it once.
+             */
+            id: string;
+            kind: components["schemas"]["TagKindEnum"];
+            /**
+             * @description A list, or first and last as in W1001-W1100
+             * @default
+             */
+            numbers?: string;
+        };
+        EnteredBatch: {
+            batch: components["schemas"]["Batch"];
+            taken: components["schemas"]["Taken"];
+        };
         Error: {
             code: string;
             message: string;
@@ -3510,6 +3708,32 @@ export interface components {
             /** Format: date-time */
             readonly device_time: string;
         };
+        FoundTag: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            state: components["schemas"]["FoundTagStateEnum"];
+            batch: string;
+            /**
+             * Format: uuid
+             * @description The fish that carries it
+             */
+            fish: string | null;
+            /** @description Who has it, where it was handed out */
+            holder: string;
+        };
+        /**
+         * @description * `stock` - In stock
+         *     * `issued` - Issued
+         *     * `placed` - In a fish
+         *     * `shed` - Shed
+         *     * `removed` - Taken out of a fish
+         *     * `spoiled` - Spoiled
+         *     * `lost` - Lost
+         *     * `destroyed` - Destroyed
+         *     * `elsewhere` - Seen on a fish, not of this stock
+         * @enum {string}
+         */
+        FoundTagStateEnum: "stock" | "issued" | "placed" | "shed" | "removed" | "spoiled" | "lost" | "destroyed" | "elsewhere";
         Frequency: {
             edges: number[];
             counts: number[];
@@ -3555,6 +3779,37 @@ export interface components {
              * @description What the unit, or the limits that were chosen, allow there
              */
             most_volts: number;
+        };
+        /** @description Tags by their numbers, or the next so many of a batch; to a person, a boat or an outing, or back into stock. */
+        HandOutRequest: {
+            /**
+             * Format: uuid
+             * @description Key of the doing; sending it twice does it once.
+             */
+            id: string;
+            /** @default pit */
+            kind?: components["schemas"]["TagKindEnum"];
+            /** @default  */
+            numbers?: string;
+            /** Format: uuid */
+            batch?: string | null;
+            how_many?: number | null;
+            /** Format: uuid */
+            person?: string | null;
+            /** @default  */
+            boat?: string;
+            /** Format: uuid */
+            outing?: string | null;
+            /**
+             * @description They come back into stock
+             * @default false
+             */
+            back?: boolean;
+        };
+        HandedOut: {
+            n: number;
+            first: string;
+            last: string;
         };
         Handover: {
             readonly name: string;
@@ -4329,6 +4584,24 @@ export interface components {
             start_m: number;
             reason: string;
         };
+        MoveTagsRequest: {
+            kind: components["schemas"]["TagKindEnum"];
+            numbers: string;
+            state: components["schemas"]["MoveTagsStateEnum"];
+            reason: string;
+        };
+        /**
+         * @description * `stock` - stock
+         *     * `spoiled` - spoiled
+         *     * `lost` - lost
+         *     * `destroyed` - destroyed
+         * @enum {string}
+         */
+        MoveTagsStateEnum: "stock" | "spoiled" | "lost" | "destroyed";
+        Moved: {
+            moved: number;
+            refused: components["schemas"]["Unread"][];
+        };
         /**
          * @description * `moved` - moved
          *     * `within error` - within error
@@ -4360,6 +4633,27 @@ export interface components {
             first: string;
             /** Format: date */
             last: string;
+        };
+        NewBatchRequest: {
+            name: string;
+            /** @default  */
+            colour?: string;
+            /**
+             * Format: double
+             * @description Length of the tag
+             */
+            size_mm?: number | null;
+            /**
+             * Format: double
+             * @description In air
+             */
+            mass_g?: number | null;
+            /** Format: double */
+            battery_days?: number | null;
+            /** @default  */
+            note?: string;
+            /** Format: date */
+            received?: string | null;
         };
         NewPersonRequest: {
             /** @description To sign in with: letters, figures and . @ + - _ */
@@ -4479,6 +4773,22 @@ export interface components {
         };
         /** @enum {unknown} */
         NullEnum: null;
+        NumbersColumn: {
+            name: string;
+            /** @description Cells that are numbers of this kind */
+            n: number;
+            unread: number;
+            /** @description One a line */
+            numbers: string;
+        };
+        NumbersRequest: {
+            numbers: string;
+            /**
+             * @description Only say what would become of them
+             * @default false
+             */
+            only_try?: boolean;
+        };
         Offered: {
             key: string;
             /** @description The key as a square of dots for a phone's camera, SVG */
@@ -5874,6 +6184,21 @@ export interface components {
             id: string;
             deleted: boolean;
         };
+        /** @description What became, or would become, of numbers. */
+        Taken: {
+            new: number;
+            /** @description Of the new ones */
+            first: string;
+            last: string;
+            /** @description In the stock before */
+            known: number;
+            /** @description Read on fish before anybody entered them */
+            elsewhere: number;
+            twice: number;
+            /** @description The first twenty */
+            unread: components["schemas"]["Unread"][];
+            unread_n: number;
+        };
         TakenOutRequest: {
             deleted: boolean;
         };
@@ -5961,6 +6286,10 @@ export interface components {
             pieces: number[][][];
             water: components["schemas"]["WaterNear"];
         };
+        TryNumbersRequest: {
+            kind: components["schemas"]["TagKindEnum"];
+            numbers: string;
+        };
         /**
          * @description * `current_on_s` - s current on
          *     * `rod_hours` - rod-hours
@@ -5988,6 +6317,10 @@ export interface components {
         UnknownWord: {
             word: string;
             n: number;
+        };
+        Unread: {
+            text: string;
+            why: string;
         };
         UploadRequest: {
             /**
@@ -8704,6 +9037,185 @@ export interface operations {
             };
         };
     };
+    tags_found: {
+        parameters: {
+            query?: {
+                /** @description Kind and number of the last one of the page before */
+                after?: string;
+                batch?: string;
+                /** @description Whole or part */
+                number?: string;
+                state?: "destroyed" | "elsewhere" | "issued" | "lost" | "placed" | "removed" | "shed" | "spoiled" | "stock";
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundTag"][];
+                };
+            };
+        };
+    };
+    tag_batches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"][];
+                };
+            };
+        };
+    };
+    enter_tag_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterBatchRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredBatch"];
+                };
+            };
+        };
+    };
+    tag_numbers_of_file: {
+        parameters: {
+            query: {
+                kind: "acoustic" | "archival" | "dart" | "dart2" | "disc" | "metal" | "pit" | "radio" | "satellite" | "tbar";
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersColumn"][];
+                };
+            };
+        };
+    };
+    hand_out_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOut"];
+                };
+            };
+        };
+    };
+    move_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveTagsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
+                };
+            };
+        };
+    };
+    try_tag_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryNumbersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+        };
+    };
     today: {
         parameters: {
             query?: never;
@@ -9298,6 +9810,56 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": string;
+                };
+            };
+        };
+    };
+    describe_tag_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+        };
+    };
+    add_tag_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumbersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredBatch"];
                 };
             };
         };

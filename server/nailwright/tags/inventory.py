@@ -1,0 +1,77 @@
+"""What is in stock, handed out, in fish: counted by batch, and found by number."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Max, Min, Q, QuerySet
+
+from nailwright.programmes.models import Programme
+from nailwright.tags.models import Placement, Tag, TagBatch, TagIssue, TagState
+
+#: A page of tags, and as many are found for a part of a number.
+PAGE = 100
+
+
+def batches_of(programme: Programme) -> list[dict[str, Any]]:
+    """Every batch with its numbers counted by state; newest first."""
+    counts: dict[UUID | None, dict[str, int]] = defaultdict(dict)
+    tags = Tag.objects.filter(programme=programme).order_by()
+    for batch, state, n in tags.values_list("batch", "state").annotate(n=Count("pk")):
+        counts[batch][state] = n
+    rows = TagBatch.objects.filter(programme=programme).annotate(first=Min("tags__number"), last=Max("tags__number"))
+    return [_told(row, counts[row.pk]) for row in rows.order_by("-received", "-id")]
+
+
+def told_batch(batch: TagBatch) -> dict[str, Any]:
+    """One batch as ``batches_of`` tells it."""
+    row = TagBatch.objects.annotate(first=Min("tags__number"), last=Max("tags__number")).get(pk=batch.pk)
+    return _told(row, dict(batch.tags.order_by().values_list("state").annotate(Count("pk"))))
+
+
+def _told(row: Any, counts: dict[str, int]) -> dict[str, Any]:
+    names = ("id", "kind", "name", "colour", "size_mm", "mass_g", "battery_days", "note", "received")
+    told = {name: getattr(row, name) for name in names}
+    return {**told, "first_number": row.first or "", "last_number": row.last or "", "counts": counts}
+
+
+def tags_found(
+    programme: Programme, number: str = "", batch: UUID | None = None, state: str = "", after: str = ""
+) -> list[dict[str, Any]]:
+    """Tags whose number holds these signs, in order of their numbers, from one on; a page at most.
+
+    A number that was only read on fish and is in no stock is not among them: the register finds those.
+    """
+    found: QuerySet[Tag] = Tag.objects.filter(programme=programme).select_related("batch")
+    signs = "".join(each for each in number if each.isalnum() or each == "-").upper()
+    if signs:
+        found = found.filter(number__contains=signs)
+    if batch:
+        found = found.filter(batch=batch)
+    if state:
+        found = found.filter(state=state)
+    if after:
+        kind, _, last = after.partition(" ")
+        found = found.filter(Q(kind__gt=kind) | Q(kind=kind, number__gt=last))
+    tags = list(found.order_by("kind", "number")[:PAGE])
+    fish = dict(Placement.present.filter(living_tag__in=[tag.pk for tag in tags]).values_list("tag_id", "fish_id"))
+    with_whom = TagIssue.objects.filter(
+        tag__in=[tag for tag in tags if tag.state == TagState.ISSUED], returned_at=None
+    ).select_related("person")
+    holders = {
+        each.tag_id: each.person.name if each.person else each.boat or "an outing"
+        for each in with_whom.order_by("issued_at")
+    }
+    return [
+        {
+            "kind": tag.kind,
+            "number": tag.number,
+            "state": tag.state,
+            "batch": tag.batch.name if tag.batch else "",
+            "fish": fish.get(tag.pk),
+            "holder": holders.get(tag.pk, ""),
+        }
+        for tag in tags
+    ]

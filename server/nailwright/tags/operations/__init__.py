@@ -1,0 +1,1 @@
+"""Entries about tags that need no outing."""
