@@ -106,6 +106,7 @@ function Header() {
         <Stage to="/">Today</Stage>
         <Stage to="/plan">Plan</Stage>
         <Stage to="/deck">Deck</Stage>
+        {may("keep_tags") && <Stage to="/tags">Tags</Stage>}
         {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
         {may("read_findings") && <Stage to="/records">Records</Stage>}
       </nav>
@@ -149,7 +150,13 @@ function Header() {
   );
 }
 
-function Stage({ to, children }: { to: "/" | "/plan" | "/deck" | "/findings/$kind" | "/records"; children: string }) {
+function Stage({
+  to,
+  children,
+}: {
+  to: "/" | "/plan" | "/deck" | "/tags" | "/findings/$kind" | "/records";
+  children: string;
+}) {
   const { pathname } = useLocation();
   const stage = to.split("/$")[0]!;
   const here = stage === "/" ? pathname === "/" : pathname.startsWith(stage);

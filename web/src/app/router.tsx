@@ -29,6 +29,12 @@ const findings = createRoute({
   component: lazyRouteComponent(() => import("@/features/findings"), "FindingsScreen"),
 });
 
+const tags = createRoute({
+  getParentRoute: () => root,
+  path: "/tags",
+  component: lazyRouteComponent(() => import("@/features/tags"), "TagsScreen"),
+});
+
 const records = createRoute({
   getParentRoute: () => root,
   path: "/records",
@@ -98,6 +104,7 @@ export const router = createRouter({
     outings,
     deck,
     findings,
+    tags,
     records,
     files,
     file,

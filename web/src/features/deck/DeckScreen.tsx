@@ -27,6 +27,7 @@ import { takeOutEvent } from "./operations/event-edit";
 import { sayEvent } from "./operations/event-say";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
+import { takeTagIn } from "./operations/tag-take-in";
 import { OutingBar } from "./outing/OutingBar";
 import { RefusedEntries } from "./outing/RefusedEntries";
 import { bathsOf } from "./rules/baths";
@@ -161,7 +162,14 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
         />
       )}
       {working && <LookAlikes call={call.call} species={call.species} />}
-      {working && <FishStory state={call} outing={deck.outing.id} site={run?.site} />}
+      {working && (
+        <FishStory
+          state={call}
+          outing={deck.outing.id}
+          site={run?.site}
+          onTakeIn={(mark) => void takeTagIn(store, mark)}
+        />
+      )}
       {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}
       <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
         {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}

@@ -1,20 +1,38 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "@/api/client";
+import { markText } from "@/ui/words/mark-text";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { correctFish } from "../operations/capture-edit";
 import { keepFish } from "../operations/capture-record";
 import { sayEvent } from "../operations/event-say";
 import { type Doubts, judge, type Repair, shrank } from "../rules/believability";
 import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "../rules/call-line";
-import { marksAfter, markTable } from "../rules/marks";
+import { marksAfter, markTable, type Recognised } from "../rules/marks";
 import { smallForTag } from "../rules/orders";
 import { permitQuestion, permitsAgainst } from "../rules/permits";
 import { bandFor, type GoesBy, protocolRows } from "../rules/protocol";
 import { tagProposal } from "../rules/tagging";
+import { giveTag } from "../tagging/give-tag";
 
 type Capture = Schemas["Capture"];
 
 const NO_DOUBTS: Doubts = { questions: [], repairs: [] };
+
+/** Corrects a fish, and gives it the tags that were called with that. */
+async function amend(
+  store: DeckStore,
+  fish: Capture,
+  call: Call,
+  evidence: string,
+  questions: Schemas["AnsweredQuestion"][],
+  tags: Recognised[],
+) {
+  await correctFish(store, fish, call, evidence, questions);
+  for (const tag of tags) {
+    const now = store.view.document.captures.find(({ id }) => id === fish.id) ?? fish;
+    await giveTag(store, now, tag, tag.meaning === "stock");
+  }
+}
 
 /** The call line's state: what is typed, what is understood, what is doubted, and what Enter does. */
 export function useCall(store: DeckStore, { document: deck }: DeckView, run: Schemas["Run"] | undefined) {
@@ -95,19 +113,25 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     if (kept.species && !correcting) setStanding(kept.species);
     // the evidence of a fish that is called again from memory is what it was, unless another is touched now
     const seen = amended ? evidence || (last?.sex_evidence ?? "") : evidence;
-    if (correcting) void correctFish(store, correcting, kept, seen, questions).catch(() => setLine(line));
+    if (correcting) void amend(store, correcting, kept, seen, questions, recognised).catch(() => setLine(line));
     else void keepFish(store, run!, kept, evidence, questions, recognised).catch(() => setLine(line));
     clear();
   }
 
   const beyond = !call.note && against.find((each) => each.standing === "over")?.allowance;
+  const carried = correcting && recognised.find((each) => each.meaning === "known" && each.fish.id !== correcting.fish);
   const complaint =
     complaintAbout(call, run, correcting) ??
+    (carried ? `${markText(carried)} sits in another fish already: a fish met again is called anew.` : null) ??
     (beyond
       ? `${beyond.permit} allows no more ${beyond.species_name} ${beyond.what}. Say why after a semicolon, such as ; died in the net.`
       : null);
   /** A tag from stock was read, and nobody has said that the fish was scanned first. */
-  const unscanned = !call.scanned && !met && recognised.some(({ meaning }) => meaning === "stock");
+  const unscanned =
+    !call.scanned &&
+    !correcting?.scanned &&
+    !met &&
+    recognised.some(({ meaning }) => meaning !== "known" && (correcting || meaning === "stock"));
   /** A number alone: the Enter came from the reader, and the fish has yet to be measured. */
   const onlyScanned = call.marks.length > 0 && !call.length && !call.mass && !call.note && !call.release;
   const needed = onlyScanned

@@ -17,6 +17,7 @@ import { editRun } from "../operations/run-edit";
 import { startRun } from "../operations/run-start";
 import { callText, readCall } from "../rules/call-line";
 import { type Deck, outingScope } from "../scope";
+import { giveTag } from "../tagging/give-tag";
 import type { DeckPorts } from "./deck-ports";
 import { DeckStore } from "./deck-store";
 
@@ -303,6 +304,21 @@ describe("a scanned fish", () => {
 });
 
 describe("a tablet closed and opened again", () => {
+  it("gives a fish that was kept a tag, also one that nobody has entered, and it is known from then on", async () => {
+    const store = await open();
+    await keepFish(store, RUN, call("437"), "", []);
+    const [kept] = store.view.document.captures;
+    await giveTag(store, kept!, { kind: "tbar", number: "W1450" }, false);
+    expect(await queued()).toEqual(["capture.record", "tag.take_in", "capture.edit", "tag.place"]);
+    const [tagged] = store.view.document.captures;
+    expect(tagged).toMatchObject({
+      scanned: "none",
+      length_mm: kept!.length_mm,
+      placed: [{ kind: "tbar", number: "W1450" }],
+    });
+    expect(store.view.document.marks.stock.map(({ number }) => number)).toContain("W1450");
+  });
+
   it("shows what was done and not yet sent, with and without an answer from the server", async () => {
     const store = await open();
     await keepFish(store, RUN, call("469"), "", []);

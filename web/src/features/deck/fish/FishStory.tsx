@@ -3,18 +3,21 @@ import { Button } from "@/ui/Button";
 import { Key } from "@/ui/Key";
 import { formatDay, formatMm, plural } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
+import { KINDS } from "@/ui/words/tag-kinds";
 import type { CallState } from "../calling/use-call";
-import { type MarkTable, metresBetween, type Recognised } from "../rules/marks";
+import { type CalledMark, type MarkTable, metresBetween, type Recognised } from "../rules/marks";
 
 interface Props {
   state: CallState;
   outing: string;
   /** The site of the run that is going. */
   site: string | undefined;
+  /** A number that nobody has entered is a new tag of one's own. */
+  onTakeIn: (mark: CalledMark) => void;
 }
 
 /** What the numbers on the line mean: a fish's story at once, a tag to be placed, a mark nobody here gave out. */
-export function FishStory({ state, outing, site }: Props) {
+export function FishStory({ state, outing, site, onTakeIn }: Props) {
   const { recognised, unscanned, sayScanned, call, table, proved, proveReader } = state;
   if (!recognised.length && !call.scanned) return null;
   return (
@@ -25,7 +28,15 @@ export function FishStory({ state, outing, site }: Props) {
     >
       {call.scanned && !recognised.length && <p>Scanned, none found. A tag read now will be placed in this fish.</p>}
       {recognised.map((each) => (
-        <Meaning key={each.number} mark={each} table={table} outing={outing} site={site} length={call.length?.value} />
+        <Meaning
+          key={each.number}
+          mark={each}
+          table={table}
+          outing={outing}
+          site={site}
+          length={call.length?.value}
+          onTakeIn={onTakeIn}
+        />
       ))}
       {!proved && (
         <p className="text-sm">
@@ -52,10 +63,11 @@ interface MeaningProps {
   outing: string;
   site: string | undefined;
   length: number | undefined;
+  onTakeIn: (mark: CalledMark) => void;
 }
 
-function Meaning({ mark, table, outing, site, length }: MeaningProps) {
-  const name = `${mark.kind === "pit" ? "PIT" : "T-bar"} ${markText(mark)}`;
+function Meaning({ mark, table, outing, site, length, onTakeIn }: MeaningProps) {
+  const name = `${KINDS[mark.kind]} ${markText(mark)}`;
   if (mark.meaning === "stock")
     return (
       <p>
@@ -65,8 +77,11 @@ function Meaning({ mark, table, outing, site, length }: MeaningProps) {
   if (mark.meaning === "foreign")
     return (
       <p>
-        <strong className="text-signal">Not ours.</strong> {name} is in no fish and no stock of this programme; it is
-        kept with the fish.
+        <strong className="text-signal">Unknown tag.</strong> {name} is in no fish and no stock on this tablet; it is
+        kept with the fish.{" "}
+        <Button large onClick={() => onTakeIn(mark)}>
+          It is a new tag of ours
+        </Button>
       </p>
     );
   const { last, times_met, marks } = mark.fish;

@@ -34,6 +34,11 @@ export async function correctFish(
   return store.add({ kind: kind.kind, reason: "corrected on deck", row: { capture: old.id, ...changed }, shown });
 }
 
+/** A fish that was kept was scanned, and nothing found; `shown` is the fish with that. */
+export function sayScannedNone(store: DeckStore, shown: Capture): Promise<void> {
+  return store.add({ kind: kind.kind, reason: "scanned", row: { capture: shown.id, scanned: "none" }, shown });
+}
+
 /** The fields of the row that the new call changes, each text with its unit. */
 function changes(old: Capture, call: Call, evidence: string, questions: AnsweredQuestion[]): Record<string, unknown> {
   const row = calledRow(call, evidence, questions);

@@ -339,8 +339,8 @@ export function amendedCall(line: string, last: Called, settings: CallSettings):
   const before = readCall(callText(last, units), settings, last.species);
   const now = readCall(line.slice(said.length), settings, last.species);
   const problems = [...now.problems];
-  if (now.marks.length || now.release || now.scanned)
-    problems.push("What was read on it and how it left is not called again: touch it in the list.");
+  if (now.release || (now.scanned && !now.marks.length))
+    problems.push("How it left and whether it was scanned is not called again: touch it in the list.");
   return {
     ...before,
     species: now.species,
@@ -351,6 +351,8 @@ export function amendedCall(line: string, last: Called, settings: CallSettings):
     sex: now.sex || before.sex,
     count: now.count > 1 ? now.count : before.count,
     note: now.note || before.note,
+    marks: now.marks,
+    scanned: now.scanned,
     problems,
     empty: false,
   };

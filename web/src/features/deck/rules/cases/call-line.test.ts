@@ -175,8 +175,16 @@ describe("last was", () => {
     expect(amend("last was 496; net mark").note).toBe("net mark");
   });
 
+  it("gives the last fish the tag that is called", () => {
+    const given = amendedCall("last was #W1450 none", last, settings)!;
+    expect(given.marks).toEqual([{ kind: "tbar", number: "W1450" }]);
+    expect(given).toMatchObject({ scanned: "none", problems: [] });
+    expect(fish(given)).toEqual(["wal", 469, 950, "f"]);
+  });
+
   it("says what it does not change, and is only itself", () => {
-    expect(amendedCall("last was dead", last, settings)!.problems[0]).toContain("how it left");
+    expect(amendedCall("last was dead", last, settings)!.problems[0]).toContain("How it left");
+    expect(amendedCall("last was none", last, settings)!.problems[0]).toContain("whether it was scanned");
     expect(amendedCall("last was wide", last, settings)!.problems).toHaveLength(1);
     for (const line of ["last was", "last was ", "437", "the last was 496"])
       expect(amendedCall(line, last, settings)).toBeNull();

@@ -1,0 +1,151 @@
+import { type FormEvent, useState } from "react";
+import { v7 as uuid } from "uuid";
+import { useHere } from "@/session";
+import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
+import { Choice, Field } from "@/ui/Field";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { NumberField } from "@/ui/NumberField";
+import { Sheet } from "@/ui/Sheet";
+import { KINDS, POWERED } from "@/ui/words/tag-kinds";
+import { NumbersField, takenWords } from "./NumbersField";
+import { type Batch, type Kind, useAddNumbers, useDescribeBatch, useEnterBatch } from "./queries";
+
+interface Props {
+  /** A batch that is described anew or gets more numbers; null for a new one. */
+  batch: Batch | null;
+  onClose: () => void;
+}
+
+type Told = Pick<Batch, "name" | "colour" | "size_mm" | "mass_g" | "battery_days" | "note" | "received">;
+
+const today = () => new Date().toISOString().slice(0, 10);
+const NOTHING: Told = {
+  name: "",
+  colour: "",
+  size_mm: null,
+  mass_g: null,
+  battery_days: null,
+  note: "",
+  received: null,
+};
+
+/** Tags of one kind into the stock: what they are, and their numbers. */
+export function EnterTags({ batch, onClose }: Props) {
+  const { membership } = useHere();
+  const [id] = useState(() => batch?.id ?? uuid());
+  const [kind, setKind] = useState<Kind>(batch?.kind ?? "pit");
+  const [told, setTold] = useState<Told>(batch ?? { ...NOTHING, received: today() });
+  const [numbers, setNumbers] = useState("");
+  const enter = useEnterBatch(membership.programme);
+  const describe = useDescribeBatch();
+  const add = useAddNumbers();
+  const failure = enter.error ?? describe.error ?? add.error;
+  const put = <Name extends keyof Told>(name: Name, value: Told[Name]) => setTold({ ...told, [name]: value });
+
+  const keep = async (event: FormEvent) => {
+    event.preventDefault();
+    const { name, colour, size_mm, mass_g, battery_days, note, received } = told;
+    const body = { name: name || `${KINDS[kind]}, ${today()}`, colour, size_mm, mass_g, battery_days, note, received };
+    const taken = batch
+      ? await describe
+          .mutateAsync({ batch: batch.id, body })
+          .then(() => (numbers.trim() ? add.mutateAsync({ batch: batch.id, numbers }) : null))
+          .catch(() => undefined) // the refusal is shown below
+      : await enter.mutateAsync({ id, kind, ...body, numbers }).catch(() => undefined);
+    if (taken === undefined) return;
+    if (taken) notify(`${taken.batch.name}: ${takenWords(taken.taken)}.`);
+    onClose();
+  };
+  return (
+    <Sheet
+      wide
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={batch ? batch.name : "Enter tags"}
+      description={batch ? "More numbers, or what is known of them." : "A box or bag of one kind, with its numbers."}
+    >
+      <form onSubmit={keep} className="grid gap-4 sm:grid-cols-2">
+        <div className="grid content-start gap-3">
+          {!batch && (
+            <Choice label="Kind" value={kind} autoFocus onChange={(event) => setKind(event.target.value as Kind)}>
+              {Object.entries(KINDS).map(([code, words]) => (
+                <option key={code} value={code}>
+                  {words}
+                </option>
+              ))}
+            </Choice>
+          )}
+          <NumbersField kind={kind} batch={batch?.id ?? null} value={numbers} onChange={setNumbers} />
+        </div>
+        <div className="grid content-start gap-3 sm:grid-cols-2">
+          <div className="sm:col-span-2">
+            <Field
+              label="Name of the batch"
+              placeholder={`${KINDS[kind]}, ${today()}`}
+              maxLength={40}
+              value={told.name}
+              onChange={(event) => put("name", event.target.value)}
+            />
+          </div>
+          <Field
+            label="Colour"
+            maxLength={30}
+            value={told.colour}
+            onChange={(event) => put("colour", event.target.value)}
+          />
+          <NumberField
+            live
+            optional
+            label="Length of the tag"
+            unit="mm"
+            value={told.size_mm}
+            onNumber={(mm) => put("size_mm", mm)}
+          />
+          <NumberField
+            live
+            optional
+            label="Mass in air"
+            unit="g"
+            value={told.mass_g}
+            onNumber={(g) => put("mass_g", g)}
+          />
+          {POWERED.includes(kind) && (
+            <NumberField
+              live
+              optional
+              label="Battery, from activation"
+              unit="days"
+              value={told.battery_days}
+              onNumber={(days) => put("battery_days", days)}
+            />
+          )}
+          <DayField label="Received" value={told.received ?? ""} onDay={(day) => put("received", day || null)} />
+          <div className="sm:col-span-2">
+            <Field
+              label="Note"
+              maxLength={200}
+              value={told.note}
+              onChange={(event) => put("note", event.target.value)}
+            />
+          </div>
+        </div>
+        {failure && (
+          <div className="sm:col-span-2">
+            <ErrorMessage failure={failure} />
+          </div>
+        )}
+        <Button
+          type="submit"
+          look="ink"
+          large
+          className="sm:col-span-2"
+          disabled={enter.isPending || add.isPending || describe.isPending || (!batch && !numbers.trim())}
+        >
+          {batch ? "Keep it" : "Into the stock"}
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

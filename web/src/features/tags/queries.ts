@@ -1,0 +1,118 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, api, asForm, type Schemas } from "@/api/client";
+
+export type Batch = Schemas["Batch"];
+export type Kind = Schemas["TagKindEnum"];
+export type Taken = Schemas["Taken"];
+
+const of = (programme_id: string) => ({ path: { programme_id } });
+
+export function useBatches(programme: string) {
+  return useQuery({
+    queryKey: ["tag-batches", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/tags/batches", { params: of(programme) })),
+  });
+}
+
+/** Tags by a number, whole or part; nothing is asked for fewer than two signs. */
+export function useTagsFound(programme: string, number: string) {
+  return useQuery({
+    queryKey: ["tags", programme, number],
+    queryFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/tags", { params: { ...of(programme), query: { number } } })),
+    enabled: number.length > 1,
+  });
+}
+
+export function useFishStory(fish: string) {
+  return useQuery({
+    queryKey: ["fish-story", fish],
+    queryFn: () => answer(api.GET("/api/v1/fish/{fish_id}", { params: { path: { fish_id: fish } } })),
+  });
+}
+
+/** What would become of numbers, while they are typed. */
+export function useTriedNumbers(programme: string, kind: Kind, batch: string | null, numbers: string) {
+  return useQuery({
+    queryKey: ["tag-numbers", programme, kind, batch, numbers],
+    queryFn: async (): Promise<Taken> =>
+      batch
+        ? (
+            await answer(
+              api.POST("/api/v1/tags/batches/{batch_id}/numbers", {
+                params: { path: { batch_id: batch } },
+                body: { numbers, only_try: true },
+              }),
+            )
+          ).taken
+        : answer(
+            api.POST("/api/v1/programmes/{programme_id}/tags/try", { params: of(programme), body: { kind, numbers } }),
+          ),
+    enabled: numbers.trim() !== "",
+    placeholderData: (before) => before,
+    retry: false,
+  });
+}
+
+/** A change of the stock; all that shows it is asked for anew. */
+function useStockStep<T, R>(step: (given: T) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: step,
+    onSuccess: () => {
+      for (const queryKey of [["tag-batches"], ["tags"], ["today"]]) void client.invalidateQueries({ queryKey });
+    },
+  });
+}
+
+export function useEnterBatch(programme: string) {
+  return useStockStep((body: Schemas["EnterBatchRequest"]) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/tags/batches", { params: of(programme), body })),
+  );
+}
+
+export function useAddNumbers() {
+  return useStockStep(({ batch, numbers }: { batch: string; numbers: string }) =>
+    answer(
+      api.POST("/api/v1/tags/batches/{batch_id}/numbers", { params: { path: { batch_id: batch } }, body: { numbers } }),
+    ),
+  );
+}
+
+export function useDescribeBatch() {
+  return useStockStep(({ batch, body }: { batch: string; body: Schemas["NewBatchRequest"] }) =>
+    answer(api.POST("/api/v1/tags/batches/{batch_id}", { params: { path: { batch_id: batch } }, body })),
+  );
+}
+
+export function useHandOut(programme: string) {
+  return useStockStep((body: Schemas["HandOutRequest"]) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/tags/hand-out", { params: of(programme), body })),
+  );
+}
+
+export function useMoveTags(programme: string) {
+  return useStockStep((body: Schemas["MoveTagsRequest"]) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/tags/move", { params: of(programme), body })),
+  );
+}
+
+/** Columns of a file that hold numbers of a kind. */
+export function useNumbersOfFile(programme: string) {
+  return useMutation({
+    mutationFn: ({ kind, file }: { kind: Kind; file: File }) =>
+      answer(
+        api.POST("/api/v1/programmes/{programme_id}/tags/file", {
+          params: { ...of(programme), query: { kind } },
+          ...asForm({ file }),
+        }),
+      ),
+  });
+}
+
+export function usePeopleOf(programme: string) {
+  return useQuery({
+    queryKey: ["people", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/people", { params: of(programme) })),
+  });
+}
