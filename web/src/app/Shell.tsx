@@ -99,7 +99,7 @@ function Header() {
   };
   return (
     <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 max-sm:gap-x-2 max-sm:px-2">
-      <span className="flex items-center gap-2 font-semibold tracking-wide">
+      <span className="flex items-center gap-2 font-semibold tracking-wide max-sm:sr-only">
         <Mark /> <span className="max-lg:sr-only">Nailwright</span>
       </span>
       <nav aria-label="Stages of the work" className="flex flex-wrap gap-1">

@@ -8,6 +8,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
+import { formatDay } from "@/ui/words/format";
 import { KINDS, POWERED } from "@/ui/words/tag-kinds";
 import { NumbersField, takenWords } from "./NumbersField";
 import { type Batch, type Kind, useAddNumbers, useDescribeBatch, useEnterBatch } from "./queries";
@@ -31,6 +32,9 @@ const NOTHING: Told = {
   received: null,
 };
 
+/** What a batch is called where nobody names it. */
+const proposedName = (kind: Kind) => `${KINDS[kind]}, ${formatDay(today())}`;
+
 /** Tags of one kind into the stock: what they are, and their numbers. */
 export function EnterTags({ batch, onClose }: Props) {
   const { membership } = useHere();
@@ -47,7 +51,7 @@ export function EnterTags({ batch, onClose }: Props) {
   const keep = async (event: FormEvent) => {
     event.preventDefault();
     const { name, colour, size_mm, mass_g, battery_days, note, received } = told;
-    const body = { name: name || `${KINDS[kind]}, ${today()}`, colour, size_mm, mass_g, battery_days, note, received };
+    const body = { name: name || proposedName(kind), colour, size_mm, mass_g, battery_days, note, received };
     const taken = batch
       ? await describe
           .mutateAsync({ batch: batch.id, body })
@@ -83,7 +87,7 @@ export function EnterTags({ batch, onClose }: Props) {
           <div className="sm:col-span-2">
             <Field
               label="Name of the batch"
-              placeholder={`${KINDS[kind]}, ${today()}`}
+              placeholder={proposedName(kind)}
               maxLength={40}
               value={told.name}
               onChange={(event) => put("name", event.target.value)}

@@ -1,9 +1,11 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { FishSheet } from "@/features/records";
+import { useSelectionOptions } from "@/features/selection";
+import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
-import { formatDay, formatGrams, formatMm, formatTime } from "@/ui/words/format";
+import { formatDay, formatGrams, formatMm, formatTime, plural } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS } from "@/ui/words/tag-kinds";
 import { useFishStory } from "./queries";
@@ -21,6 +23,9 @@ const ENDED: Record<string, string> = {
 export function FishStorySheet({ fish, onClose }: { fish: string; onClose: () => void }) {
   const { data: story, error } = useFishStory(fish);
   const [opened, setOpened] = useState<string | null>(null);
+  const { membership } = useHere();
+  const { data: options } = useSelectionOptions(membership.programme);
+  const species = options?.species.find(({ code }) => code === story?.species)?.name ?? story?.species;
   return (
     <Sheet
       wide
@@ -28,7 +33,7 @@ export function FishStorySheet({ fish, onClose }: { fish: string; onClose: () =>
       onOpenChange={(open) => !open && onClose()}
       title={
         story
-          ? `${story.species}: met ${story.encounters.length === 1 ? "once" : `${story.encounters.length} times`}`
+          ? `${species}: met ${story.encounters.length === 1 ? "once" : `${story.encounters.length} times`}`
           : "Fish"
       }
       description={
@@ -76,7 +81,7 @@ function Meeting({ met, onOpen }: { met: Encounter; onOpen: () => void }) {
       </p>
       {journey && (
         <p className="text-sm text-muted">
-          {Math.round(journey.days)} days after the time before
+          {journey.days < 1 ? "The same day" : `${plural(Math.round(journey.days), "day")} after the time before`}
           {journey.growth_mm !== null &&
             `, ${journey.growth_mm >= 0 ? "+" : "−"}${Math.abs(journey.growth_mm).toFixed(0)} mm`}
           {journey.growth_mm_month !== null && ` (${journey.growth_mm_month.toFixed(1)} mm a month)`}

@@ -35,7 +35,7 @@ export function NumbersField({ kind, batch, value, onChange }: Props) {
         spellCheck={false}
         onChange={(event) => onChange(event.target.value)}
       />
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
         <FileButton label="From a file" accept=".csv,.txt,.xlsx" onFile={read} />
         {file.data && file.data.length > 1 && (
           <select

@@ -63,7 +63,7 @@ function Batches({ batches, onOpen }: { batches: Batch[]; onOpen: (opened: Opene
         <thead className="border-b border-ink text-sm">
           <tr>
             <th className="py-1">Batch</th>
-            <th>Kind</th>
+            <th className="max-sm:hidden">Kind</th>
             <th className="max-sm:hidden">Numbers</th>
             {SHOWN.map((state) => (
               <th key={state} className="pl-3 text-right">
@@ -100,9 +100,12 @@ function BatchRow({ batch, onOpen }: { batch: Batch; onOpen: (opened: Opened) =>
     <tr className="border-b border-line">
       <td className="py-1.5">
         <span className="font-semibold">{name}</span>
-        <span className="block text-sm text-muted">{told.join(", ")}</span>
+        <span className="block text-sm text-muted">
+          <span className="sm:hidden">{KINDS[kind]} </span>
+          {told.join(", ")}
+        </span>
       </td>
-      <td>{KINDS[kind]}</td>
+      <td className="max-sm:hidden">{KINDS[kind]}</td>
       <td className="tabular-nums max-sm:hidden">
         {first_number && markText({ kind, number: first_number })}
         {last_number !== first_number && <span className="block">to {markText({ kind, number: last_number })}</span>}
@@ -120,12 +123,13 @@ function BatchRow({ batch, onOpen }: { batch: Batch; onOpen: (opened: Opened) =>
       </td>
       <td className="py-1 pl-3 text-right whitespace-nowrap">
         <Button
+          className="mr-1 max-sm:hidden"
           aria-label={`Hand out of ${name}`}
           disabled={!counts.stock}
           onClick={() => onOpen({ what: "hand-out", batch })}
         >
           Hand out
-        </Button>{" "}
+        </Button>
         <Button aria-label={`Add to or change ${name}`} onClick={() => onOpen({ what: "enter", batch })}>
           Change
         </Button>
