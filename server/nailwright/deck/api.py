@@ -12,7 +12,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.renderers import BaseRenderer
 from rest_framework.request import Request
@@ -32,13 +32,15 @@ from nailwright.deck.outing.anglers import anglers_of, card_csv, card_of, card_p
 from nailwright.deck.outing.crossed import crossed_of, leave_as_it_stands
 from nailwright.deck.outing.enough import enough_of
 from nailwright.deck.outing.ledger import day_pdf, ledger_of
+from nailwright.deck.outing.live import again_after, mark_of
 from nailwright.deck.outing.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.outing.today import today_of
-from nailwright.deck.permits import allowances_for, allowances_of, set_allowance, take_out_allowance
+from nailwright.deck.permits import allowances_of, set_allowance, take_out_allowance
 from nailwright.deck.queries import (
     capture_history,
     deck_of,
     fitted_line,
+    live_of,
     outings_of,
     photo_shown,
     with_marks,
@@ -251,8 +253,34 @@ class DeckView(APIView):
         # fish come aboard while it is read: a scan without its fish, a fish without its run would be none of the outing
         with one_moment():
             deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))
-            told = {**deck, "allowances": allowances_for(outing), "crew": crew}
+            told = {**deck, "crew": crew}
             return Response(serializers.DeckSerializer(told).data)
+
+
+class DeckLiveView(APIView):
+    """What others did to an outing since a tablet last read it; nothing of it where the mark still stands."""
+
+    renderer_classes = [_Json]
+
+    @extend_schema(
+        operation_id="deck_live",
+        parameters=[OpenApiParameter("mark", description="Of the answer before")],
+        responses=serializers.DeckLiveSerializer,
+    )
+    def get(self, request: Request, outing_id: UUID) -> Response:
+        outing = get_object_or_404(Outing.objects.select_related("programme", "water", "protocol"), pk=outing_id)
+        person = person_of(request)
+        require(person, outing.programme, "read")
+        with one_moment():
+            mark, fish = mark_of(outing)
+            told = {
+                "mark": mark,
+                "again_s": again_after(fish),
+                "protocol": outing.protocol.number if outing.protocol else 0,
+            }
+            if mark != request.query_params.get("mark"):
+                told["live"] = with_shown_places(live_of(outing), places_of(person, outing.programme))
+            return Response(serializers.DeckLiveSerializer(told).data)
 
 
 class PhotoView(APIView):

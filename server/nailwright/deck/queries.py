@@ -20,6 +20,7 @@ from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fis
 from nailwright.deck.models import Capture, Outing, Photo, Run
 from nailwright.deck.outing.signatures import checklists_of
 from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
+from nailwright.deck.permits import allowances_for
 from nailwright.deck.runs.sky import sky_over
 from nailwright.deck.tagging.quotas import quotas_of
 from nailwright.programmes.models import Programme
@@ -128,7 +129,7 @@ def callable_species(programme: Programme) -> dict[str, Species]:
 def deck_of(outing: Outing) -> dict[str, Any]:
     """Everything the Deck needs to work this outing with no signal."""
     return {
-        "outing": outings_of(outing.programme).get(pk=outing.pk),
+        **live_of(outing),
         "sites": sites_for(outing),
         "species": deck_species(outing),
         "units": {
@@ -139,30 +140,38 @@ def deck_of(outing: Outing) -> dict[str, Any]:
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
         "marks": _with_notes(marks_for_deck(outing.programme, outing.water, outing.pk)),
-        "checklists": checklists_of(outing),
-        "orders": outing.orders,
         "protocol": {
             "number": outing.protocol.number if outing.protocol else 0,
             # whom a letter goes to is the server's affair
             "values": {code: rows for code, rows in protocol_in(outing.protocol).as_values().items() if code != "told"},
         },
-        "targets": outing.targets.order_by("species", "what"),
-        "runs": outing.runs.filter(deleted_at=None).select_related("outing__water"),
         "sky": sky_over(outing.water, outing.date),
         "readings": readings_asked(protocol_in(outing.protocol)),
-        "captures": called_rows(outing),
-        "water_readings": outing.water_readings.filter(deleted_at=None),
-        "events": events_of(outing),
         "event_kinds": event_kinds(protocol_in(outing.protocol)),
-        "photos": photos_of(outing),
-        "quotas": quotas_of(outing),
-        "handovers": outing.handovers.all(),
         "surgery": {
             "version": surgery.VERSION,
             "caution": surgery.CAUTION,
             "watch_every_s": surgery.WATCH_EVERY_S,
             "steps": [{"code": code, "words": words} for code, words in surgery.STEPS],
         },
+    }
+
+
+def live_of(outing: Outing) -> dict[str, Any]:
+    """What others may do to an outing while a tablet shows it."""
+    return {
+        "outing": outings_of(outing.programme).get(pk=outing.pk),
+        "checklists": checklists_of(outing),
+        "orders": outing.orders,
+        "targets": outing.targets.order_by("species", "what"),
+        "runs": outing.runs.filter(deleted_at=None).select_related("outing__water"),
+        "captures": called_rows(outing),
+        "water_readings": outing.water_readings.filter(deleted_at=None),
+        "events": events_of(outing),
+        "photos": photos_of(outing),
+        "quotas": quotas_of(outing),
+        "handovers": outing.handovers.all(),
+        "allowances": allowances_for(outing),
     }
 
 
@@ -185,11 +194,10 @@ def with_shown_places(deck: dict[str, Any], places: Places) -> dict[str, Any]:
     runs = [run for run in deck["runs"] if places.show(run.site_id)]
     there = {str(run.pk) for run in runs}
     captures = [each for each in deck["captures"] if each["run"] in there and each["species"] not in places.hidden]
-    fish, marks = {each["id"] for each in captures}, deck["marks"]
-    marked = [each for each in marks["fish"] if each["species"] not in places.hidden]
+    fish = {each["id"] for each in captures}
     return {
         **deck,
-        "sites": deck["sites"].exclude(pk__in=places.secret),
+        **(_ground_shown(deck, places) if "marks" in deck else {}),
         "runs": runs,
         "captures": captures,
         "events": [
@@ -198,6 +206,15 @@ def with_shown_places(deck: dict[str, Any], places: Places) -> dict[str, Any]:
             if (each["capture"] is None or each["capture"] in fish) and (each["run"] is None or each["run"] in there)
         ],
         "photos": [each for each in deck["photos"] if photo_shown(each, places)],
+    }
+
+
+def _ground_shown(deck: dict[str, Any], places: Places) -> dict[str, Any]:
+    """Sites and marked fish, as ``with_shown_places`` has them."""
+    marks = deck["marks"]
+    marked = [each for each in marks["fish"] if each["species"] not in places.hidden]
+    return {
+        "sites": deck["sites"].exclude(pk__in=places.secret),
         "marks": {
             **marks,
             "fish": [

@@ -28,6 +28,7 @@ urlpatterns = [
     path("outings/<uuid:outing_id>/state", api.OutingStateView.as_view()),
     path("outings/<uuid:outing_id>/protocol", api.OutingProtocolView.as_view()),
     path("outings/<uuid:outing_id>/deck", api.DeckView.as_view()),
+    path("outings/<uuid:outing_id>/live", api.DeckLiveView.as_view()),
     path("captures/<uuid:capture_id>", api.CaptureView.as_view()),
     path("captures/<uuid:capture_id>/deleted", api.CaptureDeletedView.as_view()),
     path("captures/<uuid:capture_id>/history", api.CaptureHistoryView.as_view()),

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import hashlib
 
-from django.db.models import Aggregate, BigIntegerField, CharField, Count, F, Func, QuerySet, Sum, Value
+from django.db.models import Count, Sum
 
+from nailwright.common.row_sums import BitXor, sum_over
 from nailwright.findings.selections import Selection, captures_in, runs_in, tally_of
 from nailwright.programmes.models import Programme
 
@@ -29,13 +30,9 @@ _OF_CAPTURE = (
 _OF_RUN = ("pk", "gear", "outing__date", "outing__water__name", "site__name", "site__reach")
 
 
-class _BitXor(Aggregate):
-    function = "BIT_XOR"
-
-
 def tally_mark(programme: Programme, selection: Selection) -> str:
     """A mark that differs as soon as a capture of a selection was touched."""
-    touches = tally_of(programme, selection).aggregate(n=Count("slot"), sum=Sum("touch"), mark=_BitXor("touch"))
+    touches = tally_of(programme, selection).aggregate(n=Count("slot"), sum=Sum("touch"), mark=BitXor("touch"))
     return f"{touches['n']}-{touches['sum'] or 0}-{touches['mark'] or 0}"
 
 
@@ -58,12 +55,3 @@ def marks_differ(kept: str, now: str) -> bool:
 
 def _runs_mark(programme: Programme, selection: Selection) -> str:
     return sum_over(runs_in(programme, selection).order_by(), _OF_RUN)
-
-
-def sum_over(rows: QuerySet, names: tuple[str, ...]) -> str:
-    """How many rows there are, and a sum over what their columns hold."""
-    text, number = CharField(), BigIntegerField()
-    parts = [Func(F(name), Value(""), function="IFNULL", output_field=text) for name in names]
-    row = Func(Func(Value("|"), *parts, function="CONCAT_WS", output_field=text), function="CRC32", output_field=number)
-    found = rows.aggregate(n=Count("pk"), mark=_BitXor(row))
-    return f"{found['n']}-{found['mark'] or 0}"

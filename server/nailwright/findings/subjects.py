@@ -13,9 +13,10 @@ from dataclasses import dataclass
 
 from django.db.models import QuerySet
 
+from nailwright.common.row_sums import sum_over
 from nailwright.deck.models import Event
 from nailwright.findings.filters import Of
-from nailwright.findings.rows_mark import rows_mark, sum_over, touch_mark
+from nailwright.findings.rows_mark import rows_mark, touch_mark
 from nailwright.findings.selections import Selection, filters, runs_in
 from nailwright.programmes.models import Programme
 

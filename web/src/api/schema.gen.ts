@@ -592,6 +592,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outings/{outing_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What others did to an outing since a tablet last read it; nothing of it where the mark still stands. */
+        get: operations["deck_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outings/{outing_id}/passes": {
         parameters: {
             query?: never;
@@ -3166,6 +3183,16 @@ export interface components {
             /** @description What may be said */
             readonly event_kinds: components["schemas"]["EventKind"][];
         };
+        DeckLive: {
+            /** @description To be sent with the next question */
+            mark: string;
+            /** @description Seconds after which to ask again */
+            again_s: number;
+            /** @description Where it is another, the whole deck is to be read anew */
+            protocol: number;
+            /** @description Only where the mark is another */
+            live?: components["schemas"]["DeckPart"];
+        };
         DeckLookalike: {
             name: string;
             /** @description What tells the two apart */
@@ -3181,6 +3208,26 @@ export interface components {
             stock: components["schemas"]["StockedTag"][];
             fish: components["schemas"]["MarkedFish"][];
             sites: components["schemas"]["KnownSite"][];
+        };
+        /** @description What others may do to an outing while a tablet shows it. */
+        DeckPart: {
+            outing: components["schemas"]["Outing"];
+            checklists: components["schemas"]["OutingChecklist"][];
+            readonly orders: components["schemas"]["Orders"] | null;
+            targets: components["schemas"]["Target"][];
+            /** @description Of permits that hold on the day; ``counted`` without this outing */
+            allowances: components["schemas"]["Allowance"][];
+            runs: components["schemas"]["Run"][];
+            readonly captures: components["schemas"]["Capture"][];
+            water_readings: components["schemas"]["WaterReading"][];
+            /** @description What was said of fish, baths and runs, as it happened */
+            readonly events: components["schemas"]["Event"][];
+            /** @description Who signed that it is closed, each time it was */
+            handovers: components["schemas"]["Handover"][];
+            /** @description As they were taken; each picture has an address of its own */
+            photos: components["schemas"]["Photo"][];
+            /** @description Tags by zone and length */
+            quotas: components["schemas"]["Quota"][];
         };
         DeckProtocol: {
             /** @description 0: from before there were protocols; what ships holds */
@@ -7387,6 +7434,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ledger"];
+                };
+            };
+        };
+    };
+    deck_live: {
+        parameters: {
+            query?: {
+                /** @description Of the answer before */
+                mark?: string;
+            };
+            header?: never;
+            path: {
+                outing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeckLive"];
                 };
             };
         };

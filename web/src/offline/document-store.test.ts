@@ -71,3 +71,53 @@ it("keeps what went through while the server was asked", async () => {
   expect(store.view.document.notes).toEqual(["fouled with weed"]);
   store.close();
 });
+
+it("follows what others do, keeps what waits here, and stops when it is left", async () => {
+  const asked: string[] = [];
+  let theirs: Visit | null = null;
+  const live = {
+    ...ports,
+    since: async (_: string, mark: string) => {
+      asked.push(mark);
+      return { mark: `${asked.length}`, document: theirs, again_s: 0.01 };
+    },
+  };
+  const store = new VisitStore(scope, kind, who, live, await openScope<Visit>(scope, live), {});
+  await store.note("mine waits");
+  const stop = store.follow();
+  await vi.waitFor(() => expect(asked.length).toBeGreaterThan(1));
+  expect(asked.slice(0, 2)).toEqual(["", "1"]);
+  theirs = { programme: "g", notes: ["of the other device"] };
+  await vi.waitFor(() => expect(store.view.document.notes).toEqual(["of the other device", "mine waits"]));
+  expect(await outbox.queued()).toHaveLength(1);
+  stop();
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  const then = asked.length;
+  await new Promise((resolve) => setTimeout(resolve, 80));
+  expect(asked).toHaveLength(then);
+  store.close();
+});
+
+it("an answer that was asked for first does not come over a later one", async () => {
+  let answer: (visit: Visit) => void = () => undefined;
+  const slow = {
+    ...ports,
+    load: () => new Promise<Visit>((resolve) => (answer = resolve)),
+    since: async () => ({ mark: "1", document: { programme: "g", notes: ["newer"] }, again_s: 60 }),
+  };
+  const store = new VisitStore(
+    scope,
+    kind,
+    who,
+    slow,
+    { document: { programme: "g", notes: [] }, queued: [], kept: true },
+    {},
+  );
+  const stop = store.follow();
+  await vi.waitFor(() => expect(answer).not.toBeUndefined());
+  await new Promise((resolve) => setTimeout(resolve, 30));
+  answer({ programme: "g", notes: ["older"] });
+  await vi.waitFor(() => expect(store.view.document.notes).toEqual(["newer"]));
+  stop();
+  store.close();
+});

@@ -34,7 +34,20 @@ export interface DocumentPorts<Document> {
     listen: (scope: Scope, told: (message: ScopeMessage) => void) => () => void;
   };
   load: (id: string) => Promise<Document>;
+  /** What others did since the answer with this mark; without it nobody else works on the same document. */
+  since?: (id: string, mark: string, last: Document) => Promise<Since<Document>>;
 }
+
+/** What others did: the document with it, or null where nothing was done. */
+export interface Since<Document> {
+  mark: string;
+  document: Document | null;
+  /** After so many seconds it is to be asked again. */
+  again_s: number;
+}
+
+/** Where no answer came it is asked again after so many seconds; that there is no signal, the sender says. */
+const AGAIN_WITHOUT_ANSWER_S = 15;
 
 export type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason" | "heavy"> & { id?: string };
 
@@ -57,6 +70,7 @@ export class DocumentStore<Document, More extends object = object> {
   view: DocumentView<Document> & More;
   private listeners = new Set<() => void>();
   private writes: Promise<unknown> = Promise.resolve();
+  private reads: Promise<unknown> = Promise.resolve();
   private writing = new Set<string>();
   private stops: (() => void)[];
   private base: Document;
@@ -180,19 +194,61 @@ export class DocumentStore<Document, More extends object = object> {
 
   /** Reads everything again, from the server where it answers. What is done meanwhile stays. */
   async reload(): Promise<void> {
-    await this.writes;
-    const had = new Set(this.operations.map((each) => each.id));
-    const since = () => this.operations.filter((each) => !had.has(each.id));
     try {
-      const before = await this.ports.outbox.queued(this.scope);
-      const { document, queued } = await readAnew(this.ports, this.scope, before, since, this.writing);
-      this.base = document;
-      this.operations = queued;
-      this.show({ stale: null });
+      await this.read(() => this.ports.load(this.scope.id));
     } catch (failure) {
       this.show({ stale: whyStale(failure, this.kind.kind) });
     }
   }
+
+  /**
+   * Takes the document that `load` gives, where it gives one, with all that was done here meanwhile. One after another: an answer
+   * that was asked for first must not come over a later one.
+   */
+  private read(load: () => Promise<Document | null>): Promise<void> {
+    const read = this.reads.then(() => this.readNow(load));
+    this.reads = read.catch(() => undefined); // whoever asked hears of it
+    return read;
+  }
+
+  private async readNow(load: () => Promise<Document | null>): Promise<void> {
+    await this.writes;
+    const had = new Set(this.operations.map((each) => each.id));
+    const since = () => this.operations.filter((each) => !had.has(each.id));
+    const before = await this.ports.outbox.queued(this.scope);
+    const loaded = await load();
+    if (!loaded) return;
+    const { document, queued } = await withEntries(this.ports, this.scope, loaded, before, since, this.writing);
+    this.base = document;
+    this.operations = queued;
+    this.show({ stale: null });
+  }
+
+  /** Asks again and again what others did, as long as the page is in sight; gives back how to stop. */
+  follow = (): (() => void) => {
+    const { since } = this.ports;
+    if (!since) return () => undefined;
+    let stopped = false;
+    let mark = "";
+    let timer: ReturnType<typeof setTimeout>;
+    const ask = async () => {
+      let again = AGAIN_WITHOUT_ANSWER_S;
+      if (!globalThis.document?.hidden)
+        await this.read(async () => {
+          const answer = await since(this.scope.id, mark, this.base);
+          again = answer.again_s;
+          // what stood when this page opened is shown already, but for what was done between the two
+          mark = answer.mark;
+          return stopped ? null : answer.document;
+        }).catch(() => undefined); // no answer: asked again later
+      if (!stopped) timer = setTimeout(ask, again * 1000);
+    };
+    void ask();
+    return () => {
+      stopped = true;
+      clearTimeout(timer);
+    };
+  };
 
   /** What another tab that shows this did. */
   private hear(told: ScopeMessage): void {
@@ -255,7 +311,17 @@ async function readAnew<Document>(
   since: () => Operation[],
   writing: ReadonlySet<string> = new Set(),
 ): Promise<{ document: Document; queued: Operation[] }> {
-  const loaded = await ports.load(scope.id);
+  return withEntries(ports, scope, await ports.load(scope.id), before, since, writing);
+}
+
+async function withEntries<Document>(
+  ports: DocumentPorts<Document>,
+  scope: Scope,
+  loaded: Document,
+  before: Operation[],
+  since: () => Operation[],
+  writing: ReadonlySet<string>,
+): Promise<{ document: Document; queued: Operation[] }> {
   const now = await ports.outbox.queued(scope);
   const waits = new Set([...now.map(({ id }) => id), ...writing]);
   const through = [...before, ...since()].filter(({ id }) => !waits.has(id));

@@ -42,6 +42,7 @@ from nailwright.deck.serializers.today import (
 from nailwright.deck.serializers.whole import (
     CategorySerializer,
     CrewCodeSerializer,
+    DeckLiveSerializer,
     DeckLookalikeSerializer,
     DeckProtocolSerializer,
     DeckSerializer,
@@ -63,6 +64,7 @@ __all__ = [
     "ChangeSerializer",
     "CorrectionSerializer",
     "CrewCodeSerializer",
+    "DeckLiveSerializer",
     "DeckLookalikeSerializer",
     "DeckProtocolSerializer",
     "DeckSerializer",

@@ -254,3 +254,22 @@ class DeckSerializer(serializers.Serializer):
     @extend_schema_field(OrdersSerializer(allow_null=True))
     def get_orders(self, deck: dict[str, Any]) -> Any:
         return OrdersSerializer(deck["orders"]).data if deck["orders"] else None
+
+
+class DeckPartSerializer(DeckSerializer):
+    """What others may do to an outing while a tablet shows it."""
+
+    LIVE = (
+        "outing", "checklists", "orders", "targets", "allowances", "runs", "captures", "water_readings", "events", "handovers",
+        "photos", "quotas",
+    )  # fmt: skip
+
+    def get_fields(self) -> dict[str, serializers.Field]:
+        return {name: field for name, field in super().get_fields().items() if name in self.LIVE}
+
+
+class DeckLiveSerializer(serializers.Serializer):
+    mark = serializers.CharField(help_text="To be sent with the next question")
+    again_s = serializers.IntegerField(help_text="Seconds after which to ask again")
+    protocol = serializers.IntegerField(help_text="Where it is another, the whole deck is to be read anew")
+    live = DeckPartSerializer(required=False, help_text="Only where the mark is another")

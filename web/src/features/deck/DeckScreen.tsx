@@ -149,6 +149,7 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
           state={call}
           units={deck.outing}
           hasRun={run !== undefined}
+          ended={deck.runs.at(-1)}
           onStartRun={() => setSheet("run")}
         />
       )}

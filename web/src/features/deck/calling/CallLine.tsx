@@ -12,11 +12,13 @@ interface Props {
   state: CallState;
   units: Pick<Schemas["Outing"], "length_unit" | "mass_unit">;
   hasRun: boolean;
+  /** The last run, where none is going. */
+  ended?: Schemas["Run"];
   onStartRun: () => void;
 }
 
 /** One input, always ready, that takes a fish the way it is called; what it understood stands below. */
-export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
+export function CallLine({ ref, state, units, hasRun, ended, onStartRun }: Props) {
   const id = useId();
   const { line, setLine, enter, correcting, species, clear } = state;
   return (
@@ -59,7 +61,7 @@ export function CallLine({ ref, state, units, hasRun, onStartRun }: Props) {
         className="flex min-h-[44px] flex-wrap items-center gap-x-4 gap-y-1 py-1"
       >
         <Understood state={state} />
-        <Doubt state={state} hasRun={hasRun} onStartRun={onStartRun} />
+        <Doubt state={state} hasRun={hasRun} ended={ended} onStartRun={onStartRun} />
       </div>
     </section>
   );
@@ -154,8 +156,10 @@ function Part({ term, value, other }: { term: string; value: string; other?: str
   );
 }
 
-function Doubt({ state, hasRun, onStartRun }: { state: CallState; hasRun: boolean; onStartRun: () => void }) {
-  const { complaint, pressed, doubts, needed, refused, repair, keepWithoutLength, enter } = state;
+type DoubtProps = Pick<Props, "state" | "hasRun" | "ended" | "onStartRun">;
+
+function Doubt({ state, hasRun, ended, onStartRun }: DoubtProps) {
+  const { complaint, pressed, doubts, needed, refused, repair, keepWithoutLength, enter, keepIn } = state;
   if (complaint) {
     // while a word is half typed a complaint would only nag
     if (!pressed) return <p className="text-sm text-muted">{complaint}</p>;
@@ -165,6 +169,11 @@ function Doubt({ state, hasRun, onStartRun }: { state: CallState; hasRun: boolea
         {!hasRun && (
           <Button look="signal" large onClick={onStartRun}>
             Start run
+          </Button>
+        )}
+        {!hasRun && ended && (
+          <Button look="signal" large onClick={() => keepIn(ended)}>
+            It is of run {ended.number}, which has ended
           </Button>
         )}
       </p>

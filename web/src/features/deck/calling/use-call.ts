@@ -109,12 +109,12 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
   }, [setLine]);
 
   /** Keeps the call, or the correction, and empties the line for the next fish. */
-  function keep(kept: Call, questions: Schemas["AnsweredQuestion"][]) {
+  function keep(kept: Call, questions: Schemas["AnsweredQuestion"][], into = run) {
     if (kept.species && !correcting) setStanding(kept.species);
     // the evidence of a fish that is called again from memory is what it was, unless another is touched now
     const seen = amended ? evidence || (last?.sex_evidence ?? "") : evidence;
     if (correcting) void amend(store, correcting, kept, seen, questions, recognised).catch(() => setLine(line));
-    else void keepFish(store, run!, kept, evidence, questions, recognised).catch(() => setLine(line));
+    else void keepFish(store, into!, kept, evidence, questions, recognised).catch(() => setLine(line));
     clear();
   }
 
@@ -168,6 +168,17 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
         doubts.questions.map(({ code }) => ({ code, answer: "kept as called" })),
       );
     }
+  }
+
+  /** A fish that was caught in a run which has ended meanwhile, maybe on another tablet, belongs there. */
+  function keepIn(ended: Schemas["Run"]) {
+    if (complaintAbout(call, ended, correcting) || unscanned || refused || pressed < needed) setPressed(pressed + 1);
+    else
+      keep(
+        call,
+        doubts.questions.map(({ code }) => ({ code, answer: "kept as called" })),
+        ended,
+      );
   }
 
   function repair({ code, fish }: Repair) {
@@ -249,6 +260,7 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     standing,
     setStanding,
     enter,
+    keepIn,
     repair,
     keepWithoutLength,
     correct,

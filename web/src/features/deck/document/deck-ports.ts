@@ -1,5 +1,6 @@
+import { answer, api } from "@/api/client";
 import { clock } from "@/offline/clock";
-import type { DocumentPorts } from "@/offline/document-store";
+import type { DocumentPorts, Since } from "@/offline/document-store";
 import { outbox } from "@/offline/outbox";
 import { sender } from "@/offline/sender";
 import { tabs } from "@/offline/tabs";
@@ -15,6 +16,18 @@ export interface DeckPorts extends DocumentPorts<Deck> {
   };
 }
 
+/** What others did to an outing; where it goes by another protocol now, all of it is read anew. */
+async function sinceMark(outing_id: string, mark: string, last: Deck): Promise<Since<Deck>> {
+  const params = { path: { outing_id }, query: { mark } };
+  const told = await answer(api.GET("/api/v1/outings/{outing_id}/live", { params }));
+  const document = !told.live
+    ? null
+    : told.protocol === last.protocol.number
+      ? { ...last, ...told.live }
+      : await scope.load(outing_id);
+  return { mark: told.mark, again_s: told.again_s, document };
+}
+
 export const realPorts: DeckPorts = {
   outbox,
   sender,
@@ -27,4 +40,5 @@ export const realPorts: DeckPorts = {
   channel: tabs,
   caller: { last: lastCaller, remember: rememberCaller },
   load: scope.load,
+  since: sinceMark,
 };

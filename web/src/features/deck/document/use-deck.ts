@@ -14,10 +14,12 @@ export function useDeckStore(outing: string, { id, name }: Who): { store: DeckSt
   useEffect(() => {
     let store: DeckStore | null = null;
     let left = false;
+    let stopFollowing: (() => void) | undefined;
     DeckStore.open(outing, { id, name }, realPorts).then(
       (opened) => {
         if (left) return opened.close();
         store = opened;
+        stopFollowing = opened.follow();
         setState({ store, failure: null });
         void changeOfRecorder(opened.view.caller ?? { id, name }).then((words) => words && notify(words));
       },
@@ -25,6 +27,7 @@ export function useDeckStore(outing: string, { id, name }: Who): { store: DeckSt
     );
     return () => {
       left = true;
+      stopFollowing?.();
       store?.close();
     };
   }, [outing, id, name]);
