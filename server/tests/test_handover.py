@@ -14,6 +14,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Event, Handover, Outing, Release, Run, Target
+from nailwright.deck.outing.ledger import open_lines
 from nailwright.deck.tasks import tell_of_special
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
 from nailwright.tags.models import Tag, TagIssue, TagState
@@ -168,3 +169,14 @@ def test_quotas_count_what_other_outings_of_the_year_placed(
             protocol=outing.protocol or programme.protocols.first(),
         )  # fmt: skip
         assert placed(other) == expected
+
+
+def test_a_surgery_without_its_number_is_said(
+    sync: Send, called: Callable[..., dict[str, Any]], outing: Outing, programme: Programme
+) -> None:
+    fish = called(scanned="none")
+    sync(fish, operation("event.say", what="step", capture=fish["id"], said={"step": "tag-in", "done": "done"}))
+    assert any("by surgery whose number is not recorded" in line for line in open_lines(outing))
+    Tag.objects.create(programme=programme, kind="acoustic", number="A69-1")
+    sync(operation("tag.place", capture=fish["id"], kind="acoustic", number="A69-1"))
+    assert not any("by surgery" in line for line in open_lines(outing))

@@ -102,6 +102,30 @@ def test_a_number_that_was_read_since_never_returns_to_stock(
     assert Placement.present.count() == 0
 
 
+def test_a_tag_that_a_fish_has_lost_is_not_looked_for_on_it(
+    life: list[dict[str, Any]], sync: Send, called: Called
+) -> None:
+    """Met by one tag without the other; said, taken back, said again; the number is none of its own from then on."""
+    fish = Capture.objects.get(pk=life[0]["id"]).fish_id
+    shed = {"capture": life[2]["id"], "kind": "tbar", "number": T_BAR}
+    before = list(Placement.objects.order_by("pk").values())
+    assert sync(operation("tag.shed", **shed)).status_code == 200
+    assert Tag.objects.get(number=T_BAR).state == "shed"
+    assert (
+        sync(operation("tag.shed", **shed)).data["results"][0]["state"] == "already"
+    )  # said on another tablet as well
+    sync(operation("tag.shed", **shed, shed=False))
+    assert list(Placement.objects.order_by("pk").values()) == before and Tag.objects.get(number=T_BAR).state == "placed"
+    sync(operation("tag.shed", **shed))
+    again = called(scanned="number", scans=[{"kind": "tbar", "number": T_BAR}])
+    sync(again)
+    assert Capture.objects.get(pk=again["id"]).fish is None
+    others = Placement.present.filter(fish=fish).exclude(living_tag=None)
+    assert [each.tag.kind for each in others] == ["pit"] and rebuild_encounters() == 0
+    refused = sync(operation("tag.shed", capture=again["id"], kind="tbar", number=T_BAR))
+    assert refused.data["code"] == "tag_not_of_fish"
+
+
 def test_the_desk_asks_the_same(life: list[dict[str, Any]], client_as: Callable[[str], APIClient]) -> None:
     address = f"/api/v1/captures/{life[0]['id']}/deleted"
     body = {"id": str(new_id()), "deleted": True, "reason": "called twice"}

@@ -94,7 +94,7 @@ def test_a_tag_from_stock_is_placed_only_after_a_scan(deck: Page) -> None:
 
 def test_a_mark_of_somebody_else_is_kept(deck: Page) -> None:
     scan(deck, "900000000000042")
-    expect(deck.get_by_role("region", name="Marks")).to_contain_text("Not ours")
+    expect(deck.get_by_role("region", name="Marks")).to_contain_text("Unknown tag")
     deck.keyboard.type("wal 388")
     deck.keyboard.press("Enter")
     all_sent(deck)

@@ -1,4 +1,4 @@
-"""The steps of implanting a tag, as a versioned checklist (handbook 7; common practice, no source).
+"""The steps of implanting a tag, as a versioned checklist (common practice, no source).
 
 Competent, licensed hands and an animal-care protocol decide; a step that is skipped is recorded with its reason.
 """

@@ -154,6 +154,39 @@ def spoil_tag(act: Act, programme: Programme, row: Mapping[str, Any], spoiled: b
     return apply_change(act, programme, tag, {"state": _before_spoiled(programme, tag)})
 
 
+def shed_tag(act: Act, programme: Programme, fish_id: UUID | None, row: Mapping[str, Any], shed: bool = True) -> bool:
+    """A known fish was met without one of its tags (a scar, the second tag left); or it was found on it after all.
+
+    Args:
+        fish_id: the fish in hand, whose row the caller has locked. row: ``kind`` and ``number`` of the tag.
+
+    Raises:
+        CoreError: ``tag_not_of_fish`` where that fish never carried it, ``tag_in_fish`` where it sits in another one since,
+            ``tag_state``, and as the number's.
+    """
+    kind = str(row.get("kind"))
+    number = read_number_of(kind, str(row.get("number")))
+    placements = Placement.objects.select_for_update().filter(
+        fish=fish_id, tag__programme=programme, tag__kind=kind, tag__number=number, deleted_at=None
+    )
+    placement = placements.select_related("tag").order_by("-device_time").first() if fish_id else None
+    if placement is None:
+        raise CoreError(
+            "tag_not_of_fish", f"This fish is not known to have carried {TagKind(kind).label} {number}.", "number"
+        )
+    if already_done(act):
+        return False
+    tag = Tag.objects.select_for_update().get(pk=placement.tag_id)
+    to = TagState.SHED if shed else TagState.PLACED
+    if tag.state == to:
+        return False
+    check_change(tag, to)
+    if not shed and Placement.objects.filter(living_tag=tag.pk).exists():
+        raise in_fish(tag)
+    apply_change(act.part(tag.pk), programme, tag, {"state": to})
+    return apply_change(act, programme, placement, {"living_tag": None if shed else tag.pk})
+
+
 def _before_spoiled(programme: Programme, tag: Tag) -> str:
     """Where a damaged tag was: one that was handed out is with whoever had it."""
     changes = programme.changes.filter(table="tag", row=tag.pk).order_by("-server_time", "-id")

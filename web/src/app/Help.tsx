@@ -28,6 +28,7 @@ const KEYS: Record<string, [string, string][]> = {
   ],
   "Call line": [
     ["last was 496", "the last fish, put right: only what is said changes"],
+    ["last was #W1450", "the last fish is given this tag"],
     ["again", "the last fish once more: another of its species, length, mass and sex"],
     ["wal", "a species alone: the next fish are of it"],
     ["wal 437 890 f", "species, length, mass, sex, in any order that has one reading"],

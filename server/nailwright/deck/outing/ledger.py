@@ -17,6 +17,7 @@ from nailwright.deck.outing.today import count_done
 from nailwright.deck.queries import readings_asked
 from nailwright.deck.runs.effort import effort_of_run
 from nailwright.deck.runs.tracks import let_go_off_water
+from nailwright.deck.tagging.quotas import marked
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species.known import species_of
@@ -97,6 +98,16 @@ def open_lines(outing: Outing) -> list[str]:
     )
     if n := waiting.values("capture").distinct().count():
         found.append(f"{n} fish were to be weighed later and have no mass.")
+    put_in = Event.present.filter(
+        outing=outing,
+        kind="step",
+        said__step="tag-in",
+        said__done="done",
+        capture__deleted_at=None,
+        capture__run__deleted_at=None,
+    ).exclude(capture__in=called.filter(marked()))
+    if n := put_in.values("capture").distinct().count():
+        found.append(f"{n} fish {'was' if n == 1 else 'were'} given a tag by surgery whose number is not recorded.")
     if off := let_go_off_water(outing):
         found.append(
             f"{off} fish {'was' if off == 1 else 'were'} let go at a position that is not on {outing.water.name}: the receiver or its drawing is wrong."

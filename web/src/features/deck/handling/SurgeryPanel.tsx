@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { formatSeconds } from "@/ui/words/format";
+import { GiveTag } from "../tagging/GiveTag";
 import { EventForm } from "./EventForm";
 import { kindOf, lastOf, saidOfRun } from "./events";
 import { Kinds, type PanelProps } from "./Kinds";
@@ -107,6 +108,9 @@ function Steps(props: PanelProps & { begunAt: number }) {
         </>
       ) : (
         <p className="font-semibold">All steps are through.</p>
+      )}
+      {taken.get("tag-in")?.said.done === "done" && !props.capture.placed.length && (
+        <GiveTag store={props.store} view={view} capture={props.capture} />
       )}
       {gillsKind && (
         <section aria-label="Gills" className={askGills ? "border-l-4 border-signal pl-3" : ""}>

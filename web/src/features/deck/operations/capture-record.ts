@@ -3,7 +3,7 @@ import type { Schemas } from "@/api/client";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../document/deck-store";
 import type { Call } from "../rules/call-line";
-import type { Recognised } from "../rules/marks";
+import { type Recognised, whose } from "../rules/marks";
 import type { DeckOperation } from "../scope";
 import { type AnsweredQuestion, calledFields, calledRow, fishWords } from "./called";
 import { releaseFish } from "./release-set";
@@ -30,15 +30,14 @@ export function keepFish(
 ): Promise<unknown> {
   const id = uuidv7();
   const read = recognised.filter(({ meaning }) => meaning !== "stock");
-  const fish = [...new Set(read.flatMap((each) => (each.meaning === "known" ? [each.fish.id] : [])))];
+  const met = whose(read);
   const shown: Capture = {
     id,
     run: run.id,
     device_time: store.now(),
     ...calledFields(call, evidence, questions),
-    // numbers of two fish name neither: the server asks
-    fish: fish.length === 1 ? fish[0]! : null,
-    scanned: fish.length ? "known" : read.length ? "foreign" : call.scanned,
+    fish: met.fish,
+    scanned: met.scanned || call.scanned,
     scans: read.map(({ kind, number, meaning }) => ({
       kind,
       number,

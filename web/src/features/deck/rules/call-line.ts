@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { LEAVING_WORDS, type Leaving } from "./leaving";
-import type { CalledMark } from "./marks";
+import { type CalledMark, readPit } from "./marks";
 import { isReadable, readQuantity } from "./quantity";
 
 export interface CalledAmount {
@@ -134,6 +134,10 @@ function takeMark(text: string, at: number, call: Call): number | null {
     const found = pattern.exec(text);
     if (!found) continue;
     const number = kind === "pit" ? found[0] : found[1]!.toUpperCase();
+    if (kind === "pit" && !readPit(number)) {
+      call.problems.push(`${number.slice(0, 3)} is no country and no maker of PIT tags. Scan it again.`);
+      return at + found[0].length;
+    }
     if (!call.marks.some((each) => each.number === number)) call.marks.push({ kind, number });
     return at + found[0].length;
   }

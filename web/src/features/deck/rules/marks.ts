@@ -1,4 +1,6 @@
 import type { Schemas } from "@/api/client";
+import { KINDS } from "@/ui/words/tag-kinds";
+import tables from "./mark-tables.gen.json";
 
 export type TagKind = Schemas["TagKindEnum"];
 type DeckMarks = Schemas["DeckMarks"];
@@ -18,17 +20,27 @@ export interface MarkTable {
   sites: Map<string, Schemas["KnownSite"]>;
 }
 
+/** Kinds whose number is read by eye or typed; that of a T-bar first, as nearly all are. */
+const VISIBLE = (Object.keys(KINDS) as TagKind[]).filter((kind) => kind !== "pit").sort((a) => (a === "tbar" ? -1 : 0));
+
 /** A table for looking numbers up while the reader still beeps. */
 export function markTable({ stock, fish, sites }: DeckMarks): MarkTable {
   const carriers = new Map(fish.flatMap((each) => each.marks.map((mark) => [keyOf(mark), each] as const)));
   const batches = new Map(stock.map((tag) => [keyOf(tag), tag.batch]));
   return {
     sites: new Map(sites.map((site) => [site.id, site])),
-    recognise: (mark) => {
-      const carrier = carriers.get(keyOf(mark));
-      if (carrier) return { ...mark, meaning: "known", fish: carrier };
-      const batch = batches.get(keyOf(mark));
-      return batch === undefined ? { ...mark, meaning: "foreign" } : { ...mark, meaning: "stock", batch };
+    recognise: (called) => {
+      // a number that is printed on a tag is called without its kind
+      const alike = called.kind === "pit" ? [called] : VISIBLE.map((kind) => ({ ...called, kind }));
+      for (const mark of alike) {
+        const carrier = carriers.get(keyOf(mark));
+        if (carrier) return { ...mark, meaning: "known", fish: carrier };
+      }
+      for (const mark of alike) {
+        const batch = batches.get(keyOf(mark));
+        if (batch !== undefined) return { ...mark, meaning: "stock", batch };
+      }
+      return { ...called, meaning: "foreign" };
     },
   };
 }
@@ -42,10 +54,22 @@ export function metresBetween(a: Schemas["KnownSite"], b: Schemas["KnownSite"]):
 
 const keyOf = ({ kind, number }: CalledMark) => `${kind} ${number}`;
 
+const COUNTRIES: ReadonlySet<number> = new Set(tables.countries);
+
 /** A PIT number as it is stored, from 15 digits with or without signs between them; null for anything else. */
 export function readPit(text: string): string | null {
   const digits = text.replace(/[\s._-]/g, "");
-  return /^\d{15}$/.test(digits) ? digits : null;
+  if (!/^\d{15}$/.test(digits)) return null;
+  return COUNTRIES.has(Number(digits.slice(0, 3))) && Number(digits.slice(3)) <= tables.most ? digits : null;
+}
+
+/** What numbers read on one fish say together: those of two fish name neither, and a person must look. */
+export function whose(read: readonly Recognised[]): { scanned: "" | "known" | "foreign"; fish: string | null } {
+  const fish = new Set(read.flatMap((each) => (each.meaning === "known" ? [each.fish.id] : [])));
+  return {
+    scanned: fish.size ? "known" : read.length ? "foreign" : "",
+    fish: fish.size === 1 ? [...fish][0]! : null,
+  };
 }
 
 /** The marks with those that tonight's placements used up, and the fish that carry them now. */

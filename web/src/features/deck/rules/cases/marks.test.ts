@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { capture, OUTING_ID } from "@/testing/deck";
-import { marksAfter, markTable, metresBetween, readPit } from "../marks";
+import shared from "../../../../../../tests/shared/marks.json";
+import { marksAfter, markTable, metresBetween, readPit, whose } from "../marks";
 
 const PIT = "999000000012345";
 const NEW = "999000000012346";
@@ -54,9 +55,27 @@ it("a second tag on a fish known by another adds no second fish", () => {
   expect(marksAfter(marks, tonight, OUTING_ID, NOW).fish).toHaveLength(1);
 });
 
-it("reads fifteen digits with or without signs between them, and nothing else", () => {
-  expect(["999 000000012345", "999.000000012345", PIT].map(readPit)).toEqual([PIT, PIT, PIT]);
-  expect(["99900000001234", `${PIT}6`, "wal", ""].map(readPit)).toEqual([null, null, null, null]);
+describe("as core reads them (tests/shared/marks.json)", () => {
+  it.each(shared.pit)("$text", ({ text, number }) => expect(readPit(text)).toBe(number));
+  it.each(shared.whose)("$what", ({ reads, carried, scanned, fish }) => {
+    const of = new Map(Object.entries(carried));
+    const read = reads.map((number) =>
+      of.has(number)
+        ? { kind: "tbar" as const, number, meaning: "known" as const, fish: { id: of.get(number)! } as never }
+        : { kind: "tbar" as const, number, meaning: "foreign" as const },
+    );
+    expect(whose(read)).toEqual({ scanned, fish });
+  });
+});
+
+it("knows a number that is printed on a tag whatever its kind", () => {
+  const table = markTable({ ...marks, stock: [{ kind: "dart", number: "D77", batch: "Darts" }] });
+  expect(table.recognise({ kind: "tbar", number: "D77" })).toEqual({
+    kind: "dart",
+    number: "D77",
+    meaning: "stock",
+    batch: "Darts",
+  });
 });
 
 it("tells how far sites of the outing's water are apart, and nothing of others", () => {

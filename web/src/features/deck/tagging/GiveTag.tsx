@@ -1,0 +1,76 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { markText } from "@/ui/words/mark-text";
+import { KINDS } from "@/ui/words/tag-kinds";
+import type { PanelProps } from "../handling/Kinds";
+import { type CalledMark, readPit } from "../rules/marks";
+import { giveTag } from "./give-tag";
+
+type Stocked = Schemas["StockedTag"];
+
+/** As many tags are offered for a few digits. */
+export const OFFERED = 5;
+
+/** Tags in stock whose number ends so; none for fewer than three signs. */
+export function endingIn(stock: readonly Stocked[], typed: string): Stocked[] {
+  const end = typed.replace(/[\s#]/g, "").toUpperCase();
+  return end.length < 3 ? [] : stock.filter(({ number }) => number.toUpperCase().endsWith(end));
+}
+
+/** A number that is whole in itself: 15 digits, or what can stand on a tag. */
+function wholeNumber(typed: string): CalledMark | null {
+  const pit = readPit(typed);
+  if (pit) return { kind: "pit", number: pit };
+  const number = typed.trim().replace(/^#/, "").toUpperCase();
+  return /^[A-Z]+-?\d{3,}$/.test(number) ? { kind: "tbar", number } : null;
+}
+
+/** A tag for a fish that was kept: by its last digits from the stock, or one that nobody has entered yet. */
+export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "view" | "capture">) {
+  const [typed, setTyped] = useState("");
+  const fits = endingIn(view.document.marks.stock, typed);
+  const known = wholeNumber(typed);
+  const carried =
+    known && view.document.marks.fish.some(({ marks }) => marks.some(({ number }) => number === known.number));
+  const fresh = known && !carried && !fits.some(({ number }) => number === known.number) ? known : null;
+  const give = (mark: CalledMark, inStock: boolean) => {
+    void giveTag(store, capture, mark, inStock);
+    setTyped("");
+  };
+  return (
+    <section aria-label="Give it a tag" className="border-b border-line pb-3">
+      <div className="flex flex-wrap items-end gap-2">
+        <Field
+          label={
+            capture.placed.length
+              ? "Another tag: its number, or the last digits"
+              : "Give it a tag: its number, or the last digits"
+          }
+          maxLength={24}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+        {fits.slice(0, OFFERED).map((tag) => (
+          <Button key={tag.number} large look="ink" onClick={() => give(tag, true)}>
+            {KINDS[tag.kind]} {markText(tag)}
+          </Button>
+        ))}
+        {fresh && (
+          <Button large onClick={() => give(fresh, false)}>
+            {KINDS[fresh.kind]} {markText(fresh)}, new to the stock
+          </Button>
+        )}
+        {fits.length > OFFERED && <span className="text-muted">{fits.length} tags end so: type more digits.</span>}
+        {carried && <span className="text-signal">That tag sits in a fish already.</span>}
+      </div>
+      {!capture.scanned && (
+        <p className="mt-1 text-sm text-muted">
+          Scan the fish first. With the tag it is kept that nothing was found; where there was something, read it on the
+          call line.
+        </p>
+      )}
+    </section>
+  );
+}
