@@ -11,7 +11,8 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Capture, Outing
+from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.models import Capture, CaptureTally, Event, Outing, Release, Run
 from nailwright.programmes.models import Change
 
 from .conftest import only_capture, operation
@@ -158,3 +159,58 @@ def test_a_fish_edited_to_none_found_is_no_longer_that_fish(sync: Send, called: 
     met = Capture.objects.get(pk=again["id"])
     assert (met.fish, met.scanned) == (None, "none")
     assert Encounter.objects.count() == 1 and Scan.present.count() == 0
+
+
+def test_the_desk_moves_a_fish_to_another_run_with_all_that_was_said_of_it_and_back(
+    sync: Send,
+    called: Called,
+    desk: Callable[..., Any],
+    run: Run,
+    outing: Outing,
+    client_as: Callable[[str], APIClient],
+) -> None:
+    """Another run of another outing, after both were closed; nothing else of the fish changes, and back it is as it was."""
+    fish = called()
+    sync(fish, operation("event.say", what="let_go", capture=fish["id"], said={"words": "in the reeds"}))
+    other = Outing.objects.create(
+        programme=outing.programme, water=outing.water, name="The day after", date=outing.date, gear=outing.gear
+    )
+    there = Run.objects.create(
+        outing=other, site=run.site, number=1, gear=run.gear, started_at=run.started_at, recorder=run.recorder
+    )
+    Outing.objects.update(state="closed")
+    before, said = all_but(), list(Event.objects.values())
+    assert desk(run=str(there.pk), reason="called into the wrong outing").status_code == 200
+    assert only_capture().run_id == there.pk and all_but("run_id") == {k: v for k, v in before.items() if k != "run_id"}
+    assert Event.objects.get().outing_id == other.pk and rebuild_encounters() >= 0
+    tally = {str(each.run_id): each.present for each in CaptureTally.objects.all() if each.present}
+    assert tally == {str(there.pk): 1}
+    (change, *_) = client_as("lead").get(f"/api/v1/captures/{fish['id']}/history").data
+    assert (
+        change["before"]["caught_in"].startswith("run 1 of Tonight") and "The day after" in change["after"]["caught_in"]
+    )
+    desk(run=str(run.pk), reason="it was right after all")
+    assert all_but() == before and list(Event.objects.values()) == said
+
+
+def test_the_desk_says_species_time_and_how_it_left(
+    sync: Send, called: Called, desk: Callable[..., Any], outing: Outing
+) -> None:
+    sync(called())
+    Outing.objects.update(state="closed")
+    earlier = only_capture().device_time - timedelta(minutes=20)
+    answer = desk(species="yep", caught_at=earlier.isoformat(), fate="released", strength=2, questions=[])
+    assert answer.status_code == 200, answer.data
+    fish = only_capture()
+    assert (fish.species, fish.device_time, fish.length_mm) == ("yep", earlier, 469)
+    assert (Release.objects.get().fate, Release.objects.get().strength) == ("released", 2)
+    desk(fate="dead")
+    assert Release.objects.get().fate == "dead" and only_capture().device_time == earlier
+    desk(fate=None)
+    assert Release.objects.get().deleted_at is not None
+
+
+def test_a_run_of_another_programme_is_none(sync: Send, called: Called, desk: Callable[..., Any]) -> None:
+    sync(called())
+    refused = desk(run=str(new_id()))
+    assert (refused.status_code, refused.data["code"], refused.data["field"]) == (422, "run_unknown", "run")

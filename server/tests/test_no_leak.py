@@ -189,7 +189,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         "fish_id": [each.pk for each in known.values()], "water_id": [water.pk], "survey_id": [survey.pk], "paper_id": [paper.pk],
         "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [each.pk for each in photos], "job_id": [job.pk],
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "key": selections, "code": ["wal", "bur"],
-        "invitation_id": [new_id()], "token_id": [new_id()], "site": [run.site_id, site.pk],
+        "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
     }  # fmt: skip
     before = list(SECRETS)
     SECRETS.extend([str(secret.pk), secret.pk.hex])
@@ -217,6 +217,8 @@ QUERIES = {
     "angler-card": ["angler=Ada&form=csv", "angler=Ada"],
     "permit-report": ["permit=17&form=csv", "permit=17"],
     "inductions": ["agent=tricaine&purpose=surgery"],
+    "tags": ["number=9", "number=W"],
+    "live": [""],
 }  # fmt: skip
 
 

@@ -23,7 +23,7 @@ from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
-from nailwright.tags.models import Fish
+from nailwright.tags.models import Fish, Tag, TagBatch
 from nailwright.waters.models import Series
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
@@ -87,6 +87,16 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/outings/{outing}/state", "close", WORKING),
     ("post", "/api/v1/outings/{outing}/state", "reopen", {"lead", "biologist"}),
     ("get", "/api/v1/outings/{outing}/deck", None, ALL),
+    ("get", "/api/v1/outings/{outing}/live", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/tags?number=10", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/tags/batches", None, WORKING),
+    ("post", "/api/v1/programmes/{programme}/tags/batches", "batch", WORKING),
+    ("post", "/api/v1/programmes/{programme}/tags/try", "numbers", WORKING),
+    ("post", "/api/v1/programmes/{programme}/tags/file", "tag_file", WORKING),
+    ("post", "/api/v1/programmes/{programme}/tags/move", "lost_tags", WORKING),
+    ("post", "/api/v1/programmes/{programme}/tags/hand-out", "hand_out", WORKING),
+    ("post", "/api/v1/tags/batches/{batch}", "batch_told", WORKING),
+    ("post", "/api/v1/tags/batches/{batch}/numbers", "more_numbers", WORKING),
     ("get", "/api/v1/captures/{capture}/history", None, ALL),
     ("get", "/api/v1/fish/{fish}", None, ALL),
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
@@ -236,7 +246,10 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=fish.recorder)
     photo = Photo.objects.create(outing=outing, shows="place", width=1, height=1, recorder=fish.recorder)
     PhotoFile.objects.create(photo=photo, jpeg=b"jpeg", small=b"jpeg")
+    batch = TagBatch.objects.create(programme=programme, kind="tbar", name="Yellow")
+    Tag.objects.create(programme=programme, kind="tbar", number="W1001", batch=batch)
     people = {
+        "batch": batch.pk,
         "photo": photo.pk,
         "series": series.pk,
         "gone": gone.pk,
@@ -292,6 +305,13 @@ def request_of(name: str | None, outing: Outing) -> Any:
             "first": "2026-01-01",
             "last": "2026-12-31",
         },
+        "batch": {"id": str(new_id()), "kind": "tbar", "name": "Red", "numbers": "R1001-R1003"},
+        "batch_told": {"name": "Yellow", "colour": "yellow"},
+        "numbers": {"kind": "tbar", "numbers": "R1001-R1003"},
+        "more_numbers": {"numbers": "W1002"},
+        "tag_file": {"file": SimpleUploadedFile("tags.csv", b"number\nR1001\nR1002\n"), "kind": "tbar"},
+        "lost_tags": {"kind": "tbar", "numbers": "W1001", "state": "lost", "reason": "bag went overboard"},
+        "hand_out": {"id": str(new_id()), "kind": "tbar", "numbers": "W1001", "boat": "Boat 2"},
         "gone": {"deleted": True},
         "decide": {
             "id": str(new_id()),
@@ -339,7 +359,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
 
 
 def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
-    form = {"format": "multipart" if body in ("file", "line", "flow") else "json"} if body else {}
+    form = {"format": "multipart" if body in ("file", "line", "flow", "tag_file") else "json"} if body else {}
     return getattr(client, method)(address.format(**keys), request_of(body, outing), **form)
 
 

@@ -167,20 +167,26 @@ def test_lost_and_found_with_history(crew: APIClient, programme: Programme, stoc
 
 
 def test_numbers_of_a_file(crew: APIClient, programme: Programme) -> None:
-    address = f"/api/v1/programmes/{programme.pk}/tags/file?kind=pit"
+    address = f"/api/v1/programmes/{programme.pk}/tags/file"
     book = openpyxl.Workbook()
     for row in (["Box", "Code"], ["a", "999 000000000301"], ["b", "999000000000302"], ["c", "n/a"]):
         book.active.append(row)
     content = io.BytesIO()
     book.save(content)
-    answer = crew.post(address, {"file": SimpleUploadedFile("tags.xlsx", content.getvalue())}, format="multipart")
+    answer = crew.post(
+        address, {"kind": "pit", "file": SimpleUploadedFile("tags.xlsx", content.getvalue())}, format="multipart"
+    )
     (column,) = answer.data
     assert (column["name"], column["n"], column["unread"]) == ("Code", 2, 1)
     plain = crew.post(
-        address, {"file": SimpleUploadedFile("list.csv", b"999000000000301\n999000000000302\n")}, format="multipart"
+        address,
+        {"kind": "pit", "file": SimpleUploadedFile("list.csv", b"999000000000301\n999000000000302\n")},
+        format="multipart",
     )
     assert plain.data[0]["n"] == 2  # no line of names: the first number counts as well
-    nothing = crew.post(address, {"file": SimpleUploadedFile("x.csv", b"a,b\n1,2\n")}, format="multipart")
+    nothing = crew.post(
+        address, {"kind": "pit", "file": SimpleUploadedFile("x.csv", b"a,b\n1,2\n")}, format="multipart"
+    )
     assert (nothing.status_code, nothing.data["code"]) == (422, "no_numbers")
 
 

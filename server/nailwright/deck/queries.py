@@ -17,13 +17,13 @@ from numpy.typing import NDArray
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.calling.call import Board
 from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fish
-from nailwright.deck.models import Capture, Outing, Photo, Run
+from nailwright.deck.models import Capture, Outing, Photo, Release, Run
 from nailwright.deck.outing.signatures import checklists_of
 from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
 from nailwright.deck.permits import allowances_for
 from nailwright.deck.runs.sky import sky_over
 from nailwright.deck.tagging.quotas import quotas_of
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Change, Programme
 from nailwright.programmes.places import Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species.known import SpeciesTable, species_of
@@ -364,9 +364,18 @@ def _name(kinds: SpeciesTable, code: str) -> str:
     return kinds[code].common_name if code in kinds else code
 
 
-def capture_history(programme: Programme, capture_id: UUID) -> QuerySet[Any]:
-    """Changes of one fish, newest first."""
-    return programme.changes.filter(row=capture_id).select_related("person").order_by("-server_time")
+def capture_history(programme: Programme, capture_id: UUID) -> list[Change]:
+    """Changes of one fish and of how it left, newest first; a run that it was moved from or to is told by number and outing."""
+    left = Release.objects.filter(capture=capture_id).values_list("pk", flat=True)
+    changes = list(
+        programme.changes.filter(row__in=[capture_id, *left]).select_related("person").order_by("-server_time", "-id")
+    )
+    sides = [side for each in changes for side in (each.before, each.after, each.late) if side.get("run_id")]
+    runs = Run.objects.filter(pk__in=[side["run_id"] for side in sides]).select_related("outing")
+    told = {str(run.pk): f"run {run.number} of {run.outing.name}, {run.outing.date:%d %b %Y}" for run in runs}
+    for side in sides:
+        side["caught_in"] = told.get(str(side.pop("run_id")), "a run that is gone")
+    return changes
 
 
 def _significant(values: Any) -> list[float]:

@@ -94,16 +94,21 @@ class NumbersFileView(APIView):
 
     @extend_schema(
         operation_id="tag_numbers_of_file",
-        parameters=[OpenApiParameter("kind", enum=TagKind.values, required=True)],
         request={
-            "multipart/form-data": {"type": "object", "properties": {"file": {"type": "string", "format": "binary"}}}
+            "multipart/form-data": {
+                "type": "object",
+                "properties": {
+                    "file": {"type": "string", "format": "binary"},
+                    "kind": {"type": "string", "enum": TagKind.values},
+                },
+            }
         },
         responses=serializers.NumbersColumnSerializer(many=True),
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme_for(person_of(request), programme_id, "keep_tags")
         table = open_table(uploaded(request).read())
-        columns = number_columns(table, request.query_params.get("kind", ""))
+        columns = number_columns(table, given(serializers.OfKindSerializer, request)["kind"])
         return Response(serializers.NumbersColumnSerializer(columns, many=True).data)
 
 

@@ -122,6 +122,10 @@ class TryNumbersSerializer(serializers.Serializer):
     numbers = serializers.CharField(max_length=4_000_000)
 
 
+class OfKindSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+
+
 class UnreadSerializer(serializers.Serializer):
     text = serializers.CharField()
     why = serializers.CharField()

@@ -3052,6 +3052,24 @@ export interface components {
             count?: number;
             note?: string;
             questions?: components["schemas"]["AnsweredQuestionRequest"][];
+            /**
+             * Format: uuid
+             * @description In which it was caught, maybe of another outing
+             */
+            run?: string;
+            /** Format: date-time */
+            caught_at?: string;
+            /**
+             * @description How it left; null: nobody knows, or still aboard
+             *
+             *     * `released` - Released
+             *     * `dead` - Dead
+             *     * `kept` - Kept
+             *     * `escaped` - Escaped before release
+             *     * `taken` - Taken to
+             */
+            fate?: (components["schemas"]["FateEnum"] | components["schemas"]["NullEnum"]) | null;
+            strength?: (components["schemas"]["StrengthEnum"] | components["schemas"]["NullEnum"]) | null;
         };
         CrewCode: {
             /** Format: uuid */
@@ -3675,6 +3693,15 @@ export interface components {
             bare: boolean;
             fields: components["schemas"]["EventField"][];
         };
+        /**
+         * @description * `released` - Released
+         *     * `dead` - Dead
+         *     * `kept` - Kept
+         *     * `escaped` - Escaped before release
+         *     * `taken` - Taken to
+         * @enum {string}
+         */
+        FateEnum: "released" | "dead" | "kept" | "escaped" | "taken";
         FileColumn: {
             header: string;
             samples: string[];
@@ -5983,6 +6010,14 @@ export interface components {
             number: string;
             batch: string;
         };
+        /**
+         * @description * `1` - 1
+         *     * `2` - 2
+         *     * `3` - 3
+         *     * `4` - 4
+         * @enum {integer}
+         */
+        StrengthEnum: 1 | 2 | 3 | 4;
         Surgery: {
             version: number;
             caution: string;
@@ -9184,9 +9219,7 @@ export interface operations {
     };
     tag_numbers_of_file: {
         parameters: {
-            query: {
-                kind: "acoustic" | "archival" | "dart" | "dart2" | "disc" | "metal" | "pit" | "radio" | "satellite" | "tbar";
-            };
+            query?: never;
             header?: never;
             path: {
                 programme_id: string;
@@ -9198,6 +9231,8 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file?: string;
+                    /** @enum {string} */
+                    kind?: "pit" | "tbar" | "dart" | "dart2" | "metal" | "disc" | "acoustic" | "radio" | "satellite" | "archival";
                 };
             };
         };

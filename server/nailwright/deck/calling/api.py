@@ -19,6 +19,7 @@ from nailwright.deck.calling.corrections import correct_capture
 from nailwright.deck.calling.others import name_others, others_of
 from nailwright.deck.calling.removal import put_back, take_out
 from nailwright.deck.handling.hands import hands_of
+from nailwright.deck.handling.releases import set_release
 from nailwright.deck.models import Capture
 from nailwright.deck.queries import (
     capture_history,
@@ -77,7 +78,14 @@ class CaptureView(APIView):
         capture = _capture(capture_id)
         row = given(serializers.CorrectionSerializer, request)
         act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
-        _desk(act, capture, "desk.correct", row, lambda: correct_capture(act, capture.programme, capture.pk, row, True))
+        left: dict[str, Any] = {name: row[name] for name in ("fate", "strength") if name in row}
+
+        def correct() -> None:
+            correct_capture(act, capture.programme, capture.pk, row, True)
+            if left:
+                set_release(act.part("left"), capture.programme, {"captures": [str(capture.pk)], **left}, desk=True)
+
+        _desk(act, capture, "desk.correct", row, correct)
         return Response(self._in_place(request, capture_id))
 
     def _in_place(self, request: Request, capture_id: UUID) -> dict[str, Any]:

@@ -25,7 +25,7 @@ from nailwright.deck.calling.call import (
 )
 from nailwright.deck.calling.recording import MARKS_DISAGREE
 from nailwright.deck.encounters import renew_encounters
-from nailwright.deck.models import Capture
+from nailwright.deck.models import Capture, Event, Photo, Run
 from nailwright.deck.queries import board_of
 from nailwright.deck.rows import locked_capture
 from nailwright.programmes.models import Programme
@@ -52,11 +52,13 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
 
     Args:
         row: any fields of a call, each as text with its unit beside it; what is not in it stays as it is. A text that is
-            the stored one in the stored unit is no change.
+            the stored one in the stored unit is no change. From the desk also ``run`` (a key: which it was caught in, maybe of another
+            outing) and ``caught_at``.
         desk: also after the outing was closed.
 
     Raises:
-        CoreError: as ``read_call`` and ``read_scans``; ``outing_closed``, ``mark_not_of_fish``, ``mark_of_other_fish``.
+        CoreError: as ``read_call`` and ``read_scans``; ``outing_closed``, ``mark_not_of_fish``, ``mark_of_other_fish``,
+            ``run_unknown``.
     """
     capture = locked_capture(programme, capture_id)
     if not desk:
@@ -67,10 +69,34 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
     if row.get("scanned"):
         scanned, also = _scanned_anew(act, programme, capture, row)
         values |= scanned
+    if desk:
+        values |= _moved(programme, row)
+    before = capture.run_id
     changed = apply_change(act, programme, capture, values, GROUPS, also)
+    if capture.run_id != before:
+        _take_along(capture)
     if changed:
         renew_encounters([capture.pk])
     return changed
+
+
+def _moved(programme: Programme, row: Mapping[str, Any]) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    if row.get("run"):
+        run = Run.present.filter(pk=row["run"], outing__programme=programme).first()
+        if run is None:
+            raise CoreError("run_unknown", "There is no such run in this programme. Choose one of its outings.", "run")
+        values["run_id"] = run.pk
+    if row.get("caught_at"):
+        values["device_time"] = row["caught_at"]
+    return values
+
+
+def _take_along(capture: Capture) -> None:
+    """What was said of a fish and its photos are of its run and outing, wherever it is moved, there and back."""
+    run = Run.objects.get(pk=capture.run_id)
+    Event.objects.filter(capture=capture).update(run=run, outing=run.outing_id)
+    Photo.objects.filter(capture=capture).update(outing=run.outing_id)
 
 
 def _corrected(capture: Capture, row: Mapping[str, Any], board: Board) -> dict[str, Any]:

@@ -55,7 +55,7 @@ def count_aboard(outing: Outing) -> int:
     return int(aboard_of([outing]).aggregate(fish=Sum("count"))["fish"] or 0)
 
 
-def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:
+def set_release(act: Act, programme: Programme, row: Mapping[str, Any], desk: bool = False) -> bool | Waits:
     """Say of one or many captures how their fish left, or, with a fate of null, that they are still aboard.
 
     Each release's key follows from the act's and the capture's, so that doing it twice changes nothing: fish that have not
@@ -64,6 +64,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool 
     Args:
         row: ``captures`` (keys), ``fate``, and if told ``strength``, ``reason``, ``taken_to``, ``word``. Without ``fate`` only
             what is told changes. ``code`` is how tablets of before said it: "alive" and "weak" are released, the word is kept.
+        desk: also after the outing was closed.
 
     Raises:
         CoreError: ``captures_unreadable``, ``release_unknown``, ``outing_closed``, and as ``Leaving.over``.
@@ -73,7 +74,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool 
         Capture.objects.select_for_update().filter(pk__in=keys, programme=programme).select_related("run__outing")
     )
     outings = {capture.run.outing for capture in captures}
-    for outing in outings:
+    for outing in () if desk else outings:
         outing.must_be_open()
     leaving = read_leaving(row, known_codes(programme, outings))
     there = {each.capture_id: each for each in Release.objects.filter(capture__in=captures)}

@@ -118,6 +118,15 @@ class CorrectionSerializer(serializers.Serializer):
     count = serializers.IntegerField(required=False)
     note = serializers.CharField(max_length=200, required=False, allow_blank=True)
     questions = AnsweredQuestionSerializer(many=True, required=False)
+    run = serializers.UUIDField(required=False, help_text="In which it was caught, maybe of another outing")
+    caught_at = serializers.DateTimeField(required=False)
+    fate = serializers.ChoiceField(
+        Release.Fate.choices,
+        required=False,
+        allow_null=True,
+        help_text="How it left; null: nobody knows, or still aboard",
+    )
+    strength = serializers.ChoiceField([1, 2, 3, 4], required=False, allow_null=True)
 
 
 class ChangeSerializer(serializers.Serializer):

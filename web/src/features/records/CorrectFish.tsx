@@ -1,11 +1,15 @@
+import { useState } from "react";
 import { type UseFormRegister, useForm } from "react-hook-form";
 import { ApiError, type Schemas } from "@/api/client";
+import { useSelectionOptions } from "@/features/selection";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
+import { formatDay } from "@/ui/words/format";
 import { type CorrectionForm, changesIn, formOf } from "./correction";
-import { useCorrection } from "./queries";
+import { useCorrection, useRunsOf } from "./queries";
 import { TakeOut } from "./TakeOut";
 
 type Form = CorrectionForm & { reason: string };
@@ -13,10 +17,30 @@ type Form = CorrectionForm & { reason: string };
 const LENGTH_UNITS = ["mm", "cm", "in", "ft", "m"];
 const MASS_UNITS = ["g", "kg", "lb", "oz"];
 
+/** How a fish left, with how strongly where it was released. */
+const LEFT: Record<string, string> = {
+  "": "not recorded, or aboard",
+  released: "released",
+  "released 1": "released 1: swam off strongly",
+  "released 2": "released 2: swam off slowly",
+  "released 3": "released 3: drifted or sounded weakly",
+  "released 4": "released 4: not recovered",
+  dead: "dead",
+  kept: "kept",
+  escaped: "escaped before release",
+  taken: "taken elsewhere",
+};
+
 /** Puts a fish of the record right: only what was changed in the form is sent. */
 export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
   const { capture } = fish;
+  const { membership } = useHere();
   const correction = useCorrection(capture.id);
+  const { data: options } = useSelectionOptions(membership.programme);
+  const [outing, setOuting] = useState(fish.outing);
+  const { data: runs } = useRunsOf(outing);
+  const siteName = (site: string) =>
+    options?.waters.flatMap(({ sites }) => sites).find(({ id }) => id === site)?.name ?? "";
   const { register, handleSubmit, getValues, setError, formState } = useForm<Form>({
     values: { ...formOf(capture), reason: "" },
   });
@@ -41,6 +65,42 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
         {...{ register, at }}
       />
       <Amount label="Mass as called" hint="890, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
+      <Choice label="Species" error={at("species")} {...register("species")}>
+        {!options?.species.some(({ code }) => code === capture.species) && (
+          <option value={capture.species}>{capture.species}</option>
+        )}
+        {options?.species.map(({ code, name }) => (
+          <option key={code} value={code}>
+            {name}
+          </option>
+        ))}
+      </Choice>
+      <Choice label="Left" error={at("fate")} {...register("left")}>
+        {Object.entries(LEFT).map(([left, words]) => (
+          <option key={left} value={left}>
+            {words}
+          </option>
+        ))}
+      </Choice>
+      {fish.run !== null && (
+        <>
+          <Choice label="Outing" value={outing} onChange={(event) => setOuting(event.target.value)}>
+            {options?.outings.map(({ id, name, date }) => (
+              <option key={id} value={id}>
+                {formatDay(date)} {name}
+              </option>
+            ))}
+          </Choice>
+          <Choice label="Run" error={at("run")} {...register("run")}>
+            {outing !== fish.outing && <option value={capture.run ?? ""}>choose its run</option>}
+            {runs?.map(({ id, number, site }) => (
+              <option key={id} value={id}>
+                run {number}, {siteName(site)}
+              </option>
+            ))}
+          </Choice>
+        </>
+      )}
       <Choice label="Sex" error={at("sex")} {...register("sex")}>
         <option value="u">unknown</option>
         <option value="f">female</option>

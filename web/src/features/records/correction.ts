@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 
-type Capture = Omit<Schemas["Capture"], "run">;
+type Capture = Schemas["FoundCapture"];
 type Correction = Omit<Schemas["CorrectionRequest"], "id" | "reason">;
 
 /** The fields of the form in which a fish is put right. */
@@ -11,6 +11,11 @@ export interface CorrectionForm {
   mass_unit: string;
   sex: Capture["sex"];
   note: string;
+  species: string;
+  /** Key of the run in which it was caught; empty where that is not shown. */
+  run: string;
+  /** How it left, and how strongly: "released 2"; empty where nobody said. */
+  left: string;
 }
 
 /** A fish as the form shows it: each text with the unit in which it was read; where nobody knows that, the figure itself. */
@@ -25,6 +30,9 @@ export function formOf(capture: Capture): CorrectionForm {
     mass_unit: mass_unit || "g",
     sex: capture.sex,
     note: capture.note,
+    species: capture.species,
+    run: capture.run ?? "",
+    left: [capture.release, capture.strength].filter(Boolean).join(" "),
   };
 }
 
@@ -39,5 +47,16 @@ export function changesIn(capture: Capture, form: CorrectionForm): Correction {
     ...(differs("mass", "mass_unit") ? { mass: form.mass, mass_unit: form.mass_unit as Correction["mass_unit"] } : {}),
     ...(differs("sex") ? { sex: form.sex } : {}),
     ...(differs("note") ? { note: form.note } : {}),
+    ...(differs("species") ? { species: form.species } : {}),
+    ...(differs("run") && form.run ? { run: form.run } : {}),
+    ...(differs("left") ? leftAs(form.left) : {}),
+  };
+}
+
+function leftAs(left: string): Pick<Correction, "fate" | "strength"> {
+  const [fate = "", strength] = left.split(" ");
+  return {
+    fate: (fate || null) as Correction["fate"],
+    strength: strength ? (Number(strength) as Correction["strength"]) : null,
   };
 }

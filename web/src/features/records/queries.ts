@@ -17,6 +17,15 @@ export function useFishHistory(capture: string) {
   });
 }
 
+/** The runs of an outing, in which a fish may have been caught. */
+export function useRunsOf(outing_id: string) {
+  return useQuery({
+    queryKey: ["runs", outing_id],
+    queryFn: async () =>
+      (await answer(api.GET("/api/v1/outings/{outing_id}/live", { params: { path: { outing_id } } }))).live?.runs ?? [],
+  });
+}
+
 type Correction = Omit<Schemas["CorrectionRequest"], "id">;
 
 /** Corrects a fish; every finding is then computed anew. */

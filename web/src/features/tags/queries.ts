@@ -103,8 +103,8 @@ export function useNumbersOfFile(programme: string) {
     mutationFn: ({ kind, file }: { kind: Kind; file: File }) =>
       answer(
         api.POST("/api/v1/programmes/{programme_id}/tags/file", {
-          params: { ...of(programme), query: { kind } },
-          ...asForm({ file }),
+          params: of(programme),
+          ...asForm({ file, kind }),
         }),
       ),
   });
