@@ -1,4 +1,4 @@
-"""Fishing by rod: fights and the feeder's timer; rod-hours are an effort of ``deck.gears`` (handbook 10; common practice, no source).
+"""Fishing by rod: fights and the feeder's timer; rod-hours are an effort of ``deck.gears`` (common practice, no source).
 
 Times are seconds on one clock. Examples worked by hand: ``tests/shared/angling.json``, which the tablet is held to as well.
 """

@@ -25,7 +25,7 @@ def pulse_advice_for(species: Sequence[Species]) -> tuple[float, str]:
 def pulse_advice(family: str, large: bool) -> tuple[float, str]:
     """A pulse rate to start with, Hz, and why. ``family``: "salmonid", "sturgeon" or "other".
 
-    Source: handbook practice from memory; low rates and direct current injure least, large fish are injured most.
+    Source: common practice, no source: low rates and direct current injure least, large fish are injured most.
     """
     if family in ("salmonid", "sturgeon"):
         return 30.0, "Trout, salmon and sturgeon: direct current or at most 30 Hz; 60 Hz and above injures many spines."

@@ -1,6 +1,6 @@
 """Which kind of tag can answer the question, for which fish, how long, and for how much.
 
-What each kind gives and cannot tell: handbook practice, common practice, no source. Prices and masses are the user's own.
+What each kind gives and cannot tell: common practice, no source. Prices and masses are the user's own.
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """The sections of a protocol: what a programme may decide, in which bounds, and what holds where it decided nothing.
 
-Figures that ship are common practice without a source (handbook 1, 7, 9) where a section names none; local code, permit,
+Figures that ship are common practice without a source where a section names none; local code, permit,
 animal-care protocol and the licensed person decide.
 """
 
@@ -92,7 +92,7 @@ _ANY_FISH: Row = {
     "induction_fast_s": 60.0,
 }
 #: A fish that lies still within a minute says that the bath is strong (ours, no source).
-#: The largest angled fish take 20 to 30 minutes to recover (handbook 7, common practice, no source).
+#: The largest angled fish take 20 to 30 minutes to recover (common practice, no source).
 _LARGE_FISH: Row = {**_ANY_FISH, "from_mm": 900, "recovery_goal_s": 1200.0, "recovery_warn_s": 1800.0}
 
 _HANDLING = (

@@ -39,7 +39,7 @@ from nailwright_core.deck.readings import READINGS
 from nailwright_core.findings.condition import fit_length_mass, relative_weight
 from nailwright_core.protocol import Protocol
 
-#: From this many weighed fish on, the programme's own line replaces the published one (handbook 1).
+#: From this many weighed fish on, the programme's own line replaces the published one.
 OWN_LINE_FROM = 30
 OWN_LINE_NEWEST = 3000
 OWN_LINE_SECONDS = 600

@@ -1,6 +1,6 @@
 """Checklists, each with its version; what is signed is kept with the words that stood there.
 
-Common practice (handbook 6, 7, 9), no source: local law, permit, protocol and the trained leader decide.
+Common practice, no source: local law, permit, protocol and the trained leader decide.
 """
 
 from __future__ import annotations

@@ -12,7 +12,7 @@ import { byTime, kindOf, lastOf, type Said } from "./events";
 import { Kinds, type PanelProps } from "./Kinds";
 import { useNow } from "./use-now";
 
-/** From deck to going down: goal and limit, s (handbook 9). */
+/** From deck to going down: goal and limit, s. */
 const GOAL_S = 120;
 const LIMIT_S = 300;
 
