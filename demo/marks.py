@@ -152,7 +152,10 @@ class Marking:
         made = datetime.fromisoformat("2022-01-10T09:00:00+00:00")
         name = f"{'12 mm glass' if kind == TagKind.PIT else 'yellow'} {n // 250 + 1}"
         if name not in self.batches:
-            self.batches[name] = TagBatch(id=self._key(made), programme=self.programme, kind=kind, name=name)
+            told = {"colour": "yellow", "size_mm": 62.0} if kind == TagKind.T_BAR else {"size_mm": 12.0, "mass_g": 0.1}
+            self.batches[name] = TagBatch(
+                id=self._key(made), programme=self.programme, kind=kind, name=name, received=made.date(), **told
+            )
         tag = Tag(
             id=self._key(made),
             programme=self.programme,

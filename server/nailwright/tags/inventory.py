@@ -6,7 +6,7 @@ from collections import defaultdict
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, Max, Min, Q, QuerySet
+from django.db.models import Count, F, Max, Min, Q, QuerySet
 
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Placement, Tag, TagBatch, TagIssue, TagState
@@ -16,13 +16,13 @@ PAGE = 100
 
 
 def batches_of(programme: Programme) -> list[dict[str, Any]]:
-    """Every batch with its numbers counted by state; newest first."""
+    """Every batch with its numbers counted by state; those received last first."""
     counts: dict[UUID | None, dict[str, int]] = defaultdict(dict)
     tags = Tag.objects.filter(programme=programme).order_by()
     for batch, state, n in tags.values_list("batch", "state").annotate(n=Count("pk")):
         counts[batch][state] = n
     rows = TagBatch.objects.filter(programme=programme).annotate(first=Min("tags__number"), last=Max("tags__number"))
-    return [_told(row, counts[row.pk]) for row in rows.order_by("-received", "-id")]
+    return [_told(row, counts[row.pk]) for row in rows.order_by(F("received").desc(nulls_last=True), "kind", "name")]
 
 
 def told_batch(batch: TagBatch) -> dict[str, Any]:

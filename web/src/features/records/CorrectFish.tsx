@@ -65,7 +65,7 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
         {...{ register, at }}
       />
       <Amount label="Mass as called" hint="890, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
-      <Choice label="Species" error={at("species")} {...register("species")}>
+      <Choice key={options ? "known" : "unread"} label="Species" error={at("species")} {...register("species")}>
         {!options?.species.some(({ code }) => code === capture.species) && (
           <option value={capture.species}>{capture.species}</option>
         )}
@@ -91,8 +91,14 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
               </option>
             ))}
           </Choice>
-          <Choice label="Run" error={at("run")} {...register("run")}>
+          <Choice key={`${outing} ${runs?.length}`} label="Run" error={at("run")} {...register("run")}>
+            {/* what is chosen stands among the options from the first on: else the browser shows another */}
             {outing !== fish.outing && <option value={capture.run ?? ""}>choose its run</option>}
+            {outing === fish.outing && !runs && (
+              <option value={capture.run ?? ""}>
+                run {fish.run}, {fish.site}
+              </option>
+            )}
             {runs?.map(({ id, number, site }) => (
               <option key={id} value={id}>
                 run {number}, {siteName(site)}

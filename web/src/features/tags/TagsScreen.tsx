@@ -63,7 +63,7 @@ function Batches({ batches, onOpen }: { batches: Batch[]; onOpen: (opened: Opene
         <thead className="border-b border-ink text-sm">
           <tr>
             <th className="py-1">Batch</th>
-            <th className="max-sm:hidden">Kind</th>
+            <th className="pr-3 max-sm:hidden">Kind</th>
             <th className="max-sm:hidden">Numbers</th>
             {SHOWN.map((state) => (
               <th key={state} className="pl-3 text-right">
@@ -98,14 +98,14 @@ function BatchRow({ batch, onOpen }: { batch: Batch; onOpen: (opened: Opened) =>
   ].filter(Boolean);
   return (
     <tr className="border-b border-line">
-      <td className="py-1.5">
+      <td className="py-1.5 pr-3">
         <span className="font-semibold">{name}</span>
         <span className="block text-sm text-muted">
           <span className="sm:hidden">{KINDS[kind]} </span>
           {told.join(", ")}
         </span>
       </td>
-      <td className="max-sm:hidden">{KINDS[kind]}</td>
+      <td className="pr-3 max-sm:hidden">{KINDS[kind]}</td>
       <td className="tabular-nums max-sm:hidden">
         {first_number && markText({ kind, number: first_number })}
         {last_number !== first_number && <span className="block">to {markText({ kind, number: last_number })}</span>}

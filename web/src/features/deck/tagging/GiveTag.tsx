@@ -64,6 +64,9 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
         )}
         {fits.length > OFFERED && <span className="text-muted">{fits.length} tags end so: type more digits.</span>}
         {carried && <span className="text-signal">That tag sits in a fish already.</span>}
+        {!fits.length && !known && typed.trim().length > 2 && (
+          <span className="text-muted">No tag in stock ends so; type the whole number of a new one.</span>
+        )}
       </div>
       {!capture.scanned && (
         <p className="mt-1 text-sm text-muted">
