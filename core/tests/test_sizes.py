@@ -1,0 +1,40 @@
+"""Rooms of a size that one can hold in mind: no folder of more than 25 files, no file of more than 400 lines."""
+
+from __future__ import annotations
+
+from collections import Counter
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+MOST_FILES, MOST_LINES = 25, 400
+#: What is larger still; each leaves this list when it is parted, and none comes onto it.
+LARGE_FOLDERS = {"core/tests", "server/tests", "tests/shared", "docs/decisions"}
+LARGE_FILES = {
+    "server/nailwright/deck/models.py", "server/nailwright/programmes/record/receiving.py", "server/tests/test_imports.py",
+    "server/tests/test_permissions.py", "server/tests/test_gateway.py", "server/tests/test_plan.py", "core/tests/test_plan.py",
+    "web/src/features/settings/SpeciesSheet.tsx", "web/src/features/deck/document/deck-store.test.ts",
+    "server/tests/test_no_leak.py", "server/tests/test_archive_hostile.py",
+}  # fmt: skip
+
+
+def sources() -> list[str]:
+    return [
+        str(each.relative_to(ROOT))
+        for room in ("core", "server", "web/src", "tests", "bench", "demo", "standins", "docs")
+        for each in (ROOT / room).rglob("*")
+        if each.suffix in (".py", ".ts", ".tsx", ".md", ".json")
+        and ".gen." not in each.name
+        and not {"migrations", "__pycache__"} & set(each.parts)
+    ]
+
+
+def test_no_folder_is_too_large() -> None:
+    counts = Counter(str(Path(each).parent) for each in sources())
+    assert {folder for folder, n in counts.items() if n > MOST_FILES} <= LARGE_FOLDERS
+
+
+def test_no_file_is_too_long() -> None:
+    code = [each for each in sources() if each.endswith((".py", ".ts", ".tsx"))]
+    long = {each for each in code if len((ROOT / each).read_text().splitlines()) > MOST_LINES}
+    assert long <= LARGE_FILES
+    assert {each for each in LARGE_FILES if (ROOT / each).exists()} == LARGE_FILES  # a name that is gone says nothing
