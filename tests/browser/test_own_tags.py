@@ -127,7 +127,9 @@ def test_from_an_empty_stock_to_a_fish_met_again_on_two_tablets(
     # everything is found at the desk
     lead.get_by_role("link", name="Tags", exact=True).click()
     expect(lead.get_by_role("row").filter(has_text="Taken in on the Deck")).to_contain_text("W7777")
-    lead.get_by_role("searchbox", name="Find a tag").fill("1003")
+    lead.get_by_role("link", name="Today", exact=True).click()
+    lead.get_by_role("searchbox", name="Find a tag by its number").fill("1003")  # from every page
+    lead.keyboard.press("Enter")
     lead.get_by_role("button", name="Its fish").click()
     story = lead.get_by_role("dialog")
     expect(story).to_contain_text("walleye: met 2 times")

@@ -8,6 +8,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
 import { setTheme, THEMES, useTheme } from "@/ui/theme";
 import { ClockQuestion } from "./ClockQuestion";
+import { FindTag } from "./FindTag";
 import { Help } from "./Help";
 import { Loose } from "./Loose";
 import { Me } from "./Me";
@@ -129,6 +130,7 @@ function Header() {
       <span className="ml-auto" />
       <NewVersionReady />
       <Unsent />
+      <FindTag />
       <span className="max-lg:hidden">
         <ThemeChoice />
       </span>

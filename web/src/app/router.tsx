@@ -3,6 +3,7 @@ import { DeckScreen, OutingsScreen } from "@/features/deck";
 import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
 import { readSelection } from "@/features/selection";
+import { readTagsSearch } from "@/features/tags/tags-search";
 import { TodayScreen } from "@/features/today";
 import { Broken } from "./Broken";
 import { Shell } from "./Shell";
@@ -32,6 +33,7 @@ const findings = createRoute({
 const tags = createRoute({
   getParentRoute: () => root,
   path: "/tags",
+  validateSearch: readTagsSearch,
   component: lazyRouteComponent(() => import("@/features/tags"), "TagsScreen"),
 });
 

@@ -1,3 +1,4 @@
+import { getRouteApi } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
@@ -12,15 +13,23 @@ import { HandOut } from "./HandOut";
 import { type Batch, useBatches, useTagsFound } from "./queries";
 import { TakeOutOfUse } from "./TakeOutOfUse";
 
+const route = getRouteApi("/tags");
+
 type Opened = { what: "enter" | "hand-out"; batch: Batch | null } | { what: "out-of-use" } | null;
 
 /** The stock of tags: what there is, who has it, which fish carries it. */
 export function TagsScreen() {
   const { membership, may } = useHere();
-  const { data: batches, error } = useBatches(membership.programme);
+  const { data: batches, error } = useBatches(membership.programme, may("keep_tags"));
   const [opened, setOpened] = useState<Opened>(null);
   const close = () => setOpened(null);
-  if (!may("keep_tags")) return <Empty>The stock of tags is kept by leads, biologists and crews.</Empty>;
+  if (!may("keep_tags"))
+    return (
+      <main className="px-4 py-3">
+        <h1 className="text-xl font-semibold">Tags</h1>
+        <FindTag />
+      </main>
+    );
   return (
     <main className="px-4 py-3">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 pb-2">
@@ -48,7 +57,7 @@ export function TagsScreen() {
         </Empty>
       )}
       {batches && batches.length > 0 && <Batches batches={batches} onOpen={setOpened} />}
-      {batches && batches.length > 0 && <FindTag />}
+      {(batches?.length ?? 0) > 0 && <FindTag />}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
       {opened?.what === "out-of-use" && <TakeOutOfUse onClose={close} />}
@@ -141,9 +150,11 @@ function BatchRow({ batch, onOpen }: { batch: Batch; onOpen: (opened: Opened) =>
 /** A tag by its number, whole or part: where it is, who has it, which fish carries it. */
 function FindTag() {
   const { membership } = useHere();
-  const [typed, setTyped] = useState("");
+  const { number: asked } = route.useSearch();
+  const navigate = route.useNavigate();
   const [fish, setFish] = useState<string | null>(null);
-  const number = useDeferredValue(typed.trim());
+  const typed = asked ?? "";
+  const number = useDeferredValue(typed);
   const { data: found } = useTagsFound(membership.programme, number);
   return (
     <section aria-label="Find a tag" className="mt-6 max-w-3xl">
@@ -152,7 +163,7 @@ function FindTag() {
         type="search"
         value={typed}
         maxLength={40}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={({ target }) => void navigate({ search: { number: target.value || undefined }, replace: true })}
       />
       {number.length > 1 && found?.length === 0 && (
         <p className="pt-2">No tag of the stock has “{number}” in its number.</p>

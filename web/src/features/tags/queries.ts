@@ -7,10 +7,11 @@ export type Taken = Schemas["Taken"];
 
 const of = (programme_id: string) => ({ path: { programme_id } });
 
-export function useBatches(programme: string) {
+export function useBatches(programme: string, enabled: boolean) {
   return useQuery({
     queryKey: ["tag-batches", programme],
     queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/tags/batches", { params: of(programme) })),
+    enabled,
   });
 }
 
