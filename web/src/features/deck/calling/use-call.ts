@@ -9,7 +9,7 @@ import { type Doubts, judge, type Repair, shrank } from "../rules/believability"
 import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "../rules/call-line";
 import { marksAfter, markTable, type Recognised } from "../rules/marks";
 import { smallForTag } from "../rules/orders";
-import { permitQuestion, permitsAgainst } from "../rules/permits";
+import { permitQuestion, permitsAgainst, permitsForTag } from "../rules/permits";
 import { bandFor, type GoesBy, protocolRows } from "../rules/protocol";
 import { tagProposal } from "../rules/tagging";
 import { giveTag } from "../tagging/give-tag";
@@ -81,7 +81,11 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
   // a fish met again is of its own species, unless another was called
   const call = useMemo(() => (met && !read.speciesCalled ? { ...read, species: met.species } : read), [met, read]);
   const species = deck.species.find(({ code }) => code === call.species);
-  const against = useMemo(() => (call.empty || correcting ? [] : permitsAgainst(deck, call)), [deck, call, correcting]);
+  const against = useMemo(() => {
+    if (call.empty) return [];
+    if (!correcting) return permitsAgainst(deck, call);
+    return call.marks.length ? permitsForTag(deck, correcting) : [];
+  }, [deck, call, correcting]);
   const doubts = useMemo(() => {
     if (!species) return NO_DOUBTS;
     const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };

@@ -37,15 +37,27 @@ export interface Against {
 }
 
 /** The allowances that a call would use, with where it takes each; the one that runs out first is the first. */
-export function permitsAgainst({ allowances = [], captures }: Deck, call: Call): Against[] {
+export const permitsAgainst = (deck: Deck, call: Call): Against[] => usedBy(deck, calledFish(call), call.count);
+
+/** The allowances that a tag for a fish that is kept already would use: it is counted there for the first time. */
+export function permitsForTag(deck: Deck, fish: Schemas["Capture"]): Against[] {
+  const before = countedFish(fish);
+  return before.marked
+    ? []
+    : usedBy(deck, { ...before, marked: true }, 1).filter(
+        ({ allowance }) => !forPermit(allowance.what, allowance.species ?? "", before),
+      );
+}
+
+function usedBy({ allowances = [], captures }: Deck, fish: CountedFish, count: number): Against[] {
   return allowances
-    .filter(({ what, species = "" }) => forPermit(what, species, calledFish(call)))
+    .filter(({ what, species = "" }) => forPermit(what, species, fish))
     .map((allowance) => {
       const here = captures
-        .filter((fish) => forPermit(allowance.what, allowance.species ?? "", countedFish(fish)))
-        .reduce((sum, { count }) => sum + count, 0);
+        .filter((each) => forPermit(allowance.what, allowance.species ?? "", countedFish(each)))
+        .reduce((sum, each) => sum + each.count, 0);
       const before = allowance.counted + here;
-      return { allowance, before, standing: standing(before, call.count, allowance.most) };
+      return { allowance, before, standing: standing(before, count, allowance.most) };
     })
     .sort((a, b) => a.allowance.most - a.before - (b.allowance.most - b.before));
 }

@@ -6,6 +6,7 @@ import { markText } from "@/ui/words/mark-text";
 import { KINDS } from "@/ui/words/tag-kinds";
 import type { PanelProps } from "../handling/Kinds";
 import { type CalledMark, readPit } from "../rules/marks";
+import { permitsForTag } from "../rules/permits";
 import { giveTag } from "./give-tag";
 
 type Stocked = Schemas["StockedTag"];
@@ -39,6 +40,7 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
     void giveTag(store, capture, mark, inStock);
     setTyped("");
   };
+  const over = permitsForTag(view.document, capture).find((each) => each.standing === "over");
   return (
     <section aria-label="Give it a tag" className="border-b border-line pb-3">
       <div className="flex flex-wrap items-end gap-2">
@@ -68,6 +70,12 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
           <span className="text-muted">No tag in stock ends so; type the whole number of a new one.</span>
         )}
       </div>
+      {over && (
+        <p className="mt-1 font-semibold text-signal">
+          ! {over.allowance.permit} allows {over.allowance.most} {over.allowance.species_name} {over.allowance.what};{" "}
+          {over.before} are counted.
+        </p>
+      )}
       {!capture.scanned && (
         <p className="mt-1 text-sm text-muted">
           Scan the fish first. With the tag it is kept that nothing was found; where there was something, read it on the

@@ -2,7 +2,7 @@ import { expect, it } from "vitest";
 import { capture, SPECIES, UNITS } from "@/testing/deck";
 import cases from "../../../../../../tests/shared/permits.json";
 import { readCall } from "../call-line";
-import { permitQuestion, permitsAgainst, standing } from "../permits";
+import { permitQuestion, permitsAgainst, permitsForTag, standing } from "../permits";
 
 it.each(cases)("stands as core says: %o", (each) =>
   expect(standing(each.before, each.more, each.most)).toBe(each.standing),
@@ -24,6 +24,17 @@ const allowance = {
 const caught = (...counts: number[]) => counts.map((count, place) => capture(`c${place}`, { species: "wal", count }));
 const asked = (line: string, allowances: object[], captures = caught(1)) =>
   permitQuestion(permitsAgainst({ allowances: allowances as never, captures }, readCall(line, settings, "wal")));
+
+it("counts a tag that a fish gets afterwards for the tag alone", () => {
+  const tags = { ...allowance, what: "tagged" as const, most: 3 };
+  const deck = { allowances: [allowance, tags] as never, captures: caught(1) };
+  expect(permitsForTag(deck, deck.captures[0]!).map((each) => [each.allowance.what, each.standing])).toEqual([
+    ["tagged", "last"],
+  ]);
+  const tagged = capture("t", { placed: [{ kind: "tbar", number: "W1", body_site: "", quality: "" }] });
+  expect(permitsForTag({ ...deck, captures: [tagged] }, tagged)).toEqual([]); // it is counted there already
+  expect(permitsForTag({ ...deck, captures: [tagged, ...caught(1)] }, deck.captures[0]!)[0]?.standing).toBe("over");
+});
 
 it("asks at the last fish and beyond, counting what lies on this tablet", () => {
   expect(asked("437", [allowance])).toBeNull();
