@@ -59,7 +59,7 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
     to = f"/api/v1/programmes/{programme.pk}/sync"
     for kind, row in rows.items():
         entry = operation(kind, **row) | {"reason": "", "clock_offset_s": 0.0}
-        for several in batched(spoiled(entry), 8):
+        for several in batched(spoiled(entry, "entries"), 8):
             good = operation("water.record", outing=here, temperature_c=9)
             sent = {"operations": [*several, good], "device_now": "2026-05-02T20:00:00Z"}
             response = send(wild, "post", to, sent)
