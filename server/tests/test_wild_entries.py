@@ -49,6 +49,8 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "photo.add": {"outing": here, "capture": one, "shows": "fish", "jpeg": PICTURE, "note": "x", "lat": 44.9, "lon": -31.5},
         "photo.edit": {"photo": str(photo.pk), "shows": "mouth", "note": "y", "deleted": False},
         "track.add": {"run": str(run.pk), "fixes": [[1780000000, 44.9, -31.5], [1780000005.5, 44.9001, -31.5]]},
+        "tag.take_in": {"kind": "tbar", "number": "W2001", "batch": "Found aboard"},
+        "tag.shed": {"capture": one, "kind": "pit", "number": "999000000000101", "shed": True},
         "tag.spoil": {"outing": here, "kind": "pit", "number": "999000000000101", "spoiled": True},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},
@@ -59,7 +61,7 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
     to = f"/api/v1/programmes/{programme.pk}/sync"
     for kind, row in rows.items():
         entry = operation(kind, **row) | {"reason": "", "clock_offset_s": 0.0}
-        for several in batched(spoiled(entry, "entries"), 8):
+        for several in batched(spoiled(entry, str(entry["kind"])), 8):
             good = operation("water.record", outing=here, temperature_c=9)
             sent = {"operations": [*several, good], "device_now": "2026-05-02T20:00:00Z"}
             response = send(wild, "post", to, sent)
