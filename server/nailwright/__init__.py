@@ -1,3 +1,3 @@
 """Nailwright's server."""
 
-__version__ = "0.2.0"
+__version__ = "0.9.0"

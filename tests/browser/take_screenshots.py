@@ -126,11 +126,11 @@ def test_deck_recapture(sign_in: SignIn) -> None:
     shoot(page, "deck-recapture")
 
 
-def test_deck_tablet_upright(sign_in: SignIn) -> None:
-    page = open_deck(sign_in)
-    page.set_viewport_size({"width": 800, "height": 1280})
-    page.keyboard.type("wal 437 890 f")
-    shoot(page, "deck-tablet-upright")
+def test_tags(sign_in: SignIn) -> None:
+    page = sign_in("lead", "/tags")
+    page.get_by_role("searchbox", name="Find a tag: its number").fill("W1")
+    page.get_by_role("button", name="Its fish").first.wait_for()
+    shoot(page, "tags")
 
 
 def test_register(sign_in: SignIn) -> None:
