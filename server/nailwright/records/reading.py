@@ -19,6 +19,7 @@ from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
 from nailwright.records.columns import COLUMNS, Column, Draft
 from nailwright.records.columns.place import SLASHED
+from nailwright.records.missing import is_missing
 from nailwright.tags.scans import Read, read_scans
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import unit_giving
@@ -114,7 +115,7 @@ class Reader:
             COLUMNS[name].assign(draft, value)
         for place, column, unit, known in self._bound:
             text = cells[place]
-            if not text:
+            if not text or is_missing(text):
                 continue
             value = known.get(text)
             if value is None:
