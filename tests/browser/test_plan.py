@@ -111,6 +111,9 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("F8")
     expect(page.get_by_text("No run is going.")).to_be_visible()
+    expect(page.get_by_role("status", name="Sending")).to_contain_text(
+        "All sent"
+    )  # a page that is left at once may not have it on the disk
     page.goto("/")
     expect(page.get_by_text("0 of 100")).to_be_visible()
     page.go_back()
