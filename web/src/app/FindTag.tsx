@@ -22,7 +22,7 @@ export function FindTag() {
         type="search"
         placeholder="Find a tag"
         maxLength={40}
-        className="min-h-[44px] w-32 rounded-sm border border-line bg-raised px-2 text-sm"
+        className="min-h-[44px] w-26 rounded-sm border border-line bg-raised px-2 text-sm"
       />
     </form>
   );

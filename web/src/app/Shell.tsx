@@ -125,12 +125,12 @@ function Header() {
           ))}
         </select>
       ) : (
-        <span className="text-sm text-muted max-lg:hidden">{membership.programme_name}</span>
+        <span className="text-sm text-muted max-[1400px]:hidden">{membership.programme_name}</span>
       )}
       <span className="ml-auto" />
       <NewVersionReady />
       <Unsent />
-      <FindTag />
+      {memberships.length === 1 && <FindTag />}
       <span className="max-lg:hidden">
         <ThemeChoice />
       </span>
