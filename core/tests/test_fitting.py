@@ -102,6 +102,46 @@ def test_two_chances_of_which_only_the_product_is_told_are_named() -> None:
     )
 
 
+def test_three_of_which_only_the_product_is_told_cost_one_parameter() -> None:
+    names = ("a", "b", "c")
+
+    def log_likelihood(v: np.ndarray) -> float:
+        met = float(np.prod(v))
+        return float(special.xlogy(18, met) + special.xlogy(32, 1 - met))
+
+    parts = tuple(Parameter(name, 0, 1, "logit") for name in names)
+    fit = maximise(Model("product", parts, log_likelihood, ((0.7, 0.7, 0.7),), 50))
+    assert set(fit.confounded) == set(names) and (fit.flat, fit.parameters) == (2, 1)
+
+
+def test_a_parameter_that_the_data_do_not_touch_is_named_and_costs_nothing() -> None:
+    told = Model(
+        "idle", (Parameter("chance", 0, 1, "logit"), Parameter("idle")),
+        lambda v: float(special.xlogy(7, v[0]) + special.xlogy(13, 1 - v[0])), ((0.4, 2.0),), 20,
+    )  # fmt: skip
+    fit = maximise(told)
+    assert fit.confounded == ("idle",) and fit.parameters == 1
+
+
+def test_a_mean_in_grams_is_not_flat_for_its_unit() -> None:
+    values = np.random.default_rng(8).normal(50_000, 20_000, 10)
+    fit = maximise(normal(values, 20_000.0))
+    assert fit.confounded == () and fit.parameters == 1
+    assert fit.wald("mean").se == pytest.approx(20_000 / math.sqrt(10), rel=1e-2)
+
+
+def test_a_value_at_a_bound_of_its_own_has_that_as_an_end() -> None:
+    values = np.array([1.0, 2.0, 3.0])
+    model = Model(
+        "held", (Parameter("mean", -10, 1.5),), lambda v: float(stats.norm.logpdf(values, v[0], 1).sum()), ((0.0,),), 3
+    )
+    fit = maximise(model)
+    found = profile_interval(fit, "mean")
+    assert fit.at_bound == ("mean",) and found.upper == 1.5
+    # 3 / 2 ((2 - m)^2 - 0.5^2) = chi-square / 2
+    assert found.lower == pytest.approx(2 - math.sqrt(stats.chi2.ppf(0.95, 1) / 3 + 0.25), abs=0.01)
+
+
 def test_normal_values_have_their_mean_and_the_t_like_profile() -> None:
     values = np.random.default_rng(3).normal(310, 24, 30)
     fit = maximise(normal(values))

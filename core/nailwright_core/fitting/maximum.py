@@ -20,8 +20,8 @@ SAME = 0.05
 _AT_BOUND = 1e-4
 #: Logits beyond this, and logs as far from the start, are as good as at their bound.
 _FAR_LOGIT = 9.0
-#: A direction of which the curvature is this small against the largest is not told apart by the data.
-_FLAT = 1e-7
+#: A direction in which the curvature is this small, each parameter in units of its own, is not told apart by the data.
+_FLAT = 1e-5
 #: A parameter has a part in such a direction from this share of it on.
 _PART = 0.1
 
@@ -35,7 +35,8 @@ class Fit:
         log_likelihood: there.
         covariance: on the links' scales, shape (parameters, parameters); nan where a parameter is at its bound or confounded.
         at_bound: names of parameters that lie at a bound of what they may be.
-        confounded: names of parameters of which the data tell only something together.
+        confounded: names of parameters of which the data tell only something together, or one alone of which they tell nothing.
+        flat: in how many directions of them the likelihood does not fall.
         agree, starts: how many of so many starts ended at this likelihood.
         converged: whether the climb ended by itself.
     """
@@ -46,6 +47,7 @@ class Fit:
     covariance: Floats
     at_bound: tuple[str, ...]
     confounded: tuple[str, ...]
+    flat: int
     agree: int
     starts: int
     converged: bool
@@ -53,7 +55,7 @@ class Fit:
     @property
     def parameters(self) -> int:
         """Parameters that the data tell: all, less one for each direction that is flat."""
-        return len(self.values) - max(len(self.confounded) - 1, 0)
+        return len(self.values) - self.flat
 
     def value(self, name: str) -> float:
         """The value of one parameter by its name."""
@@ -128,17 +130,18 @@ def maximise(model: Model, held: dict[int, float] | None = None, curvature: bool
     covariance = np.full((len(model.parameters),) * 2, np.nan)
     at_bound: tuple[str, ...] = ()
     confounded: tuple[str, ...] = ()
+    flat = 0
     if curvature and free:
         edge = [_is_at_bound(model, place, each) for place, each in zip(free, at, strict=True)]
         at_bound = tuple(model.parameters[place].name for place, is_at in zip(free, edge, strict=True) if is_at)
         inner = [number for number, is_at in enumerate(edge) if not is_at]
         bend = _hessian(lambda moved: fall(_with(at, inner, moved)), at[inner])
-        told, lost = _told(bend)
+        told, lost, flat = _told(bend)
         confounded = tuple(model.parameters[free[inner[each]]].name for each in lost)
         kept = [free[inner[each]] for each in range(len(inner)) if each not in lost]
         rest = [each for each in range(len(inner)) if each not in lost]
         covariance[np.ix_(kept, kept)] = told[np.ix_(rest, rest)]
-    return Fit(model, whole(at), -best, covariance, at_bound, confounded, agree, len(ends), converged)
+    return Fit(model, whole(at), -best, covariance, at_bound, confounded, flat, agree, len(ends), converged)
 
 
 def _with(at: Floats, places: list[int], moved: Floats) -> Floats:
@@ -184,12 +187,20 @@ def _hessian(f: Callable[[Floats], float], at: Floats) -> Floats:
     return bend
 
 
-def _told(bend: Floats) -> tuple[Floats, list[int]]:
-    """Covariance from the curvature, and the places of parameters that have a part in a direction without any."""
+def _told(bend: Floats) -> tuple[Floats, list[int], int]:
+    """Covariance from the curvature, the places of parameters that have a part in a direction without any, and how many such there are.
+
+    Each parameter is taken in units of its own, so that one in grams is not flat for being in grams.
+    """
     if not bend.size:
-        return bend, []
-    values, vectors = np.linalg.eigh(bend)
-    flat = values < max(_FLAT * float(values[-1]), 1e-5)
+        return bend, [], 0
+    own = np.diag(bend)
+    unit = np.sqrt(np.where(own > 0, own, 1.0))
+    scaled = bend / np.outer(unit, unit)
+    scaled[own <= 0] = 0.0
+    scaled[:, own <= 0] = 0.0
+    values, vectors = np.linalg.eigh(scaled)
+    flat = values < _FLAT
     lost = sorted({int(place) for place in np.nonzero((np.abs(vectors[:, flat]) > _PART).any(axis=1))[0]})
     safe = np.where(flat, np.inf, values)
-    return np.asarray((vectors / safe) @ vectors.T), lost
+    return np.asarray((vectors / safe) @ vectors.T / np.outer(unit, unit)), lost, int(flat.sum())

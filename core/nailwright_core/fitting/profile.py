@@ -119,7 +119,7 @@ def profile_interval(fit: Fit, name: str, level: float = 0.95) -> Estimate:
     """
     place = fit.model.place(name)
     parameter, value = fit.model.parameters[place], float(fit.values[place])
-    at = float(parameter.to_link(value)) if value not in (parameter.lower, parameter.upper) else math.nan
+    at = float(parameter.to_link(value))
     variance = float(fit.covariance[place, place])
     step = math.sqrt(variance) if variance > 0 else 0.5
     far = 14.0 if parameter.link == "logit" else 40 * step
