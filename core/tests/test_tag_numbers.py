@@ -46,6 +46,16 @@ def test_what_stands_twice_counts_once_and_what_is_none_is_told() -> None:
     assert found.unread[0][0] == "no tag!" and "2 to 16" in found.unread[0][1]
 
 
+def test_what_is_far_too_long_for_a_number_is_told_at_once() -> None:
+    """Two million digits and a letter: the search for a row's end must not try each of them."""
+    found = read_numbers("1" * 2_000_000 + "x-2", visible_number)
+    assert found.numbers == () and len(found.unread) == 1
+
+
+def test_many_on_one_line_with_blanks_between() -> None:
+    assert len(read_numbers(" ".join(f"W{n}" for n in range(1000, 1100)), visible_number).numbers) == 100
+
+
 @pytest.mark.parametrize(
     ("text", "code"),
     [

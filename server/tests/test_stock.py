@@ -213,3 +213,28 @@ def test_tags_come_by_pages(crew: APIClient, programme: Programme) -> None:
     page = crew.get(address).data
     rest = crew.get(f"{address}?after={page[-1]['kind']} {page[-1]['number']}").data
     assert (len(page), len(rest), rest[0]["number"]) == (100, 50, "W1101")
+
+
+def test_a_tag_that_was_lost_and_is_in_stock_again_is_with_nobody(
+    crew: APIClient, programme: Programme, stocked: TagBatch, outing: Outing, site: Site, sync: Send
+) -> None:
+    """Found at the desk or on the Deck, it can go to another outing, and is on that one's tablets."""
+    base = f"/api/v1/programmes/{programme.pk}/tags"
+    body = {"kind": "tbar", "numbers": "W1001, W1002"}
+    crew.post(f"{base}/hand-out", {"id": str(new_id()), **body, "outing": str(outing.pk)}, format="json")
+    crew.post(f"{base}/move", {**body, "state": "lost", "reason": "bag went overboard"}, format="json")
+    crew.post(f"{base}/move", {"kind": "tbar", "numbers": "W1001", "state": "stock", "reason": "found"}, format="json")
+    sync(operation("tag.take_in", kind="tbar", number="W1002"))
+    assert set(Tag.objects.filter(number__in=("W1001", "W1002")).values_list("state", flat=True)) == {"stock"}
+    assert not TagIssue.objects.filter(returned_at=None).exists()
+    other = Outing.objects.create(
+        programme=programme, water=site.water, name="Other", date=outing.date, gear=outing.gear
+    )
+    crew.post(f"{base}/hand-out", {"id": str(new_id()), **body, "outing": str(other.pk)}, format="json")
+    there = crew.get(f"/api/v1/outings/{other.pk}/deck").data["marks"]["stock"]
+    assert {"W1001", "W1002"} <= {each["number"] for each in there}
+
+
+def test_a_question_that_cannot_be_read_is_refused(crew: APIClient, programme: Programme) -> None:
+    for wrong in ("batch=none", "state=sold", f"number={'9' * 41}"):
+        assert crew.get(f"/api/v1/programmes/{programme.pk}/tags?{wrong}").status_code == 422

@@ -11,6 +11,8 @@ from nailwright_core.common.errors import CoreError
 #: A row of numbers that is longer is rather a slip of a digit.
 MOST_IN_ROW = 100_000
 MOST_AT_ONCE = 200_000
+#: A row of numbers is written in fewer signs; what is longer is a list with blanks between, or no number.
+_LONGEST_ROW = 80
 _VISIBLE = re.compile(r"[A-Z0-9][A-Z0-9-]{1,15}")
 #: "W1001-W1100", "W1001 to W1100", "W1001..W1100"; a hyphen joins two numbers only where both end in as many digits.
 _ROW = re.compile(r"^(?P<first>\S+?)\s*(?:\.\.+|…|–|—|-|\bto\b|\bbis\b|\ba\b|\bà\b)\s*(?P<last>\S+)$", re.IGNORECASE)
@@ -84,7 +86,7 @@ def _parts(text: str) -> Iterator[str]:
 
 
 def _of_part(part: str, read: Callable[[str], str]) -> Iterator[str]:
-    ends = _row_of(part)
+    ends = _row_of(part) if len(part) <= _LONGEST_ROW else None
     if ends is None:
         try:
             yield read(part)

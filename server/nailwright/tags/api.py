@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import status
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -23,7 +23,7 @@ from nailwright.programmes.record.acts import act_of
 from nailwright.programmes.record.audit import Act
 from nailwright.tags import serializers
 from nailwright.tags.inventory import batches_of, tags_found, told_batch
-from nailwright.tags.models import Fish, TagBatch, TagKind, TagState
+from nailwright.tags.models import Fish, TagBatch, TagKind
 from nailwright.tags.number_columns import number_columns
 from nailwright.tags.queries import story_of
 from nailwright.tags.stock import Taken, add_numbers, describe_batch, enter_batch, move_tags, try_numbers
@@ -146,26 +146,15 @@ class TagsView(APIView):
 
     @extend_schema(
         operation_id="tags_found",
-        parameters=[
-            OpenApiParameter("number", description="Whole or part"),
-            OpenApiParameter("batch"),
-            OpenApiParameter("state", enum=TagState.values),
-            OpenApiParameter("after", description="Kind and number of the last one of the page before"),
-        ],
+        parameters=[serializers.TagsQuerySerializer],
         responses=serializers.FoundTagSerializer(many=True),
     )
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read")
-        asked = {name: request.query_params.get(name, "")[:60] for name in ("number", "state", "after")}
-        found = tags_found(programme, batch=_key(request.query_params.get("batch")), **asked)
+        asked = serializers.TagsQuerySerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        found = tags_found(programme, **asked.validated_data)
         return Response(serializers.FoundTagSerializer(found, many=True).data)
-
-
-def _key(text: str | None) -> UUID | None:
-    try:
-        return UUID(text) if text else None
-    except ValueError:
-        return None
 
 
 class MoveTagsView(APIView):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -50,7 +51,9 @@ def tags_named(
     read = read_numbers_of(kind, numbers)
     if read.unread:
         raise CoreError("tag_number_unreadable", f"'{read.unread[0][0]}': {read.unread[0][1]}", "numbers")
-    found = {tag.number: tag for tag in rows.filter(kind=kind, number__in=read.numbers[:MOST_AT_ONCE])}
+    if len(read.numbers) > MOST_AT_ONCE:
+        raise CoreError("tag_numbers_too_many", f"Hand out {MOST_AT_ONCE:,} tags at once at most.", "numbers")
+    found = {tag.number: tag for tag in rows.filter(kind=kind, number__in=read.numbers)}
     missing = next((number for number in read.numbers if number not in found), None)
     if missing is not None:
         raise CoreError("tag_not_in_stock", f"{missing} is not in this programme's stock. Enter it first.", "numbers")
@@ -90,6 +93,11 @@ def hand_out(act: Act, programme: Programme, tags: list[Tag], to: To) -> int:
     return len(issues)
 
 
+def end_issues(tags: Iterable[Tag]) -> None:
+    """Tags that are in stock again are with nobody: else they would be counted as out, and kept from the tablets of another outing."""
+    TagIssue.objects.filter(tag__in=list(tags), returned_at=None).update(returned_at=timezone.now())
+
+
 def hand_back(act: Act, programme: Programme, tags: list[Tag]) -> int:
     """Tags that were handed out come back into stock; those that are there already stay.
 
@@ -102,5 +110,5 @@ def hand_back(act: Act, programme: Programme, tags: list[Tag]) -> int:
         check_change(tag, TagState.STOCK)
     with transaction.atomic():
         Tag.objects.filter(pk__in=[tag.pk for tag in back]).update(state=TagState.STOCK)
-        TagIssue.objects.filter(tag__in=back, returned_at=None).update(returned_at=timezone.now())
+        end_issues(back)
     return len(back)

@@ -164,6 +164,15 @@ class NumbersColumnSerializer(serializers.Serializer):
     numbers = serializers.CharField(help_text="One a line")
 
 
+class TagsQuerySerializer(serializers.Serializer):
+    number = serializers.CharField(max_length=40, default="", allow_blank=True, help_text="Whole or part")
+    batch = serializers.UUIDField(allow_null=True, default=None)
+    state = serializers.ChoiceField(TagState.choices, default="", allow_blank=True)
+    after = serializers.CharField(
+        max_length=60, default="", allow_blank=True, help_text="Kind and number of the last one of the page before"
+    )
+
+
 class FoundTagSerializer(MarkSerializer):
     state = serializers.ChoiceField(TagState.choices)
     batch = serializers.CharField()

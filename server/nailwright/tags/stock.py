@@ -12,6 +12,7 @@ from django.db import transaction
 from nailwright.programmes.models import Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, apply_change, must_say_why
+from nailwright.tags.handing_out import end_issues
 from nailwright.tags.models import Tag, TagBatch, TagState
 from nailwright.tags.numbers import read_numbers_of
 from nailwright.tags.states import check_change
@@ -115,7 +116,7 @@ def move_tags(
     read = read_numbers_of(kind, numbers)
     with transaction.atomic():
         tags = {tag.number: tag for tag in _tags(programme, kind, read.numbers, lock=True)}
-        moved, refused = 0, list(read.unread)
+        refused, changed = list(read.unread), []
         for number in read.numbers:
             tag = tags.get(number)
             try:
@@ -123,10 +124,13 @@ def move_tags(
                     raise CoreError("tag_not_in_stock", "not in this programme's stock", "number")
                 if tag.state != to:
                     check_change(tag, to)
-                    moved += apply_change(act.part(tag.pk), programme, tag, {"state": to})
+                    apply_change(act.part(tag.pk), programme, tag, {"state": to})
+                    changed.append(tag)
             except CoreError as error:
                 refused.append((number, error.message))
-    return moved, tuple(refused)
+        if to == TagState.STOCK:
+            end_issues(changed)
+    return len(changed), tuple(refused)
 
 
 def _take_in(batch: TagBatch, numbers: str, only_try: bool = False) -> Taken:

@@ -9148,10 +9148,21 @@ export interface operations {
             query?: {
                 /** @description Kind and number of the last one of the page before */
                 after?: string;
-                batch?: string;
+                batch?: string | null;
                 /** @description Whole or part */
                 number?: string;
-                state?: "destroyed" | "elsewhere" | "issued" | "lost" | "placed" | "removed" | "shed" | "spoiled" | "stock";
+                /**
+                 * @description * `stock` - In stock
+                 *     * `issued` - Issued
+                 *     * `placed` - In a fish
+                 *     * `shed` - Shed
+                 *     * `removed` - Taken out of a fish
+                 *     * `spoiled` - Spoiled
+                 *     * `lost` - Lost
+                 *     * `destroyed` - Destroyed
+                 *     * `elsewhere` - Seen on a fish, not of this stock
+                 */
+                state?: "stock" | "issued" | "placed" | "shed" | "removed" | "spoiled" | "lost" | "destroyed" | "elsewhere" | "";
             };
             header?: never;
             path: {

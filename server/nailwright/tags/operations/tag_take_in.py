@@ -7,11 +7,11 @@ from django.db import transaction
 from nailwright.common.fields import read_word
 from nailwright.common.rows import new_id
 from nailwright.programmes.models import Programme
-from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.programmes.record.operations import Kind, Row
+from nailwright.tags.handing_out import end_issues
 from nailwright.tags.models import Tag, TagBatch, TagState
 from nailwright.tags.numbers import read_number_of
-from nailwright.tags.states import change_state
 
 #: Under this name stand tags that a crew took in by reading them, where none was said.
 READ_ON_DECK = "Taken in on the Deck"
@@ -30,13 +30,13 @@ def take_tag_in(act: Act, programme: Programme, row: Row) -> bool:
         tag = Tag.objects.select_for_update().filter(programme=programme, kind=kind, number=number).first()
         if tag is not None and tag.state != TagState.LOST:
             return False
+        if tag is not None:  # found again
+            end_issues([tag])
+            return apply_change(act, programme, tag, {"state": TagState.STOCK})
         batch, _ = TagBatch.objects.get_or_create(
             programme=programme, kind=kind, name=name, defaults={"id": new_id(), "received": act.device_time.date()}
         )
-        if tag is None:
-            Tag.objects.create(id=act.id, programme=programme, kind=kind, number=number, batch=batch)
-        else:
-            change_state(tag, TagState.STOCK)  # found again
+        Tag.objects.create(id=act.id, programme=programme, kind=kind, number=number, batch=batch)
     return True
 
 
