@@ -68,6 +68,14 @@ def test_every_kind_of_entry_is_seen(
         mark = now["mark"]
 
 
+def test_another_number_read_on_a_fish_is_seen(ask: Callable[..., Any], sync: Send, called: Called) -> None:
+    fish = called(scanned="number", scans=[{"kind": "tbar", "number": "X1001"}])
+    sync(fish)
+    mark = ask()["mark"]
+    sync(operation("capture.edit", capture=fish["id"], scanned="number", scans=[{"kind": "tbar", "number": "X1007"}]))
+    assert "live" in ask(mark)
+
+
 def test_what_another_outing_does_is_nothing_to_it(
     ask: Callable[..., Any], sync: Send, called: Called, outing: Outing, run: Run
 ) -> None:

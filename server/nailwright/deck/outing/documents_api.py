@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -12,8 +11,7 @@ from rest_framework.views import APIView
 
 from nailwright.common.database import one_moment
 from nailwright.deck import serializers
-from nailwright.deck.http import PlainJson
-from nailwright.deck.models import Outing
+from nailwright.deck.http import PlainJson, outing_for
 from nailwright.deck.outing.live import again_after, mark_of
 from nailwright.deck.queries import (
     deck_of,
@@ -22,7 +20,7 @@ from nailwright.deck.queries import (
 )
 from nailwright.programmes.people.short_codes import crew_codes
 from nailwright.programmes.places import places_of
-from nailwright.programmes.policies import may, person_of, require
+from nailwright.programmes.policies import may, person_of
 
 
 class DeckView(APIView):
@@ -32,9 +30,7 @@ class DeckView(APIView):
 
     @extend_schema(operation_id="deck", responses=serializers.DeckSerializer)
     def get(self, request: Request, outing_id: UUID) -> Response:
-        outing = get_object_or_404(Outing.objects.select_related("programme", "water"), pk=outing_id)
-        require(person_of(request), outing.programme, "read")
-        person = person_of(request)
+        outing, person = outing_for(request, outing_id), person_of(request)
         crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
         # fish come aboard while it is read: a scan without its fish, a fish without its run would be none of the outing
         with one_moment():
@@ -54,9 +50,7 @@ class DeckLiveView(APIView):
         responses=serializers.DeckLiveSerializer,
     )
     def get(self, request: Request, outing_id: UUID) -> Response:
-        outing = get_object_or_404(Outing.objects.select_related("programme", "water", "protocol"), pk=outing_id)
-        person = person_of(request)
-        require(person, outing.programme, "read")
+        outing, person = outing_for(request, outing_id), person_of(request)
         with one_moment():
             mark, fish = mark_of(outing)
             told = {

@@ -8,7 +8,7 @@ from django.db.models import Count, Sum
 
 from nailwright.common.row_sums import BitXor, sum_over
 from nailwright.deck.models import Capture, CaptureTally, Event, Outing, Photo, Release
-from nailwright.tags.models import Placement
+from nailwright.tags.models import Placement, Scan
 
 #: Seconds after which a tablet asks again; of an outing of very many fish less often, since every answer holds them all.
 AGAIN_S, SELDOM_S, MANY_FISH = 4, 30, 1_500
@@ -38,6 +38,7 @@ def mark_of(outing: Outing) -> tuple[str, int]:
             Placement.objects.filter(capture_id__in=captures.values("pk")),
             ("id", "body_site", "quality", "living_tag", gone),
         ),
+        sum_over(Scan.objects.filter(source_id__in=captures.values("pk")).order_by(), ("id", "number", "result", gone)),
         sum_over(
             Event.objects.filter(outing=outing), ("id", "kind", "said", "device_time", "capture_id", "run_id", gone)
         ),
