@@ -15,7 +15,8 @@ from bench.size import size
 from bench.timing import show
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.rows import new_id
-from nailwright.deck.models import Allowance, Capture, Event, Run
+from nailwright.deck.models import Capture, Event, Run
+from nailwright.permits.models import Allowance
 
 DIST = Path(__file__).resolve().parents[1] / "web" / "dist"
 CALLS = size(120, 5)

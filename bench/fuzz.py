@@ -152,15 +152,16 @@ class Fuzzer:
 
 def keys_there() -> dict[str, list[str]]:
     """Keys of rows of the database that is measured."""
-    from nailwright.deck.models import Allowance, Capture, Event, Outing, Photo, Run
-    from nailwright.plan.models import Paper, Survey, Unit
+    from nailwright.deck.models import Capture, Event, Outing, Photo, Run
+    from nailwright.permits.models import Allowance, Permit
+    from nailwright.plan.models import Survey, Unit
     from nailwright.programmes.models import Membership, Person, Programme
     from nailwright.tags.models import Fish
     from nailwright.waters.models import Series, Site, Water
 
     models: dict[str, Any] = {
         "programme": Programme, "outing": Outing, "capture": Capture, "run": Run, "fish": Fish, "water": Water, "site": Site,
-        "survey": Survey, "paper": Paper, "unit": Unit, "series": Series, "allowance": Allowance, "photo": Photo, "event": Event,
+        "survey": Survey, "permit": Permit, "unit": Unit, "series": Series, "allowance": Allowance, "photo": Photo, "event": Event,
         "member": Membership, "gone": Membership, "person": Person,
     }  # fmt: skip
     found = {

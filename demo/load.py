@@ -19,15 +19,16 @@ from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER, WALLEYE
-from demo.plans import load_plans
+from demo.plans import COLLECTING, load_plans
 from demo.protocol import decide
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.encounters import rebuild_encounters
-from nailwright.deck.models import Allowance, Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
+from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.deck.outing.checklists import CHECKLISTS, needed_for
 from nailwright.deck.outing.visits import find_groups, visit_before
-from nailwright.deck.permits import allowances_of
+from nailwright.permits.counting import allowances_of
+from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water
@@ -126,9 +127,10 @@ def _allow(ground: Ground, today: date) -> None:
         Keys(np.random.default_rng(SEED + 6)),
         {("wal", "captured"): 0.55, ("wal", "tagged"): 0.87, ("bur", "killed"): 0.3},
     )
+    permit = Permit.objects.get(programme=ground.programme, number=COLLECTING)
     for species, what in shares:
         Allowance.objects.create(
-            id=keys.at(datetime(today.year, 1, 10, 9, tzinfo=UTC)), programme=ground.programme, permit="Collecting permit 17",
+            id=keys.at(datetime(today.year, 1, 10, 9, tzinfo=UTC)), permit=permit,
             species=species, what=what, most=0, first=date(today.year, 1, 1), last=date(today.year, 12, 31),
         )  # fmt: skip
     for each in allowances_of(ground.programme):

@@ -1,4 +1,4 @@
-"""The demo's plans: zones and the dam, a boat, papers (one runs out soon), seasons, and a spring survey with its sites."""
+"""The demo's plans: zones and the dam, a boat, permits and certificates (one runs out soon), seasons, and a spring survey with its sites."""
 
 from __future__ import annotations
 
@@ -12,7 +12,8 @@ from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing
 from nailwright.plan.layout.actions import lay_out
-from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.permits.models import Permit
+from nailwright.plan.models import Season, Survey, Unit
 from nailwright.plan.outings.orders import give_orders
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.record.audit import Act
@@ -21,6 +22,9 @@ from nailwright.waters.models import Water, Zone
 _STAND_OFF_M = 400
 _LAYOUT = {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 700, "gap_m": 3100, "seed": 7}
 LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])
+
+#: Number of the collecting permit, whose allowances are counted.
+COLLECTING = "OB-114"
 
 
 def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, tonight: Outing) -> None:
@@ -39,12 +43,12 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
     )  # fmt: skip
     first = today + timedelta(days=12)
     for kind, name, holder, number, start, days in (
-        (Paper.Kind.PERMIT, "Collecting permit, Ossling basin", "", "OB-114", -300, 400),
-        (Paper.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
-        (Paper.Kind.QUALIFICATION, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
-        (Paper.Kind.QUALIFICATION, "First aid and CPR", CREW, "", -700, 690),
+        (Permit.Kind.PERMIT, "Collecting permit, Ossling basin", "", COLLECTING, -300, 400),
+        (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
+        (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
+        (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", -700, 690),
     ):
-        Paper.objects.create(
+        Permit.objects.create(
             id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, first=today + timedelta(days=start),
             last=today + timedelta(days=start + days),
         )  # fmt: skip

@@ -21,7 +21,8 @@ from nailwright.deck.models import Capture, Event, Handover, Outing, Run, Signat
 from nailwright.findings.kept import keep_finding
 from nailwright.findings.long_selections import keep_selection
 from nailwright.findings.models import LongSelection
-from nailwright.plan.models import Paper, Rehearsing, Survey
+from nailwright.permits.models import Permit
+from nailwright.plan.models import Rehearsing, Survey
 from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies
 from nailwright.programmes.protocols import standing_version
 from nailwright.programmes.record.taking_out import delete_programme
@@ -87,7 +88,7 @@ def full(programme: Programme, outing: Outing, run: Run, person_as: Callable[[st
         survey=survey, person=lead, kind="marks", design={"n": 4}, values=[1.0, 2.0], replicates=100, seed=1, estimate=[0.1],
         result={"sentence": "x", "designs": designs},
     )  # fmt: skip
-    Paper.objects.create(programme=programme, kind="permit", name="Collecting", gears=["angling"], **days)
+    Permit.objects.create(programme=programme, kind="permit", name="Collecting", gears=["angling"], **days)
     Outing.objects.update(
         orders={"survey": "Spring", "lines": ["Lengths to 1 mm."], "electro": None, "well": None, "mark_from_mm": None,
                 "enough": {"psd_half": 8, "cv": 0.2}}, more_gears=["angling"], checklists=["boat"],

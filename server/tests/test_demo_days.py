@@ -16,9 +16,10 @@ from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature
 from nailwright.deck.outing.ledger import ledger_of
 from nailwright.deck.outing.today import today_of
-from nailwright.deck.permits import allowances_for
+from nailwright.permits.counting import allowances_for
+from nailwright.permits.models import Permit
 from nailwright.deck.queries import deck_of
-from nailwright.plan.models import Paper, Survey
+from nailwright.plan.models import Survey
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Scan
 
@@ -66,7 +67,7 @@ def _check(programme: Programme, now: datetime) -> None:
     # the plan it goes out by covers today, its permits hold, and it has its orders
     survey = Survey.objects.get(outings=tonight)
     assert survey.first <= today <= survey.last and tonight.orders
-    permits = Paper.objects.filter(kind=Paper.Kind.PERMIT)
+    permits = Permit.objects.filter(kind=Permit.Kind.PERMIT)
     assert permits and all(each.first <= today < each.last for each in permits)
     assert all(line["counted"] < line["most"] for line in allowances_for(tonight))
     # the pages that open first

@@ -125,7 +125,7 @@ WRITES = [
     ("nailwright.programmes.api.programme.set_species", "species", {"codes": ["wal", "yep"]}),
     ("nailwright.plan.surveys.api.plan_survey", "plan", {"name": "x", "question": "size", "species": ["wal"], "gear": "angling",
      "first": "2027-05-01", "last": "2027-06-01"}),
-    ("nailwright.plan.papers.api.enter_paper", "papers", {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"}),
+    ("nailwright.permits.api.add_permit", "permits", {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"}),
 ]  # fmt: skip
 
 
@@ -161,17 +161,17 @@ def test_what_lost_a_lock_is_tried_again(
 
 
 @pytest.mark.django_db(transaction=True)
-def test_many_change_species_protocol_and_papers_at_once(
+def test_many_change_species_protocol_and_permits_at_once(
     programme: Programme, person_as: Callable[[str], Person]
 ) -> None:
     lead = person_as("lead")
     to = f"/api/v1/programmes/{programme.pk}"
-    paper = {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"}
+    permit = {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"}
     for round_ in range(3):
         posts: list[tuple[str, Any]] = [
             (f"{to}/species", {"codes": ["wal", "yep"] if n % 2 else ["yep", "bur", "wal"]}) for n in range(3)
         ]
-        posts += [(f"{to}/papers", {**paper, "name": f"{round_} {n}"}) for n in range(3)]
+        posts += [(f"{to}/permits", {**permit, "name": f"{round_} {n}"}) for n in range(3)]
         answers = at_once(lead, posts)
         assert {each.status_code for each in answers} <= {200, 201}, [each.content[:200] for each in answers]
 

@@ -10,7 +10,8 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Photo, PhotoFile, Run, Signature
-from nailwright.plan.models import Paper, Survey
+from nailwright.permits.models import Permit
+from nailwright.plan.models import Survey
 from nailwright.programmes.models import ApiToken, Change, Membership, Person, Programme
 from nailwright.programmes.people.own_data import FORGOTTEN
 
@@ -32,9 +33,9 @@ def sander(programme: Programme, run: Run) -> Person:
     ApiToken.objects.create(person=person, digest="d", ends_at=timezone.now())
     Capture.objects.create(programme=programme, run=run, species="wal", recorder=person)
     Signature.objects.create(outing=run.outing, checklist="boat", version=1, lines=[], name="sander vik", person=person)
-    Paper.objects.create(
+    Permit.objects.create(
         programme=programme,
-        kind="qualification",
+        kind="certificate",
         name="Leader",
         holder="Sander Vik",
         first="2026-01-01",
@@ -71,7 +72,7 @@ def test_the_name_goes_and_the_record_stays(ragna: Person, sander: Person, progr
     assert (sander.name, sander.email, sander.is_active) == (FORGOTTEN, "", False)
     assert not Person.objects.filter(username="sander").exists() and not ApiToken.objects.exists()
     assert Capture.objects.get().recorder_id == sander.pk
-    assert (Signature.objects.get().name, Paper.objects.get().holder) == (FORGOTTEN, FORGOTTEN)
+    assert (Signature.objects.get().name, Permit.objects.get().holder) == (FORGOTTEN, FORGOTTEN)
     assert Survey.objects.get().parts["crew"] == ["Ragna Holt", FORGOTTEN]
     member = sander.memberships.get()
     assert (member.number, bool(member.left_at)) == ("", True)

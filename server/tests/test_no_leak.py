@@ -25,7 +25,6 @@ from nailwright.config.urls import urlpatterns
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.handling.releases import set_release
 from nailwright.deck.models import (
-    Allowance,
     Capture,
     Event,
     Outing,
@@ -39,7 +38,8 @@ from nailwright.deck.models import (
 from nailwright.findings.kept import keep_finding
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
-from nailwright.plan.models import Paper, PlannedSite, Survey
+from nailwright.permits.models import Allowance, Permit
+from nailwright.plan.models import PlannedSite, Survey
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
 from nailwright.programmes.record.audit import Act
 from nailwright.records.models import Import
@@ -159,8 +159,8 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     PlannedSite.objects.create(survey=survey, number=1, start_m=4000, end_m=4500, site=run.site)
     PlannedSite.objects.create(survey=survey, number=2, start_m=17313, end_m=17813, site=site)
     survey.outings.add(outing)
-    paper = Paper.objects.create(programme=programme, kind="permit", name="Collecting", **days)
-    allowance = Allowance.objects.create(programme=programme, permit="17", what="captured", most=5, **days)
+    permit = Permit.objects.create(programme=programme, kind="permit", name="Collecting", **days)
+    allowance = Allowance.objects.create(permit=permit, what="captured", most=5, **days)
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=lead)
     SeriesPoint.objects.create(series=series, at=began, value=4)
     kept = [
@@ -186,7 +186,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     )  # fmt: skip
     text: dict[str, list[Any]] = {
         "programme_id": [programme.pk], "outing_id": [outing.pk], "capture_id": [each.pk for each in captures],
-        "fish_id": [each.pk for each in known.values()], "water_id": [water.pk], "survey_id": [survey.pk], "paper_id": [paper.pk],
+        "fish_id": [each.pk for each in known.values()], "water_id": [water.pk], "survey_id": [survey.pk], "permit_id": [permit.pk],
         "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [each.pk for each in photos], "job_id": [job.pk],
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
@@ -215,7 +215,7 @@ QUERIES = {
     "captures.zip": [""],
     "beside": ["species=wal", "species=wal&site={site}"],
     "angler-card": ["angler=Ada&form=csv", "angler=Ada"],
-    "permit-report": ["permit=17&form=csv", "permit=17"],
+    "report": ["form=csv", "form=pdf"],
     "inductions": ["agent=tricaine&purpose=surgery"],
     "tags": ["number=9", "number=W"],
     "live": [""],

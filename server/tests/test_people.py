@@ -365,7 +365,7 @@ def test_units_and_language_are_ones_own_else_the_programmes(lead: APIClient, pr
     assert lead.post("/api/v1/account", {"length_unit": "ell"}, format="json").data["field"] == "length_unit"
 
 
-def test_who_has_left_is_not_offered_for_papers_and_crews(
+def test_who_has_left_is_not_offered_for_certificates_and_crews(
     lead: APIClient, programme: Programme, person_as: Callable[[str], Person]
 ) -> None:
     row = Membership.objects.get(person=person_as("crew"))

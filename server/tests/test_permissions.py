@@ -16,10 +16,11 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.common.sources import open_table
 from nailwright.config.urls import urlpatterns
-from nailwright.deck.models import Allowance, Capture, Event, Outing, Photo, PhotoFile, Release, Run
+from nailwright.deck.models import Capture, Event, Outing, Photo, PhotoFile, Release, Run
 from nailwright.findings.long_selections import keep_selection
 from nailwright.jobs.models import Job
-from nailwright.plan.models import Paper, PlannedSite, Survey, Unit
+from nailwright.permits.models import Allowance, Permit
+from nailwright.plan.models import PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.models import Import
 from nailwright.records.proposing import propose
@@ -118,7 +119,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/archive.zip", None, LEADS),
-    ("get", "/api/v1/programmes/{programme}/permit-report?permit=17&form=csv", None, WORKING),
+    ("get", "/api/v1/permits/{permit}/report?form=csv", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/imports", None, DESK),
     ("post", "/api/v1/programmes/{programme}/imports", "file", DESK),
     ("get", "/api/v1/imports/{import}", None, DESK),
@@ -134,9 +135,9 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/new-water", "water", DESK),
     ("get", "/api/v1/programmes/{programme}/units", None, ALL),
     ("post", "/api/v1/programmes/{programme}/units", "unit", DESK),
-    ("post", "/api/v1/programmes/{programme}/papers", "paper", DESK),
+    ("post", "/api/v1/programmes/{programme}/permits", "permit", DESK),
     ("post", "/api/v1/programmes/{programme}/seasons", "season", DESK),
-    ("post", "/api/v1/papers/{paper}", "paper", DESK),
+    ("post", "/api/v1/permits/{permit}", "permit", DESK),
     ("get", "/api/v1/programmes/{programme}/enough", None, ALL),
     ("get", "/api/v1/surveys/{survey}", None, ALL),
     ("post", "/api/v1/surveys/{survey}", "nothing", DESK),
@@ -212,7 +213,7 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     unit = {"max_volts": 500, "max_amps": 20, "max_watts": 3000, "r100_ohm": 60}
     Unit.objects.create(programme=programme, name="Boat", gear="boat_electrofishing", **unit)
     days = {"first": date(2026, 5, 1), "last": date(2026, 6, 1)}
-    paper = Paper.objects.create(programme=programme, kind="permit", name="Collecting", **days)
+    permit = Permit.objects.create(programme=programme, kind="permit", name="Collecting", **days)
     survey = Survey.objects.create(
         programme=programme, water=water, person=fish.recorder, name="Spring", question="size", species=["wal"], gear="angling",
         **days,
@@ -226,7 +227,7 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     invitation = Invitation.objects.create(
         programme=programme, digest="d", name="Sander", role="crew", inviter=fish.recorder, ends_at=ends_at
     )
-    allowance = Allowance.objects.create(programme=programme, permit="17", what="captured", most=5, **days)
+    allowance = Allowance.objects.create(permit=permit, what="captured", most=5, **days)
     gone = Membership.objects.create(
         programme=programme,
         person=Person.objects.create(username="gone", name="Gone"),
@@ -258,7 +259,7 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         "allowance": allowance.pk,
         "code": "wal",
     }
-    plan = people | {"selection": selection, "survey": survey.pk, "water": water.pk, "paper": paper.pk}
+    plan = people | {"selection": selection, "survey": survey.pk, "water": water.pk, "permit": permit.pk}
     return plan | {"programme": programme.pk, "outing": outing.pk, "capture": fish.pk, "fish": fish.fish_id, "import": row.pk, "job": job.pk}  # fmt: skip
 
 
@@ -298,7 +299,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "described": species_values(species.get("wal")),
         "other": {"name": "bullhead", "code": "wal"},
         "allowance": {
-            "permit": "17",
+            "permit": str(permit.pk),
             "species": "wal",
             "what": "killed",
             "most": 3,
@@ -339,7 +340,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
         },
         "water": {"name": "New Beck", "kind": "river"},
         "unit": {"name": "b", "gear": "angling", "max_volts": 5, "max_amps": 5, "max_watts": 5, "r100_ohm": 5},
-        "paper": {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"},
+        "permit": {"kind": "permit", "name": "Other", "first": "2027-05-01", "last": "2027-06-01"},
         "season": {"kind": "closed", "name": "Ice", "first_day": "03-01", "last_day": "04-01"},
         "move": {"number": 1, "start_m": 100, "reason": "no access"},
         "rehearsal": {"kind": "removal", "design": {"population": 90, "capture": 0.4}},

@@ -14,8 +14,9 @@ from rest_framework.test import APIClient
 from scipy.stats import binomtest
 
 from nailwright.deck.models import Capture, Outing, Release, Run
+from nailwright.permits.models import Permit
+from nailwright.permits.report import report_on
 from nailwright.programmes.models import Change, Membership, Programme
-from nailwright.records.permit_report import report_on
 from nailwright.tags.models import Fish, Placement, Tag, TagBatch
 
 TODAY = timezone.now().date()
@@ -35,7 +36,8 @@ def today_run(run: Run) -> Run:
 
 
 def allow(lead: APIClient, programme: Programme, what: str, most: int, species: str = "wal", **more: Any) -> Any:
-    body = {"permit": "Permit 17", "species": species, "what": what, "most": most, **YEAR, **more}
+    permit, _ = Permit.objects.get_or_create(programme=programme, kind="permit", name="Permit 17", defaults=YEAR)
+    body = {"permit": str(permit.pk), "species": species, "what": what, "most": most, **YEAR, **more}
     return lead.post(f"/api/v1/programmes/{programme.pk}/allowances", body, format="json")
 
 
@@ -123,7 +125,7 @@ def test_today_says_so_and_the_reason_reaches_the_lead(
 def test_changed_taken_out_and_put_back_with_history(lead: APIClient, programme: Programme, client_as: Any) -> None:
     row = allow(lead, programme, "captured", 5).data[0]
     address = f"/api/v1/allowances/{row['id']}"
-    body = {name: row[name] for name in ("permit", "species", "what", "first", "last")}
+    body = {name: row[name] for name in ("species", "what", "first", "last")} | {"permit": row["permit_id"]}
     assert lead.post(address, {**body, "most": 8}, format="json").data[0]["most"] == 8
     assert lead.post(f"{address}/deleted", {"deleted": True}, format="json").data == []
     assert lead.post(f"{address}/deleted", {"deleted": False}, format="json").data[0]["most"] == 8
@@ -140,6 +142,7 @@ def test_changed_taken_out_and_put_back_with_history(lead: APIClient, programme:
         ({"most": -1}, "invalid"),
         ({"what": "eaten"}, "invalid"),
         ({"permit": ""}, "invalid"),
+        ({"permit": "0190a000-0000-7000-8000-000000000000"}, "permit_unknown"),
     ],
 )
 def test_what_cannot_be(lead: APIClient, programme: Programme, changed: dict[str, Any], code: str) -> None:
@@ -171,13 +174,14 @@ def test_the_report_to_the_agency_comes_out_of_the_record(
     catch(today_run, 4)
     catch(today_run, 3, species="yep")
     sync(called(note="=died in the net", questions=[{"code": "permit_over", "answer": "kept as called"}]))
-    to = f"/api/v1/programmes/{programme.pk}/permit-report?permit=Permit 17"
-    lines = lead.get(f"{to}&form=csv").content.decode().splitlines()
+    permit = Permit.objects.get()
+    to = f"/api/v1/permits/{permit.pk}/report"
+    lines = lead.get(f"{to}?form=csv").content.decode().splitlines()
     assert lines[0].endswith("species,captured,handled,tagged,killed")
     assert [line.split(",")[-5:] for line in lines[1:]] == [
         ["walleye", "7", "1", "0", "2"]
     ]  # perch is not on this permit
-    report = report_on(programme, "Permit 17")
+    report = report_on(permit)
     (row,) = report["species"]
     # 2 of 7, exact 95 %: 3.67 to 70.96 per cent (Clopper and Pearson, by SciPy's binomtest)
     wanted = binomtest(2, 7).proportion_ci(0.95, "exact")
@@ -185,4 +189,17 @@ def test_the_report_to_the_agency_comes_out_of_the_record(
     assert [(each["n"], each["reason"]) for each in report["beyond"]] == [(1, "=died in the net")]
     page = pypdfium2.PdfDocument(lead.get(to).content)[0].get_textpage().get_text_bounded()
     assert "Permit 17" in page and "7 (beyond)" in page and "died in the net" in page
-    assert lead.get(to.replace("Permit 17", "Permit 18")).data["code"] == "permit_unknown"
+    other = Permit.objects.create(programme=programme, kind="permit", name="Permit 18", **YEAR)
+    assert lead.get(f"/api/v1/permits/{other.pk}/report").data["code"] == "permit_without_allowance"
+    # a new name of the permit is its allowances' too: they point at it
+    Permit.objects.filter(pk=permit.pk).update(name="Permit 17, renewed")
+    assert lead.get(f"/api/v1/programmes/{programme.pk}/allowances").data[0]["permit"] == "Permit 17, renewed"
+
+
+def test_a_certificate_allows_no_fish(lead: APIClient, programme: Programme) -> None:
+    leader = Permit.objects.create(programme=programme, kind="certificate", name="Crew leader", holder="Ada", **YEAR)
+    refused = allow(lead, programme, "captured", 5, permit=str(leader.pk))
+    assert (refused.status_code, refused.data["code"], refused.data["field"]) == (422, "permit_unknown", "permit")
+    row = allow(lead, programme, "captured", 5).data[0]
+    body = {"kind": "certificate", "name": "Permit 17", "holder": "Ada", **YEAR}
+    assert lead.post(f"/api/v1/permits/{row['permit_id']}", body, format="json").data["code"] == "permit_has_allowances"

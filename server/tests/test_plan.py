@@ -21,7 +21,8 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run, Target
-from nailwright.plan.models import Paper, Season, Survey, Unit
+from nailwright.permits.models import Permit
+from nailwright.plan.models import Season, Survey, Unit
 from nailwright.programmes.models import Change, Programme
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site, Water
@@ -340,9 +341,9 @@ def test_a_rehearsal_of_hours_asks_first(
 @pytest.fixture
 def ready(lead: APIClient, survey: dict[str, Any], change: Callable[..., Any], programme: Programme) -> str:
     """A survey that may go out: its address."""
-    Paper.objects.create(
+    Permit.objects.create(
         programme=programme,
-        kind="qualification",
+        kind="certificate",
         name="Crew leader",
         holder="Ada",
         first=date(2026, 1, 1),
@@ -412,13 +413,13 @@ def test_what_stands_against_going_out_needs_a_reason(
         change(parts={"crew": alone})
         assert go().data["code"] == go(override="only a short trip").data["code"] == "too_few_people"
     change(parts={"crew": ["Bo", "Cy"]})
-    assert "Nobody of the crew has a valid qualification" in go().data["message"]
+    assert "Nobody of the crew has a valid certificate" in go().data["message"]
     change(parts={"crew": ["Ada", "Bo"]})
-    Paper.objects.create(
+    Permit.objects.create(
         programme=programme, kind="permit", name="Collecting", first=date(2026, 1, 1), last=FIRST - timedelta(days=1)
     )
     assert "Collecting" in go().data["message"]
-    Paper.objects.filter(kind="permit").update(last=FIRST + timedelta(days=90))
+    Permit.objects.filter(kind="permit").update(last=FIRST + timedelta(days=90))
     Season.objects.create(
         programme=programme, water=river, kind="closed", name="Ice-out", first_day="05-20", last_day="06-10"
     )
@@ -438,13 +439,13 @@ def test_seasons_are_days_of_the_year(lead: APIClient, programme: Programme, riv
     assert lead.get(f"/api/v1/programmes/{programme.pk}/plan").data["seasons"][0]["last_day"] == "03-01"
 
 
-def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) -> None:
+def test_permits_are_warned_of_and_kept(lead: APIClient, programme: Programme) -> None:
     today = date.today()
     body = {"kind": "permit", "name": "Collecting", "holder": "", "number": "7", "gears": []}
 
     def enter(first: int, last: int) -> Any:
         days = {"first": (today + timedelta(first)).isoformat(), "last": (today + timedelta(last)).isoformat()}
-        return lead.post(f"/api/v1/programmes/{programme.pk}/papers", {**body, **days}, format="json")
+        return lead.post(f"/api/v1/programmes/{programme.pk}/permits", {**body, **days}, format="json")
 
     assert [enter(*days).data["state"] for days in ((-9, 61), (-9, 60), (-9, -1), (3, 90))] == [
         "valid",
@@ -452,13 +453,13 @@ def test_papers_are_warned_of_and_kept(lead: APIClient, programme: Programme) ->
         "expired",
         "not yet",
     ]
-    assert enter(9, 3).data["code"] == "dates_reversed"
-    paper = Paper.objects.filter(last=today + timedelta(-1)).get()
+    assert enter(9, 3).data["code"] == "days_out_of_order"
+    permit = Permit.objects.filter(last=today + timedelta(-1)).get()
     renewed = {**body, "first": today.isoformat(), "last": (today + timedelta(400)).isoformat()}
-    assert lead.post(f"/api/v1/papers/{paper.pk}", renewed, format="json").data["state"] == "valid"
-    assert Change.objects.get(table="paper", row=paper.pk).before["last"] == str(paper.last)
+    assert lead.post(f"/api/v1/permits/{permit.pk}", renewed, format="json").data["state"] == "valid"
+    assert Change.objects.get(table="permit", row=permit.pk).before["last"] == str(permit.last)
     reversed_days = {**renewed, "last": (today - timedelta(9)).isoformat()}
-    assert lead.post(f"/api/v1/papers/{paper.pk}", reversed_days, format="json").data["code"] == "dates_reversed"
+    assert lead.post(f"/api/v1/permits/{permit.pk}", reversed_days, format="json").data["code"] == "days_out_of_order"
 
 
 def test_the_outing_knows_its_checklists_limits_and_settings(lead: APIClient, ready: str, unit: Unit) -> None:
@@ -619,7 +620,7 @@ def test_a_survey_is_planned_again_on_its_very_sites(lead: APIClient, ready: str
     assert again["progress"]["outings"] == [] and again["progress"]["sites_done"] == 0
     # its outing works the same sites of the water, so that the years can be compared
     n = Site.objects.count()
-    Paper.objects.update(last=date(2040, 1, 1))
+    Permit.objects.update(last=date(2040, 1, 1))
     assert lead.post(f"/api/v1/surveys/{again['id']}/outing", {"date": "2031-05-20"}, format="json").status_code == 200
     assert Site.objects.count() == n
     assert lead.post(f"{ready}/again", {"first": "soon"}, format="json").data["field"] == "first"

@@ -62,7 +62,7 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
         re.compile("From fish marked|None of these"), timeout=60_000
     )
 
-    # outing: one of the crew has run out of papers, so a reason is asked for
+    # outing: one of the crew has a certificate that expired, so a reason is asked for
     part(page, "People, sheet, outing")
     page.get_by_role("button", name="Make the outing").click()
     expect(page.get_by_role("alert")).to_contain_text("First aid and CPR")
@@ -149,16 +149,16 @@ def test_the_sheet_has_ink_on_two_pages(survey: Page, tmp_path_factory: pytest.T
         )  # nothing is cut off
 
 
-def test_a_paper_is_renewed_and_no_longer_stands_in_the_way(sign_in: Callable[..., Page]) -> None:
+def test_a_certificate_is_renewed_and_no_longer_stands_in_the_way(sign_in: Callable[..., Page]) -> None:
     page = sign_in("lead", "/")
     expect(page.get_by_text("First aid and CPR of Tove Harrowell expired")).to_be_visible()  # on Today
     page.goto("/plan")
-    page.get_by_role("button", name="Renew First aid and CPR").click()
+    page.get_by_role("button", name="Change First aid and CPR").click()
     page.get_by_label("Valid to").fill("2020-01-01")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("before the first")
     page.get_by_label("Valid to").fill("2039-01-01")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("row", name=re.compile("First aid and CPR.*valid"))).to_be_visible()
     page.get_by_role("link", name="Walleye by marks, lower river").click()
     part(page, "People, sheet, outing")

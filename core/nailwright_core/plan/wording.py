@@ -63,9 +63,9 @@ def permit_line(name: str, first: object, last: object, day: object) -> str:
     return f"The permit '{name}' is valid {first} to {last}, not on {day}."
 
 
-def qualification_line(holder: str, name: str, last: object) -> str:
-    """A qualification that has run out."""
-    return f"{holder}'s qualification '{name}' expired on {last}."
+def certificate_line(holder: str, name: str, last: object) -> str:
+    """A certificate that has expired."""
+    return f"{holder}'s certificate '{name}' expired on {last}."
 
 
 def season_line(name: str, first_day: str, last_day: str) -> str:
@@ -73,7 +73,7 @@ def season_line(name: str, first_day: str, last_day: str) -> str:
     return f"The rule '{name}' closes the water from {first_day} to {last_day}."
 
 
-NOBODY_QUALIFIED = "Nobody of the crew has a valid qualification for this gear."
+NOBODY_QUALIFIED = "Nobody of the crew has a valid certificate for this gear."
 
 
 def beyond_line(numbers: list[int]) -> str:

@@ -10,6 +10,7 @@ urlpatterns = [
     path("api/v1/", include("nailwright.waters.urls")),
     path("api/v1/", include("nailwright.deck.urls")),
     path("api/v1/", include("nailwright.tags.urls")),
+    path("api/v1/", include("nailwright.permits.urls")),
     path("api/v1/", include("nailwright.findings.urls")),
     path("api/v1/", include("nailwright.jobs.urls")),
     path("api/v1/", include("nailwright.records.urls")),

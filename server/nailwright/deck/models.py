@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
-from nailwright.common.rows import Keyed, KeyField, PresentManager, Recorded
+from nailwright.common.rows import Keyed, KeyField, Recorded
 from nailwright.common.shaped_json import CELLS, CODES, FIGURES, OBJECT, SENTENCES, Shape, ShapedJSON, shape_of
 from nailwright.programmes.models import Person, Programme, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan
@@ -250,28 +250,6 @@ class CaptureTally(models.Model):
     touch = models.PositiveBigIntegerField(help_text="Never given twice, not even after a restart or from a backup")
     present = models.IntegerField()
     taken_out = models.IntegerField()
-
-
-class Allowance(Keyed):
-    """How many fish a permit allows to be captured, handled, tagged or killed from one day to another; of all species where none is named."""
-
-    class What(models.TextChoices):
-        CAPTURED = "captured", "Captured"
-        HANDLED = "handled", "Measured, weighed or marked"
-        TAGGED = "tagged", "Given a tag"
-        KILLED = "killed", "Dead or kept"
-
-    programme = models.ForeignKey(Programme, models.CASCADE, related_name="allowances")
-    permit = models.CharField(max_length=120)
-    species = models.CharField(max_length=8, blank=True)
-    what = models.CharField(max_length=8, choices=What)
-    most = models.PositiveIntegerField()
-    first = models.DateField()
-    last = models.DateField()
-    deleted_at = models.DateTimeField(null=True)
-
-    objects = models.Manager()
-    present = PresentManager()
 
 
 class Release(Recorded):

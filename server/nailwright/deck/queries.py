@@ -18,9 +18,9 @@ from nailwright.common.below_orm import Moment, read_rows
 from nailwright.deck.calling.call import Board
 from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fish
 from nailwright.deck.models import Capture, Outing, Photo, Release, Run
+from nailwright.deck.outing.parts import from_rooms_above
 from nailwright.deck.outing.signatures import checklists_of
 from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
-from nailwright.deck.permits import allowances_for
 from nailwright.deck.runs.sky import sky_over
 from nailwright.deck.tagging.quotas import quotas_of
 from nailwright.programmes.models import Change, Programme
@@ -171,7 +171,7 @@ def live_of(outing: Outing) -> dict[str, Any]:
         "photos": photos_of(outing),
         "quotas": quotas_of(outing),
         "handovers": outing.handovers.all(),
-        "allowances": allowances_for(outing),
+        **from_rooms_above(outing),
     }
 
 

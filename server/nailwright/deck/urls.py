@@ -15,7 +15,6 @@ from nailwright.deck.outing.api import (
 )
 from nailwright.deck.outing.documents_api import DeckLiveView, DeckView
 from nailwright.deck.outing.papers_api import AnglerCardView, AnglersView, DayView, EnoughView, LedgerView
-from nailwright.deck.permits_api import AllowanceDeletedView, AllowancesView, AllowanceView
 from nailwright.deck.runs.api import PassesView, TracksView
 from nailwright.deck.tagging.api import HandOutView
 
@@ -25,10 +24,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/species/<slug:code>/own-line", OwnLineView.as_view()),
     path("programmes/<uuid:programme_id>/crossed", CrossedView.as_view()),
     path("programmes/<uuid:programme_id>/others", OthersView.as_view()),
-    path("programmes/<uuid:programme_id>/allowances", AllowancesView.as_view()),
     path("programmes/<uuid:programme_id>/tags/hand-out", HandOutView.as_view()),
-    path("allowances/<uuid:allowance_id>", AllowanceView.as_view()),
-    path("allowances/<uuid:allowance_id>/deleted", AllowanceDeletedView.as_view()),
     path("programmes/<uuid:programme_id>/inductions", InductionsView.as_view()),
     path("photos/<uuid:photo_id>.jpg", PhotoView.as_view()),
     path("outings/<uuid:outing_id>/passes", PassesView.as_view()),

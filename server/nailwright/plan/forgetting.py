@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from nailwright.plan.models import Paper, Survey
+from nailwright.plan.models import Survey
 from nailwright.programmes.models import Programme
 
 
 def replace_name(old: str, new: str, programmes: Iterable[Programme]) -> None:
-    """On papers, and in crews."""
-    Paper.objects.filter(programme__in=programmes, holder__iexact=old).update(holder=new)
+    """In crews."""
     for survey in Survey.objects.select_for_update().filter(programme__in=programmes):
         crew = survey.parts.get("crew") or []
         if any(name.strip().lower() == old.lower() for name in crew):

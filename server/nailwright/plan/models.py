@@ -1,4 +1,4 @@
-"""What a survey is to do, and what it stands on: units, people's papers, seasons."""
+"""What a survey is to do, and what it stands on: control boxes, seasons."""
 
 from __future__ import annotations
 
@@ -42,26 +42,6 @@ class Unit(Keyed):
 
     class Meta:
         ordering = ["name"]
-
-
-class Paper(Keyed):
-    """A permit of the programme or a qualification of a person, with its days."""
-
-    class Kind(models.TextChoices):
-        PERMIT = "permit", "Permit"
-        QUALIFICATION = "qualification", "Qualification"
-
-    programme = models.ForeignKey(Programme, models.CASCADE, related_name="papers")
-    kind = models.CharField(max_length=13, choices=Kind)
-    name = models.CharField(max_length=120)
-    holder = models.CharField(max_length=80, blank=True)
-    number = models.CharField(max_length=60, blank=True)
-    gears = ShapedJSON(default=list, shape=shape_of_gears)
-    first = models.DateField()
-    last = models.DateField()
-
-    class Meta:
-        ordering = ["last"]
 
 
 class Season(Keyed):

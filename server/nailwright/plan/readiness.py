@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 
 from nailwright.deck.outing.checklists import needed_for
-from nailwright.plan.models import Paper, Season, Survey
+from nailwright.permits.models import Permit
+from nailwright.permits.states import permit_state
+from nailwright.plan.models import Season, Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import in_season, seasons_of
 from nailwright.waters.models import Zone
@@ -17,7 +19,7 @@ from nailwright_core.plan.wording import (
     NOBODY_QUALIFIED,
     beyond_line,
     permit_line,
-    qualification_line,
+    certificate_line,
     season_line,
 )
 
@@ -29,19 +31,6 @@ def is_electric(survey: Survey) -> bool:
 
 #: A site nearer than this to a dam asks for its checklist (ours, no source).
 NEAR_DAM_M = 2000
-
-
-#: So many days before a paper expires it is warned of.
-WARN_DAYS = 60
-
-
-def paper_state(paper: Paper, day: date) -> str:
-    """ "expired", "soon", "not yet" or "valid" on a day."""
-    if paper.last < day:
-        return "expired"
-    if paper.first > day:
-        return "not yet"
-    return "soon" if paper.last - day <= timedelta(days=WARN_DAYS) else "valid"
 
 
 def goes_alone(survey: Survey) -> bool:
@@ -56,20 +45,19 @@ def missing_for(survey: Survey, day: date) -> list[str]:
     crew = [name for name in parts_of(survey.parts).crew if name.strip()]
     if goes_alone(survey):
         found.append(ALONE)
-    papers = [
-        paper for paper in survey.programme.papers.all() if not paper.gears or set(survey.gears) & set(paper.gears)
-    ]
-    for paper in papers:
-        if paper.kind == Paper.Kind.PERMIT and paper_state(paper, day) in ("expired", "not yet"):
-            found.append(permit_line(paper.name, paper.first, paper.last, day))
-        if paper.kind == Paper.Kind.QUALIFICATION and paper.holder in crew and paper_state(paper, day) == "expired":
-            found.append(qualification_line(paper.holder, paper.name, paper.last))
+    permits = [each for each in survey.programme.permits.all() if not each.gears or set(survey.gears) & set(each.gears)]
+    for permit in permits:
+        state = permit_state(permit, day)
+        if permit.kind == Permit.Kind.PERMIT and state in ("expired", "not yet"):
+            found.append(permit_line(permit.name, permit.first, permit.last, day))
+        if permit.kind == Permit.Kind.CERTIFICATE and permit.holder in crew and state == "expired":
+            found.append(certificate_line(permit.holder, permit.name, permit.last))
     if is_electric(survey) and crew:
         led = any(
-            paper.kind == Paper.Kind.QUALIFICATION
-            and paper.holder in crew
-            and paper_state(paper, day) in ("valid", "soon")
-            for paper in papers
+            each.kind == Permit.Kind.CERTIFICATE
+            and each.holder in crew
+            and permit_state(each, day) in ("valid", "soon")
+            for each in permits
         )
         if not led:
             found.append(NOBODY_QUALIFIED)

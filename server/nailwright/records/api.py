@@ -35,7 +35,6 @@ from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.data_package import package_of
 from nailwright.records.models import Import
-from nailwright.records.permit_report import report_csv, report_on, report_pdf
 from nailwright.records.register import count_of, page_of
 
 
@@ -203,28 +202,3 @@ def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Select
     if selection.species:
         species_of(programme)[selection.species]
     return programme, selection
-
-
-class PermitReportView(APIView):
-    """What a permit asks to be told, counted from the record: PDF, or CSV with a line for each species on each outing."""
-
-    heavy = True
-
-    @extend_schema(
-        operation_id="permit_report",
-        parameters=[serializers.PermitReportQuerySerializer],
-        responses={(200, "application/pdf"): OpenApiTypes.BINARY, (200, "text/csv"): OpenApiTypes.STR},
-    )
-    def get(self, request: Request, programme_id: UUID) -> HttpResponse:
-        programme = programme_for(person_of(request), programme_id, "export_rows")
-        asked = serializers.PermitReportQuerySerializer(data=request.query_params)
-        asked.is_valid(raise_exception=True)
-        values = asked.validated_data
-        report = report_on(programme, values["permit"])
-        if values["form"] == "csv":
-            response = HttpResponse(report_csv(report), content_type="text/csv; charset=utf-8")
-        else:
-            today = timezone.now().date()
-            response = HttpResponse(report_pdf(report, values["paper"], today), content_type="application/pdf")
-        response["Content-Disposition"] = f'attachment; filename="permit.{values["form"]}"'
-        return response

@@ -17,12 +17,6 @@ DATE_ORDERS = (("day", "Day first"), ("month", "Month first"))
 DECIMALS = ((".", "Point"), (",", "Comma"))
 
 
-class PermitReportQuerySerializer(serializers.Serializer):
-    permit = serializers.CharField(max_length=120, help_text="Its name, as allowances have it")
-    form = serializers.ChoiceField(["pdf", "csv"], default="pdf")
-    paper = serializers.ChoiceField(["a4", "letter"], default="a4")
-
-
 class UploadSerializer(serializers.Serializer):
     file = serializers.FileField(help_text="CSV, XLSX or Data Package, at most 64 MB")
 

@@ -11,7 +11,6 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
     path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
     path("programmes/<uuid:programme_id>/captures.zip", api.DataPackageView.as_view()),
-    path("programmes/<uuid:programme_id>/permit-report", api.PermitReportView.as_view()),
     path("programmes/<uuid:programme_id>/imports", api.ImportsView.as_view()),
     path("imports/<uuid:import_id>", api.ImportView.as_view()),
     path("imports/<uuid:import_id>/try", api.TryView.as_view()),

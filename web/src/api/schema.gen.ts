@@ -149,8 +149,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Takes an allowance out, or puts it back. */
-        post: operations["take_out_allowance"];
+        /** @description Deletes an allowance, or restores it. */
+        post: operations["delete_allowance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -677,22 +677,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/papers/{paper_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["change_paper"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/password/forgotten": {
         parameters: {
             query?: never;
@@ -721,6 +705,39 @@ export interface paths {
         put?: never;
         /** @description A new password by a link from a mail or from a lead; one is signed in after it where there is no second step. */
         post: operations["reset_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/permits/{permit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["change_permit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/permits/{permit_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A permit's report, counted from the record: PDF, or CSV with a line for each species on each outing. */
+        get: operations["permit_report"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -783,11 +800,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What permits allow and what is counted against it; a post enters one more. */
+        /** @description What permits allow and what is counted against it; a post adds one more. */
         get: operations["allowances"];
         put?: never;
-        /** @description What permits allow and what is counted against it; a post enters one more. */
-        post: operations["enter_allowance"];
+        /** @description What permits allow and what is counted against it; a post adds one more. */
+        post: operations["add_allowance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1113,22 +1130,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programmes/{programme_id}/papers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["enter_paper"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/programmes/{programme_id}/people": {
         parameters: {
             query?: never;
@@ -1146,17 +1147,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programmes/{programme_id}/permit-report": {
+    "/api/v1/programmes/{programme_id}/permits": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description What a permit asks to be told, counted from the record: PDF, or CSV with a line for each species on each outing. */
-        get: operations["permit_report"];
+        get?: never;
         put?: never;
-        post?: never;
+        post: operations["add_permit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1170,10 +1170,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Surveys, papers, seasons, and who may be named; a post begins a survey. */
+        /** @description Surveys, permits, seasons, and who may be named; a post begins a survey. */
         get: operations["plan"];
         put?: never;
-        /** @description Surveys, papers, seasons, and who may be named; a post begins a survey. */
+        /** @description Surveys, permits, seasons, and who may be named; a post begins a survey. */
         post: operations["plan_survey"];
         delete?: never;
         options?: never;
@@ -1225,7 +1225,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["enter_season"];
+        post: operations["add_season"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2039,31 +2039,31 @@ export interface components {
          * @enum {string}
          */
         AgentEnum: "clove-oil" | "tricaine";
+        /** @description What a permit allows, with what is counted against it: the room of permits fills it in. */
         Allowance: {
-            /** @description Name or number */
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            permit_id: string;
+            /** @description Its name */
             permit: string;
-            /**
-             * @description Empty: all species together
-             * @default
-             */
-            species?: string;
+            /** @description Empty: all species together */
+            species: string;
+            species_name: string;
             what: components["schemas"]["AllowanceWhatEnum"];
             most: number;
             /** Format: date */
             first: string;
             /** Format: date */
             last: string;
-            /** Format: uuid */
-            id: string;
-            species_name: string;
             counted: number;
             standing: components["schemas"]["StandingEnum"];
         };
         /**
-         * @description * `captured` - Captured
-         *     * `handled` - Measured, weighed or marked
-         *     * `tagged` - Given a tag
-         *     * `killed` - Dead or kept
+         * @description * `captured` - captured
+         *     * `handled` - handled
+         *     * `tagged` - tagged
+         *     * `killed` - killed
          * @enum {string}
          */
         AllowanceWhatEnum: "captured" | "handled" | "tagged" | "killed";
@@ -4694,7 +4694,7 @@ export interface components {
             left: string[];
         };
         NewAllowanceRequest: {
-            /** @description Name or number */
+            /** Format: uuid */
             permit: string;
             /**
              * @description Empty: all species together
@@ -5020,37 +5020,6 @@ export interface components {
             /** @default  */
             note?: string;
         };
-        Paper: {
-            /** Format: uuid */
-            readonly id: string;
-            kind: components["schemas"]["PaperKindEnum"];
-            name: string;
-            holder?: string;
-            number?: string;
-            gears?: components["schemas"]["GearEnum"][];
-            /** Format: date */
-            first: string;
-            /** Format: date */
-            last: string;
-            readonly state: string;
-        };
-        /**
-         * @description * `permit` - Permit
-         *     * `qualification` - Qualification
-         * @enum {string}
-         */
-        PaperKindEnum: "permit" | "qualification";
-        PaperRequest: {
-            kind: components["schemas"]["PaperKindEnum"];
-            name: string;
-            holder?: string;
-            number?: string;
-            gears?: components["schemas"]["GearEnum"][];
-            /** Format: date */
-            first: string;
-            /** Format: date */
-            last: string;
-        };
         Parts: {
             layout: components["schemas"]["LayoutPart"];
             electro: components["schemas"]["ElectroPart"];
@@ -5089,6 +5058,37 @@ export interface components {
         People: {
             members: components["schemas"]["Member"][];
             invitations: components["schemas"]["Invitation"][];
+        };
+        Permit: {
+            /** Format: uuid */
+            readonly id: string;
+            kind: components["schemas"]["PermitKindEnum"];
+            name: string;
+            holder?: string;
+            number?: string;
+            gears?: components["schemas"]["GearEnum"][];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            readonly state: string;
+        };
+        /**
+         * @description * `permit` - Permit
+         *     * `certificate` - Certificate
+         * @enum {string}
+         */
+        PermitKindEnum: "permit" | "certificate";
+        PermitRequest: {
+            kind: components["schemas"]["PermitKindEnum"];
+            name: string;
+            holder?: string;
+            number?: string;
+            gears?: components["schemas"]["GearEnum"][];
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
         };
         Person: {
             /** Format: uuid */
@@ -5153,7 +5153,7 @@ export interface components {
             /** @description What a survey can be planned to answer */
             questions: components["schemas"]["Question"][];
             surveys: components["schemas"]["SurveyLine"][];
-            papers: components["schemas"]["Paper"][];
+            permits: components["schemas"]["Permit"][];
             seasons: components["schemas"]["Season"][];
             people: string[];
         };
@@ -6822,7 +6822,7 @@ export interface operations {
             };
         };
     };
-    take_out_allowance: {
+    delete_allowance: {
         parameters: {
             query?: never;
             header?: never;
@@ -7585,31 +7585,6 @@ export interface operations {
             };
         };
     };
-    change_paper: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                paper_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PaperRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Paper"];
-                };
-            };
-        };
-    };
     forgot_password: {
         parameters: {
             query?: never;
@@ -7651,6 +7626,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    change_permit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                permit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PermitRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Permit"];
+                };
+            };
+        };
+    };
+    permit_report: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `pdf` - pdf
+                 *     * `csv` - csv
+                 */
+                form?: "pdf" | "csv";
+                /**
+                 * @description * `a4` - a4
+                 *     * `letter` - letter
+                 */
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                permit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/csv": string;
                 };
             };
         };
@@ -7768,7 +7801,7 @@ export interface operations {
             };
         };
     };
-    enter_allowance: {
+    add_allowance: {
         parameters: {
             query?: never;
             header?: never;
@@ -8627,31 +8660,6 @@ export interface operations {
             };
         };
     };
-    enter_paper: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programme_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PaperRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Paper"];
-                };
-            };
-        };
-    };
     people: {
         parameters: {
             query?: never;
@@ -8673,37 +8681,27 @@ export interface operations {
             };
         };
     };
-    permit_report: {
+    add_permit: {
         parameters: {
-            query: {
-                /**
-                 * @description * `pdf` - pdf
-                 *     * `csv` - csv
-                 */
-                form?: "pdf" | "csv";
-                /**
-                 * @description * `a4` - a4
-                 *     * `letter` - letter
-                 */
-                paper?: "a4" | "letter";
-                /** @description Its name, as allowances have it */
-                permit: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 programme_id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PermitRequest"];
+            };
+        };
         responses: {
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/pdf": string;
-                    "text/csv": string;
+                    "application/json": components["schemas"]["Permit"];
                 };
             };
         };
@@ -8858,7 +8856,7 @@ export interface operations {
             };
         };
     };
-    enter_season: {
+    add_season: {
         parameters: {
             query?: never;
             header?: never;

@@ -19,3 +19,13 @@ export function ErrorMessage({ failure }: { failure: Error }) {
 export function Empty({ children }: { children: React.ReactNode }) {
   return <p className="max-w-prose py-6 text-muted">{children}</p>;
 }
+
+/** A refusal below a form, unless it stands at one of the form's own fields. */
+export function Refusal({ failure, fields }: { failure: Error | null; fields: readonly string[] }) {
+  if (!failure || (failure instanceof ApiError && failure.field && fields.includes(failure.field))) return null;
+  return (
+    <div className="col-span-full">
+      <ErrorMessage failure={failure} />
+    </div>
+  );
+}

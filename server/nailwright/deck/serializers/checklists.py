@@ -2,7 +2,7 @@
 
 from rest_framework import serializers
 
-from nailwright.deck.models import Allowance, Target
+from nailwright.deck.models import Target
 
 
 class TargetSerializer(serializers.ModelSerializer):
@@ -95,18 +95,18 @@ class OrdersSerializer(serializers.Serializer):
     enough = EnoughOrdersSerializer(allow_null=True, default=None)
 
 
-class NewAllowanceSerializer(serializers.Serializer):
-    permit = serializers.CharField(max_length=120, help_text="Name or number")
-    species = serializers.CharField(max_length=8, allow_blank=True, default="", help_text="Empty: all species together")
-    what = serializers.ChoiceField(Allowance.What.choices)
-    most = serializers.IntegerField(min_value=0, max_value=100_000_000)
+class AllowanceSerializer(serializers.Serializer):
+    """What a permit allows, with what is counted against it: the room of permits fills it in."""
+
+    id = serializers.UUIDField()
+    permit_id = serializers.UUIDField()
+    permit = serializers.CharField(help_text="Its name")
+    species = serializers.CharField(allow_blank=True, help_text="Empty: all species together")
+    species_name = serializers.CharField()
+    what = serializers.ChoiceField(["captured", "handled", "tagged", "killed"])
+    most = serializers.IntegerField()
     first = serializers.DateField()
     last = serializers.DateField()
-
-
-class AllowanceSerializer(NewAllowanceSerializer):
-    id = serializers.UUIDField()
-    species_name = serializers.CharField()
     counted = serializers.IntegerField()
     standing = serializers.ChoiceField(["open", "near", "last", "over"])
 

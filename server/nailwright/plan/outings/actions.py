@@ -26,7 +26,7 @@ def make_outing(act: Act, survey: Survey, outing_id: UUID, day: date) -> Outing:
     key, one outing is made; the act's reason says why it shall go out although something stands against it.
 
     Raises:
-        CoreError: ``too_few_people``, for which no reason is good enough; ``plan_incomplete`` where papers or season
+        CoreError: ``too_few_people``, for which no reason is good enough; ``plan_incomplete`` where permits, certificates or a season
             stand against it and no reason was given.
     """
     require(act.person, survey.programme, "open_outing")

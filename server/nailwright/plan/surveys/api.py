@@ -28,7 +28,7 @@ from nailwright_core.plan.questions import QUESTIONS as SURVEY_QUESTIONS
 
 
 class PlanView(APIView):
-    """Surveys, papers, seasons, and who may be named; a post begins a survey."""
+    """Surveys, permits, seasons, and who may be named; a post begins a survey."""
 
     @extend_schema(operation_id="plan", responses=serializers.PlanSerializer)
     def get(self, request: Request, programme_id: UUID) -> Response:
@@ -39,7 +39,7 @@ class PlanView(APIView):
                 {
                     "questions": [{"value": value, "label": label} for value, label in SURVEY_QUESTIONS],
                     "surveys": programme.surveys.filter(deleted_at=None).select_related("water"),
-                    "papers": programme.papers.all(),
+                    "permits": programme.permits.all(),
                     "seasons": programme.seasons.all(),
                     "people": list(members.order_by("person__name").values_list("person__name", flat=True)),
                 }

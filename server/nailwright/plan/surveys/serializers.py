@@ -9,7 +9,8 @@ from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
 from nailwright.plan.day_field import day_field
 from nailwright.plan.layout.serializers import PlannedSiteSerializer
-from nailwright.plan.papers.serializers import PaperSerializer, SeasonSerializer
+from nailwright.permits.serializers import PermitSerializer
+from nailwright.plan.seasons.serializers import SeasonSerializer
 from nailwright.plan.parts import ChangePartsSerializer, PartsSerializer
 from nailwright_core.plan.questions import QUESTIONS
 
@@ -170,6 +171,6 @@ class QuestionSerializer(serializers.Serializer):
 class PlanSerializer(serializers.Serializer):
     questions = QuestionSerializer(many=True, help_text="What a survey can be planned to answer")
     surveys = SurveyLineSerializer(many=True)
-    papers = PaperSerializer(many=True)
+    permits = PermitSerializer(many=True)
     seasons = SeasonSerializer(many=True)
     people = serializers.ListField(child=serializers.CharField())

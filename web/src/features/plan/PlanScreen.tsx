@@ -1,6 +1,7 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import type { Schemas } from "@/api/client";
+import { Permits } from "@/features/permits";
 import { usePlan } from "@/features/programme";
 import { useSelectionOptions } from "@/features/selection";
 import { useNewWater } from "@/features/waters";
@@ -12,24 +13,14 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
 import { formatDay } from "@/ui/words/format";
 import { gearOf } from "@/ui/words/gears";
-import { Allowances } from "./Allowances";
-import { PaperSheet } from "./PaperSheet";
-import { type Paper, useNewSeason, useNewSurvey } from "./queries";
+import { useNewSeason, useNewSurvey } from "./queries";
 import { YearStrip } from "./YearStrip";
 
-const STATES: Record<string, string> = {
-  valid: "valid",
-  soon: "! runs out within 60 days",
-  expired: "! expired",
-  "not yet": "not valid yet",
-};
-
-/** Surveys that are planned, the days they ask for, and whether papers hold. */
+/** Surveys that are planned, the days they ask for, and permits. */
 export function PlanScreen() {
   const { membership, may } = useHere();
   const { data: plan, error } = usePlan(membership.programme);
-  const [adding, setAdding] = useState<"survey" | "paper" | "season" | null>(null);
-  const [renewed, setRenewed] = useState<Paper | null>(null);
+  const [adding, setAdding] = useState<"survey" | "season" | null>(null);
   if (error)
     return (
       <main className="p-6">
@@ -54,20 +45,9 @@ export function PlanScreen() {
         </div>
       )}
       <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
-      <Papers papers={plan.papers} onEnter={() => setAdding("paper")} onRenew={setRenewed} />
-      <Allowances />
+      <Permits permits={plan.permits} people={plan.people} />
       {adding === "survey" && <NewSurvey onClose={() => setAdding(null)} />}
       {adding === "season" && <NewSeason onClose={() => setAdding(null)} />}
-      {(adding === "paper" || renewed) && (
-        <PaperSheet
-          people={plan.people}
-          paper={renewed}
-          onClose={() => {
-            setAdding(null);
-            setRenewed(null);
-          }}
-        />
-      )}
     </main>
   );
 }
@@ -100,68 +80,6 @@ function SurveyList({ surveys }: { surveys: Schemas["Plan"]["surveys"] }) {
         </li>
       ))}
     </ul>
-  );
-}
-
-interface PapersProps {
-  papers: readonly Paper[];
-  onEnter: () => void;
-  onRenew: (paper: Paper) => void;
-}
-
-/** People's qualifications and permits, and whether they hold today. */
-function Papers({ papers, onEnter, onRenew }: PapersProps) {
-  const { may } = useHere();
-  return (
-    <section aria-labelledby="papers" className="mt-7">
-      <div className="flex items-center justify-between">
-        <h2 id="papers" className="text-lg font-semibold">
-          People's qualifications and permits
-        </h2>
-        {may("plan") && <Button onClick={() => onEnter()}>Enter a paper</Button>}
-      </div>
-      {papers.length === 0 ? (
-        <Empty>
-          None entered. Permits, and what people have to be able to, are held against the day of each outing: enter them
-          with their last day.
-        </Empty>
-      ) : (
-        <table className="mt-1 w-full text-left">
-          <thead className="border-b border-ink text-sm">
-            <tr>
-              <th className="py-1">What</th>
-              <th>Of whom</th>
-              <th className="max-sm:hidden">Number</th>
-              <th className="max-sm:hidden">From</th>
-              <th>To</th>
-              <th>State today</th>
-              <th>
-                <span className="sr-only">Renew</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {papers.map((paper) => (
-              <tr key={paper.id} className="border-b border-line">
-                <td className="py-1.5">{paper.name}</td>
-                <td>{paper.holder || "the programme"}</td>
-                <td className="max-sm:hidden">{paper.number}</td>
-                <td className="max-sm:hidden">{formatDay(paper.first)}</td>
-                <td>{formatDay(paper.last)}</td>
-                <td className={paper.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[paper.state]}</td>
-                <td className="text-right">
-                  {may("plan") && (
-                    <Button aria-label={`Renew ${paper.name}`} onClick={() => onRenew(paper)}>
-                      Renew
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </section>
   );
 }
 

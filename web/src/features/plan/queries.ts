@@ -5,7 +5,6 @@ import { isGoing } from "@/ui/JobProgress";
 
 export type Survey = Schemas["Survey"];
 export type Parts = Required<Schemas["Parts"]>;
-export type Paper = Schemas["Paper"];
 /** Some fields of some parts: all others stay as they are. */
 export type ChangeParts = Schemas["ChangePartsRequest"];
 export type ChangeSurvey = Schemas["ChangeSurveyRequest"];
@@ -143,62 +142,5 @@ export function useNewSurvey(programme_id: string) {
     mutationFn: (body: Schemas["NewSurveyRequest"]) =>
       answer(api.POST("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["plan"] }),
-  });
-}
-
-/** Enters a paper, or changes the one with that key. */
-export function useKeepPaper(programme_id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ id, ...body }: Schemas["PaperRequest"] & { id?: string }) =>
-      answer(
-        id
-          ? api.POST("/api/v1/papers/{paper_id}", { params: { path: { paper_id: id } }, body })
-          : api.POST("/api/v1/programmes/{programme_id}/papers", { params: { path: { programme_id } }, body }),
-      ),
-    onSuccess: () => {
-      for (const key of ["plan", "survey"]) client.invalidateQueries({ queryKey: [key] }); // who may go out
-    },
-  });
-}
-
-export type Allowance = Schemas["Allowance"];
-
-export function useAllowances(programme_id: string) {
-  return useQuery({
-    queryKey: ["allowances", programme_id],
-    queryFn: () =>
-      answer(api.GET("/api/v1/programmes/{programme_id}/allowances", { params: { path: { programme_id } } })),
-  });
-}
-
-type AllowanceStep =
-  | { what: "enter"; body: Schemas["NewAllowanceRequest"] }
-  | { what: "change"; id: string; body: Schemas["NewAllowanceRequest"] }
-  | { what: "deleted"; id: string; deleted: boolean };
-
-/** Enters, changes or takes out what a permit allows; each answers with all of them. */
-export function useAllowanceStep(programme_id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (step: AllowanceStep) => {
-      if (step.what === "enter")
-        return answer(
-          api.POST("/api/v1/programmes/{programme_id}/allowances", {
-            params: { path: { programme_id } },
-            body: step.body,
-          }),
-        );
-      const params = { path: { allowance_id: step.id } };
-      return answer(
-        step.what === "change"
-          ? api.POST("/api/v1/allowances/{allowance_id}", { params, body: step.body })
-          : api.POST("/api/v1/allowances/{allowance_id}/deleted", { params, body: { deleted: step.deleted } }),
-      );
-    },
-    onSuccess: (allowances) => {
-      client.setQueryData(["allowances", programme_id], allowances);
-      void client.invalidateQueries({ queryKey: ["today"] });
-    },
   });
 }

@@ -22,7 +22,7 @@ export function TodayScreen() {
   const unsent = mine.filter(({ state }) => state === "waiting").length;
   const refused = mine.filter(({ state }) => state === "refused");
   const { data: plan } = usePlan(membership.programme);
-  const due = plan?.papers.filter(({ state }) => state === "expired" || state === "soon") ?? [];
+  const due = plan?.permits.filter(({ state }) => state === "expired" || state === "soon") ?? [];
   return (
     <main className="mx-auto max-w-6xl px-4 py-5">
       <h1 className="text-2xl font-semibold">Today</h1>
@@ -71,14 +71,14 @@ export function TodayScreen() {
                 </Waiting>
               ),
             )}
-            {due.map((paper) => (
-              <li key={paper.id} className="flex items-center gap-3 border-t border-line py-2">
+            {due.map((permit) => (
+              <li key={permit.id} className="flex items-center gap-3 border-t border-line py-2">
                 <span className="font-semibold text-signal" aria-hidden="true">
                   !
                 </span>
-                {paper.name}
-                {paper.holder && ` of ${paper.holder}`} {paper.state === "expired" ? "expired" : "runs out"} on{" "}
-                {formatDay(paper.last)}.
+                {permit.name}
+                {permit.holder && ` of ${permit.holder}`} {permit.state === "expired" ? "expired" : "expires"} on{" "}
+                {formatDay(permit.last)}.
                 <Link to="/plan" className="ml-auto underline decoration-line underline-offset-4 hover:decoration-ink">
                   Look
                 </Link>

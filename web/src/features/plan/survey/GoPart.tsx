@@ -170,17 +170,16 @@ function Crew({ survey, onChange }: { survey: Survey; onChange: (crew: string[])
       <h2 className="text-lg font-semibold">Crew</h2>
       <ul className="mt-1">
         {crew.map((each) => {
-          const papers = plan?.papers.filter(({ holder }) => holder === each) ?? [];
+          const certificates = plan?.permits.filter(({ holder }) => holder === each) ?? [];
           return (
             <li key={each} className="flex items-center gap-3 border-t border-line py-1">
               <span className="font-semibold">{each}</span>
               <span className="text-sm text-muted">
-                {papers
+                {certificates
                   .map(
-                    (paper) =>
-                      `${paper.name} to ${formatDay(paper.last)}${paper.state === "valid" ? "" : ` (${paper.state})`}`,
+                    ({ name, last, state }) => `${name} to ${formatDay(last)}${state === "valid" ? "" : ` (${state})`}`,
                   )
-                  .join("; ") || "no qualification entered"}
+                  .join("; ") || "no certificate added"}
               </span>
               {may("plan") && (
                 <Button className="ml-auto" onClick={() => onChange(crew.filter((other) => other !== each))}>

@@ -127,7 +127,7 @@ const plan = {
   surveys: [],
   seasons: [],
   people: ["Ada", "Bo"],
-  papers: [{ id: "1", holder: "Ada", name: "Leader", last: "2028-01-01", state: "valid" }],
+  permits: [{ id: "1", holder: "Ada", name: "Leader", last: "2028-01-01", state: "valid" }],
 };
 
 let sent: { url: string; body: unknown }[];

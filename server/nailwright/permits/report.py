@@ -12,8 +12,9 @@ from django.template.loader import render_to_string
 
 from nailwright.common.printing import font, page_size, pdf_of
 from nailwright.common.spreadsheets import harmless
-from nailwright.deck.models import Allowance, Capture
-from nailwright.deck.permits import COUNTS, allowances_of
+from nailwright.deck.models import Capture
+from nailwright.permits.counting import COUNTS, allowances_of
+from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError
@@ -23,18 +24,21 @@ WHAT = ("captured", "handled", "tagged", "killed")
 LEVEL = 0.95
 
 
-def report_on(programme: Programme, permit: str) -> dict[str, Any]:
+def report_on(permit: Permit) -> dict[str, Any]:
     """A permit's report over the time that its allowances span.
 
     Deaths are told as a share of those captured, with the exact binomial (Clopper and Pearson 1934) interval: none of n still
     allows some.
 
     Raises:
-        CoreError: ``permit_unknown``.
+        CoreError: ``permit_without_allowance``.
     """
-    allowances = [each for each in allowances_of(programme) if each["permit"] == permit]
+    programme = permit.programme
+    allowances = [each for each in allowances_of(programme) if each["permit_id"] == permit.pk]
     if not allowances:
-        raise CoreError("permit_unknown", f"No allowance was entered for a permit '{permit[:60]}'.", "permit")
+        raise CoreError(
+            "permit_without_allowance", f"'{permit.name}' has no allowance to report on. Add what it allows first.", "permit"
+        )
     first, last = min(each["first"] for each in allowances), max(each["last"] for each in allowances)
     fish = Capture.present.filter(
         programme=programme, run__deleted_at=None, run__outing__date__range=(first, last)
@@ -49,7 +53,8 @@ def report_on(programme: Programme, permit: str) -> dict[str, Any]:
     beyond = fish.filter(questions__icontains='"permit_over"').select_related("run__outing", "recorder")
     return {
         "programme": programme,
-        "permit": permit,
+        "permit": permit.name,
+        "number": permit.number,
         "first": first,
         "last": last,
         "allowances": allowances,
@@ -116,4 +121,4 @@ def report_pdf(report: dict[str, Any], paper: str, today: date) -> bytes:
         CoreError: ``paper_unknown``.
     """
     page = {**report, "paper": page_size(paper), "font": font(), "made": today, "what": dict(Allowance.What.choices)}
-    return pdf_of(render_to_string("records/permit.html", page))
+    return pdf_of(render_to_string("permits/report.html", page))

@@ -1,1 +1,0 @@
-"""Permits, qualifications, closed seasons."""

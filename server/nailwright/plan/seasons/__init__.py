@@ -1,0 +1,1 @@
+"""Closed seasons and spawning."""

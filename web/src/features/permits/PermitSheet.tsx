@@ -1,0 +1,82 @@
+import { Controller, useForm } from "react-hook-form";
+import { useHere } from "@/session";
+import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
+import { Choice, Field } from "@/ui/Field";
+import { Refusal } from "@/ui/Message";
+import { refusedAt } from "@/ui/refused-at";
+import { Sheet } from "@/ui/Sheet";
+import { type Permit, useSavePermit } from "./queries";
+
+/** Adds a permit or certificate, or changes one: its number and dates when it is renewed. */
+export function PermitSheet({
+  people,
+  permit,
+  onClose,
+}: {
+  people: string[];
+  permit: Permit | null;
+  onClose: () => void;
+}) {
+  const { membership } = useHere();
+  const saving = useSavePermit(membership.programme);
+  const at = refusedAt(saving.error);
+  const { register, control, handleSubmit } = useForm({
+    defaultValues: {
+      name: permit?.name ?? "",
+      holder: permit?.holder ?? "",
+      number: permit?.number ?? "",
+      first: permit?.first ?? "",
+      last: permit?.last ?? "",
+    },
+  });
+  const save = handleSubmit((given) =>
+    saving.mutate(
+      { id: permit?.id, kind: given.holder ? "certificate" : "permit", gears: permit?.gears ?? [], ...given },
+      { onSuccess: onClose },
+    ),
+  );
+  return (
+    <Sheet
+      open
+      onOpenChange={onClose}
+      title={permit ? `Change ${permit.name}` : "Add permit or certificate"}
+      description={
+        permit
+          ? "When it is renewed, change its number and dates. What it was before stays in the history."
+          : "With its dates: each outing is checked against them."
+      }
+    >
+      <form onSubmit={save} className="grid grid-cols-2 gap-3">
+        <div className="col-span-2">
+          <Field label="Name" required maxLength={120} error={at("name")} {...register("name")} />
+        </div>
+        <Choice label="Holder" error={at("kind") ?? at("holder")} {...register("holder")}>
+          <option value="">the programme (a permit)</option>
+          {[...new Set([...people, permit?.holder].filter(Boolean))].map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </Choice>
+        <Field label="Number" maxLength={60} error={at("number")} {...register("number")} />
+        <Controller
+          control={control}
+          name="first"
+          render={({ field }) => (
+            <DayField label="Valid from" required value={field.value} onDay={field.onChange} error={at("first")} />
+          )}
+        />
+        <Controller
+          control={control}
+          name="last"
+          render={({ field }) => (
+            <DayField label="Valid to" required value={field.value} onDay={field.onChange} error={at("last")} />
+          )}
+        />
+        <Refusal failure={saving.error} fields={["name", "kind", "holder", "number", "first", "last"]} />
+        <Button large look="ink" type="submit" disabled={saving.isPending} className="col-span-2">
+          Save
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
