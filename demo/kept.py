@@ -13,9 +13,9 @@ from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.record.audit import Act
 
 KEPT: tuple[tuple[str, dict[str, object]], ...] = (
-    ("condition", {"species": "wal", "reach": [LOWER_RIVER]}),
+    ("condition", {"species": "wal", "zone": [LOWER_RIVER]}),
     ("size", {"species": "yep"}),
-    ("size", {"species": "wal", "reach": [LOWER_RIVER]}),
+    ("size", {"species": "wal", "zone": [LOWER_RIVER]}),
 )
 
 

@@ -31,7 +31,7 @@ from nailwright.permits.counting import allowances_of
 from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
-from nailwright.waters.models import Site, Water
+from nailwright.waters.models import Site, Water, Zone
 from nailwright_core.common import species as species_table
 from nailwright_core.common.species_values import species_values
 
@@ -156,6 +156,7 @@ def _ground(rng: np.random.Generator, first_year: int) -> Ground:
         own = {**species_values(species_table.get(code)), **WALLEYE} if code == "wal" else None
         ProgrammeSpecies.objects.create(id=keys.at(began), programme=programme, code=code, order=order, own=own)
     rows, sites = {}, {}
+    zone_keys = Keys(np.random.default_rng(SEED + 8))  # of their own, so that no later key changes
     for each in waters():
         water = Water.objects.create(
             id=keys.at(began),
@@ -166,9 +167,13 @@ def _ground(rng: np.random.Generator, first_year: int) -> Ground:
             geometry=each.geometry,
         )
         rows[each.name] = water
+        zones = {
+            name: Zone.objects.create(id=zone_keys.at(began), water=water, name=name)
+            for name in dict.fromkeys(site.reach for site in each.sites)
+        }
         sites[each.name] = Site.objects.bulk_create(
             Site(
-                id=keys.at(began), water=water, name=site.name, reach=site.reach, river_km=site.km,
+                id=keys.at(began), water=water, name=site.name, zone=zones[site.reach], river_km=site.km,
                 geometry={"type": "Point", "coordinates": [round(v, 6) for v in site.at]},
             )
             for site in each.sites
@@ -228,7 +233,7 @@ def _outing(ground: Ground, visit: Visit, day: date, begin: datetime, state: str
 def _work(ground: Ground, outing: Outing, visit: Visit, begin: datetime, n_runs: int) -> Worked:
     """Runs one after another, about half an hour each, with their fish."""
     rng = ground.rng
-    sites = [site for site in ground.sites[visit.water] if site.reach == visit.reach]
+    sites = [site for site in ground.sites[visit.water] if site.zone_name == visit.reach]
     worked: Worked = []
     at = begin + timedelta(minutes=10)
     for number in range(1, n_runs + 1):

@@ -119,7 +119,7 @@ class Marking:
             survivors.append(marked)
             if years < 0.02 or marked.site.water_id != run.site.water_id:
                 continue
-            home, reach = marked.site.pk == run.site.pk, marked.site.reach == run.site.reach
+            home, reach = marked.site.pk == run.site.pk, marked.site.zone_id == run.site.zone_id
             if self.rng.random() < (MET_AT_HOME if home else MET_IN_REACH if reach else MET_BEYOND):
                 yield self._again(run, marked, years)
         self.living = survivors
@@ -128,7 +128,7 @@ class Marking:
         truth = SPECIES["wal"]
         grown = (marked.l_infinity - marked.length_mm) * (1 - math.exp(-truth.k * years))
         length = round(marked.length_mm + grown + self.rng.normal(0, 1.5))
-        factor = condition_factor("wal", run.site.reach, run.started_at.year)
+        factor = condition_factor("wal", run.site.zone_name, run.started_at.year)
         mass = (
             10 ** (truth.log10_a + truth.b * math.log10(length) + truth.mass_sd * self.rng.standard_normal()) * factor
         )

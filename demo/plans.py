@@ -11,8 +11,8 @@ from demo.season import TARGETS
 from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing
-from nailwright.plan.layout.actions import lay_out
 from nailwright.permits.models import Permit
+from nailwright.plan.layout.actions import lay_out
 from nailwright.plan.models import Season, Survey, Unit
 from nailwright.plan.outings.orders import give_orders
 from nailwright.programmes.models import Person, Programme
@@ -107,17 +107,13 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
 
 
 def _write_zones(river: Water, keys: Keys, dam: float, made: datetime) -> None:
-    """Keys from the demo's own hand, so that two loads are alike."""
-    for name, kind, start, end, note in (
-        (LOWER_RIVER, Zone.Kind.ZONE, 0.0, dam - _STAND_OFF_M, ""),
-        (UPPER_RIVER, Zone.Kind.ZONE, dam + _STAND_OFF_M, RIVER_KM * 1000 - 1, ""),
-        (
-            "Thornweir dam",
-            Zone.Kind.DAM,
-            dam - _STAND_OFF_M,
-            dam + _STAND_OFF_M,
-            "Telephone the operator before launching",
-        ),
+    """Where the zones lie along the river, and the dam between them."""
+    for name, start, end in (
+        (LOWER_RIVER, 0.0, dam - _STAND_OFF_M),
+        (UPPER_RIVER, dam + _STAND_OFF_M, RIVER_KM * 1000 - 1),
     ):
-        Zone.objects.create(id=keys.at(made), water=river, name=name,
-                            kind=kind, start_m=start, end_m=end, note=note)  # fmt: skip
+        Zone.objects.filter(water=river, name=name).update(start_m=start, end_m=end)
+    Zone.objects.create(
+        id=keys.at(made), water=river, name="Thornweir dam", kind=Zone.Kind.DAM, start_m=dam - _STAND_OFF_M, end_m=dam + _STAND_OFF_M,
+        note="Telephone the operator before launching",
+    )  # fmt: skip

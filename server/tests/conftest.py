@@ -15,6 +15,7 @@ from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Capture, Gear, Outing, Run
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Role
 from nailwright.waters.models import Site, Water
+from nailwright.waters.zones import zone_called
 
 BEGAN = timezone.now().replace(microsecond=0) - timedelta(hours=2)
 
@@ -30,7 +31,7 @@ def programme(db: None) -> Programme:
 @pytest.fixture
 def site(programme: Programme) -> Site:
     water = Water.objects.create(programme=programme, name="Ketterwick River", kind=Water.Kind.RIVER)
-    return Site.objects.create(water=water, name="K15", reach="Lower river", river_km=15)
+    return Site.objects.create(water=water, name="K15", zone=zone_called(water, "Lower river"), river_km=15)
 
 
 @pytest.fixture

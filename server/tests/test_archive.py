@@ -204,7 +204,7 @@ def poisoned(old: str, new: str) -> Callable[[str], str]:
 @pytest.mark.parametrize(
     ("piece", "old", "new", "words"),
     [
-        ("datapackage__json", '"archive_format": 1', '"archive_format": 9', "another release"),
+        ("datapackage__json", '"archive_format": 2', '"archive_format": 9', "another release"),
         ("datapackage__json", "{", "[", "no JSON"),
         ("captures__csv", "469.05", "nan", "length_mm"),
         ("captures__csv", "469.05", "1e999", "length_mm"),

@@ -16,6 +16,7 @@ from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.programmes.models import Change
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site
+from nailwright.waters.zones import zone_called
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
 
@@ -26,7 +27,7 @@ Ask = Callable[..., Any]
 def groups(run: Run, outing: Outing, site: Site) -> dict[str, tuple[np.ndarray, np.ndarray]]:
     """Forty weighed walleye at K15 and forty thinner, longer ones at K40."""
     rng = np.random.default_rng(4)
-    other = Site.objects.create(water=site.water, name="K40", reach="Upper river", river_km=40)
+    other = Site.objects.create(water=site.water, name="K40", zone=zone_called(site.water, "Upper river"), river_km=40)
     second = Run.objects.create(
         outing=outing, site=other, number=2, gear="angling", started_at=run.started_at, recorder=run.recorder
     )
@@ -67,7 +68,7 @@ def test_lengths_compared_are_cores_answer(ask: Ask, groups: dict[str, Any]) -> 
 
 
 def test_condition_compared_is_cores_answer(ask: Ask, groups: dict[str, Any]) -> None:
-    found = ask("condition-compared", by="reach").data
+    found = ask("condition-compared", by="zone").data
     core = compare_lines({"Lower river": groups["K15"], "Upper river": groups["K40"]})
     (pair,) = found["line_pairs"]
     assert found["at_mm"] == pytest.approx(core.at_mm)
@@ -91,7 +92,12 @@ def years(run: Run, outing: Outing, site: Site) -> dict[str, list[tuple[np.ndarr
     )  # fmt: skip
     sites = [
         site,
-        *(Site.objects.create(water=site.water, name=f"K2{n}", reach="Lower river", river_km=20 + n) for n in range(3)),
+        *(
+            Site.objects.create(
+                water=site.water, name=f"K2{n}", zone=zone_called(site.water, "Lower river"), river_km=20 + n
+            )
+            for n in range(3)
+        ),
     ]
     made: dict[str, list[tuple[np.ndarray, np.ndarray]]] = {}
     for when in (before, outing):
@@ -157,7 +163,7 @@ def test_groups_that_were_sampled_unlike_are_told(ask: Ask, years: dict[str, Any
     for kind in ("size-compared", "condition-compared"):
         found = {each["name"]: each for each in ask(kind, by="year").data["assumptions"]}
         assert found["Groups are alike in sex"]["verdict"] == "doubtful"
-        assert "Groups are alike in reach" not in found  # all of one reach: nothing to tell apart
+        assert "Groups are alike in zone" not in found  # all of one reach: nothing to tell apart
 
 
 def test_a_fish_caught_again_counts_once_where_asked(ask: Ask, years: dict[str, Any], run: Run) -> None:

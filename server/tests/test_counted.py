@@ -10,10 +10,11 @@ from core.tests.test_counted import SHARED
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Release, Run
 from nailwright.deck.outing.today import count_done
-from nailwright.deck.permits import COUNTS
 from nailwright.deck.tagging.quotas import in_quota
+from nailwright.permits.counting import COUNTS
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site
+from nailwright.waters.zones import zone_called
 
 
 @pytest.fixture
@@ -21,7 +22,9 @@ def called(run: Run) -> dict[Any, str]:
     """Each fish of the shared cases as a capture; its name by its key."""
     names = {}
     for number, (name, fish) in enumerate(SHARED["fish"].items()):
-        site = Site.objects.create(water=run.outing.water, name=f"S{number}", reach=fish["reach"])
+        site = Site.objects.create(
+            water=run.outing.water, name=f"S{number}", zone=zone_called(run.outing.water, fish["zone"])
+        )
         at = Run.objects.create(
             outing=run.outing,
             site=site,
@@ -60,7 +63,7 @@ def test_against_permits(called: dict[Any, str]) -> None:
 
 def test_towards_targets(called: dict[Any, str]) -> None:
     for case in SHARED["towards_target"]:
-        done = count_done(Capture.present.all(), case["species"], case["what"], case["from_mm"], case["reach"])
+        done = count_done(Capture.present.all(), case["species"], case["what"], case["from_mm"], case["zone"])
         assert done == len(case["counts"]), case
 
 
@@ -68,7 +71,7 @@ def test_within_quotas(called: dict[Any, str]) -> None:
     for case in SHARED["within_quota"]:
         assert (
             found(
-                called, in_quota(Capture.present.all(), case["species"], case["reach"], case["from_mm"], case["to_mm"])
+                called, in_quota(Capture.present.all(), case["species"], case["zone"], case["from_mm"], case["to_mm"])
             )
             == case["counts"]
         ), case

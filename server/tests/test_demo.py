@@ -62,7 +62,7 @@ def test_condition_falls_in_the_lower_river_as_it_truly_does(demo: Programme) ->
     truth = SPECIES["wal"]
     line = LengthMassLine(truth.log10_a, truth.b, truth.mass_sd)
     for year in YEARS:
-        lower = Selection("wal", reach=(LOWER_RIVER,), first=f"{year}-01-01", last=f"{year}-12-31")  # type: ignore[arg-type]
+        lower = Selection("wal", zone=(LOWER_RIVER,), first=f"{year}-01-01", last=f"{year}-12-31")  # type: ignore[arg-type]
         pairs = pairs_of(demo, lower)
         median = float(np.median(relative_condition(pairs.length_mm, pairs.mass_g, line)))
         assert median == pytest.approx(CONDITION[LOWER_RIVER, year], abs=0.02)

@@ -16,9 +16,9 @@ from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature
 from nailwright.deck.outing.ledger import ledger_of
 from nailwright.deck.outing.today import today_of
+from nailwright.deck.queries import deck_of
 from nailwright.permits.counting import allowances_for
 from nailwright.permits.models import Permit
-from nailwright.deck.queries import deck_of
 from nailwright.plan.models import Survey
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Scan

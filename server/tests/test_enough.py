@@ -9,6 +9,7 @@ from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Gear, Outing, Run, Target
 from nailwright.waters.models import Site
+from nailwright.waters.zones import zone_called
 from nailwright_core.common import species
 from nailwright_core.plan.enough import catch_rate_so_far, size_structure_so_far
 
@@ -23,7 +24,7 @@ def test_size_structure_and_catch_rate_of_the_targets(
     assert crew.get(address).data == []
     rates, lengths = [], []
     for number, fish in enumerate((12, 20, 16), 1):
-        place = Site.objects.create(water=site.water, name=f"S{number}", reach="r")
+        place = Site.objects.create(water=site.water, name=f"S{number}", zone=zone_called(site.water, "r"))
         run = Run.objects.create(
             outing=outing, site=place, number=number, gear=Gear.BOAT, started_at=BEGAN, ended_at=BEGAN + timedelta(hours=1),
             recorder=person, current_on_s=600,
@@ -52,7 +53,7 @@ def test_two_gears_at_one_site_are_two_rates(crew: APIClient, outing: Outing, si
     person = person_as("crew")
     number = 0
     for name in ("S1", "S2"):
-        place = Site.objects.create(water=site.water, name=name, reach="r")
+        place = Site.objects.create(water=site.water, name=name, zone=zone_called(site.water, "r"))
         for gear, figures, fish in ((Gear.BOAT, {"current_on_s": 600}, 12), (Gear.ANGLING, {"rods": 2}, 6)):
             number += 1
             run = Run.objects.create(

@@ -13,6 +13,7 @@ from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.waters.models import Site
+from nailwright.waters.zones import zone_called
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.size_structure import proportional_size_distribution
 
@@ -80,7 +81,7 @@ def test_condition_is_cores_answer_over_the_rows(ask: Callable[..., Any], catch:
 def test_a_selection_narrows_by_each_of_its_parts(
     ask: Callable[..., Any], catch: list[Capture], run: Run, outing: Outing, site: Site
 ) -> None:
-    elsewhere = Site.objects.create(water=site.water, name="K40", reach="Upper river")
+    elsewhere = Site.objects.create(water=site.water, name="K40", zone=zone_called(site.water, "Upper river"))
     later = Outing.objects.create(
         programme=outing.programme, water=site.water, name="Later", date="2026-12-01", gear="angling"
     )
@@ -91,14 +92,14 @@ def test_a_selection_narrows_by_each_of_its_parts(
     for part in (
         {"outing": str(later.pk)},
         {"site": str(elsewhere.pk)},
-        {"reach": "Upper river"},
+        {"zone": "Upper river"},
         {"gear": "angling"},
         {"sex": "f"},
         {"first": "2026-11-01"},
     ):
         assert ask("findings/size", **part).data["n"] == 3, part
     assert ask("findings/size", last="2026-11-01").data["n"] == 5
-    assert ask("findings/size", reach=["Upper river", "Lower river"]).data["n"] == 8
+    assert ask("findings/size", zone=["Upper river", "Lower river"]).data["n"] == 8
     assert ask("findings/size", water=str(site.water_id)).data["n"] == 8
 
 
@@ -181,5 +182,5 @@ def test_the_rows_behind_a_finding(biologist: APIClient, catch: list[Capture], r
 def test_the_options_of_a_selection(biologist: APIClient, run: Run) -> None:
     options = biologist.get(f"/api/v1/programmes/{run.outing.programme_id}/selection-options").data
     assert [each["name"] for each in options["species"]] == ["walleye", "yellow perch", "burbot"]
-    assert options["waters"][0]["sites"][0]["reach"] == "Lower river"
+    assert options["waters"][0]["sites"][0]["zone"] == "Lower river"
     assert len(options["outings"]) == 1 and len(options["gears"]) == 11

@@ -19,6 +19,7 @@ from nailwright.findings.models import FindingAnswer
 from nailwright.findings.rows_mark import marks_differ, rows_mark, touch_mark
 from nailwright.findings.selections import Selection
 from nailwright.waters.models import Site
+from nailwright.waters.zones import zone_called
 
 WALLEYE = Selection("wal")
 
@@ -175,10 +176,12 @@ def test_a_commit_that_was_overtaken_is_seen(runs: list[Run]) -> None:
 
 
 def test_a_site_told_to_another_reach_is_another_mark(runs: list[Run]) -> None:
-    """Groups go by the reach of the site: an answer by reach is another one now, though no fish was touched."""
+    """Groups go by the zone of the site: an answer by zone is another one now, though no fish was touched."""
     programme = runs[0].outing.programme
     marks = touch_mark(programme, WALLEYE), rows_mark(programme, WALLEYE)
-    Site.objects.filter(pk=runs[0].site_id).update(reach="Upper river")
+    Site.objects.filter(pk=runs[0].site_id).update(
+        zone=zone_called(Site.objects.get(pk=runs[0].site_id).water, "Upper river")
+    )
     after = touch_mark(programme, WALLEYE), rows_mark(programme, WALLEYE)
     assert marks[0] != after[0] and marks_differ(marks[1], after[1])
 

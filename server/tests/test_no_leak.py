@@ -46,6 +46,7 @@ from nailwright.records.models import Import
 from nailwright.records.proposing import propose
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 from nailwright.waters.models import Series, SeriesPoint, Site, Water
+from nailwright.waters.zones import zone_called
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 
@@ -75,7 +76,11 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     water.save()
     Site.objects.filter(pk=run.site_id).update(geometry={"type": "Point", "coordinates": [-31.6, 44.9]})
     site = Site.objects.create(
-        water=water, name=NAME, reach="Lower river", river_km=KM, geometry={"type": "Point", "coordinates": [LON, LAT]}
+        water=water,
+        name=NAME,
+        zone=zone_called(water, "Lower river"),
+        river_km=KM,
+        geometry={"type": "Point", "coordinates": [LON, LAT]},
     )
     began = run.started_at + timedelta(minutes=30)
     secret = Run.objects.create(
@@ -174,7 +179,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     assert any(NAME in str(each.result) for each in kept)
     selections = [
         keep_selection(programme, query).key
-        for query in ({"species": "wal"}, {"species": "wal", "reach": "Lower river"})
+        for query in ({"species": "wal"}, {"species": "wal", "zone": "Lower river"})
     ]
     job = Job.objects.create(programme=programme, person=lead, permission="read_findings", title="x")
     member = programme.memberships.first()

@@ -299,7 +299,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "described": species_values(species.get("wal")),
         "other": {"name": "bullhead", "code": "wal"},
         "allowance": {
-            "permit": str(permit.pk),
+            "permit": str(Permit.objects.values_list("pk", flat=True).first()),
             "species": "wal",
             "what": "killed",
             "most": 3,

@@ -102,8 +102,8 @@ def test_unknown_sites_are_made_only_where_that_is_meant(fish: Any, places: Any)
     with pytest.raises(CoreError) as refused:
         places(new_sites=False).run_for(fish(site="K99"))
     assert (refused.value.code, refused.value.field) == ("site_unknown", "site")
-    made = places().run_for(fish(site="K99", given={"reach": "Upper", "river_km": 99.0})).site
-    assert (made.name, made.reach, made.river_km) == ("K99", "Upper", 99.0)
+    made = places().run_for(fish(site="K99", given={"zone": "Upper", "river_km": 99.0})).site
+    assert (made.name, made.zone_name, made.river_km) == ("K99", "Upper", 99.0)
 
 
 def test_an_outing_that_is_open_on_the_deck_is_left_alone(fish: Any, places: Any, outing: Outing) -> None:

@@ -79,4 +79,4 @@ def test_nor_does_a_question_by_site(client_as: Client, fish: Capture, run: Run,
     other = Site.objects.create(water=run.outing.water, name="K16")
     refused = viewer.get(f"{to}/findings/size?species=wal&site={other.pk}")
     assert refused.data["code"] != "places_hidden"
-    assert viewer.get(f"{to}/findings/size?species=bur&reach=Lower river").status_code == 200
+    assert viewer.get(f"{to}/findings/size?species=bur&zone=Lower river").status_code == 200

@@ -550,10 +550,13 @@ def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
     lead.post(f"{ready}/sites", format="json")
     lead.post(f"{ready}/outing", {"date": FIRST.isoformat()}, format="json")
     outing = Outing.objects.get(name__startswith="Marks, spring")
-    assert set(outing.targets.values_list("reach", "wanted")) == {("", -(-60 // visits)), ("Lower", -(-60 // there))}
+    assert set(outing.targets.values_list("zone__name", "wanted")) == {
+        (None, -(-60 // visits)),
+        ("Lower", -(-60 // there)),
+    }
 
     # a marked fish counts in its own zone and month only
-    upper, lower = (river.sites.filter(reach=name).first() for name in ("Upper", "Lower"))
+    upper, lower = (river.sites.filter(zone__name=name).first() for name in ("Upper", "Lower"))
     for number, site in enumerate((lower, upper, upper), 1):
         run = Run.objects.create(
             outing=outing, site=site, number=number, gear="boat_electrofishing", started_at=timezone.now(), recorder=programme.people.first()
@@ -567,7 +570,7 @@ def test_targets_by_zone_and_month_reach_the_outing_of_that_month(
         Placement.objects.create(tag=tag, fish=fish, capture_id=capture.pk, recorder=run.recorder)
     assert [each["done"] for each in lead.get(ready).data["progress"]["targets"]] == [3, 1]
     today = lead.get(f"/api/v1/programmes/{programme.pk}/today").data["outings"]
-    assert {each["reach"]: each["done"] for row in today for each in row["targets"]} == {"": 3, "Lower": 1}
+    assert {each["zone"]: each["done"] for row in today for each in row["targets"]} == {"": 3, "Lower": 1}
     assert [each["done"] for each in ask(month=other_month)["progress"]["targets"]] == [3, 0]
 
 
@@ -780,7 +783,7 @@ def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, 
     assert start_from(species="xyz")["code"] == "species_not_in_programme"
     assert start_from(species="yep")["pilot"]["fish"] == 0
     assert lead.get(address).data["pilot"]["selection"] == {
-        "species": "yep", "outing": [], "water": [], "site": [], "reach": [], "gear": [], "sex": [], "estimated": False, "once": False,
+        "species": "yep", "outing": [], "water": [], "site": [], "zone": [], "gear": [], "sex": [], "estimated": False, "once": False,
     }  # fmt: skip
     for hours, us_cm in ((-5, 900), (-1, 200), (1, 400)):  # the one nearest before the run counts, none after it
         run.outing.water_readings.create(

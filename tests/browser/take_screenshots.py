@@ -202,7 +202,7 @@ def test_plan_sheet(sign_in: SignIn) -> None:
 
 @pytest.mark.parametrize("kind", ["size", "condition"])
 def test_findings(sign_in: SignIn, kind: str) -> None:
-    page = sign_in("biologist", f'/findings/{kind}?species=wal&reach=["Lower river"]')
+    page = sign_in("biologist", f'/findings/{kind}?species=wal&zone=["Lower river"]')
     page.get_by_test_id("sentence").wait_for(timeout=30_000)
     shoot(page, f"findings-{kind}")
 

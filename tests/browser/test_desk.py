@@ -39,7 +39,7 @@ def test_today_leads_to_the_deck(sign_in: SignIn) -> None:
 
 def test_the_fall_of_condition_is_found_and_can_be_shared(sign_in: SignIn) -> None:
     """The demo's truth: lower-river walleye lose 12 % of their mass over five years."""
-    page = sign_in("biologist", '/findings/condition-compared?species=wal&reach=["Lower river"]&last=2026-11-20')
+    page = sign_in("biologist", '/findings/condition-compared?species=wal&zone=["Lower river"]&last=2026-11-20')
     sentence = answered(page)
     assert re.search(
         r"most in 2022 \(\d+ g\) and least in 2026 \(\d+ g, -1[0-4] %\); the lines differ in [1-9]", sentence

@@ -44,14 +44,14 @@ def test_size_from_selection_to_rows(sign_in: SignIn, tmp_path: Path) -> None:
     page.get_by_label("Lower river").check()
     page.keyboard.press("Escape")
     expect(sentence).not_to_have_text(whole)
-    assert parse_qs(urlparse(page.url).query)["reach"] == ['["Lower river"]']
+    assert parse_qs(urlparse(page.url).query)["zone"] == ['["Lower river"]']
     expect(page.get_by_role("img", name=re.compile("Length-frequency"))).to_be_visible()
     n = int(re.search(r"half of the ([\d,]+) measured", sentence.inner_text()).group(1).replace(",", ""))  # type: ignore[union-attr]
     with page.expect_download() as download:
         page.get_by_text("The rows behind it, as CSV").click()
     download.value.save_as(tmp_path / "rows.csv")
     rows = list(csv.DictReader((tmp_path / "rows.csv").read_text().splitlines()))
-    assert {row["reach"] for row in rows} == {"Lower river"} and {row["species"] for row in rows} == {"walleye"}
+    assert {row["zone"] for row in rows} == {"Lower river"} and {row["species"] for row in rows} == {"walleye"}
     # other tests call fish by fork length, which a finding in total lengths leaves out and says so
     assert sum(row["length_basis"] == "measured" and row["length_type"] == "TL" for row in rows) == n
 

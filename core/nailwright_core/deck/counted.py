@@ -19,7 +19,7 @@ class CountedFish:
     Attributes:
         length_mm, mass_g: None where they were not taken. measured: its length was measured, not judged by eye.
         marked: a tag was placed, and that stands; two tags are one marked fish.
-        fate: how it left; empty while it is aboard. reach: of the site where it was caught; empty where that has none.
+        fate: how it left; empty while it is aboard. zone: of the site where it was caught; empty where that has none.
     """
 
     species: str
@@ -28,7 +28,7 @@ class CountedFish:
     mass_g: float | None = None
     marked: bool = False
     fate: str = ""
-    reach: str = ""
+    zone: str = ""
 
 
 def for_permit(what: str, species: str, fish: CountedFish) -> bool:
@@ -45,21 +45,21 @@ def for_permit(what: str, species: str, fish: CountedFish) -> bool:
     return fish.fate in KILLED
 
 
-def towards_target(what: str, species: str, from_mm: float | None, reach: str, fish: CountedFish) -> bool:
-    """Whether a fish counts towards a target of so many "measured" or "marked", from a length, in a reach (empty: anywhere)."""
-    if fish.species != species or (reach and fish.reach.casefold() != reach.casefold()):
+def towards_target(what: str, species: str, from_mm: float | None, zone: str, fish: CountedFish) -> bool:
+    """Whether a fish counts towards a target of so many "measured" or "marked", from a length, in a zone (empty: anywhere)."""
+    if fish.species != species or (zone and fish.zone.casefold() != zone.casefold()):
         return False
     if from_mm is not None and (fish.length_mm is None or fish.length_mm < from_mm):
         return False
     return fish.measured if what == "measured" else fish.marked
 
 
-def within_quota(species: str, reach: str, from_mm: float, to_mm: float | None, fish: CountedFish) -> bool:
-    """Whether a marked fish is one of a quota's: of its species (empty: any), reach (empty: any) and length, to_mm left out. A fish
+def within_quota(species: str, zone: str, from_mm: float, to_mm: float | None, fish: CountedFish) -> bool:
+    """Whether a marked fish is one of a quota's: of its species (empty: any), zone (empty: any) and length, to_mm left out. A fish
     that was not measured used a tag too: it is one of a quota that asks for no length."""
     if not fish.marked or (species and fish.species != species):
         return False
-    if reach and fish.reach.casefold() != reach.casefold():
+    if zone and fish.zone.casefold() != zone.casefold():
         return False
     if fish.length_mm is None:
         return from_mm == 0 and to_mm is None

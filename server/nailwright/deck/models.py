@@ -9,7 +9,7 @@ from nailwright.common.rows import Keyed, KeyField, Recorded
 from nailwright.common.shaped_json import CELLS, CODES, FIGURES, OBJECT, SENTENCES, Shape, ShapedJSON, shape_of
 from nailwright.programmes.models import Person, Programme, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan
-from nailwright.waters.models import Site, Water
+from nailwright.waters.models import Site, Water, Zone
 from nailwright_core.common.errors import CoreError
 
 _QUESTIONS: Shape = {
@@ -362,7 +362,7 @@ class VisitGroups(models.Model):
 
 
 class Target(Keyed):
-    """What an outing is to bring: so many fish of a species measured, or marked, from a length on, in one reach or any."""
+    """What an outing is to bring: so many fish of a species measured, or marked, from a length on, in one zone or any."""
 
     class What(models.TextChoices):
         MEASURED = "measured", "measured"
@@ -373,7 +373,12 @@ class Target(Keyed):
     what = models.CharField(max_length=8, choices=What)
     wanted = models.PositiveIntegerField()
     from_mm = models.FloatField(null=True)
-    reach = models.CharField(max_length=60, blank=True)
+    zone = models.ForeignKey(Zone, models.PROTECT, null=True, related_name="targets")
+
+    @property
+    def zone_name(self) -> str:
+        """Of the zone that it asks for; empty: any."""
+        return self.zone.name if self.zone else ""
 
 
 class Signature(Keyed):

@@ -163,7 +163,7 @@ def live_of(outing: Outing) -> dict[str, Any]:
         "outing": outings_of(outing.programme).get(pk=outing.pk),
         "checklists": checklists_of(outing),
         "orders": outing.orders,
-        "targets": outing.targets.order_by("species", "what"),
+        "targets": outing.targets.select_related("zone").order_by("species", "what"),
         "runs": outing.runs.filter(deleted_at=None).select_related("outing__water"),
         "captures": called_rows(outing),
         "water_readings": outing.water_readings.filter(deleted_at=None),
@@ -303,7 +303,11 @@ def with_marks(captures: Iterable[Capture]) -> list[Capture]:
 def sites_for(outing: Outing) -> QuerySet[Site]:
     """Sites where the outing may work: those in use on its water, and those where it has worked."""
     here = outing.runs.values("site")
-    return outing.water.sites.filter(Q(retired_at=None) | Q(pk__in=here)).order_by("river_km", "name")
+    return (
+        outing.water.sites.select_related("zone")
+        .filter(Q(retired_at=None) | Q(pk__in=here))
+        .order_by("river_km", "name")
+    )
 
 
 def deck_species(outing: Outing) -> list[dict[str, Any]]:

@@ -1,4 +1,4 @@
-"""Fish of a selection in groups: by year, water, reach, site, gear or sex."""
+"""Fish of a selection in groups: by year, water, zone, site, gear or sex."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from nailwright_core.findings.confounders import sampled_alike
 #: More panels than this cannot be read, and more pairs say nothing.
 MOST_GROUPS = 12
 
-GROUPINGS = ("year", "season", "water", "reach", "site", "gear", "sex")
+GROUPINGS = ("year", "season", "water", "zone", "site", "gear", "sex")
 _SEXES = {str(code): str(label) for code, label in Capture.Sex.choices}
 
 
@@ -83,8 +83,8 @@ def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) 
 
 
 #: What groups may differ in besides what they are made by; a grouping says as much as those beside it.
-_FACTORS = ("time of year", "sex", "gear", "reach")
-_SAYS = {"season": {"time of year"}, "site": {"reach"}, "water": {"reach"}}
+_FACTORS = ("time of year", "sex", "gear", "zone")
+_SAYS = {"season": {"time of year"}, "site": {"zone"}, "water": {"zone"}}
 
 
 def _alike(parts: Mapping[str, pl.DataFrame], by: str) -> tuple[Assumption, ...]:
@@ -102,15 +102,15 @@ def _alike(parts: Mapping[str, pl.DataFrame], by: str) -> tuple[Assumption, ...]
 
 def _runs(programme: Programme) -> pl.DataFrame:
     """Of each run what groups are made by; those taken out too, since a fish of theirs is still there."""
-    told = ("pk", "outing__date", "outing__water__name", "site__reach", "site__name", "gear")
+    told = ("pk", "outing__date", "outing__water__name", "site__zone__name", "site__name", "gear")
     rows = Run.objects.filter(outing__programme=programme).order_by().values_list(*told)
     return pl.DataFrame(
         [
             (str(key), str(day.year), f"{day.year} {season_of(day.month)}", season_of(day.month),
-             water or "no name", reach or "no name", site or "no name", str(Gear(gear).label))
-            for key, day, water, reach, site, gear in rows
+             water or "no name", zone or "no name", site or "no name", str(Gear(gear).label))
+            for key, day, water, zone, site, gear in rows
         ],
-        schema=["run_id", "year", "season", "time of year", "water", "reach", "site", "gear"],
+        schema=["run_id", "year", "season", "time of year", "water", "zone", "site", "gear"],
         orient="row",
     )  # fmt: skip
 

@@ -27,7 +27,7 @@ _OF_CAPTURE = (
     "sex",
 )
 #: What fish are chosen and grouped by.
-_OF_RUN = ("pk", "gear", "outing__date", "outing__water__name", "site__name", "site__reach")
+_OF_RUN = ("pk", "gear", "outing__date", "outing__water__name", "site__name", "site__zone__name")
 
 
 def tally_mark(programme: Programme, selection: Selection) -> str:

@@ -27,8 +27,8 @@ class Selection:
     outing: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "outing__in"))
     water: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "outing__water__in"))
     site: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.UUIDField()), "site__in"))
-    reach: tuple[str, ...] = field(
-        default=(), metadata=of_runs(many(serializers.CharField(max_length=60)), "site__reach__in")
+    zone: tuple[str, ...] = field(
+        default=(), metadata=of_runs(many(serializers.CharField(max_length=60)), "site__zone__name__in")
     )
     gear: tuple[str, ...] = field(default=(), metadata=of_runs(many(serializers.ChoiceField(Gear.choices)), "gear__in"))
     sex: tuple[str, ...] = field(
@@ -114,8 +114,8 @@ def selects_runs(selection: Selection) -> bool:
 
 
 def selection_options(programme: Programme, places: Places = EVERYWHERE) -> dict[str, Any]:
-    """What can be chosen: species with fish, outings, waters with reaches and the sites that are shown."""
-    sites = Site.objects.exclude(pk__in=places.secret)
+    """What can be chosen: species with fish, outings, waters with zones and the sites that are shown."""
+    sites = Site.objects.exclude(pk__in=places.secret).select_related("zone")
     return {
         "species": [each.code for each in programme.species.all()],
         "outings": programme.outings.select_related("water"),

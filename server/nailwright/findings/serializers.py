@@ -38,7 +38,7 @@ class KeptFindingSerializer(serializers.Serializer):
 class SiteOptionSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField()
-    reach = serializers.CharField()
+    zone = serializers.CharField(source="zone_name")
 
 
 class WaterOptionSerializer(serializers.Serializer):

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import TypeVar
 from uuid import UUID, uuid5
 
+Key = TypeVar("Key")
 
-def matching_permit(text: str, permits: Iterable[tuple[UUID, str, str]]) -> UUID | None:
+
+def matching_permit(text: str, permits: Iterable[tuple[Key, str, str]]) -> Key | None:
     """The first permit (key, name, number) that is so called or has that number."""
     wanted = text.strip().lower()
-    return next((key for key, name, number in permits if wanted in (name.strip().lower(), number.strip().lower())), None)
+    return next(
+        (key for key, name, number in permits if wanted in (name.strip().lower(), number.strip().lower())), None
+    )
 
 
 def key_of_new_permit(programme: UUID, text: str) -> UUID:

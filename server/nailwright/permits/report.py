@@ -37,7 +37,9 @@ def report_on(permit: Permit) -> dict[str, Any]:
     allowances = [each for each in allowances_of(programme) if each["permit_id"] == permit.pk]
     if not allowances:
         raise CoreError(
-            "permit_without_allowance", f"'{permit.name}' has no allowance to report on. Add what it allows first.", "permit"
+            "permit_without_allowance",
+            f"'{permit.name}' has no allowance to report on. Add what it allows first.",
+            "permit",
         )
     first, last = min(each["first"] for each in allowances), max(each["last"] for each in allowances)
     fish = Capture.present.filter(

@@ -10,7 +10,7 @@ from nailwright.common.shaped_json import CODES, NUMBERS, OBJECT, Shape, ShapedJ
 from nailwright.deck.models import Gear, Outing, shape_of_gears
 from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
-from nailwright.waters.models import Site, Water
+from nailwright.waters.models import Site, Water, Zone
 from nailwright_core.plan.questions import QUESTIONS
 
 
@@ -96,12 +96,17 @@ class PlannedSite(Keyed):
     number = models.PositiveSmallIntegerField()
     start_m = models.FloatField()
     end_m = models.FloatField()
-    zone = models.CharField(max_length=60, blank=True)
+    zone = models.ForeignKey(Zone, models.SET_NULL, null=True, related_name="planned")
     moved = models.CharField(max_length=200, blank=True)
     site = models.ForeignKey(Site, models.SET_NULL, null=True, related_name="planned")
 
     class Meta:
         ordering = ["number"]
+
+    @property
+    def zone_name(self) -> str:
+        """Of its zone; empty where it is in none."""
+        return self.zone.name if self.zone else ""
 
     @property
     def middle_m(self) -> float:

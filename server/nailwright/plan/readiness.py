@@ -18,8 +18,8 @@ from nailwright_core.plan.wording import (
     ALONE,
     NOBODY_QUALIFIED,
     beyond_line,
-    permit_line,
     certificate_line,
+    permit_line,
     season_line,
 )
 
@@ -85,8 +85,8 @@ def checklists_asked(survey: Survey) -> tuple[str, ...]:
     parts = parts_of(survey.parts)
     dams = survey.water.zones.filter(kind=Zone.Kind.DAM)
     near = any(
-        site.start_m < dam.end_m + NEAR_DAM_M and dam.start_m - NEAR_DAM_M < site.end_m
-        for dam in dams
+        site.start_m < end + NEAR_DAM_M and start - NEAR_DAM_M < site.end_m
+        for start, end in (dam.ends_m for dam in dams)
         for site in survey.sites.all()
     )
     return needed_for(*survey.gears, near_dam=near, bath=bool(parts.bath.agent), surgery=parts.tags.kind in IMPLANTED)

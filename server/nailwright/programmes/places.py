@@ -27,7 +27,7 @@ class Places:
     """What one person is shown of where fish were.
 
     Attributes:
-        hidden: codes of species whose places are not shown; of reach and water they are.
+        hidden: codes of species whose places are not shown; of zone and water they are.
         secret: keys of the sites where they were caught.
     """
 
@@ -58,7 +58,7 @@ class Places:
         if (by_site and self.secret) or ((by_site or chosen) and of_hidden) or not all(map(self.show, chosen)):
             raise Refused(
                 "places_hidden",
-                "Where protected species are found is shown to crew, biologists and leads only. Ask by reach or water instead.",
+                "Where protected species are found is shown to crew, biologists and leads only. Ask by zone or water instead.",
             )
 
 

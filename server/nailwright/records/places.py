@@ -13,7 +13,7 @@ from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.programmes.models import Person, Programme
 from nailwright.records.reading import FileFish, Place
-from nailwright.waters.models import Site
+from nailwright.waters.models import Site, Zone
 from nailwright_core.common.errors import CoreError
 
 
@@ -38,6 +38,13 @@ class Places:
             self._numbers.setdefault(run.outing_id, {})[run.number] = run.site_id
         self._known: dict[Place, Run] = {}
         self._fresh: set[UUID] = set()
+        self._zones = {
+            (str(zone.water_id), zone.name.lower()): zone
+            for zone in Zone.present.filter(water__programme=programme, kind=Zone.Kind.ZONE).order_by(
+                F("start_m"), "pk"
+            )
+        }
+        self.new_zones: list[Zone] = []
         self.new_sites: list[Site] = []
         self.new_outings: list[Outing] = []
         self.new_runs: list[Run] = []
@@ -69,10 +76,11 @@ class Places:
 
     def store_new(self) -> None:
         """Write what is new."""
+        Zone.objects.bulk_create(self.new_zones)
         Site.objects.bulk_create(self.new_sites)
         Outing.objects.bulk_create(self.new_outings)
         Run.objects.bulk_create(self.new_runs)
-        for rows in (self.new_sites, self.new_outings, self.new_runs):
+        for rows in (self.new_zones, self.new_sites, self.new_outings, self.new_runs):
             rows.clear()
 
     def store_times(self) -> None:
@@ -131,13 +139,22 @@ class Places:
             id=new_id(),
             water=self._waters[place.water],
             name=place.site,
-            reach=fish.given.get("reach", ""),
+            zone=self._zone(place.water, fish.given.get("zone", "")),
             river_km=fish.given.get("river_km"),
         )
         self._sites[place.water, place.site.lower()] = site
         self.new_sites.append(site)
         self.counts["sites"] += 1
         return site
+
+    def _zone(self, water: str, name: str) -> Zone | None:
+        """As ``waters.zones.zone_called``, without asking for each site."""
+        if not name:
+            return None
+        if (water, name.lower()) not in self._zones:
+            self._zones[water, name.lower()] = zone = Zone(id=new_id(), water=self._waters[water], name=name)
+            self.new_zones.append(zone)
+        return self._zones[water, name.lower()]
 
     def _find_run(self, fish: FileFish, outing: Outing | None, site: Site | None) -> Run | None:
         number = fish.place.run

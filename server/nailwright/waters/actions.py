@@ -13,6 +13,7 @@ from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, apply_change, must_say_why, note_change
 from nailwright.waters.models import Site, Water, Zone
 from nailwright.waters.reaches import reach_of
+from nailwright.waters.zones import zone_called
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.reach import looks_swapped, reach_from
 
@@ -39,7 +40,7 @@ def add_site(
     person: Person,
     water: Water,
     name: str,
-    reach: str = "",
+    zone: str = "",
     point: tuple[float, float] | None = None,
     key: UUID | None = None,
 ) -> Site:
@@ -55,7 +56,7 @@ def add_site(
             return there  # a second touch
         if water.sites.filter(name__iexact=name.strip(), retired_at=None).exists():
             raise CoreError("site_there", f"{water.name} has a site called {name.strip()} already.", "name")
-        told = {"name": name.strip(), "reach": reach.strip(), "geometry": _point(point) if point else None}
+        told = {"name": name.strip(), "zone": zone_called(water, zone), "geometry": _point(point) if point else None}
         return Site.objects.create(water=water, **told, **({"id": key} if key else {}))
 
 
@@ -107,6 +108,8 @@ def set_zones(act: Act, water: Water, zones: Sequence[Mapping[str, Any]], confir
             )
     with transaction.atomic():
         there = {each.pk: each for each in Zone.objects.select_for_update().filter(water=water, deleted_at=None)}
+        only_named = {each.name.lower(): each for each in there.values() if each.start_m is None}
+        there = {key: each for key, each in there.items() if each.start_m is not None}
         named = {zone["id"]: zone for zone in zones if zone.get("id")}
         if unknown := named.keys() - there.keys():
             raise CoreError("zone_unknown", f"{water.name} has no zone with the key {next(iter(unknown))}.", "zones")
@@ -116,7 +119,12 @@ def set_zones(act: Act, water: Water, zones: Sequence[Mapping[str, Any]], confir
             values = {name: wanted[name] for name in _ZONE_FIELDS} if wanted else {"deleted_at": act.device_time}
             apply_change(act.part(key), water.programme, row, values)
         for zone in zones:
-            if not zone.get("id"):
+            named_only = only_named.get(zone["name"].strip().lower()) if zone["kind"] == Zone.Kind.ZONE else None
+            if zone.get("id"):
+                continue
+            if named_only:  # sites of it are there already: now it has its place along the line
+                apply_change(act.part(named_only.pk), water.programme, named_only, {n: zone[n] for n in _ZONE_FIELDS})
+            else:
                 made = Zone.objects.create(water=water, **{name: zone[name] for name in _ZONE_FIELDS})
                 note_change(act.part(made.pk), water.programme, made, {}, {name: zone[name] for name in _ZONE_FIELDS})
     return list(water.zones)
@@ -128,12 +136,13 @@ def _keep_off_stays(act: Act, there: Mapping[Any, Zone], zones: Sequence[Mapping
     for old in there.values():
         if old.kind == Zone.Kind.ZONE:
             continue
-        if any(each["start_m"] <= old.start_m and each["end_m"] >= old.end_m for each in closed):
+        start, end = old.ends_m
+        if any(each["start_m"] <= start and each["end_m"] >= end for each in closed):
             continue
         if not confirmed:
             raise CoreError(
                 "keep_off_dropped",
-                f"'{old.name}' is to be kept clear of from km {old.start_m / 1000:.2f} to {old.end_m / 1000:.2f}; with this "
+                f"'{old.name}' is to be kept clear of from km {start / 1000:.2f} to {end / 1000:.2f}; with this "
                 "change crews may go there. Say that it is meant, and why.",
                 "zones",
             )

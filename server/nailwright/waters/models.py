@@ -29,14 +29,15 @@ class Water(Keyed):
 
     @property
     def zones(self) -> models.QuerySet[Zone]:
-        """Its zones as they are now."""
-        return self.all_zones.filter(deleted_at=None)
+        """Its zones along its line as they are now."""
+        return self.all_zones.filter(deleted_at=None, start_m__isnull=False)
 
 
 class Zone(Keyed):
     """A stretch of a water: a zone to sample by, or one to keep out of round a dam or another point.
 
-    One that was taken out stays, marked, so that what was said of it in its days can still be read.
+    ``start_m`` and ``end_m`` are metres along the water's line; without them only its name is known. One that was deleted
+    stays, marked, so that what was said of it in its days can still be read.
     """
 
     class Kind(models.TextChoices):
@@ -47,8 +48,8 @@ class Zone(Keyed):
     water = models.ForeignKey(Water, models.CASCADE, related_name="all_zones")
     kind = models.CharField(max_length=5, choices=Kind, default=Kind.ZONE)
     name = models.CharField(max_length=60)
-    start_m = models.FloatField()
-    end_m = models.FloatField()
+    start_m = models.FloatField(null=True)
+    end_m = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
     deleted_at = models.DateTimeField(null=True)
 
@@ -57,6 +58,13 @@ class Zone(Keyed):
 
     class Meta:
         ordering = ["start_m"]
+
+    @property
+    def ends_m(self) -> tuple[float, float]:
+        """Where it begins and ends along the water's line, m; raises ValueError for one of which only the name is known."""
+        if self.start_m is None or self.end_m is None:
+            raise ValueError(f"Nobody has said where '{self.name}' lies.")
+        return self.start_m, self.end_m
 
 
 class Site(Keyed):
@@ -67,13 +75,18 @@ class Site(Keyed):
 
     water = models.ForeignKey(Water, models.CASCADE, related_name="sites")
     name = models.CharField(max_length=60)
-    reach = models.CharField(max_length=60, blank=True)
+    zone = models.ForeignKey(Zone, models.PROTECT, null=True, related_name="sites")
     river_km = models.FloatField(null=True)
     geometry = ShapedJSON(null=True, shape=POINT)
     retired_at = models.DateTimeField(null=True)
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def zone_name(self) -> str:
+        """Of its zone; empty where it is in none."""
+        return self.zone.name if self.zone else ""
 
     @property
     def position(self) -> tuple[float | None, float | None]:

@@ -31,7 +31,7 @@ def reach_of(water: Water) -> Reach:
 
 def closed_stretches(water: Water) -> tuple[tuple[float, float], ...]:
     """Stretches that no site may touch."""
-    return tuple(water.zones.exclude(kind=Zone.Kind.ZONE).values_list("start_m", "end_m"))
+    return tuple(zone.ends_m for zone in water.zones.exclude(kind=Zone.Kind.ZONE))
 
 
 def layers_of(programme: Programme) -> list[dict[str, Any]]:

@@ -45,13 +45,15 @@ class NewSiteSerializer(_PlacedSerializer):
         required=False, help_text="Made by the client, so that a second touch makes no second site"
     )
     name = serializers.CharField(max_length=60)
-    reach = serializers.CharField(max_length=60, required=False, allow_blank=True, default="")
+    zone = serializers.CharField(
+        max_length=60, required=False, allow_blank=True, default="", help_text="Its name; made where there is none"
+    )
 
 
 class SiteSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField()
-    reach = serializers.CharField()
+    zone = serializers.CharField(source="zone_name", help_text="Its name")
     river_km = serializers.FloatField(allow_null=True)
 
 

@@ -7,7 +7,7 @@ from itertools import count
 from typing import Any
 
 from nailwright.programmes.record.audit import Act, apply_change
-from nailwright.waters.models import Site, Water
+from nailwright.waters.models import Site, Water, Zone
 
 
 def is_at(site: Site, river_km: float, geometry: dict[str, Any]) -> bool:
@@ -15,11 +15,11 @@ def is_at(site: Site, river_km: float, geometry: dict[str, Any]) -> bool:
     return site.retired_at is None and site.river_km == river_km and site.geometry == geometry
 
 
-def make_site(water: Water, name: str, reach: str, river_km: float, geometry: dict[str, Any]) -> Site:
+def make_site(water: Water, name: str, zone: Zone | None, river_km: float, geometry: dict[str, Any]) -> Site:
     """A new site. Where the name is in use on this water, or fish were recorded under it, a letter is added."""
     taken = {each.lower() for each in water.sites.values_list("name", flat=True)}
     free = next(each for each in _names(name) if each.lower() not in taken)
-    return Site.objects.create(water=water, name=free, reach=reach, river_km=river_km, geometry=geometry)
+    return Site.objects.create(water=water, name=free, zone=zone, river_km=river_km, geometry=geometry)
 
 
 def retire(act: Act, site: Site) -> None:

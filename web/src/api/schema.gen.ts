@@ -4129,7 +4129,7 @@ export interface components {
          *     * `site` - Site
          *     * `capture_id` - Key of the capture
          *     * `outing` - Outing
-         *     * `reach` - Reach (of new sites)
+         *     * `zone` - Zone (of new sites)
          *     * `river_km` - River kilometre (of new sites)
          *     * `run` - Run
          *     * `gear` - Gear
@@ -4156,7 +4156,7 @@ export interface components {
          *     * `tbar` - T-bar number
          * @enum {string}
          */
-        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "reach" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
+        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "zone" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
         KindFilters: {
             kind: string;
             /** @description Parts of a selection that it reads */
@@ -4804,8 +4804,11 @@ export interface components {
              */
             id?: string;
             name: string;
-            /** @default  */
-            reach?: string;
+            /**
+             * @description Its name; made where there is none
+             * @default
+             */
+            zone?: string;
         };
         NewSurveyRequest: {
             /** Format: uuid */
@@ -5316,7 +5319,7 @@ export interface components {
         QuestionEnum: "size" | "trend" | "marks" | "removal" | "movement";
         Quota: {
             species: string;
-            /** @description A reach; empty: everywhere */
+            /** @description Its name; empty: everywhere */
             zone: string;
             /** Format: double */
             from_mm: number;
@@ -5597,7 +5600,7 @@ export interface components {
             outing?: string[];
             water?: string[];
             site?: string[];
-            reach?: string[];
+            zone?: string[];
             gear?: components["schemas"]["GearEnum"][];
             sex?: components["schemas"]["SexEnum"][];
             /**
@@ -5637,7 +5640,7 @@ export interface components {
             outing?: string[];
             water?: string[];
             site?: string[];
-            reach?: string[];
+            zone?: string[];
             gear?: components["schemas"]["GearEnum"][];
             sex?: components["schemas"]["SexEnum"][];
             /**
@@ -5815,7 +5818,8 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            reach: string;
+            /** @description Its name */
+            zone: string;
             /** Format: double */
             river_km: number | null;
         };
@@ -5823,7 +5827,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            reach: string;
+            zone: string;
         };
         SizeCompared: {
             sentence: string;
@@ -6292,7 +6296,8 @@ export interface components {
             readonly wanted: number;
             /** Format: double */
             readonly from_mm: number | null;
-            readonly reach: string;
+            /** @description Its name; empty: any */
+            zone: string;
         };
         TargetDone: {
             species: string;
@@ -6310,7 +6315,7 @@ export interface components {
             what: components["schemas"]["TargetWhatEnum"];
             /** Format: double */
             from_mm: number | null;
-            reach: string;
+            zone: string;
             wanted: number;
             done: number;
         };
@@ -7862,11 +7867,11 @@ export interface operations {
                 /** @description Of a fish caught again only the last capture */
                 once?: boolean;
                 outing?: string[];
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species?: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -7901,11 +7906,11 @@ export interface operations {
                 /** @description Of a fish caught again only the last capture */
                 once?: boolean;
                 outing?: string[];
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species?: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8031,7 +8036,6 @@ export interface operations {
                  *     * `fish` - fish
                  */
                 over?: "sites" | "fish";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
@@ -8044,6 +8048,7 @@ export interface operations {
                 /** @description Starting means, mm */
                 start?: number[];
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8094,11 +8099,11 @@ export interface operations {
                  *     * `fish` - fish
                  */
                 over?: "sites" | "fish";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8134,12 +8139,12 @@ export interface operations {
                  * @description * `year` - year
                  *     * `season` - season
                  *     * `water` - water
-                 *     * `reach` - reach
+                 *     * `zone` - zone
                  *     * `site` - site
                  *     * `gear` - gear
                  *     * `sex` - sex
                  */
-                by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                by?: "year" | "season" | "water" | "zone" | "site" | "gear" | "sex";
                 /** @description Key of a selection that is too long for an address */
                 chosen?: string;
                 /** @description Also lengths and masses judged by eye */
@@ -8160,11 +8165,11 @@ export interface operations {
                  *     * `fish` - fish
                  */
                 over?: "sites" | "fish";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8218,11 +8223,11 @@ export interface operations {
                  *     * `surgery` - surgery
                  */
                 purpose?: "calm" | "measure" | "surgery";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8274,11 +8279,11 @@ export interface operations {
                  *     * `fish` - fish
                  */
                 over?: "sites" | "fish";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8314,12 +8319,12 @@ export interface operations {
                  * @description * `year` - year
                  *     * `season` - season
                  *     * `water` - water
-                 *     * `reach` - reach
+                 *     * `zone` - zone
                  *     * `site` - site
                  *     * `gear` - gear
                  *     * `sex` - sex
                  */
-                by?: "year" | "season" | "water" | "reach" | "site" | "gear" | "sex";
+                by?: "year" | "season" | "water" | "zone" | "site" | "gear" | "sex";
                 /** @description Key of a selection that is too long for an address */
                 chosen?: string;
                 /** @description Also lengths and masses judged by eye */
@@ -8340,11 +8345,11 @@ export interface operations {
                  *     * `fish` - fish
                  */
                 over?: "sites" | "fish";
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -8819,7 +8824,6 @@ export interface operations {
                 /** @description Of a fish caught again only the last capture */
                 once?: boolean;
                 outing?: string[];
-                reach?: string[];
                 /** @description Where the page begins */
                 row?: number;
                 sex?: ("u" | "f" | "m")[];
@@ -8837,6 +8841,7 @@ export interface operations {
                 /** @description As an earlier page said; counted without it */
                 total?: number | null;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {
@@ -9457,11 +9462,11 @@ export interface operations {
                 /** @description Of a fish caught again only the last capture */
                 once?: boolean;
                 outing?: string[];
-                reach?: string[];
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species?: string;
                 water?: string[];
+                zone?: string[];
             };
             header?: never;
             path: {

@@ -138,9 +138,9 @@ def done_lines(outing: Outing) -> list[str]:
     called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
     return [
         f"{names[each.species].common_name}{f' of {each.from_mm:g} mm or more' if each.from_mm else ''}"
-        f"{f', {each.reach}' if each.reach else ''}: {done:,} of {each.wanted:,} {each.get_what_display()}."
-        for each in outing.targets.order_by("species", "what")
-        for done in [count_done(called, each.species, each.what, each.from_mm, each.reach)]
+        f"{f', {each.zone_name}' if each.zone_name else ''}: {done:,} of {each.wanted:,} {each.get_what_display()}."
+        for each in outing.targets.select_related("zone").order_by("species", "what")
+        for done in [count_done(called, each.species, each.what, each.from_mm, each.zone_name)]
     ]
 
 

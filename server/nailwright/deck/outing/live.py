@@ -48,7 +48,7 @@ def mark_of(outing: Outing) -> tuple[str, int]:
         sum_over(Photo.objects.filter(outing=outing).order_by(), ("id", "shows", "note", "capture_id", gone)),
         sum_over(outing.signatures.order_by(), ("id",)),
         sum_over(outing.handovers.order_by(), ("id",)),
-        sum_over(outing.targets.order_by(), ("id", "wanted", "from_mm", "reach")),
+        sum_over(outing.targets.order_by(), ("id", "wanted", "from_mm", "zone_id")),
     )
     return hashlib.sha256(repr(told).encode()).hexdigest()[:32], int(fish["n"] or 0)
 

@@ -10,4 +10,6 @@ from nailwright.deck.models import Outing
 
 def from_rooms_above(outing: Outing) -> dict[str, Any]:
     """Their parts by name, as ``DeckSerializer`` has them."""
-    return {name: part for parts_of in in_each_app("outing_parts", "parts_of") for name, part in parts_of(outing).items()}
+    return {
+        name: part for parts_of in in_each_app("outing_parts", "parts_of") for name, part in parts_of(outing).items()
+    }

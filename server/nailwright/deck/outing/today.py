@@ -20,7 +20,7 @@ from nailwright.waters.models import Site
 def today_of(programme: Programme) -> dict[str, Any]:
     """The home screen of a programme."""
     outings = list(
-        outings_of(programme).filter(state=Outing.State.OPEN).prefetch_related("targets", "signatures", "runs")
+        outings_of(programme).filter(state=Outing.State.OPEN).prefetch_related("targets__zone", "signatures", "runs")
     )
     aboard = _aboard(outings)
     done = _done(outings)
@@ -35,7 +35,7 @@ def today_of(programme: Programme) -> dict[str, Any]:
                         "species": species_of(programme)[target.species].common_name,
                         "what": target.what,
                         "from_mm": target.from_mm,
-                        "reach": target.reach,
+                        "zone": target.zone_name,
                         "wanted": target.wanted,
                         "done": done[target.pk],
                     }
@@ -77,7 +77,8 @@ def _done(outings: list[Outing]) -> dict[UUID, int]:
     counts = called.aggregate(
         **{
             f"n{place}": Count(
-                "pk", filter=Q(run__outing=each.outing_id) & _towards(each.species, each.what, each.from_mm, each.reach)
+                "pk",
+                filter=Q(run__outing=each.outing_id) & _towards(each.species, each.what, each.from_mm, each.zone_name),
             )
             for place, each in enumerate(targets)
         }
@@ -85,14 +86,14 @@ def _done(outings: list[Outing]) -> dict[UUID, int]:
     return {each.pk: counts[f"n{place}"] for place, each in enumerate(targets)}
 
 
-def _towards(species: str, what: str, from_mm: float | None, reach: str) -> Q:
+def _towards(species: str, what: str, from_mm: float | None, zone: str) -> Q:
     """What counts towards a target: core's ``deck.counted.towards_target``."""
     wanted = Q(species=species) & (Q(length_basis="measured") if what == Target.What.MEASURED else Q(marked()))
     if from_mm is not None:
         wanted &= Q(length_mm__gte=from_mm)
-    return wanted & Q(run__site__reach__iexact=reach) if reach else wanted
+    return wanted & Q(run__site__zone__name__iexact=zone) if zone else wanted
 
 
-def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, reach: str = "") -> int:
+def count_done(captures: QuerySet[Capture], species: str, what: str, from_mm: float | None, zone: str = "") -> int:
     """How many of the captures count towards a target."""
-    return captures.filter(_towards(species, what, from_mm, reach)).count()
+    return captures.filter(_towards(species, what, from_mm, zone)).count()

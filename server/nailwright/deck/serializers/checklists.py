@@ -6,9 +6,11 @@ from nailwright.deck.models import Target
 
 
 class TargetSerializer(serializers.ModelSerializer):
+    zone = serializers.CharField(source="zone_name", help_text="Its name; empty: any")
+
     class Meta:
         model = Target
-        fields = ["id", "species", "what", "wanted", "from_mm", "reach"]
+        fields = ["id", "species", "what", "wanted", "from_mm", "zone"]
         read_only_fields = fields
 
 

@@ -10,7 +10,7 @@ class TargetProgressSerializer(serializers.Serializer):
     species = serializers.CharField()
     what = serializers.ChoiceField(Target.What.choices)
     from_mm = serializers.FloatField(allow_null=True)
-    reach = serializers.CharField()
+    zone = serializers.CharField()
     wanted = serializers.IntegerField()
     done = serializers.IntegerField()
 

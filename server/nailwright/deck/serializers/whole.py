@@ -174,7 +174,7 @@ class EventSerializer(serializers.Serializer):
 
 class QuotaSerializer(serializers.Serializer):
     species = serializers.CharField()
-    zone = serializers.CharField(help_text="A reach; empty: everywhere")
+    zone = serializers.CharField(help_text="Its name; empty: everywhere")
     from_mm = serializers.FloatField()
     to_mm = serializers.FloatField(allow_null=True, help_text="Below this; nothing: any length")
     most = serializers.IntegerField()

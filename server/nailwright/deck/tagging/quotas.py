@@ -34,13 +34,13 @@ def quotas_of(outing: Outing) -> list[dict[str, Any]]:
     ]
 
 
-def in_quota(captures: QuerySet[Capture], species: Cell, reach: Cell, from_mm: Cell, to_mm: Cell) -> QuerySet[Capture]:
+def in_quota(captures: QuerySet[Capture], species: Cell, zone: Cell, from_mm: Cell, to_mm: Cell) -> QuerySet[Capture]:
     """Those that count within a quota: core's ``deck.counted.within_quota``."""
     fish = captures.filter(marked())
     if from_mm:
         fish = fish.filter(length_mm__gte=from_mm)
     if species:
         fish = fish.filter(species=species)
-    if reach:
-        fish = fish.filter(run__site__reach__iexact=reach)
+    if zone:
+        fish = fish.filter(run__site__zone__name__iexact=zone)
     return fish if to_mm is None else fish.filter(length_mm__lt=to_mm)

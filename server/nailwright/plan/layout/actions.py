@@ -39,10 +39,10 @@ def lay_out(act: Act, survey: Survey) -> list[PlannedSite]:
         return tuple((a, b) for a, b in cut if b > a)
 
     zones = list(survey.water.zones.filter(kind=Zone.Kind.ZONE))
-    used = [zone for zone in zones if zone.end_m > start and zone.start_m < end]
+    used = [zone.ends_m for zone in zones if zone.ends_m[1] > start and zone.ends_m[0] < end]
     sites = lay_out_sites(
         end - start, layout.site_length_m, layout.gap_m, layout.seed, layout.layout, layout.n,
-        zones=shifted([(zone.start_m, zone.end_m) for zone in used]),
+        zones=shifted(used),
         closed=shifted(closed_stretches(survey.water)),
     )  # fmt: skip
     with transaction.atomic():
@@ -82,7 +82,7 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
     if shut:
         raise CoreError("site_closed", f"It would touch '{shut.name}', which is to be kept clear of.", "start_m")
     zone = zone_at(list(survey.water.zones.filter(kind=Zone.Kind.ZONE)), start_m + length / 2)
-    moved = {"start_m": start_m, "end_m": start_m + length, "zone": zone, "moved": act.reason}
+    moved = {"start_m": start_m, "end_m": start_m + length, "zone_id": zone and zone.pk, "moved": act.reason}
     with transaction.atomic():
         apply_change(act, survey.programme, site, moved)
         reach_the_deck(act.part("sites"), survey)
@@ -94,7 +94,7 @@ def real_sites(act: Act, survey: Survey) -> None:
     the old one keeps its past and is left, unless another survey goes there still."""
     reach = reach_of(survey.water)
     left: list[Site] = []
-    for planned in survey.sites.select_related("site__water"):
+    for planned in survey.sites.select_related("site__water", "zone"):
         lon, lat = reach.point_at(planned.middle_m)
         point = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
         km = round(planned.middle_m / 1000, 3)
@@ -122,5 +122,5 @@ def reach_the_deck(act: Act, survey: Survey) -> None:
     renew_orders([survey])
 
 
-def zone_at(zones: Sequence[Zone], metres: float) -> str:
-    return next((zone.name for zone in zones if zone.start_m <= metres <= zone.end_m), "")
+def zone_at(zones: Sequence[Zone], metres: float) -> Zone | None:
+    return next((zone for zone in zones if zone.ends_m[0] <= metres <= zone.ends_m[1]), None)

@@ -17,6 +17,7 @@ from nailwright.plan.readiness import goes_alone, missing_for
 from nailwright.programmes.models import Change
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act
+from nailwright.waters.zones import zone_called
 from nailwright_core.common.errors import CoreError
 from nailwright_core.plan.wording import ALONE
 
@@ -52,7 +53,7 @@ def make_outing(act: Act, survey: Survey, outing_id: UUID, day: date) -> Outing:
         Target.objects.bulk_create(
             Target(
                 outing=outing, species=each["species"], what=each["what"], wanted=per_visit(survey, each),
-                from_mm=each["from_mm"], reach=each["zone"],
+                from_mm=each["from_mm"], zone=zone_called(survey.water, each["zone"]),
             )
             for each in targets_of(survey)
             if each["month"] in (None, day.month)

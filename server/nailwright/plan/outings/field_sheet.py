@@ -92,7 +92,7 @@ def _sites(survey: Survey) -> Any:
             "to_km": site.end_m / 1000,
             "start": f"{lat[0]:.5f}, {lon[0]:.5f}",
             "end": f"{lat[1]:.5f}, {lon[1]:.5f}",
-            "zone": site.zone,
+            "zone": site.zone_name,
             "moved": site.moved,
         }
 

@@ -58,7 +58,7 @@ def give_orders(survey: Survey, outing: Outing) -> None:
     if parts.bath.agent:
         lines.append(_bath_line(parts.bath))
     closed = survey.water.zones.exclude(kind="zone")
-    lines += [keep_clear_line(zone.name, zone.start_m, zone.end_m) for zone in closed]
+    lines += [keep_clear_line(zone.name, *zone.ends_m) for zone in closed]
     if is_electric(survey):
         lines.append(ELECTRIC_CAUTION)
     orders = {

@@ -28,12 +28,11 @@ def strip_of(reach: Reach, sites: Sequence[PlannedSite], closed: Iterable[Zone],
     ticks = [first + at * step for at in range(int((to_m / 1000 - first) / step + 1e-9) + 1)]
     parts = [f'<line x1="{x(from_m)}" x2="{x(to_m)}" y1="40" y2="40" stroke="#000" stroke-width="1.6"/>']
     for zone in closed:
-        if zone.end_m > from_m and zone.start_m < to_m:
-            wide = max(x(zone.end_m) - x(zone.start_m), 3)
-            parts.append(
-                f'<rect x="{x(zone.start_m)}" y="32" width="{wide}" height="16" fill="#000" fill-opacity="0.25"/>'
-            )
-            middle = x(zone.start_m) + wide / 2
+        start, end = zone.ends_m
+        if end > from_m and start < to_m:
+            wide = max(x(end) - x(start), 3)
+            parts.append(f'<rect x="{x(start)}" y="32" width="{wide}" height="16" fill="#000" fill-opacity="0.25"/>')
+            middle = x(start) + wide / 2
             anchor = "start" if middle < 90 else "end" if middle > width - 90 else "middle"
             parts.append(_text(middle, 9, f"keep off: {zone.name}", 9, anchor))
     for site in sites:

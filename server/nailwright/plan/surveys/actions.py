@@ -64,7 +64,7 @@ def plan_again(person: Person, survey: Survey, first: date) -> Survey:
         )  # fmt: skip
         PlannedSite.objects.bulk_create(
             PlannedSite(
-                survey=again, number=each.number, start_m=each.start_m, end_m=each.end_m, zone=each.zone, moved=each.moved,
+                survey=again, number=each.number, start_m=each.start_m, end_m=each.end_m, zone_id=each.zone_id, moved=each.moved,
                 site=each.site,
             )
             for each in sites

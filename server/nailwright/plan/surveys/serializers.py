@@ -7,11 +7,11 @@ from rest_framework import serializers
 from nailwright.deck.models import Gear, Target
 from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
+from nailwright.permits.serializers import PermitSerializer
 from nailwright.plan.day_field import day_field
 from nailwright.plan.layout.serializers import PlannedSiteSerializer
-from nailwright.permits.serializers import PermitSerializer
-from nailwright.plan.seasons.serializers import SeasonSerializer
 from nailwright.plan.parts import ChangePartsSerializer, PartsSerializer
+from nailwright.plan.seasons.serializers import SeasonSerializer
 from nailwright_core.plan.questions import QUESTIONS
 
 

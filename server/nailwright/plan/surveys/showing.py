@@ -54,7 +54,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
 
 
 def _sites(survey: Survey) -> list[dict[str, Any]]:
-    sites = list(survey.sites.all())
+    sites = list(survey.sites.select_related("zone"))
     if not sites:
         return []
     reach = reach_of(survey.water)
@@ -62,7 +62,7 @@ def _sites(survey: Survey) -> list[dict[str, Any]]:
     places = [reach.point_at(site.middle_m) if site.end_m <= reach.length_m + 1e-6 else None for site in sites]
     return [
         {
-            "number": site.number, "start_m": site.start_m, "end_m": site.end_m, "zone": site.zone, "moved": site.moved,
+            "number": site.number, "start_m": site.start_m, "end_m": site.end_m, "zone": site.zone_name, "moved": site.moved,
             "lon": place and float(place[0]), "lat": place and float(place[1]),
         }
         for site, place in zip(sites, places, strict=True)

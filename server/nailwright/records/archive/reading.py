@@ -6,7 +6,7 @@ import csv
 import io
 import json
 import zipfile
-from collections.abc import Container, Iterator
+from collections.abc import Container, Iterator, Mapping
 from typing import Any
 from uuid import UUID
 
@@ -30,6 +30,7 @@ from nailwright.programmes.people.beginning import DEMO_PREFIX
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.effects import WITH_IT
 from nailwright.records.archive.tables import Table, reader_of, tables
+from nailwright.records.archive.upgrades import upgraded
 from nailwright.records.archive.writing import FORMAT
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species_values import read_species
@@ -60,7 +61,7 @@ def bring_programme(person: Person, content: bytes) -> dict[str, Any]:
         here = Programme.objects.select_for_update().filter(pk=key).first()
         if here is not None:
             require(person, here, "lead")
-        bringing = _Bringing(person, package, key)
+        bringing = _Bringing(person, package, key, upgraded(package, key, told["archive_format"]))
         for table in tables():
             bringing.take(table)
         programme = Programme.objects.get(pk=key)
@@ -88,9 +89,9 @@ def _description(package: zipfile.ZipFile) -> dict[str, Any]:
         raise _wrong(
             "This is no archive of a programme. One is made in Settings, Programme; files of fish are brought in in Records."
         )
-    if told["archive_format"] != FORMAT:
+    if told["archive_format"] not in range(1, FORMAT + 1):
         raise _wrong(
-            f"The archive was made by another release (format {str(told['archive_format'])[:20]}; this one reads {FORMAT}). Upgrade first."
+            f"The archive was made by another release (format {str(told['archive_format'])[:20]}; this one reads 1 to {FORMAT}). Upgrade first."
         )
     return told
 
@@ -98,7 +99,8 @@ def _description(package: zipfile.ZipFile) -> dict[str, Any]:
 class _Bringing:
     """One archive on its way in; keys that rows may name are gathered table by table."""
 
-    def __init__(self, person: Person, package: zipfile.ZipFile, programme: UUID) -> None:
+    def __init__(self, person: Person, package: zipfile.ZipFile, programme: UUID, rewritten: Mapping[str, str]) -> None:
+        self._rewritten = rewritten
         self._person = person
         self._package = package
         self._programme = programme
@@ -130,7 +132,7 @@ class _Bringing:
         """Rows of a table with their lines, read column by column."""
         name = f"{table.name}.csv"
         try:
-            text = piece_of(self._package, name).decode()
+            text = self._rewritten.get(name) or piece_of(self._package, name).decode()
         except UnicodeDecodeError as error:
             raise _wrong(f"{name} is not in UTF-8.") from error
         csv.field_size_limit(_LONGEST_CELL)

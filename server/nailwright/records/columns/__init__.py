@@ -11,7 +11,7 @@ __all__ = ["COLUMNS", "READ", "REGISTER", "WRITTEN", "Column", "Draft", "split_u
 COLUMNS: dict[str, Column] = {
     each.key: each
     for each in (
-        marks.CaptureKey(), place.OutingName(), place.Day(), place.WaterName(), place.Reach(), place.SiteName(), place.RiverKm(),
+        marks.CaptureKey(), place.OutingName(), place.Day(), place.WaterName(), place.ZoneName(), place.SiteName(), place.RiverKm(),
         place.RunNumber(), place.GearName(), fish.SpeciesCode(), fish.SpeciesName(), fish.Count(), fish.LengthCell(),
         fish.LengthType(), fish.LengthBasis(), fish.LengthAsCalled(), fish.LengthUnitAsCalled(), fish.MassCell(),
         fish.MassBasis(), fish.MassAsCalled(), fish.MassUnitAsCalled(), fish.Sex(), fish.SexEvidence(), marks.FishKey(),

@@ -113,11 +113,11 @@ class SiteName(Column):
         return answers.words.get("site", {}).get(text.lower()) or at_most(text, 60, self.key)
 
 
-class Reach(Column):
-    key, title, words = "reach", "Reach (of new sites)", ("reach", "zone", "section")
-    term = "reach"
-    path = "run__site__reach"
-    description = "Reach of the water"
+class ZoneName(Column):
+    key, title, words = "zone", "Zone (of new sites)", ("zone", "reach", "section")
+    term = "zone"
+    path = "run__site__zone__name"
+    description = "Zone of the water"
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> str:
         return at_most(text, 60, self.key)

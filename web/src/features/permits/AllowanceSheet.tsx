@@ -1,11 +1,11 @@
 import { Controller, useForm } from "react-hook-form";
+import { fieldErrors } from "@/api/field-errors";
 import { useSelectionOptions } from "@/features/selection";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { Refusal } from "@/ui/Message";
-import { refusedAt } from "@/ui/refused-at";
 import { Sheet } from "@/ui/Sheet";
 import { type Allowance, type Permit, useAllowanceStep } from "./queries";
 
@@ -27,7 +27,7 @@ export function AllowanceSheet({ permits, allowance, onClose }: Props) {
   const { membership } = useHere();
   const { data: options } = useSelectionOptions(membership.programme);
   const step = useAllowanceStep(membership.programme);
-  const at = refusedAt(step.error);
+  const errors = fieldErrors(step.error);
   const year = new Date().getFullYear();
   const { register, control, handleSubmit } = useForm({
     defaultValues: {
@@ -52,7 +52,7 @@ export function AllowanceSheet({ permits, allowance, onClose }: Props) {
     >
       <form className="grid grid-cols-2 gap-3" onSubmit={save}>
         <div className="col-span-2">
-          <Choice label="Permit" error={at("permit")} {...register("permit")}>
+          <Choice label="Permit" error={errors.permit} {...register("permit")}>
             {permits.map(({ id, name, number }) => (
               <option key={id} value={id}>
                 {[name, number].filter(Boolean).join(", ")}
@@ -60,7 +60,7 @@ export function AllowanceSheet({ permits, allowance, onClose }: Props) {
             ))}
           </Choice>
         </div>
-        <Choice key={options ? "known" : ""} label="Species" error={at("species")} {...register("species")}>
+        <Choice key={options ? "known" : ""} label="Species" error={errors.species} {...register("species")}>
           <option value="">all species together</option>
           {options?.species.map(({ code, name }) => (
             <option key={code} value={code}>
@@ -68,27 +68,27 @@ export function AllowanceSheet({ permits, allowance, onClose }: Props) {
             </option>
           ))}
         </Choice>
-        <Choice label="Fish" error={at("what")} {...register("what")}>
+        <Choice label="Fish" error={errors.what} {...register("what")}>
           {Object.entries(WHAT).map(([what, words]) => (
             <option key={what} value={what}>
               {words}
             </option>
           ))}
         </Choice>
-        <Field label="At most" unit="fish" type="number" min={0} required error={at("most")} {...register("most")} />
+        <Field label="At most" unit="fish" type="number" min={0} required error={errors.most} {...register("most")} />
         <span />
         <Controller
           control={control}
           name="first"
           render={({ field }) => (
-            <DayField label="First day" required value={field.value} onDay={field.onChange} error={at("first")} />
+            <DayField label="First day" required value={field.value} onDay={field.onChange} error={errors.first} />
           )}
         />
         <Controller
           control={control}
           name="last"
           render={({ field }) => (
-            <DayField label="Last day" required value={field.value} onDay={field.onChange} error={at("last")} />
+            <DayField label="Last day" required value={field.value} onDay={field.onChange} error={errors.last} />
           )}
         />
         <Refusal failure={step.error} fields={["permit", "species", "what", "most", "first", "last"]} />

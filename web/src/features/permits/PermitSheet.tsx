@@ -1,10 +1,10 @@
 import { Controller, useForm } from "react-hook-form";
+import { fieldErrors } from "@/api/field-errors";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { Refusal } from "@/ui/Message";
-import { refusedAt } from "@/ui/refused-at";
 import { Sheet } from "@/ui/Sheet";
 import { type Permit, useSavePermit } from "./queries";
 
@@ -20,7 +20,7 @@ export function PermitSheet({
 }) {
   const { membership } = useHere();
   const saving = useSavePermit(membership.programme);
-  const at = refusedAt(saving.error);
+  const errors = fieldErrors(saving.error);
   const { register, control, handleSubmit } = useForm({
     defaultValues: {
       name: permit?.name ?? "",
@@ -49,27 +49,27 @@ export function PermitSheet({
     >
       <form onSubmit={save} className="grid grid-cols-2 gap-3">
         <div className="col-span-2">
-          <Field label="Name" required maxLength={120} error={at("name")} {...register("name")} />
+          <Field label="Name" required maxLength={120} error={errors.name} {...register("name")} />
         </div>
-        <Choice label="Holder" error={at("kind") ?? at("holder")} {...register("holder")}>
+        <Choice label="Holder" error={errors.kind ?? errors.holder} {...register("holder")}>
           <option value="">the programme (a permit)</option>
           {[...new Set([...people, permit?.holder].filter(Boolean))].map((name) => (
             <option key={name}>{name}</option>
           ))}
         </Choice>
-        <Field label="Number" maxLength={60} error={at("number")} {...register("number")} />
+        <Field label="Number" maxLength={60} error={errors.number} {...register("number")} />
         <Controller
           control={control}
           name="first"
           render={({ field }) => (
-            <DayField label="Valid from" required value={field.value} onDay={field.onChange} error={at("first")} />
+            <DayField label="Valid from" required value={field.value} onDay={field.onChange} error={errors.first} />
           )}
         />
         <Controller
           control={control}
           name="last"
           render={({ field }) => (
-            <DayField label="Valid to" required value={field.value} onDay={field.onChange} error={at("last")} />
+            <DayField label="Valid to" required value={field.value} onDay={field.onChange} error={errors.last} />
           )}
         />
         <Refusal failure={saving.error} fields={["name", "kind", "holder", "number", "first", "last"]} />

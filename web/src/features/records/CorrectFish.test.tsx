@@ -23,7 +23,7 @@ const OPTIONS = {
     { id: "other", name: "Other", date: "2026-10-11" },
     { id: "o", name: "Tonight", date: "2026-10-12" },
   ],
-  waters: [{ id: "w", name: "River", sites: [{ id: "s", name: "K15", reach: "" }] }],
+  waters: [{ id: "w", name: "River", sites: [{ id: "s", name: "K15", zone: "" }] }],
 };
 const RUNS = [1, 2].map((number) => ({ id: `run${number}`, number, site: "s" }));
 const fish = {

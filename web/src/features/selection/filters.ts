@@ -10,7 +10,7 @@ export interface Filters {
   first?: string;
   last?: string;
   water?: string[];
-  reach?: string[];
+  zone?: string[];
   site?: string[];
   outing?: string[];
   gear?: GearCode[];
@@ -84,25 +84,25 @@ export const FILTERS: Filter[] = [
     label: "Waters",
     widget: "many",
     items: ({ waters }) => waters.map(({ id, name }) => ({ value: id, label: name })),
-    clears: ["site", "reach", "outing"],
+    clears: ["site", "zone", "outing"],
     words: ({ water }, { waters }) => named(water, waters, "waters"),
   },
   {
-    name: "reach",
-    label: "Reaches",
+    name: "zone",
+    label: "Zonees",
     widget: "many",
     items: (options, chosen) =>
-      [...new Set(sitesOf(options, chosen).map(({ reach }) => reach))]
+      [...new Set(sitesOf(options, chosen).map(({ zone }) => zone))]
         .filter(Boolean)
-        .map((reach) => ({ value: reach, label: reach })),
-    words: ({ reach }) => reach?.join(" and ") ?? "",
+        .map((zone) => ({ value: zone, label: zone })),
+    words: ({ zone }) => zone?.join(" and ") ?? "",
   },
   {
     name: "site",
     label: "Sites",
     widget: "many",
     items: (options, chosen) =>
-      sitesOf(options, chosen).map(({ id, name, reach }) => ({ value: id, label: `${name}, ${reach}` })),
+      sitesOf(options, chosen).map(({ id, name, zone }) => ({ value: id, label: `${name}, ${zone}` })),
     words: ({ site }, options) => named(site, sitesOf(options, {}), "sites"),
   },
   {
@@ -176,7 +176,7 @@ export const NO_FILTERS = Object.fromEntries(
 
 /** The selection in words: "walleye, Lower river, since 1 Jan 2024"; of what is not read nothing is said. */
 export function inWords(selection: Filters, options: Options, read?: readonly string[]): string {
-  const order: (keyof Filters)[] = ["species", "water", "reach", "site", "outing", "gear", "sex", "first", "last"];
+  const order: (keyof Filters)[] = ["species", "water", "zone", "site", "outing", "gear", "sex", "first", "last"];
   const place = (name: keyof Filters) => (order.includes(name) ? order.indexOf(name) : order.length);
   return FILTERS.filter(({ name }) => !read || read.includes(name))
     .toSorted((a, b) => place(a.name) - place(b.name))

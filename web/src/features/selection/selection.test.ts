@@ -15,7 +15,7 @@ import {
 it("takes from an address what is a selection and leaves the rest", () => {
   const address = {
     species: "wal",
-    reach: "Lower river",
+    zone: "Lower river",
     sex: ["f", "m"],
     first: "",
     bin_mm: "10",
@@ -24,7 +24,7 @@ it("takes from an address what is a selection and leaves the rest", () => {
   };
   expect(readSelection(address)).toEqual({
     species: "wal",
-    reach: ["Lower river"],
+    zone: ["Lower river"],
     sex: ["f", "m"],
     bin_mm: 10,
     estimated: true,
@@ -33,7 +33,7 @@ it("takes from an address what is a selection and leaves the rest", () => {
 });
 
 it("drops a part that was emptied", () => {
-  expect(changed({ species: "wal", reach: ["Lower river"] }, { reach: [] })).toEqual({ species: "wal" });
+  expect(changed({ species: "wal", zone: ["Lower river"] }, { zone: [] })).toEqual({ species: "wal" });
 });
 
 it("asks for the rows of the same selection, whatever the bin", () => {
@@ -44,13 +44,13 @@ it("asks for the rows of the same selection, whatever the bin", () => {
 
 const options = {
   species: [{ code: "wal", name: "walleye" }],
-  waters: [{ id: "w", name: "Ketterwick River", reaches: [], sites: [{ id: "s", name: "K15", reach: "Lower river" }] }],
+  waters: [{ id: "w", name: "Ketterwick River", zones: [], sites: [{ id: "s", name: "K15", zone: "Lower river" }] }],
   outings: [],
   gears: [{ code: "angling", label: "Angling" }],
 } as unknown as Parameters<typeof inWords>[1];
 
 it("tells a selection in words", () => {
-  expect(inWords({ species: "wal", reach: ["Lower river"], first: "2024-01-01" }, options)).toBe(
+  expect(inWords({ species: "wal", zone: ["Lower river"], first: "2024-01-01" }, options)).toBe(
     "walleye, Lower river, since 1 Jan 2024",
   );
   expect(inWords({}, options)).toBe("all species");

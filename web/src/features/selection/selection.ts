@@ -17,7 +17,7 @@ export interface Selection extends Filters {
   chosen?: string;
 }
 
-export const GROUPINGS = ["year", "season", "water", "reach", "site", "gear", "sex"] as const;
+export const GROUPINGS = ["year", "season", "water", "zone", "site", "gear", "sex"] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 export const SPREADS = { free: "each its own", equal_sd: "equal SD", constant_cv: "constant CV" } as const;
 export type Spread = keyof typeof SPREADS;

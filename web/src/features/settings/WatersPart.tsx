@@ -147,11 +147,11 @@ function OneWater({ water }: { water: Water }) {
     <div className="py-2 pl-3">
       {sites?.length === 0 && <p className="text-muted">No site yet: an outing needs at least one.</p>}
       <ul className="flex max-h-56 flex-wrap gap-x-5 overflow-y-auto">
-        {sites?.map(({ id, name, reach: part, river_km }) => (
+        {sites?.map(({ id, name, zone, river_km }) => (
           <li key={id} className="py-0.5">
             {name}
             <span className="text-sm text-muted">
-              {part && ` · ${part}`}
+              {zone && ` · ${zone}`}
               {river_km !== null && ` · km ${river_km}`}
             </span>
           </li>
@@ -177,7 +177,7 @@ function AddSite({ water }: { water: string }) {
         add.mutate(
           {
             name: given.name!,
-            reach: given.reach!,
+            zone: given.zone!,
             latitude: figure(given.latitude!),
             longitude: figure(given.longitude!),
           },
@@ -186,7 +186,7 @@ function AddSite({ water }: { water: string }) {
       }}
     >
       <Field label="Name of a site" name="name" required maxLength={60} error={errors.name} />
-      <Field label="Reach (or empty)" name="reach" maxLength={60} />
+      <Field label="Zone (optional)" name="zone" maxLength={60} />
       <PlaceFields errors={errors} />
       <Button type="submit" disabled={add.isPending}>
         Add the site

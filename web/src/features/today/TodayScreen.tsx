@@ -195,8 +195,8 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
         <ul className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-3">
           {targets.map((target) => (
             <DoneOf
-              key={target.species + target.what + target.reach}
-              label={targetWords(target.species, { ...target, place: target.reach })}
+              key={target.species + target.what + target.zone}
+              label={targetWords(target.species, { ...target, place: target.zone })}
               done={target.done}
               wanted={target.wanted}
             />

@@ -135,7 +135,7 @@ function Standing({ deck: now }: { deck: Deck }) {
         const left = target.wanted - done;
         return (
           <li key={target.id}>
-            {targetWords(target.species, { ...target, place: target.reach })} <strong>{done}</strong> of {target.wanted}
+            {targetWords(target.species, { ...target, place: target.zone })} <strong>{done}</strong> of {target.wanted}
             <span className="text-muted">
               {left > 0 ? `, ${left} to go` : ", done"}
               {aboard(target.species) > 0 && `, ${aboard(target.species)} aboard`}

@@ -35,7 +35,7 @@ export function OrdersSheet({ view, store, onClose }: Props) {
             {targets.map((target) => (
               <DoneOf
                 key={target.id}
-                label={targetWords(named(target.species), { ...target, place: target.reach })}
+                label={targetWords(named(target.species), { ...target, place: target.zone })}
                 done={doneOf(deck, target)}
                 wanted={target.wanted}
               />

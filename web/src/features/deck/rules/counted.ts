@@ -10,17 +10,17 @@ export interface CountedFish {
   marked: boolean;
   /** How it left; empty while it is aboard. */
   fate: string;
-  reach: string;
+  zone: string;
 }
 
 const KILLED = ["dead", "kept"];
 const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
 
-/** What of a capture counts, caught in a reach. */
-export function countedFish(fish: Schemas["Capture"], reach = ""): CountedFish {
+/** What of a capture counts, caught in a zone. */
+export function countedFish(fish: Schemas["Capture"], zone = ""): CountedFish {
   const { species, length_mm, length_basis, mass_g, placed, release } = fish;
   const marked = (placed?.length ?? 0) > 0;
-  return { species, length_mm, measured: length_basis === "measured", mass_g, marked, fate: release, reach };
+  return { species, length_mm, measured: length_basis === "measured", mass_g, marked, fate: release, zone };
 }
 
 export function forPermit(what: Schemas["Allowance"]["what"], species: string, fish: CountedFish): boolean {
@@ -31,23 +31,23 @@ export function forPermit(what: Schemas["Allowance"]["what"], species: string, f
   return KILLED.includes(fish.fate);
 }
 
-/** Of a target of so many "measured" or "marked", from a length, in a reach (empty: anywhere). */
+/** Of a target of so many "measured" or "marked", from a length, in a zone (empty: anywhere). */
 export function towardsTarget(
-  { what, species, from_mm, reach }: Omit<Schemas["Target"], "id" | "wanted">,
+  { what, species, from_mm, zone }: Omit<Schemas["Target"], "id" | "wanted">,
   fish: CountedFish,
 ): boolean {
-  if (fish.species !== species || (reach && !same(fish.reach, reach))) return false;
+  if (fish.species !== species || (zone && !same(fish.zone, zone))) return false;
   if (from_mm !== null && (fish.length_mm === null || fish.length_mm < from_mm)) return false;
   return what === "measured" ? fish.measured : fish.marked;
 }
 
-/** One of a quota's marked fish: of its species and reach (empty: any) and length, `to_mm` left out; unmeasured where it asks for none. */
+/** One of a quota's marked fish: of its species and zone (empty: any) and length, `to_mm` left out; unmeasured where it asks for none. */
 export function withinQuota(
   { species, zone, from_mm, to_mm }: Pick<Schemas["Quota"], "species" | "zone" | "from_mm" | "to_mm">,
   fish: CountedFish,
 ): boolean {
   if (!fish.marked || (species && fish.species !== species)) return false;
-  if (zone && !same(fish.reach, zone)) return false;
+  if (zone && !same(fish.zone, zone)) return false;
   if (fish.length_mm === null) return from_mm === 0 && to_mm === null;
   return fish.length_mm >= from_mm && (to_mm === null || fish.length_mm < to_mm);
 }

@@ -67,15 +67,15 @@ export function smallForTag({ orders }: Deck, length: number | null, recognised:
 
 /** How many fish of this outing count towards a target. */
 export function doneOf({ captures, runs, sites }: Deck, target: Omit<Schemas["Target"], "id" | "wanted">): number {
-  const reach = reachesOf(runs, sites);
-  return captures.filter((each) => towardsTarget(target, countedFish(each, reach(each.run)))).length;
+  const zone = zonesOf(runs, sites);
+  return captures.filter((each) => towardsTarget(target, countedFish(each, zone(each.run)))).length;
 }
 
-/** The reach in which a run was fished. */
-export function reachesOf(runs: Deck["runs"], sites: Deck["sites"]): (run: string) => string {
-  const reachOf = new Map(sites.map(({ id, reach }) => [id, reach]));
+/** The zone in which a run was fished. */
+export function zonesOf(runs: Deck["runs"], sites: Deck["sites"]): (run: string) => string {
+  const zoneOf = new Map(sites.map(({ id, zone }) => [id, zone]));
   const siteOf = new Map(runs.map(({ id, site }) => [id, site]));
-  return (run) => reachOf.get(siteOf.get(run) ?? "") ?? "";
+  return (run) => zoneOf.get(siteOf.get(run) ?? "") ?? "";
 }
 
 /** Why no more fish should go into the live well, in words; null where it holds more, or nothing is ordered. */

@@ -25,7 +25,7 @@ function calledFish(call: Call): CountedFish {
     mass_g: call.mass?.value ?? null,
     marked: call.scanned === "none" && call.marks.length > 0,
     fate: call.release?.fate ?? "",
-    reach: "",
+    zone: "",
   };
 }
 

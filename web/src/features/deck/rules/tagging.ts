@@ -1,13 +1,13 @@
 import type { Schemas } from "@/api/schemas";
 import type { Deck } from "../scope";
 import { countedFish, withinQuota } from "./counted";
-import { reachesOf } from "./orders";
+import { zonesOf } from "./orders";
 
 type Quota = Schemas["Quota"];
 
-/** The quota that a fish of this length in this reach falls under, were it tagged, the narrowest first; null where there is none. */
-export function quotaFor(quotas: readonly Quota[], species: string, mm: number, reach: string): Quota | null {
-  const fish = { species, length_mm: mm, measured: true, mass_g: null, marked: true, fate: "", reach };
+/** The quota that a fish of this length in this zone falls under, were it tagged, the narrowest first; null where there is none. */
+export function quotaFor(quotas: readonly Quota[], species: string, mm: number, zone: string): Quota | null {
+  const fish = { species, length_mm: mm, measured: true, mass_g: null, marked: true, fate: "", zone };
   const fit = quotas.filter((each) => withinQuota(each, fish));
   const rank = (each: Quota) => (each.species ? 2 : 0) + (each.zone ? 1 : 0);
   return fit.reduce<Quota | null>((best, each) => (!best || rank(each) > rank(best) ? each : best), null);
@@ -22,12 +22,12 @@ export function tagProposal(
 ): { tag: boolean; words: string } | null {
   const from = deck.orders?.mark_from_mm;
   if (from != null && mm < from) return { tag: false, words: `under the plan's ${from} mm` };
-  const reach = reachesOf(deck.runs, deck.sites);
-  const quota = quotaFor(deck.quotas ?? [], species, mm, run ? reach(run.id) : "");
+  const zone = zonesOf(deck.runs, deck.sites);
+  const quota = quotaFor(deck.quotas ?? [], species, mm, run ? zone(run.id) : "");
   const tagged = deck.captures.filter(({ placed }) => placed.length > 0);
   const of = [...draw(deck.orders?.tags, tagged.length + 1)];
   if (!quota) return of.length ? { tag: true, words: of.join(", ") } : null;
-  const here = tagged.filter((each) => withinQuota(quota, countedFish(each, reach(each.run)))).length;
+  const here = tagged.filter((each) => withinQuota(quota, countedFish(each, zone(each.run)))).length;
   const done = quota.placed + here;
   const where = `${done} of ${quota.most}${quota.zone ? ` in ${quota.zone}` : ""}`;
   if (done >= quota.most) return { tag: false, words: `quota full, ${where}` };

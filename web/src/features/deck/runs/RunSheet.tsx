@@ -112,7 +112,7 @@ export function RunSheet({ store, view, run, onClose }: Props) {
           <Choice label="Site" error={errors.site?.message} disabled={Boolean(run)} {...register("site")}>
             {sites.map((site) => (
               <option key={site.id} value={site.id}>
-                {site.name} {site.river_km != null ? `· km ${site.river_km}` : ""} · {site.reach}
+                {site.name} {site.river_km != null ? `· km ${site.river_km}` : ""} · {site.zone}
               </option>
             ))}
           </Choice>

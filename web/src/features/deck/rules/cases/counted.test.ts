@@ -13,7 +13,7 @@ describe("counts the fish that core counts", () => {
   it.each(shared.towards_target)("towards a target: %o", ({ counts, ...target }) =>
     expect(counted((fish) => towardsTarget(target as never, fish))).toEqual(counts),
   );
-  it.each(shared.within_quota)("within a quota: %o", ({ counts, reach, ...quota }) =>
-    expect(counted((fish) => withinQuota({ ...quota, zone: reach }, fish))).toEqual(counts),
+  it.each(shared.within_quota)("within a quota: %o", ({ counts, zone, ...quota }) =>
+    expect(counted((fish) => withinQuota({ ...quota, zone }, fish))).toEqual(counts),
   );
 });

@@ -74,7 +74,7 @@ it("says which settings the plan does not allow, and nothing without a plan", ()
   expect(beyondOrders(deck(), { volts: Number.NaN, amps: 0, pulse_hz: 0 })).toEqual({});
 });
 
-const site = { id: "s", name: "K1", reach: "Lower river", river_km: 1 };
+const site = { id: "s", name: "K1", zone: "Lower river", river_km: 1 };
 it("counts what a target asks for", () => {
   const captures = [
     capture("a", { length_mm: 300, placed: [{ kind: "pit", number: "1", body_site: "", quality: "" }] }),
@@ -83,8 +83,8 @@ it("counts what a target asks for", () => {
     capture("d", { length_mm: null, length_basis: "" }),
     capture("e", { species: "yep" }),
   ];
-  const done = (what: "measured" | "marked", from_mm: number | null, reach = "") =>
-    doneOf(deck({ captures, runs: [RUN], sites: [site] }), { species: "wal", what, from_mm, reach });
+  const done = (what: "measured" | "marked", from_mm: number | null, zone = "") =>
+    doneOf(deck({ captures, runs: [RUN], sites: [site] }), { species: "wal", what, from_mm, zone });
   expect(done("measured", null)).toBe(2);
   expect(done("marked", 250)).toBe(1);
   expect(done("marked", null)).toBe(2);
