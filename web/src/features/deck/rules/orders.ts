@@ -11,13 +11,31 @@ export function toSign({ checklists }: Deck): Deck["checklists"] {
   return checklists.filter(({ signature }) => signature === null);
 }
 
-/** Ambient conductivity of the water as it was read last, µS/cm; null where it was not read or cannot be reckoned. */
+type Conductivity = Pick<Schemas["WaterReading"], "ambient_us_cm" | "specific_us_cm" | "temperature_c">;
+
+/** Ambient conductivity of one reading, µS/cm; null where it was not read and cannot be computed. */
+export function ambientRead(
+  { ambient_us_cm, specific_us_cm, temperature_c }: Conductivity,
+  shares: readonly number[],
+): number | null {
+  const share = temperature_c === null ? undefined : shares[Math.round(temperature_c)];
+  return ambient_us_cm ?? (specific_us_cm !== null && share ? specific_us_cm * share : null);
+}
+
+/** That of the last reading that has one. */
 export function ambientNow({ orders, water_readings }: Deck): number | null {
-  const ambient = ({ ambient_us_cm, specific_us_cm, temperature_c }: Schemas["WaterReading"]) => {
-    const share = temperature_c === null ? undefined : orders?.electro?.ambient_shares[Math.round(temperature_c)];
-    return ambient_us_cm ?? (specific_us_cm !== null && share ? specific_us_cm * share : null);
-  };
-  return water_readings.map(ambient).findLast((us_cm) => us_cm !== null) ?? null;
+  const shares = orders?.electro?.ambient_shares ?? [];
+  return water_readings.map((each) => ambientRead(each, shares)).findLast((us_cm) => us_cm !== null) ?? null;
+}
+
+/** The goal of the row whose water is nearest by ratio, with the stricter limit of the two rows that the water lies between. */
+export function goalIn(goals: readonly Schemas["Goal"][], wanted: number): Schemas["Goal"] {
+  const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
+  const nearest = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
+  const below = goals.findLast(({ us_cm }) => us_cm <= wanted) ?? nearest;
+  const above = goals.find(({ us_cm }) => us_cm >= wanted) ?? nearest;
+  const most_volts = Math.min(below.most_volts, above.most_volts);
+  return { ...nearest, volts: Math.min(nearest.volts, most_volts), most_volts };
 }
 
 /** The plan's goal in the water as it was read last, or as the plan reckoned with it; core has worked all of them out. */
@@ -25,15 +43,7 @@ export function goalNow(deck: Deck): { goal: Schemas["Goal"]; read: boolean } | 
   if (!deck.orders?.electro) return null;
   const { goals, today_us_cm } = deck.orders.electro;
   const read = ambientNow(deck);
-  const wanted = read ?? today_us_cm;
-  const far = ({ us_cm }: Schemas["Goal"]) => Math.abs(Math.log(us_cm / wanted));
-  const nearest = goals.reduce((best, each) => (far(each) < far(best) ? each : best));
-  // a water between two rows gets the stricter limit of the two
-  const below = goals.findLast(({ us_cm }) => us_cm <= wanted) ?? nearest;
-  const above = goals.find(({ us_cm }) => us_cm >= wanted) ?? nearest;
-  const strictest = Math.min(below.most_volts, above.most_volts);
-  const goal = { ...nearest, volts: Math.min(nearest.volts, strictest), most_volts: strictest };
-  return { goal, read: read != null };
+  return { goal: goalIn(goals, read ?? today_us_cm), read: read != null };
 }
 
 /** What the plan's unit or limits do not allow of a run's settings, in words by field; empty where all is within. */
@@ -44,20 +54,30 @@ export function beyondOrders(
   const now = goalNow(deck);
   if (!now || !deck.orders?.electro) return {};
   const { most_amps, most_hz } = deck.orders.electro;
-  const words = (value: number, most: number, unit: string) =>
-    value > most ? `The plan allows at most ${most} ${unit} in this water.` : undefined;
-  return {
-    volts: words(settings.volts, now.goal.most_volts, "V"),
-    amps: words(settings.amps, most_amps, "A"),
-    pulse_hz: words(settings.pulse_hz, most_hz, "Hz"),
-  };
+  const most = { volts: now.goal.most_volts, amps: most_amps, pulse_hz: most_hz };
+  const beyond = beyondLimits(settings, most);
+  return Object.fromEntries(
+    beyond.map((name) => [name, `The plan allows at most ${most[name]} ${UNIT[name]} in this water.`]),
+  );
+}
+
+const UNIT = { volts: "V", amps: "A", pulse_hz: "Hz" };
+
+/** Names of the settings that are above what is allowed; one that is not known is within. */
+export function beyondLimits<Name extends string>(settings: Record<Name, number>, most: Record<Name, number>): Name[] {
+  return (Object.keys(most) as Name[]).filter((name) => settings[name] > most[name]);
+}
+
+/** Whether a tag from stock would go into a fish that the plan leaves untagged. */
+export function tooSmallForTag(length: number | null, from: number | null, fromStock: boolean): boolean {
+  return fromStock && from !== null && length !== null && length < from;
 }
 
 /** The question to ask where a tag from stock is to go into a fish that the plan leaves untagged. */
 export function smallForTag({ orders }: Deck, length: number | null, recognised: Recognised[]): Question | null {
-  const from = orders?.mark_from_mm;
-  if (from == null || length === null || length >= from) return null;
-  if (!recognised.some(({ meaning }) => meaning === "stock")) return null;
+  const from = orders?.mark_from_mm ?? null;
+  const fromStock = recognised.some(({ meaning }) => meaning === "stock");
+  if (length === null || !tooSmallForTag(length, from, fromStock)) return null;
   return {
     code: "small_for_tag",
     weight: "ask",
@@ -78,16 +98,32 @@ export function zonesOf(runs: Deck["runs"], sites: Deck["sites"]): (run: string)
   return (run) => zoneOf.get(siteOf.get(run) ?? "") ?? "";
 }
 
+/** Whether no more fish should go into the live well: by the "load" of those that were weighed, or by "number". */
+export function wellFullBy(
+  aboard: readonly { count?: number; mass_g: number | null }[],
+  { most_fish, most_g }: { most_fish: number; most_g: number },
+): "" | "load" | "number" {
+  if (gramsOf(aboard) > most_g) return "load";
+  return countOf(aboard) > most_fish ? "number" : "";
+}
+
+const countOf = (fish: readonly { count?: number }[]) => fish.reduce((sum, { count = 1 }) => sum + count, 0);
+const gramsOf = (fish: readonly { mass_g: number | null }[]) =>
+  fish.reduce((sum, { mass_g }) => sum + (mass_g ?? 0), 0);
+
 /** Why no more fish should go into the live well, in words; null where it holds more, or nothing is ordered. */
 export function wellFull(deck: Deck): string | null {
   const well = deck.orders?.well;
   if (!well) return null;
   const aboard = deck.captures.filter(({ release }) => !release);
-  const fish = aboard.reduce((sum, { count = 1 }) => sum + count, 0);
-  const grams = aboard.reduce((sum, { mass_g }) => sum + (mass_g ?? 0), 0);
-  if (grams > well.most_g)
-    return `Weighed fish aboard: ${(grams / 1000).toFixed(1)} kg; ${well.litres} L hold ${(well.most_g / 1000).toFixed(1)} kg.`;
-  return fish > well.most_fish ? `${fish} fish aboard; the plan's live well holds ${well.most_fish} large ones.` : null;
+  switch (wellFullBy(aboard, well)) {
+    case "load":
+      return `Weighed fish aboard: ${(gramsOf(aboard) / 1000).toFixed(1)} kg; ${well.litres} L hold ${(well.most_g / 1000).toFixed(1)} kg.`;
+    case "number":
+      return `${countOf(aboard)} fish aboard; the plan's live well holds ${well.most_fish} large ones.`;
+    default:
+      return null;
+  }
 }
 
 /** Titles of what the protocol asks to be read and nobody has read: once an outing, or in the run that goes. */

@@ -1,8 +1,21 @@
-import { expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { capture, emptyDeck, RUN } from "@/testing/deck";
+import shared from "../../../../../../tests/shared/orders.json";
 import type { Recognised } from "../marks";
-import { beyondOrders, doneOf, goalNow, smallForTag, toSign, wellFull } from "../orders";
+import {
+  ambientRead,
+  beyondLimits,
+  beyondOrders,
+  doneOf,
+  goalIn,
+  goalNow,
+  smallForTag,
+  tooSmallForTag,
+  toSign,
+  wellFull,
+  wellFullBy,
+} from "../orders";
 
 type Deck = Schemas["Deck"];
 
@@ -38,6 +51,32 @@ const reading = (
   oxygen_mg_l: null,
   secchi_m: null,
   more: {},
+});
+
+describe("as core does", () => {
+  const { from_0, per_degree, n } = shared.shares;
+  const shares = Array.from({ length: n }, (_, celsius) => from_0 + per_degree * celsius);
+  it.each(shared.ambient)("ambient conductivity: %o", ({ us_cm, ...read }) => {
+    const found = ambientRead(read, shares);
+    us_cm === null ? expect(found).toBeNull() : expect(found).toBeCloseTo(us_cm, 9);
+  });
+  it.each(shared.goal)("the goal in a water: %o", ({ us_cm, row, volts, most_volts }) =>
+    expect(goalIn(shared.goals, us_cm)).toMatchObject({ us_cm: row, volts, most_volts }),
+  );
+  it.each(shared.beyond.cases)("settings beyond the plan: %o", ({ beyond, volts, ...others }) =>
+    expect(beyondLimits({ volts: volts ?? Number.NaN, ...others }, shared.beyond.most)).toEqual(beyond),
+  );
+  it.each(shared.small_for_tag)("small for a tag: %o", ({ length_mm, from_mm, stock, small }) =>
+    expect(tooSmallForTag(length_mm, from_mm, stock)).toBe(small),
+  );
+  it.each(shared.well.cases)("a full live well: %o", ({ aboard, full }) =>
+    expect(
+      wellFullBy(
+        aboard.map(([count, mass_g]) => ({ count: count!, mass_g: mass_g ?? null })),
+        shared.well,
+      ),
+    ).toBe(full),
+  );
 });
 
 it("takes the goal of the water as it was read last, by ratio; a reading without ambient conductivity is none", () => {

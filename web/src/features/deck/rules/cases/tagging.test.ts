@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { capture, emptyDeck, RUN } from "@/testing/deck";
-import { quotaFor, tagProposal } from "../tagging";
+import shared from "../../../../../../tests/shared/tagging.json";
+import { drawnFor, propose, quotaFor, tagProposal } from "../tagging";
 
 const quota = (change: object = {}) => ({
   species: "wal",
@@ -14,14 +15,20 @@ const quota = (change: object = {}) => ({
 const tagged = (id: string, mm: number) =>
   capture(id, { length_mm: mm, placed: [{ kind: "pit", number: id, body_site: "", quality: "" }] });
 
-describe("quotas", () => {
-  it("are of the species and zone before those of any", () => {
-    const rows = [quota({ species: "", most: 1 }), quota({ most: 2 }), quota({ zone: "Lower river", most: 3 })];
-    expect(quotaFor(rows, "wal", 400, "lower river")!.most).toBe(3);
-    expect(quotaFor(rows, "wal", 400, "Upper river")!.most).toBe(2);
-    expect(quotaFor(rows, "yep", 400, "Lower river")!.most).toBe(1);
-    expect(quotaFor(rows, "wal", 299, "Lower river")).toBeNull();
-    expect(quotaFor([quota({ to_mm: 450 })], "wal", 450, "")).toBeNull();
+describe("as core does", () => {
+  it.each(shared.quota_for)("the quota of a fish: %o", ({ species, mm, zone, most }) =>
+    expect(quotaFor(shared.quotas, species, mm, zone)?.most ?? null).toBe(most),
+  );
+  it.each(shared.drawn)("what was drawn: %o", ({ nth, drawn, ...tags }) => expect(drawnFor(nth, tags)).toEqual(drawn));
+  it.each(shared.propose)("who is tagged next: %o", ({ species, mm, tagged_mm, from_mm, double, tag, why, done }) => {
+    const zone = "Lower river";
+    const tagged = tagged_mm.map((length_mm) => ({
+      ...{ species: "wal", length_mm, measured: length_mm !== null },
+      ...{ mass_g: null, marked: true, fate: "", zone },
+    }));
+    const quotas = [quota({ zone, to_mm: 450, most: 4, placed: 1 })];
+    const drawn = drawnFor(tagged.length + 1, { before: 0, double, high_reward: [] });
+    expect(propose({ species, mm, zone, tagged, quotas, from: from_mm, drawn })).toMatchObject({ tag, why, done });
   });
 });
 
