@@ -9,6 +9,7 @@ import pytest
 
 from nailwright_core.deck.handling import Limits
 from nailwright_core.deck.lanes import Batch, Lane, Moment, limits_in, share_batches, stand_of, status_of
+from nailwright_core.protocol import shipped_protocol
 
 SHARED = json.loads((Path(__file__).parents[2] / "tests/shared/lanes.json").read_text())
 LANES = [Lane(each["code"], each["code"], each["most_s"], each["in_air"]) for each in SHARED["lanes"]]
@@ -25,6 +26,11 @@ def test_where_it_stands(case):
 def test_limits_in_a_lane(case):
     found = limits_in(Lane(case["lane"], "", case["most_s"]), Limits())
     assert found == (None if case["bounds"] is None else pytest.approx(tuple(case["bounds"])))
+
+
+def test_each_lane_as_shipped_has_a_case_of_its_limits():
+    shipped = {(row["code"], 60 * row["most_min"]) for row in shipped_protocol().rows("lanes")}
+    assert shipped <= {(case["lane"], case["most_s"]) for case in SHARED["limits"]}
 
 
 @pytest.mark.parametrize("case", SHARED["batches"], ids=lambda case: case["name"])

@@ -1,10 +1,11 @@
 import { type Event, lastOf } from "../handling/events";
+import tables from "./rule-tables.gen.json";
 
 /** Core's `deck.angling` again, for work with no signal; held to it by tests/shared/angling.json. Times in seconds. */
-const FEED_FIRST_S = 300;
-const FEED_LATER_S = 750;
-const BED_S = 1800;
-const LONGEST_FIGHT_S = 7200;
+const FEED_FIRST_S = tables.angling.feed_first_s;
+const FEED_LATER_S = tables.angling.feed_later_s;
+const BED_S = tables.angling.bed_s;
+const LONGEST_FIGHT_S = tables.angling.longest_fight_s;
 
 /** Which hook-up each fish in hand, or lost, ended: the oldest that was still open. */
 export function fights(hooked: readonly number[], ended: readonly number[]): [began: number, ended: number | null][] {

@@ -1,6 +1,7 @@
 import { byTime, type Event } from "../handling/events";
 import type { Deck } from "../scope";
 import { protocolRows } from "./protocol";
+import tables from "./rule-tables.gen.json";
 
 /** Core's `deck.baths` again, for work with no signal; held to it by tests/shared/baths.json. */
 export interface BathStep {
@@ -25,7 +26,7 @@ export interface Bath {
 }
 
 export const STOCK_MG_ML: Record<string, number> = { "clove-oil": 105, tricaine: 100 };
-const TWICE_WITHIN_S = 20;
+const TWICE_WITHIN_S = tables.baths.twice_within_s;
 
 export function bathAfter(steps: readonly BathStep[]): Bath {
   const bath: Bath = {
@@ -155,7 +156,7 @@ export function inductionOf(events: readonly Event[]): number | null {
 }
 
 /** From this stage on a fish lies still enough for surgery. */
-const STILL_FROM = 4;
+const STILL_FROM = tables.baths.still_from;
 
 /** Core's `times_to_lie`: each way into a bath, s, and how long the fish then took to lie still. */
 export function timesToLie(said: readonly (readonly [number, number | null])[]): [number, number | null][] {

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import tables from "./rule-tables.gen.json";
 
 type Species = Schemas["DeckSpecies"];
 type Slip = Schemas["Slip"];
@@ -33,7 +34,7 @@ export interface Doubts {
   repairs: Repair[];
 }
 
-const MAX_REPAIRS = 4;
+const MAX_REPAIRS = tables.believability.max_repairs;
 
 /**
  * Judges a called fish by the table that core made for its species: reads the limits at the length, and offers the
@@ -71,8 +72,8 @@ export function judge(species: Species, fish: Fish, slips: Slip[], previous: Fis
   return { questions, repairs: questions.length ? repairsFor(species, fish, slips, previous) : [] };
 }
 
-const SHRINKS_MM = 10;
-const SHRINKS_SHARE = 0.03;
+const SHRINKS_MM = tables.believability.shrinks_mm;
+const SHRINKS_SHARE = tables.believability.shrinks_share;
 
 /** The question about a known fish that is shorter than when it was met last; tests/shared/growth.json holds it to core. */
 export function shrank(lastMm: number, lengthMm: number): Question | null {

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/schemas";
+import tables from "./rule-tables.gen.json";
 
 /** What of a fish counts: against a permit, towards a target, within a quota (core's deck/counted.py; tests/shared/counted.json). */
 export interface CountedFish {
@@ -13,7 +14,7 @@ export interface CountedFish {
   zone: string;
 }
 
-const KILLED = ["dead", "kept"];
+const KILLED = tables.counted.killed;
 const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
 
 /** What of a capture counts, caught in a zone. */

@@ -1,3 +1,4 @@
+import tables from "./rule-tables.gen.json";
 /** Core's `deck.deep_water` again, for work with no signal; held to it by tests/shared/descent.json. */
 export interface DescentAsked {
   mass_g: number;
@@ -23,12 +24,12 @@ export interface DescentPlan {
   notes: string[];
 }
 
-export const LEGAL_MINIMUM_G = 453.59237;
-const STANDARD_PA = 101_325;
-const GRAVITY = 9.80665;
-const DENSITY = { sea: 1025, fresh: 1000 };
-const GAS_SHARE = { sea: 0.05, fresh: 0.07 };
-const LEAD = 11_340;
+export const LEGAL_MINIMUM_G = tables.descent.legal_minimum_g;
+const STANDARD_PA = tables.descent.standard_pa;
+const GRAVITY = tables.descent.gravity;
+const DENSITY = tables.descent.density;
+const GAS_SHARE = tables.descent.gas_share;
+const LEAD = tables.descent.lead_density;
 
 export function pressurePa(depth_m: number, water: "sea" | "fresh", altitude_m = 0): number {
   return STANDARD_PA * (1 - 2.25577e-5 * altitude_m) ** 5.25588 + DENSITY[water] * GRAVITY * depth_m;

@@ -1,6 +1,7 @@
 import { type Event, eventsByFish } from "../handling/events";
 import type { Deck } from "../scope";
 import { bandFor, protocolRows } from "./protocol";
+import tables from "./rule-tables.gen.json";
 
 /** Core's `deck.lanes` again, for work with no signal; held to it by tests/shared/lanes.json. Times in seconds. */
 export interface Lane {
@@ -28,7 +29,7 @@ export interface Stand {
   longest_air_s: number;
 }
 
-const SOON = 0.75;
+const SOON = tables.lanes.soon;
 
 /** Where a fish stands that came aboard, into the first lane, held for `held_s` before. */
 export function standOf(
@@ -101,15 +102,7 @@ export interface HandLimits {
 }
 
 /** Core's own, where a deck of before has no protocol. */
-export const SHIPPED_LIMITS: HandLimits = {
-  well_minutes: 30,
-  air_warn_s: 90,
-  air_alarm_s: 120,
-  induction_warn_s: 300,
-  induction_alarm_s: 600,
-  recovery_goal_s: 300,
-  recovery_warn_s: 600,
-};
+export const SHIPPED_LIMITS: HandLimits = tables.lanes.shipped_limits;
 
 /** From when a fish is soon to move on from a lane and from when it is over its time, s; null: never. */
 export function limitsIn(lane: Pick<Lane, "code" | "most_s">, limits: HandLimits): [number, number] | null {

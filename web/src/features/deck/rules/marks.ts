@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { KINDS } from "@/ui/words/tag-kinds";
-import tables from "./mark-tables.gen.json";
+import tables from "./rule-tables.gen.json";
 
 export type TagKind = Schemas["TagKindEnum"];
 type DeckMarks = Schemas["DeckMarks"];
@@ -54,13 +54,13 @@ export function metresBetween(a: Schemas["KnownSite"], b: Schemas["KnownSite"]):
 
 const keyOf = ({ kind, number }: CalledMark) => `${kind} ${number}`;
 
-const COUNTRIES: ReadonlySet<number> = new Set(tables.countries);
+const COUNTRIES: ReadonlySet<number> = new Set(tables.marks.countries);
 
 /** A PIT number as it is stored, from 15 digits with or without signs between them; null for anything else. */
 export function readPit(text: string): string | null {
   const digits = text.replace(/[\s._-]/g, "");
   if (!/^\d{15}$/.test(digits)) return null;
-  return COUNTRIES.has(Number(digits.slice(0, 3))) && Number(digits.slice(3)) <= tables.most ? digits : null;
+  return COUNTRIES.has(Number(digits.slice(0, 3))) && Number(digits.slice(3)) <= tables.marks.most ? digits : null;
 }
 
 /** What numbers read on one fish say together: those of two fish name neither, and a person must look. */

@@ -2,11 +2,12 @@ import type { Schemas } from "@/api/client";
 import type { Question } from "./believability";
 import type { Call } from "./call-line";
 import { type CountedFish, countedFish, forPermit } from "./counted";
+import tables from "./rule-tables.gen.json";
 
 type Allowance = Schemas["Allowance"];
 type Deck = Pick<Schemas["Deck"], "captures"> & Partial<Pick<Schemas["Deck"], "allowances">>;
 
-const NEAR = 0.8;
+const NEAR = tables.permits.near;
 
 /** Where more fish take an allowance; tests/shared/permits.json holds it to core. */
 export function standing(before: number, more: number, most: number): Allowance["standing"] {
