@@ -24,6 +24,7 @@ from demo.protocol import decide
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature, Target, WaterReading
 from nailwright.deck.outing.checklists import CHECKLISTS, needed_for
 from nailwright.deck.outing.visits import find_groups, visit_before
@@ -104,6 +105,7 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     ):
         model.objects.bulk_create(rows, batch_size=2000)
     rebuild_encounters()
+    rebuild_handling()
     before = visit_before(tonight)
     assert before
     find_groups(before)

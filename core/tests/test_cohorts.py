@@ -93,7 +93,7 @@ def test_the_step_of_a_board_is_found(lengths: np.ndarray, step: float) -> None:
 
 def test_a_cohort_more_is_never_less_likely_and_starts_say_whether_they_agree() -> None:
     lengths = made_up(1500, 5)
-    fits = [fit_cohorts(lengths, k=k) for k in range(1, 7)]
+    fits = [fit_cohorts(lengths, k=k) for k in range(1, 5)]
     told = [fit.log_likelihood for fit in fits]
     assert all(more >= fewer - 1e-3 for fewer, more in itertools.pairwise(told))
     assert all(1 <= fit.agree <= fit.starts for fit in fits)
@@ -124,16 +124,16 @@ def test_constrained_spreads_are_constrained() -> None:
 
 def test_interval_of_a_mean_covers_as_often_as_it_says() -> None:
     hits = 0
-    for seed in range(40):
+    for seed in range(20):
         fit = fit_cohorts(made_up(600, seed), k=3, start_means_mm=[160, 260, 350])
         hits += fit.mean_estimates[0].lower <= 160 <= fit.mean_estimates[0].upper
-    assert 0.85 <= hits / 40 <= 1  # Monte Carlo error 3 %; bench/coverage has more
+    assert 0.85 <= hits / 20 <= 1  # Monte Carlo error 5 %: a smoke; bin/bench coverage has more
 
 
 def test_interval_of_a_mean_covers_where_cohorts_overlap() -> None:
-    """Two cohorts 2.2 SD apart, 400 fish: the normal interval covered 63 to 92 of 100. 45 runs: Monte Carlo error 2.5 of 100."""
+    """Two cohorts 2.2 SD apart, 400 fish: the normal interval covered 63 to 92 of 100. 20 runs: a smoke; bin/bench coverage has more."""
     held, placed = [], []
-    for seed in range(45):
+    for seed in range(20):
         rng = np.random.default_rng(seed)
         lengths = np.round(np.concatenate([rng.normal(300, 20, 240), rng.normal(344, 20, 160)]))
         fit = fit_cohorts(lengths, start_means_mm=[300, 344], spread="equal_sd")

@@ -18,7 +18,7 @@ def a_value(field):
     if field.section:
         code = sorted(codes(field.section))[0]
         return [code] if field.many else code
-    column = field.column
+    column = field.field
     if column.choices:
         return column.choices[0][0]
     return column.high if column.kind in ("number", "whole") else "x" * min(column.longest, 5)
@@ -27,9 +27,9 @@ def a_value(field):
 @pytest.mark.parametrize("code", sorted(EVENTS))
 def test_each_kind_takes_what_it_asks_for_and_nothing_else(code):
     kind = EVENTS[code]
-    said = {each.column.name: a_value(each) for each in kind.fields}
+    said = {each.field.name: a_value(each) for each in kind.fields}
     assert read_event(kind, said, codes) == said
-    needed = {each.column.name: said[each.column.name] for each in kind.fields if each.column.needed}
+    needed = {each.field.name: said[each.field.name] for each in kind.fields if each.field.needed}
     if needed or not kind.fields:
         assert read_event(kind, needed, codes) == needed
     with pytest.raises(CoreError) as refused:
@@ -38,8 +38,8 @@ def test_each_kind_takes_what_it_asks_for_and_nothing_else(code):
     for each in kind.fields:
         for wrong in (True, {"a": 1}, 1e300, "x" * 500, ["no-such-code"]):
             with pytest.raises(CoreError) as refused:
-                read_event(kind, {**said, each.column.name: wrong}, codes)
-            assert refused.value.field == each.column.name
+                read_event(kind, {**said, each.field.name: wrong}, codes)
+            assert refused.value.field == each.field.name
 
 
 def test_sections_that_events_name_are_there():
@@ -52,15 +52,15 @@ def test_sections_that_events_name_are_there():
     [
         ("reflexes", {"tried": ["gills"], "impaired": ["bite"]}, "reflex_not_tried"),
         ("step", {"step": "sutured", "done": "skipped"}, "reason_missing"),
-        ("bath_filled", {"bath": "Bath", "agent": "tricaine", "purpose": "surgery", "litres": 0}, "cell_out_of_range"),
-        ("bath_filled", {"bath": "Bath", "agent": "tricaine", "purpose": "surgery"}, "cell_empty"),
+        ("bath_filled", {"bath": "Bath", "agent": "tricaine", "purpose": "surgery", "litres": 0}, "number_out_of_range"),
+        ("bath_filled", {"bath": "Bath", "agent": "tricaine", "purpose": "surgery"}, "value_missing"),
         ("bath_filled", {"bath": "Bath", "agent": "none", "purpose": "calm", "litres": 5, "kept_l": 6}, "bath_out_of_range"),
         ("let_go", {"lat": 3.0}, "position_half"),
         ("let_go", {}, "event_empty"),
         ("sent_down", {"device": "cage", "let_go_m": 40, "bottom_m": 30}, "deeper_than_bottom"),
         ("weighed", {"n": 5, "mass_g": 100, "measured": 6}, "counts_wrong"),
         ("lane", {"lane": "moon"}, "code_unknown"),
-        ("signs", {"signs": "eyes"}, "cell_out_of_range"),
+        ("signs", {"signs": "eyes"}, "not_a_choice"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_so_is_refused(code, said, refusal):
@@ -70,7 +70,7 @@ def test_what_cannot_be_so_is_refused(code, said, refusal):
 
 
 @pytest.mark.parametrize(
-    "code", sorted(code for code, kind in EVENTS.items() if not any(each.column.needed for each in kind.fields))
+    "code", sorted(code for code, kind in EVENTS.items() if not any(each.field.needed for each in kind.fields))
 )
 def test_what_says_something_with_no_field_said(code):
     """Signs that were looked for and none seen, a spot that was fed; a place of which nothing is told says nothing."""

@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck.gears import EFFORTS, FIGURES, GEARS, check_figure, effort_of, nights_between
+from nailwright_core.common.field import read_value
+from nailwright_core.deck.gears import EFFORTS, FIGURES, GEARS, effort_of, nights_between
 from nailwright_core.deck.readings import READINGS, USUAL, read_readings
 
 EVENING, NOON = datetime(2026, 10, 12, 18, tzinfo=UTC), datetime(2026, 10, 14, 12, tzinfo=UTC)
@@ -71,7 +72,7 @@ def test_a_night_is_a_midnight_of_the_place_also_over_a_change_to_summer_time():
 )
 def test_a_figure_beyond_its_bounds_is_refused_by_name(name, value):
     with pytest.raises(CoreError) as refused:
-        check_figure(name, value)
+        read_value(FIGURES[name], value)
     assert refused.value.field == name and FIGURES[name].title in refused.value.message
 
 

@@ -93,7 +93,7 @@ def test_one_field_is_put_right_and_all_else_stays(sync: Send, fish: str) -> Non
     sync(edited(seen, 1, said={"what": "scar"}), edited(seen, 3, said={"what": "sore"}))
     event.refresh_from_db()
     assert event.said["what"] == "scar" and Change.objects.exclude(late={}).get().late == {"said.what": "sore"}
-    assert sync(edited(seen, said={"what": None})).data["code"] == "cell_empty"
+    assert sync(edited(seen, said={"what": None})).data["code"] == "value_missing"
     assert sync(edited(seen, said={"what": "dragon"})).data["field"] == "what"
 
 
@@ -157,7 +157,7 @@ def test_refused_in_words(sync: Send, run: Run, row: dict[str, Any], code: str) 
 def test_a_bath_with_no_volume_and_what_is_no_object(sync: Send, outing: Outing) -> None:
     about = {"outing": str(outing.pk)}
     empty = said("bath_filled", about, bath="Bath", agent="tricaine", purpose="surgery", litres=0)
-    assert (sync(empty).data["code"], sync(empty).data["field"]) == ("cell_out_of_range", "litres")
+    assert (sync(empty).data["code"], sync(empty).data["field"]) == ("number_out_of_range", "litres")
     odd = operation("event.say", what="bath_dosed", said=["ml"], **about)
     assert sync(odd).data["code"] == "said_unreadable"
 

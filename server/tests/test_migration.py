@@ -56,7 +56,7 @@ SAME = {
     "deck_capture": CAPTURES,
     "plan_survey": """SELECT id, programme_id, water_id, name, question, species, gear, first, last, visits, effort_s, revisit_years,
         parts, person_id, made_at, deleted_at FROM plan_survey ORDER BY id""",
-    "plan_plannedsite": "SELECT * FROM plan_plannedsite ORDER BY id",
+    "plan_plannedsite": "SELECT id, number, start_m, end_m, moved, site_id, survey_id FROM plan_plannedsite ORDER BY id",
     "records_import": "SELECT * FROM records_import ORDER BY id",
     "placements": "SELECT id, tag_id, fish_id, capture_id, living_tag, device_time, deleted_at FROM tags_placement ORDER BY id",
     "tags": "SELECT id, kind, number, state FROM tags_tag ORDER BY id",
@@ -64,7 +64,7 @@ SAME = {
 }
 MOVED = {
     "SELECT id, name, kind, geometry FROM {} ORDER BY id": ("programmes_water", "waters_water"),
-    "SELECT id, water_id, name, reach, river_km, geometry FROM {} ORDER BY id": ("programmes_site", "waters_site"),
+    "SELECT id, water_id, name, river_km, geometry FROM {} ORDER BY id": ("programmes_site", "waters_site"),
     "SELECT id, water_id, kind, name, start_m, end_m, note FROM {} ORDER BY id": ("plan_zone", "waters_zone"),
 }
 
@@ -83,7 +83,8 @@ def test_what_was_recorded_is_there_as_it_was(database: MySQLdb.cursors.Cursor) 
     for name, query in SAME.items():
         assert rows(database, query) == before[name], name
     for query, (_, new) in MOVED.items():
-        assert rows(database, query.format(new)) == moved[query], new
+        # of zones that sites only named there is one more now (test_migration_from_0_9)
+        assert [row for row in rows(database, query.format(new)) if row in moved[query]] == moved[query], new
     # "alive" has become a fate, and the word is kept beside it; nobody had said how strongly
     left = rows(database, "SELECT DISTINCT fate, strength, word FROM deck_release")
     assert left == [("released", None, "alive")]

@@ -104,6 +104,11 @@ def test_every_row_and_column_is_there_as_it_was(database: MySQLdb.cursors.Curso
 def test_what_is_new_is_true_of_what_was_there(database: MySQLdb.cursors.Cursor) -> None:
     """Encounters say how each meeting ended, and each run is an occasion: made again from the record, none of it changes."""
     assert "are true" in manage("rebuild_encounters")
+    assert "are true" in manage("rebuild_handling")
+    database.execute(
+        "SELECT COUNT(*) > 0, COUNT(*) = (SELECT COUNT(DISTINCT capture_id) FROM deck_event) FROM deck_handling"
+    )
+    assert database.fetchone() == (1, 1)
     database.execute("SELECT disposition, COUNT(*), COUNT(let_go_at) FROM tags_encounter GROUP BY 1 ORDER BY 1")
     told = {disposition: (n, let_go) for disposition, n, let_go in database.fetchall()}
     assert told["released"][0] == told["released"][1] > 50

@@ -117,11 +117,11 @@ def test_a_decision_sent_twice_is_one_and_one_that_changes_nothing_is_none(
 @pytest.mark.parametrize(
     ("sections", "code", "field"),
     [
-        ({"bins": [{"species": "wal", "bin_mm": -1}]}, "cell_out_of_range", "bins.0.bin_mm"),
-        ({"bins": [{"species": "lng", "bin_mm": 5}]}, "cell_out_of_range", "bins.0.species"),
+        ({"bins": [{"species": "wal", "bin_mm": -1}]}, "number_out_of_range", "bins.0.bin_mm"),
+        ({"bins": [{"species": "lng", "bin_mm": 5}]}, "not_a_choice", "bins.0.species"),
         ({"moon": []}, "section_unknown", "values"),
         ({"fates": []}, "rows_are_fixed", "fates"),
-        ({"lanes": [{"code": "net", "word": {"a": 1}, "most_min": 1}]}, "cell_out_of_range", "lanes.0.word"),
+        ({"lanes": [{"code": "net", "word": {"a": 1}, "most_min": 1}]}, "not_a_text", "lanes.0.word"),
     ],
 )
 def test_what_cannot_hold_is_refused_by_its_place(

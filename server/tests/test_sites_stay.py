@@ -71,7 +71,14 @@ def fished(lead: APIClient, survey: str, person_as: Callable[[str], Person]) -> 
 
 
 def placed() -> list[tuple[Any, ...]]:
-    columns = ("pk", "run__site", "run__site__name", "run__site__reach", "run__site__river_km", "run__site__geometry")
+    columns = (
+        "pk",
+        "run__site",
+        "run__site__name",
+        "run__site__zone__name",
+        "run__site__river_km",
+        "run__site__geometry",
+    )
     return list(Capture.objects.order_by("pk").values_list(*columns))
 
 

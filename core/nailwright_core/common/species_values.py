@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Mapping
 from dataclasses import asdict
@@ -10,6 +9,7 @@ from itertools import pairwise
 from typing import Any
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.field import Field, number, read_value, whole
 from nailwright_core.common.species import (
     CATEGORY_NAMES,
     SWIM_BLADDERS,
@@ -25,6 +25,50 @@ from nailwright_core.common.species import (
 LENGTH_TYPES = ("TL", "TLn", "FL", "SL", "LJFL", "EFL", "DW")
 _CODE = re.compile(r"[a-z][a-z-]{1,7}")
 _LONGEST_MM = 20_000
+#: A small picture, as base64: every tablet carries them all.
+_LONGEST_PICTURE = 120_000
+
+
+def _length(name: str, title: str, needed: bool = True) -> Field:
+    return number(name, title, "mm", 1, _LONGEST_MM, needed)
+
+
+def _words(name: str, title: str, longest: int, needed: bool = True) -> Field:
+    return Field(name, title, "text", longest=longest, needed=needed)
+
+
+_SOURCE = _words("source", "Source", 200)
+#: The fields of a species by the part that they are in; "" has its own.
+FIELDS: dict[str, dict[str, Field]] = {
+    part: {each.name: each for each in fields}
+    for part, fields in {
+        "": (
+            _words("common_name", "Common name", 60), _words("scientific_name", "Scientific name", 80, needed=False),
+            _length("least_mm", "Least length"), _length("usual_from_mm", "Usually from"), _length("usual_to_mm", "Usually to"),
+            _length("most_mm", "Greatest length"), _length("smallest_to_tag_mm", "Smallest fish to tag", needed=False),
+        ),
+        "line": (
+            number("log10_a", "log10 a", "", -9, 0, True), number("b", "Slope b", "", 2, 4.5, True),
+            number("sd", "Residual SD", "", 0.005, 0.5, True), _SOURCE,
+        ),
+        "standard_weight": (
+            number("a", "Intercept a", "", -9, 0, True), number("b", "Slope b", "", 2, 4.5, True), _length("min_mm", "From length"), _SOURCE,
+        ),
+        "categories": (*(_length(name, name.title()) for name in CATEGORY_NAMES), _SOURCE),
+        "conversions": (
+            number("intercept_mm", "Intercept", "mm", -500, 500, True), number("slope", "Slope", "", 0.5, 2, True),
+            number("residual_sd_mm", "Residual SD", "mm", 0.01, 200, True), _SOURCE,
+        ),
+        "legal": (
+            _length("min_mm", "Least legal length", needed=False), _length("max_mm", "Greatest legal length", needed=False),
+            whole("bag", "Bag", "fish", 0, 10_000), _SOURCE,
+        ),
+        "lookalikes": (
+            _words("code", "Species", 8), _words("check", "What tells them apart", 200), _words("unsure", "If unsure", 200, needed=False),
+            _words("picture", "Picture", _LONGEST_PICTURE, needed=False),
+        ),
+    }.items()
+}  # fmt: skip
 
 
 def species_values(kind: Species) -> dict[str, Any]:
@@ -68,9 +112,7 @@ def read_species(code: str, values: Mapping[str, Any]) -> Species:
     length_type = values.get("length_type")
     if length_type not in LENGTH_TYPES:
         raise _wrong("length_type", f"one of {', '.join(LENGTH_TYPES)}", length_type)
-    lengths = [
-        _number(values, name, 1, _LONGEST_MM, "mm") for name in ("least_mm", "usual_from_mm", "usual_to_mm", "most_mm")
-    ]
+    lengths = [_number(values, name) for name in ("least_mm", "usual_from_mm", "usual_to_mm", "most_mm")]
     if lengths != sorted(lengths) or lengths[1] == lengths[2]:
         raise CoreError(
             "lengths_out_of_order",
@@ -82,17 +124,17 @@ def read_species(code: str, values: Mapping[str, Any]) -> Species:
     line = _part(values, "line")
     return Species(
         code=code,
-        common_name=_text(values, "common_name", 60),
-        scientific_name=_text(values, "scientific_name", 80, needed=False),
+        common_name=_text(values, "common_name"),
+        scientific_name=_text(values, "scientific_name"),
         length_type=length_type,
         length_range_mm=(usual_from, usual_to),
         length_bounds_mm=(least, most),
         length_mass=LengthMassLine(
-            _number(line, "log10_a", -9, 0, "", "line."),
-            _number(line, "b", 2, 4.5, "", "line."),
-            _number(line, "sd", 0.005, 0.5, "", "line."),
+            _number(line, "log10_a", "line", "line."),
+            _number(line, "b", "line", "line."),
+            _number(line, "sd", "line", "line."),
         ),
-        length_mass_source=_text(line, "source", 200, "line."),
+        length_mass_source=_text(line, "source", "line", "line."),
         standard_weight=_standard_weight(values),
         size_categories=_categories(values),
         conversions=tuple(
@@ -100,7 +142,7 @@ def read_species(code: str, values: Mapping[str, Any]) -> Species:
         ),
         words=tuple(_word(each) for each in values.get("words") or ()),
         legal=_legal(values),
-        smallest_to_tag_mm=_optional(values, "smallest_to_tag_mm", 1, _LONGEST_MM, "mm"),
+        smallest_to_tag_mm=_optional(values, "smallest_to_tag_mm"),
         lookalikes=tuple(_lookalike(each, place) for place, each in enumerate(values.get("lookalikes") or ())),
         special_interest=bool(values.get("special_interest", False)),
         places_hidden=bool(values.get("places_hidden", False)),
@@ -120,10 +162,10 @@ def _standard_weight(values: Mapping[str, Any]) -> StandardWeight | None:
         return None
     part, at = _part(values, "standard_weight"), "standard_weight."
     return StandardWeight(
-        _number(part, "a", -9, 0, "", at),
-        _number(part, "b", 2, 4.5, "", at),
-        _number(part, "min_mm", 1, _LONGEST_MM, "mm", at),
-        _text(part, "source", 200, at),
+        _number(part, "a", "standard_weight", at),
+        _number(part, "b", "standard_weight", at),
+        _number(part, "min_mm", "standard_weight", at),
+        _text(part, "source", "standard_weight", at),
     )
 
 
@@ -132,7 +174,7 @@ def _categories(values: Mapping[str, Any]) -> SizeCategories | None:
         return None
     part, at = _part(values, "categories"), "categories."
     limits = stock, quality, preferred, memorable, trophy = tuple(
-        _number(part, name, 1, _LONGEST_MM, "mm", at) for name in CATEGORY_NAMES
+        _number(part, name, "categories", at) for name in CATEGORY_NAMES
     )
     if any(upper <= lower for lower, upper in pairwise(limits)):
         raise CoreError(
@@ -140,7 +182,7 @@ def _categories(values: Mapping[str, Any]) -> SizeCategories | None:
             f"Expected {', '.join(CATEGORY_NAMES)}, each longer than the one before; got {', '.join(f'{each:g}' for each in limits)} mm.",
             "categories.stock",
         )
-    return SizeCategories(stock, quality, preferred, memorable, trophy, _text(part, "source", 200, at))
+    return SizeCategories(stock, quality, preferred, memorable, trophy, _text(part, "source", "categories", at))
 
 
 def _conversion(part: Any, place: int, own: str) -> LengthConversion:
@@ -162,10 +204,10 @@ def _conversion(part: Any, place: int, own: str) -> LengthConversion:
     return LengthConversion(
         from_type,
         own,
-        _number(part, "intercept_mm", -500, 500, "mm", at),
-        _number(part, "slope", 0.5, 2, "", at),
-        _number(part, "residual_sd_mm", 0.01, 200, "mm", at),
-        _text(part, "source", 200, at),
+        _number(part, "intercept_mm", "conversions", at),
+        _number(part, "slope", "conversions", at),
+        _number(part, "residual_sd_mm", "conversions", at),
+        _text(part, "source", "conversions", at),
     )
 
 
@@ -173,19 +215,15 @@ def _legal(values: Mapping[str, Any]) -> LegalSize | None:
     if not values.get("legal"):
         return None
     part, at = _part(values, "legal"), "legal."
-    low, high = (_optional(part, name, 1, _LONGEST_MM, "mm", at) for name in ("min_mm", "max_mm"))
-    bag = _optional(part, "bag", 0, 10_000, "fish", at)
+    low, high = (_optional(part, name, "legal", at) for name in ("min_mm", "max_mm"))
+    bag = _optional(part, "bag", "legal", at)
     if low is not None and high is not None and low >= high:
         raise CoreError(
             "legal_out_of_order",
             f"Expected the least legal length below the greatest; got {low:g} and {high:g} mm.",
             "legal.min_mm",
         )
-    return LegalSize(low, high, None if bag is None else int(bag), _text(part, "source", 200, at))
-
-
-#: A small picture, as base64: every tablet carries them all.
-_LONGEST_PICTURE = 120_000
+    return LegalSize(low, high, None if bag is None else int(bag), _text(part, "source", "legal", at))
 
 
 def _lookalike(part: Any, place: int) -> Lookalike:
@@ -195,8 +233,8 @@ def _lookalike(part: Any, place: int) -> Lookalike:
     if not isinstance(part.get("photo", False), bool):
         raise _wrong(f"{at}photo", "yes or no", part["photo"])
     return Lookalike(
-        _text(part, "code", 8, at), _text(part, "check", 200, at), _text(part, "unsure", 200, at, needed=False),
-        part.get("photo", False), _text(part, "picture", _LONGEST_PICTURE, at, needed=False),
+        _text(part, "code", "lookalikes", at), _text(part, "check", "lookalikes", at), _text(part, "unsure", "lookalikes", at),
+        part.get("photo", False), _text(part, "picture", "lookalikes", at),
     )  # fmt: skip
 
 
@@ -213,23 +251,19 @@ def _part(values: Mapping[str, Any], name: str) -> Mapping[str, Any]:
     return part
 
 
-def _text(values: Mapping[str, Any], name: str, longest: int, at: str = "", needed: bool = True) -> str:
-    value = values.get(name, "")
-    if not isinstance(value, str) or len(value) > longest or (needed and not value.strip()):
-        raise _wrong(f"{at}{name}", f"a text of at most {longest} characters", value)
-    return value.strip()
+def _number(values: Mapping[str, Any], name: str, part: str = "", at: str = "") -> float:
+    found = read_value(FIELDS[part][name], values.get(name), f"{at}{name}")
+    assert isinstance(found, int | float)  # the field is needed
+    return found
 
 
-def _number(values: Mapping[str, Any], name: str, low: float, high: float, unit: str, at: str = "") -> float:
-    value = values.get(name)
-    real = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
-    if not real or not low <= float(value) <= high:  # type: ignore[arg-type]
-        raise _wrong(f"{at}{name}", f"{low:g} to {high:g} {unit}".strip(), value)
-    return float(value)  # type: ignore[arg-type]
+def _text(values: Mapping[str, Any], name: str, part: str = "", at: str = "") -> str:
+    return str(read_value(FIELDS[part][name], values.get(name, ""), f"{at}{name}"))
 
 
-def _optional(values: Mapping[str, Any], name: str, low: float, high: float, unit: str, at: str = "") -> float | None:
-    return None if values.get(name) is None else _number(values, name, low, high, unit, at)
+def _optional(values: Mapping[str, Any], name: str, part: str = "", at: str = "") -> float | None:
+    found = read_value(FIELDS[part][name], values.get(name), f"{at}{name}")
+    return None if found is None else float(found)
 
 
 def _wrong(field: str, expected: str, got: Any) -> CoreError:

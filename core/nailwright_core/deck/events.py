@@ -11,8 +11,8 @@ from collections.abc import Callable, Container, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from nailwright_core.common.cells import Cell, Column, read_cell
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.field import Cell, Field, read_value
 from nailwright_core.deck.handling import reflex_score
 
 Said = dict[str, Cell | list[str]]
@@ -20,10 +20,10 @@ Codes = Callable[[str], Container[str]]
 
 
 @dataclass(frozen=True)
-class Field:
-    """One thing that an event says: a column; codes of a ``section`` of the protocol; ``many`` codes at once, as a list."""
+class EventField:
+    """One thing that an event says: a field; codes of a ``section`` of the protocol; ``many`` codes at once, as a list."""
 
-    column: Column
+    field: Field
     section: str = ""
     many: bool = False
 
@@ -43,28 +43,28 @@ class EventKind:
     title: str
     about: Literal["fish", "bath", "run", "outing"]
     group: str
-    fields: tuple[Field, ...]
+    fields: tuple[EventField, ...]
     once: bool = False
     bare: bool = False
 
 
-def _choice(name: str, title: str, *choices: str, needed: bool = True) -> Field:
+def _choice(name: str, title: str, *choices: str, needed: bool = True) -> EventField:
     pairs = tuple((each.partition(":")[0], each.partition(":")[2] or each) for each in choices)
-    return Field(Column(name, title, "choice", choices=pairs, needed=needed))
+    return EventField(Field(name, title, "choice", choices=pairs, needed=needed))
 
 
-def _of(name: str, title: str, section: str, many: bool = False, needed: bool = True) -> Field:
-    return Field(Column(name, title, "text", longest=20, needed=needed), section, many)
+def _of(name: str, title: str, section: str, many: bool = False, needed: bool = True) -> EventField:
+    return EventField(Field(name, title, "text", longest=20, needed=needed), section, many)
 
 
 def _figure(
     name: str, title: str, unit: str, low: float, high: float, needed: bool = False, whole: bool = False
-) -> Field:
-    return Field(Column(name, title, "whole" if whole else "number", unit, low, high, needed=needed))
+) -> EventField:
+    return EventField(Field(name, title, "whole" if whole else "number", unit, low, high, needed=needed))
 
 
-def _text(name: str, title: str, longest: int = 80, needed: bool = False) -> Field:
-    return Field(Column(name, title, "text", longest=longest, needed=needed))
+def _text(name: str, title: str, longest: int = 80, needed: bool = False) -> EventField:
+    return EventField(Field(name, title, "text", longest=longest, needed=needed))
 
 
 _YES = ("yes", "no")
@@ -241,16 +241,16 @@ def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Said:
         codes: codes of a section of the protocol.
 
     Raises:
-        CoreError: ``field_unknown``, ``cell_empty``, ``cell_out_of_range``, ``code_unknown``, and what ``_check`` refuses, each
+        CoreError: ``field_unknown``, as ``field.read_value``, ``code_unknown``, and what ``_check`` refuses, each
             with the field.
     """
-    names = {each.column.name for each in kind.fields}
+    names = {each.field.name for each in kind.fields}
     if unknown := next((name for name in given if name not in names), None):
         raise CoreError("field_unknown", f"'{kind.title}' says nothing of '{str(unknown)[:30]}'.", str(unknown)[:30])
     read: Said = {}
     for each in kind.fields:
-        name = each.column.name
-        value = _many(each, given.get(name)) if each.many else read_cell(each.column, given.get(name), name)
+        name = each.field.name
+        value = _many(each, given.get(name)) if each.many else read_value(each.field, given.get(name), name)
         if value in (None, "", []):
             continue
         if each.section:
@@ -258,7 +258,7 @@ def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Said:
                 if code not in codes(each.section):
                     raise CoreError(
                         "code_unknown",
-                        f"{each.column.title}: '{code[:20]}' is none of the protocol's codes for {each.section.replace('_', ' ')}.",
+                        f"{each.field.title}: '{code[:20]}' is none of the protocol's codes for {each.section.replace('_', ' ')}.",
                         name,
                     )
         read[name] = value
@@ -266,13 +266,13 @@ def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Said:
     return read
 
 
-def _many(field: Field, given: Any) -> list[str]:
+def _many(field: EventField, given: Any) -> list[str]:
     if given is None:
         given = []
     if not isinstance(given, list) or not all(isinstance(each, str) for each in given) or len(given) > 40:
-        raise CoreError("cell_out_of_range", f"{field.column.title}: expected a list of codes.", field.column.name)
-    if not given and field.column.needed:
-        raise CoreError("cell_empty", f"{field.column.title}: expected at least one.", field.column.name)
+        raise CoreError("not_a_choice", f"{field.field.title}: expected a list of codes.", field.field.name)
+    if not given and field.field.needed:
+        raise CoreError("value_missing", f"{field.field.title}: expected at least one.", field.field.name)
     return list(dict.fromkeys(given))
 
 
@@ -297,7 +297,7 @@ def _check(kind: EventKind, said: Said) -> None:
     elif kind.code == "weighed" and _number(said, "measured") > _number(said, "n"):
         raise CoreError("counts_wrong", "Expected no more fish measured than were on the balance.", "measured")
     elif not said and kind.fields and not kind.bare:
-        raise CoreError("event_empty", f"'{kind.title}': expected at least one thing said.", kind.fields[0].column.name)
+        raise CoreError("event_empty", f"'{kind.title}': expected at least one thing said.", kind.fields[0].field.name)
 
 
 def _number(said: Said, name: str) -> float:

@@ -6,13 +6,13 @@ metres towed for a trawl (common practice, no source).
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.field import number, whole
 
 
 @dataclass(frozen=True)
@@ -32,24 +32,24 @@ class Gear:
     asks: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class Figure:
-    """A figure of a run: title, unit, bounds (both inclusive) and whether it is a whole number."""
-
-    title: str
-    unit: str
-    low: float
-    high: float
-    whole: bool = False
-
-
-#: Figures that runs of some gears have, beside the settings of electrofishing. The ends are what nobody fishes, not advice.
+#: Settings and effort of electrofishing. The ends are what no control box reaches, not advice.
+SETTINGS = {
+    each.name: each
+    for each in (
+        number("volts", "Volts", "V", 0, 2000),
+        number("amps", "Amps", "A", 0, 200),
+        number("pulse_hz", "Pulses", "Hz", 0, 1000),
+        number("pulse_width_ms", "Pulse width", "ms", 0, 1000),
+        number("current_on_s", "Electrofishing time", "s", 0, 86_400),
+    )
+}
+#: Figures that runs of some gears have. The ends are what nobody fishes, not advice.
 FIGURES = {
-    "distance_m": Figure("Distance fished", "m", 0, 100_000),
-    "rods": Figure("Rods", "", 1, 200, whole=True),
-    "nets": Figure("Nets", "", 1, 500, whole=True),
-    "mesh_mm": Figure("Mesh, stretched", "mm", 1, 500),
-    "hauls": Figure("Hauls", "", 1, 500, whole=True),
+    "distance_m": number("distance_m", "Distance fished", "m", 0, 100_000),
+    "rods": whole("rods", "Rods", "", 1, 200),
+    "nets": whole("nets", "Nets", "", 1, 500),
+    "mesh_mm": number("mesh_mm", "Mesh, stretched", "mm", 1, 500),
+    "hauls": whole("hauls", "Hauls", "", 1, 500),
 }
 #: What effort is counted in, by its key.
 EFFORTS = {
@@ -123,21 +123,3 @@ def nights_between(started_at: datetime, ended_at: datetime, time_zone: str = "U
     """Midnights of a place between two aware moments: what a net stood through, whatever the hour at which it was lifted."""
     zone = ZoneInfo(time_zone)
     return (ended_at.astimezone(zone).date() - started_at.astimezone(zone).date()).days
-
-
-def check_figure(name: str, value: float) -> float:
-    """A figure of a run within its bounds.
-
-    Raises:
-        CoreError: ``number_out_of_range`` with the figure as field.
-    """
-    figure = FIGURES[name]
-    if not math.isfinite(value) or not figure.low <= value <= figure.high or (figure.whole and value != int(value)):
-        kind = "a whole number " if figure.whole else ""
-        raise CoreError(
-            "number_out_of_range",
-            f"{figure.title}: expected {kind}from {figure.low:g} to {figure.high:g} {figure.unit}".rstrip()
-            + f"; got {value:g}.",
-            name,
-        )
-    return int(value) if figure.whole else float(value)

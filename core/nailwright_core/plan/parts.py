@@ -6,12 +6,12 @@ Bounds are wide where another rule of core, which knows the trade, refuses with 
 from __future__ import annotations
 
 import dataclasses
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.field import UNBOUNDED, Field, read_value
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.plan.effort import LAYOUTS
 from nailwright_core.plan.tag_choice import KINDS
@@ -20,40 +20,37 @@ from nailwright_core.plan.tag_choice import KINDS
 SHAPES = ("litres", "box", "cylinder", "half_barrel")
 READINGS = ("ambient", "specific")
 TAG_KINDS = tuple(kind.code for kind in KINDS)
-_ANY = 1e9
 _SEED = 2**31 - 1
-
-
-@dataclass(frozen=True)
-class Bound:
-    """What a field may hold: a number from ``low`` to ``high`` of ``unit``, one of ``choices``, or a text of ``longest``."""
-
-    low: float | None = None
-    high: float | None = None
-    unit: str = ""
-    choices: tuple[str, ...] = ()
-    longest: int | None = None
-    whole: bool = False
-    optional: bool = False
-    note: str = ""
 
 
 def _number(
     default: float | None, low: float, high: float, unit: str = "", note: str = "", optional: bool = False
 ) -> Any:
-    return field(default=default, metadata={"bound": Bound(low, high, unit, optional=optional, note=note)})
+    return _field(default, Field("", "", "number", unit, low, high, needed=not optional, nullable=optional, note=note))
 
 
 def _whole(default: int | None, low: int, high: int, note: str = "", optional: bool = False) -> Any:
-    return field(default=default, metadata={"bound": Bound(low, high, whole=True, optional=optional, note=note)})
+    return _field(default, Field("", "", "whole", "", low, high, needed=not optional, nullable=optional, note=note))
 
 
 def _choice(default: str, choices: tuple[str, ...]) -> Any:
-    return field(default=default, metadata={"bound": Bound(choices=choices)})
+    return _field(default, Field("", "", "choice", choices=tuple((each, each) for each in choices), needed=True))
 
 
 def _text(longest: int, default: str | None = "", note: str = "", optional: bool = False) -> Any:
-    return field(default=default, metadata={"bound": Bound(longest=longest, note=note, optional=optional)})
+    return _field(default, Field("", "", "text", longest=longest, nullable=optional, note=note))
+
+
+def _field(default: Any, declared: Field) -> Any:
+    return field(default=default, metadata={"field": declared})
+
+
+def fields_of(part: Any) -> dict[str, Field]:
+    """The fields of a part, or of a kind of part, by name."""
+    return {
+        each.name: dataclasses.replace(each.metadata["field"], name=each.name, title=each.name)
+        for each in dataclasses.fields(part)
+    }
 
 
 @dataclass(frozen=True)
@@ -77,9 +74,9 @@ class Electro:
     goal_w: float = _number(3000.0, 1, 100_000, "W", "Power in matched water")
     pulse_hz: float = _number(30.0, 1, 1000, "Hz")
     pulse_width_ms: float = _number(4.0, 0.05, 100, "ms")
-    conductivity: float = _number(180.0, -_ANY, _ANY, "µS/cm", "As it was read")
+    conductivity: float = _number(180.0, -UNBOUNDED, UNBOUNDED, "µS/cm", "As it was read")
     read_as: str = _choice("ambient", READINGS)
-    temperature_c: float = _number(10.0, -_ANY, _ANY, "°C")
+    temperature_c: float = _number(10.0, -UNBOUNDED, UNBOUNDED, "°C")
     limits: str = _text(60, note="Name of a set of limits; none where it is empty")
     anode_radius_cm: float = _number(15.0, 1, 200, "cm")
 
@@ -90,11 +87,11 @@ class Bath:
 
     agent: str = _choice("", ("", *AGENTS))
     purpose: str = _choice("measure", PURPOSES)
-    target_mg_l: float = _number(30.0, -_ANY, _ANY, "mg/L")
+    target_mg_l: float = _number(30.0, -UNBOUNDED, UNBOUNDED, "mg/L")
     shape: str = _choice("box", SHAPES)
-    a_cm: float = _number(60.0, -_ANY, _ANY, "cm", "Length or diameter; litres where the shape is litres")
-    b_cm: float = _number(40.0, -_ANY, _ANY, "cm", "Width, or length of a half barrel")
-    fill_cm: float = _number(25.0, -_ANY, _ANY, "cm")
+    a_cm: float = _number(60.0, -UNBOUNDED, UNBOUNDED, "cm", "Length or diameter; litres where the shape is litres")
+    b_cm: float = _number(40.0, -UNBOUNDED, UNBOUNDED, "cm", "Width, or length of a half barrel")
+    fill_cm: float = _number(25.0, -UNBOUNDED, UNBOUNDED, "cm")
     refills: int = _whole(3, 1, 50)
     cap_ml: float = _number(5.0, 0.1, 1000, "mL", "What the crew's own measure holds")
 
@@ -257,21 +254,23 @@ P = TypeVar("P")
 
 
 def change(part: P, values: Mapping[str, Any], name: str = "") -> P:
-    """A part with some of its fields set, each held against its bound; the others stay.
+    """A part with some of its fields set, each held against its field; the others stay.
 
     Args:
         name: the part's, for the field of an error ("electro" gives "electro.goal_w").
 
     Raises:
-        CoreError: ``field_unknown``, ``number_out_of_range``, ``not_a_choice``, ``text_too_long``; and as the part's own check.
+        CoreError: ``field_unknown``, ``value_missing``, as ``field.read_value``, and as the part's own check.
     """
-    bounds = {each.name: each.metadata["bound"] for each in dataclasses.fields(part)}  # type: ignore[arg-type]
+    known = fields_of(part)
     read = {}
     for key, value in values.items():
         where = f"{name}.{key}" if name else key
-        if key not in bounds:
-            raise CoreError("field_unknown", f"Expected one of {', '.join(bounds)}; got '{key[:40]}'.", where)
-        read[key] = _held(bounds[key], value, key, where)
+        if key not in known:
+            raise CoreError("field_unknown", f"Expected one of {', '.join(known)}; got '{key[:40]}'.", where)
+        if value is None and not known[key].nullable:
+            raise CoreError("value_missing", f"{key}: expected a value; got none.", where)
+        read[key] = read_value(known[key], value, where)
     made = dataclasses.replace(part, **read)  # type: ignore[type-var]
     check = getattr(made, "check", None)
     if check is not None:
@@ -299,28 +298,3 @@ def parts_from(kept: Mapping[str, Any]) -> Parts:
 def _part_from(kind: type[Any], kept: Mapping[str, Any]) -> Any:
     names = {each.name for each in dataclasses.fields(kind)}
     return kind(**{name: value for name, value in kept.items() if name in names})
-
-
-def _held(bound: Bound, value: Any, key: str, where: str) -> Any:
-    if value is None and bound.optional:
-        return None
-    if bound.choices:
-        if value not in bound.choices:
-            known = ", ".join(filter(None, bound.choices))
-            raise CoreError("not_a_choice", f"Expected {key} to be one of {known}; got {value!r:.60}.", where)
-        return value
-    if bound.longest is not None:
-        if not isinstance(value, str) or len(value) > bound.longest:
-            raise CoreError("text_too_long", f"Expected {key} as a text of at most {bound.longest} characters.", where)
-        return value
-    assert bound.low is not None and bound.high is not None
-    real = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
-    if not real or not bound.low <= value <= bound.high or (bound.whole and value != int(value)):
-        what = "a whole number" if bound.whole else "a number"
-        ends = (
-            ""
-            if bound.high == _ANY
-            else f" from {bound.low:g} to {bound.high:,g}{f' {bound.unit}' if bound.unit else ''}"
-        )
-        raise CoreError("number_out_of_range", f"Expected {key} as {what}{ends}; got {value!r:.60}.", where)
-    return int(value) if bound.whole else float(value)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 
-from nailwright_core.common.cells import Cell, Column
+from nailwright_core.common.field import Cell, Field
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.deck.readings import READINGS, USUAL
 
@@ -33,7 +33,7 @@ class Section:
     code: str
     title: str
     note: str
-    columns: tuple[Column, ...]
+    columns: tuple[Field, ...]
     ships: tuple[Row, ...] = ()
     single: bool = False
     fixed: bool = False
@@ -41,30 +41,30 @@ class Section:
     once: tuple[str, ...] = ()
 
     @property
-    def column(self) -> dict[str, Column]:
+    def column(self) -> dict[str, Field]:
         """Columns by name."""
         return {each.name: each for each in self.columns}
 
 
 def _number(
     name: str, title: str, unit: str, low: float, high: float, needed: bool = True, whole: bool = False
-) -> Column:
-    return Column(name, title, "whole" if whole else "number", unit, low, high, needed=needed)
+) -> Field:
+    return Field(name, title, "whole" if whole else "number", unit, low, high, needed=needed)
 
 
-def _text(name: str, title: str, longest: int = _FROM_BELOW, needed: bool = True) -> Column:
-    return Column(name, title, "text", longest=longest, needed=needed)
+def _text(name: str, title: str, longest: int = _FROM_BELOW, needed: bool = True) -> Field:
+    return Field(name, title, "text", longest=longest, needed=needed)
 
 
-def _choice(name: str, title: str, *choices: tuple[str, str], fixed: bool = False) -> Column:
-    return Column(name, title, "choice", choices=choices, needed=True, fixed=fixed)
+def _choice(name: str, title: str, *choices: tuple[str, str], fixed: bool = False) -> Field:
+    return Field(name, title, "choice", choices=choices, needed=True, fixed=fixed)
 
 
-def _code(fixed: bool = False) -> Column:
-    return Column("code", "Code", "code", longest=20, needed=True, fixed=fixed)
+def _code(fixed: bool = False) -> Field:
+    return Field("code", "Code", "code", longest=20, needed=True, fixed=fixed)
 
 
-_SPECIES = Column("species", "Species", "species")
+_SPECIES = Field("species", "Species", "species")
 _FROM_MM = _number("from_mm", "From", "mm", 0, 20_000)
 _WORD = _text("word", "Word")
 
@@ -121,8 +121,8 @@ _HANDLING = (
         "Where fish stand between net and release, in this order, and for how long at most. In a lane out of water the air adds up. "
         "Limits of the fish's own kind and size count too: the shorter holds.",
         (_code(), _WORD, _number("most_min", "At most", "min", 0.1, 2880, needed=False),
-         Column("water", "Fish are", "choice", choices=(("water", "in water"), ("gills", "out, water over the gills"), ("air", "out of water"))),
-         Column("aside", "On the way", "choice", choices=(("no", "in this order"), ("yes", "to one side, by choice")))),
+         Field("water", "Fish are", "choice", choices=(("water", "in water"), ("gills", "out, water over the gills"), ("air", "out of water"))),
+         Field("aside", "On the way", "choice", choices=(("no", "in this order"), ("yes", "to one side, by choice")))),
         ({"code": "well", "word": "Live well", "most_min": 30.0, "water": "water", "aside": "no"},
          {"code": "bath", "word": "Bath", "most_min": 10.0, "water": "water", "aside": "no"},
          {"code": "table", "word": "Table", "most_min": 5.0, "water": "air", "aside": "no"},
@@ -232,7 +232,7 @@ _TAGS = (
 _TOLD = (
     Section(
         "told", "Who is told of rare fish", "A letter goes to this person for each fish of a species of special interest; else to the leads.",
-        (Column("species", "Species", "species", needed=True), _text("person", "Person", 80), _text("email", "E-mail", 120)),
+        (Field("species", "Species", "species", needed=True), _text("person", "Person", 80), _text("email", "E-mail", 120)),
         once=("species", "email"), most=40,
     ),
 )  # fmt: skip
@@ -240,7 +240,7 @@ _TOLD = (
 _SITE = (
     Section(
         "readings", "Site readings", "What is read at a site, once an outing or with each run; everything else can be read all the same.",
-        (_choice("code", "Reading", *((each.code, each.title) for each in READINGS.values())),
+        (_choice("code", "Reading", *((each.name, each.title) for each in READINGS.values())),
          _choice("when", "Asked", ("outing", "each outing"), ("run", "each run"))),
         tuple({"code": code, "when": "outing"} for code in USUAL), once=("code",), most=40,
     ),

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from nailwright_core.common.cells import Cell, read_cell
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.field import Cell, read_value
 from nailwright_core.deck.handling import Limits
 from nailwright_core.protocol.sections import SECTIONS, Row, Section
 
@@ -108,7 +108,7 @@ def _row(section: Section, place: int, given: Mapping[str, Any], species: Collec
             "column_unknown", f"'{section.title}' has no column '{str(unknown)[:30]}'.", f"{section.code}.{place}"
         )
     return {
-        each.name: read_cell(each, given.get(each.name), f"{section.code}.{place}.{each.name}", species)
+        each.name: read_value(each, given.get(each.name), f"{section.code}.{place}.{each.name}", species)
         for each in section.columns
     }
 

@@ -16,7 +16,7 @@ def replace_name(old: str, new: str, programmes: Iterable[Programme]) -> None:
     for model in (Signature, Handover):
         model.objects.filter(outing__programme__in=programmes, name__iexact=old).update(name=new)
     _forget_photos(old, new, programmes)
-    texts = [code for code, kind in EVENTS.items() if any(each.column.kind == "text" for each in kind.fields)]
+    texts = [code for code, kind in EVENTS.items() if any(each.field.kind == "text" for each in kind.fields)]
     for event in Event.objects.filter(outing__programme__in=programmes, kind__in=texts).iterator():
         said = {name: _without(value, old, new) for name, value in event.said.items()}
         if said != event.said:

@@ -15,6 +15,7 @@ from django.db.models.functions import Coalesce
 from numpy.typing import NDArray
 
 from nailwright.common.below_orm import Moment, read_rows
+from nailwright.common.field_shapes import told as field_told
 from nailwright.deck.calling.call import Board
 from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fish
 from nailwright.deck.models import Capture, Outing, Photo, Release, Run
@@ -236,9 +237,9 @@ def photo_shown(photo: Photo, places: Places) -> bool:
 def readings_asked(protocol: Protocol) -> list[dict[str, Any]]:
     """Everything that can be read at a site, what the protocol asks for first, each with when it does."""
     asked = {row["code"]: row["when"] for row in protocol.rows("readings")}
-    told = [{**asdict(each), "asked": asked.get(each.code, "")} for each in READINGS.values()]
+    told = [{**field_told(each), "asked": asked.get(each.name, "")} for each in READINGS.values()]
     order = list(asked)
-    return sorted(told, key=lambda each: order.index(each["code"]) if each["code"] in asked else len(order))
+    return sorted(told, key=lambda each: order.index(each["name"]) if each["name"] in asked else len(order))
 
 
 #: What the Deck shows of a fish, as ``serializers.CaptureSerializer`` has it.

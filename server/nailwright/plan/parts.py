@@ -3,35 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, fields
+from dataclasses import asdict
 from typing import Any
 
 from rest_framework import serializers
 
+from nailwright.common.field_shapes import drf_field
 from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.asked import SelectionSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits
-from nailwright_core.plan.parts import PARTS, Bound, Parts, Target, change, parts_from
-
-
-def _field(bound: Bound, change_only: bool) -> serializers.Field[Any, Any, Any, Any]:
-    more: dict[str, Any] = {"required": not change_only, "help_text": _help(bound)}
-    if bound.choices:
-        return serializers.ChoiceField(bound.choices, allow_blank="" in bound.choices, **more)
-    if bound.longest is not None:
-        return serializers.CharField(allow_blank=True, allow_null=bound.optional, trim_whitespace=False, **more)
-    kind = serializers.IntegerField if bound.whole else serializers.FloatField
-    return kind(allow_null=bound.optional, **more)
-
-
-def _help(bound: Bound) -> str | None:
-    return ", ".join(filter(None, (bound.note, bound.unit))) or None
+from nailwright_core.plan.parts import PARTS, Parts, Target, change, fields_of, parts_from
 
 
 def _serializer(name: str, kind: type[Any], change_only: bool) -> type[serializers.Serializer[Any]]:
     """The shape of a part: read whole, changed field by field."""
-    shape = {each.name: _field(each.metadata["bound"], change_only) for each in fields(kind)}
+    shape = {name: drf_field(field, required=not change_only) for name, field in fields_of(kind).items()}
     return type(f"{'Change' if change_only else ''}{name}Serializer", (serializers.Serializer,), shape)
 
 

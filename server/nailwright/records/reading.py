@@ -169,13 +169,13 @@ class Reader:
     def _place(self, given: Mapping[str, Any]) -> tuple[Place, datetime]:
         for name in ("water", "site", "gear"):
             if not given.get(name):
-                raise CoreError("cell_empty", f"The {name} is missing.", name)
+                raise CoreError("value_missing", f"The {name} is missing.", name)
         zone = self._zones[given["water"]]
         moment: datetime | None = given.get("device_time_utc")
         day: date | None = given.get("date")
         if day is None:
             if moment is None:
-                raise CoreError("cell_empty", "The date is missing.", "date")
+                raise CoreError("value_missing", "The date is missing.", "date")
             day = moment.astimezone(zone).date()
         at = moment or datetime.combine(day, given.get("time", _NOON), zone).astimezone(UTC)
         return (

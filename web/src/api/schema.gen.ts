@@ -2853,10 +2853,6 @@ export interface components {
          * @enum {string}
          */
         ChecklistEnum: "electrofishing" | "boat" | "night" | "dam" | "deep_water" | "needles_drugs" | "surgery" | "ice" | "lifting";
-        ChoiceOfColumn: {
-            value: string;
-            label: string;
-        };
         ChoiceOfField: {
             value: string;
             label: string;
@@ -2907,20 +2903,6 @@ export interface components {
             /** @description Its days, where the selection spans more than one visit */
             latest_visit: components["schemas"]["Visit"] | null;
         };
-        Column: {
-            name: string;
-            title: string;
-            kind: components["schemas"]["ColumnKindEnum"];
-            unit: string;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-            longest: number;
-            readonly choices: components["schemas"]["ChoiceOfColumn"][];
-            needed: boolean;
-            fixed: boolean;
-        };
         ColumnKind: {
             key: string;
             label: string;
@@ -2930,16 +2912,6 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /**
-         * @description * `number` - number
-         *     * `whole` - whole
-         *     * `text` - text
-         *     * `code` - code
-         *     * `species` - species
-         *     * `choice` - choice
-         * @enum {string}
-         */
-        ColumnKindEnum: "number" | "whole" | "text" | "code" | "species" | "choice";
         ComparedGroup: {
             name: string;
             n: number;
@@ -3185,7 +3157,7 @@ export interface components {
             /** @description Sun and moon over the water that day; nothing where nobody knows where it is */
             sky: components["schemas"]["Sky"] | null;
             /** @description What can be read, and when the programme asks for it */
-            readings: components["schemas"]["Reading"][];
+            readonly readings: components["schemas"]["Reading"][];
             readonly captures: components["schemas"]["Capture"][];
             water_readings: components["schemas"]["WaterReading"][];
             /** @description What was said of fish, baths and runs, as it happened */
@@ -3657,31 +3629,25 @@ export interface components {
             /** Format: date-time */
             device_time: string;
         };
+        /** @description What a field holds, for a form. */
         EventField: {
             name: string;
             title: string;
-            kind: components["schemas"]["EventFieldKindEnum"];
+            kind: components["schemas"]["FieldKindEnum"];
             unit: string;
             /** Format: double */
             low: number;
             /** Format: double */
             high: number;
             longest: number;
+            readonly choices: components["schemas"]["ChoiceOfField"][];
             needed: boolean;
+            fixed: boolean;
             /** @description Several of the choices, as a list */
             many: boolean;
-            choices: components["schemas"]["ChoiceOfField"][];
             /** @description The protocol names its choices */
             of_protocol: boolean;
         };
-        /**
-         * @description * `number` - number
-         *     * `whole` - whole
-         *     * `text` - text
-         *     * `choice` - choice
-         * @enum {string}
-         */
-        EventFieldKindEnum: "number" | "whole" | "text" | "choice";
         EventKind: {
             code: string;
             title: string;
@@ -3702,6 +3668,31 @@ export interface components {
          * @enum {string}
          */
         FateEnum: "released" | "dead" | "kept" | "escaped" | "taken";
+        /** @description What a field holds, for a form. */
+        Field: {
+            name: string;
+            title: string;
+            kind: components["schemas"]["FieldKindEnum"];
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            longest: number;
+            readonly choices: components["schemas"]["ChoiceOfField"][];
+            needed: boolean;
+            fixed: boolean;
+        };
+        /**
+         * @description * `number` - number
+         *     * `whole` - whole
+         *     * `text` - text
+         *     * `code` - code
+         *     * `species` - species
+         *     * `choice` - choice
+         * @enum {string}
+         */
+        FieldKindEnum: "number" | "whole" | "text" | "code" | "species" | "choice";
         FileColumn: {
             header: string;
             samples: string[];
@@ -5380,16 +5371,20 @@ export interface components {
          * @enum {string}
          */
         ReadAsEnum: "ambient" | "specific";
+        /** @description What a field holds, for a form. */
         Reading: {
-            code: string;
+            name: string;
             title: string;
+            kind: components["schemas"]["FieldKindEnum"];
             unit: string;
             /** Format: double */
             low: number;
             /** Format: double */
             high: number;
-            choices: string[];
-            whole: boolean;
+            longest: number;
+            readonly choices: components["schemas"]["ChoiceOfField"][];
+            needed: boolean;
+            fixed: boolean;
             asked: components["schemas"]["AskedEnum"] | components["schemas"]["BlankEnum"];
         };
         Recovery: {
@@ -5592,7 +5587,7 @@ export interface components {
             single: boolean;
             fixed: boolean;
             most: number;
-            columns: components["schemas"]["Column"][];
+            columns: components["schemas"]["Field"][];
         };
         /** @description A selection as it stands in an address; lists repeat their key. */
         Selection: {

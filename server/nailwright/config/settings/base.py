@@ -165,6 +165,7 @@ SPECTACULAR_SETTINGS = {
         "TargetWhatEnum": "nailwright.deck.models.Target.What",
         "JobStateEnum": "nailwright.jobs.models.Job.State",
         "ImportStateEnum": "nailwright.records.models.Import.State",
+        "FieldKindEnum": "nailwright.common.field_shapes.KINDS",
         "SeasonKindEnum": "nailwright.plan.models.Season.Kind",
         "PermitKindEnum": "nailwright.permits.models.Permit.Kind",
         "ZoneKindEnum": "nailwright.waters.models.Zone.Kind",

@@ -25,6 +25,7 @@ from nailwright.deck.calling.call import (
 )
 from nailwright.deck.calling.recording import MARKS_DISAGREE
 from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture, Event, Photo, Run
 from nailwright.deck.queries import board_of
 from nailwright.deck.rows import locked_capture
@@ -77,6 +78,7 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
         _take_along(capture)
     if changed:
         renew_encounters([capture.pk])
+        renew_handling([capture.pk])
     return changed
 
 

@@ -10,6 +10,7 @@ from django.db.models import Model
 
 from nailwright.common.fields import one_of
 from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture
 from nailwright.deck.rows import locked_capture
 from nailwright.programmes.models import Programme
@@ -63,6 +64,7 @@ def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str,
         effects.set(scan, deleted_at=act.device_time)
     changed = apply_change(act, programme, capture, {"deleted_at": act.device_time}, also=({WITH_IT: effects.rows}, {}))
     renew_encounters(touched)
+    renew_handling(touched)
     return changed
 
 
@@ -88,6 +90,7 @@ def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bo
             touched |= {row.pk for row in _undone(act, programme, effects) if isinstance(row, Capture)}
     changed = apply_change(act, programme, capture, {"deleted_at": None})
     renew_encounters(touched)
+    renew_handling(touched)
     return changed
 
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Collection
-from dataclasses import asdict
 from typing import Any
 
 from django.db.models import Q
 
 from nailwright.common.below_orm import Moment, read_rows
+from nailwright.common.field_shapes import choices_of, told
 from nailwright.deck.models import Event, Outing
-from nailwright_core.deck.events import EVENTS, EventKind, Field
+from nailwright_core.deck.events import EVENTS, EventField, EventKind
 from nailwright_core.protocol import Protocol
 
 
@@ -61,10 +61,10 @@ def _kind(kind: EventKind, protocol: Protocol) -> dict[str, Any]:
     }
 
 
-def _field(field: Field, protocol: Protocol) -> dict[str, Any]:
+def _field(field: EventField, protocol: Protocol) -> dict[str, Any]:
     choices = (
         [{"value": str(row["code"]), "label": str(row["word"])} for row in protocol.rows(field.section)]
         if field.section
-        else [{"value": value, "label": label} for value, label in field.column.choices]
+        else choices_of(field.field)
     )
-    return {**asdict(field.column), "choices": choices, "many": field.many, "of_protocol": bool(field.section)}
+    return {**told(field.field), "choices": choices, "many": field.many, "of_protocol": bool(field.section)}

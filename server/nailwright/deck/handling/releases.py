@@ -12,6 +12,7 @@ from django.db.models import Q, QuerySet, Sum
 
 from nailwright.common.fields import read_word
 from nailwright.deck.encounters import renew_encounters
+from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture, Outing, Release
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in, standing_protocol
@@ -80,6 +81,7 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any], desk: bo
     there = {each.capture_id: each for each in Release.objects.filter(capture__in=captures)}
     changed = [_set_one(act, programme, each, there.get(each.pk), leaving) for each in captures]
     renew_encounters(each.pk for each in captures if each.fish_id)
+    renew_handling(each.pk for each in captures)
     if missing := len(keys) - len(captures):
         return Waits(f"{missing} of the {len(keys)} fish of this release have not arrived yet; the others left.")
     return any(changed)

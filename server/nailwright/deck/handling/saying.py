@@ -11,6 +11,7 @@ from django.db import IntegrityError, transaction
 from nailwright.common.fields import read_id, read_time
 from nailwright.deck.encounters import HOW_IT_ENDED, renew_encounters
 from nailwright.deck.handling.releases import keys_of_captures, known_codes
+from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture, Event, Outing, Run
 from nailwright.deck.rows import open_outing_of, same_programme, there
 from nailwright.programmes.models import Programme
@@ -72,6 +73,8 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     if None in event.said.values():  # a field that was taken away is not there, as if it had never been said
         event.said = {name: value for name, value in event.said.items() if value is not None}
         event.save(update_fields=["said"])
+    if event.capture_id:
+        renew_handling([event.capture_id])
     if event.kind in HOW_IT_ENDED and event.capture_id:
         renew_encounters([event.capture_id])
     return changes
@@ -95,6 +98,8 @@ def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[s
         outing = each.run.outing
         key = uuid.uuid5(act.id, str(each.pk)) if "captures" in row else act.id
         kept |= _keep(act, key, programme, outing, kind, _said(programme, outing, kind, row), capture=each)
+    if kept:
+        renew_handling(keys)
     if kept and kind.code in HOW_IT_ENDED:
         renew_encounters(keys)
     if missing := len(keys) - len(captures):

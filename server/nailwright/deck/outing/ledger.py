@@ -123,7 +123,7 @@ def open_lines(outing: Outing) -> list[str]:
     unread = [
         each["title"].lower()
         for each in readings_asked(protocol_in(outing.protocol))
-        if each["asked"] and each["code"] not in read
+        if each["asked"] and each["name"] not in read
     ]
     conductivity = {"ambient_us_cm", "specific_us_cm"} & read  # it is read one way or the other
     unread = [title for title in unread if not (conductivity and title.startswith("conductivity"))]

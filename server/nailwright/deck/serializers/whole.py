@@ -5,6 +5,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from nailwright.common.field_shapes import FieldSerializer
 from nailwright.deck.serializers.captures import CaptureSerializer
 from nailwright.deck.serializers.checklists import (
     AllowanceSerializer,
@@ -121,35 +122,14 @@ class SkySerializer(serializers.Serializer):
     moon = serializers.CharField(help_text="waxing or waning, new or full")
 
 
-class ReadingSerializer(serializers.Serializer):
-    code = serializers.CharField()
-    title = serializers.CharField()
-    unit = serializers.CharField()
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-    choices = serializers.ListField(child=serializers.CharField())
-    whole = serializers.BooleanField()
+class ReadingSerializer(FieldSerializer):
     asked = serializers.ChoiceField([("", "not asked"), ("outing", "each outing"), ("run", "each run")])
 
 
-class ChoiceOfFieldSerializer(serializers.Serializer):
-    value = serializers.CharField()
-    label = serializers.CharField()  # type: ignore[assignment]
-
-
-class EventFieldSerializer(serializers.Serializer):
-    name = serializers.CharField()
-    title = serializers.CharField()
-    kind = serializers.ChoiceField(["number", "whole", "text", "choice"])
-    unit = serializers.CharField()
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-    longest = serializers.IntegerField()
-    needed = serializers.BooleanField()
+class EventFieldSerializer(FieldSerializer):
     many = serializers.BooleanField(  # type: ignore[assignment]
         help_text="Several of the choices, as a list"
     )
-    choices = ChoiceOfFieldSerializer(many=True)
     of_protocol = serializers.BooleanField(help_text="The protocol names its choices")
 
 
@@ -225,7 +205,7 @@ class DeckSerializer(serializers.Serializer):
     sky = SkySerializer(
         allow_null=True, help_text="Sun and moon over the water that day; nothing where nobody knows where it is"
     )
-    readings = ReadingSerializer(many=True, help_text="What can be read, and when the programme asks for it")
+    readings = serializers.SerializerMethodField(help_text="What can be read, and when the programme asks for it")
     captures = serializers.SerializerMethodField()
     water_readings = WaterReadingSerializer(many=True)
     events = serializers.SerializerMethodField(help_text="What was said of fish, baths and runs, as it happened")
@@ -234,6 +214,10 @@ class DeckSerializer(serializers.Serializer):
     quotas = QuotaSerializer(many=True, help_text="Tags by zone and length")
     surgery = SurgerySerializer(help_text="Steps of implanting a tag")
     event_kinds = serializers.SerializerMethodField(help_text="What may be said")
+
+    @extend_schema_field(ReadingSerializer(many=True))
+    def get_readings(self, deck: dict[str, Any]) -> Any:
+        return deck["readings"]  # plain values already
 
     @extend_schema_field(EventSerializer(many=True))
     def get_events(self, deck: dict[str, Any]) -> Any:

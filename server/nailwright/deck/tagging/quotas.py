@@ -9,7 +9,7 @@ from django.db.models import Exists, OuterRef, QuerySet
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.protocols import protocol_in
 from nailwright.tags.models import Placement
-from nailwright_core.common.cells import Cell
+from nailwright_core.common.field import Cell
 
 
 def marked() -> Exists:

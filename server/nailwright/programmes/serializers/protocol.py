@@ -5,6 +5,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from nailwright.common.field_shapes import FieldSerializer
 from nailwright.programmes.models import ProtocolVersion
 from nailwright.programmes.protocols import protocol_in
 from nailwright_core.protocol import GROUPS
@@ -29,28 +30,6 @@ class RowsField(serializers.DictField):
         super().__init__(child=serializers.ListField(child=row, max_length=1000), **more)
 
 
-class ChoiceOfColumnSerializer(serializers.Serializer):
-    value = serializers.CharField()
-    label = serializers.CharField()  # type: ignore[assignment]
-
-
-class ColumnSerializer(serializers.Serializer):
-    name = serializers.CharField()
-    title = serializers.CharField()
-    kind = serializers.ChoiceField(["number", "whole", "text", "code", "species", "choice"])
-    unit = serializers.CharField()
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-    longest = serializers.IntegerField()
-    choices = serializers.SerializerMethodField()
-    needed = serializers.BooleanField()
-    fixed = serializers.BooleanField()
-
-    @extend_schema_field(ChoiceOfColumnSerializer(many=True))
-    def get_choices(self, column: Any) -> list[dict[str, str]]:
-        return [{"value": value, "label": label} for value, label in column.choices]
-
-
 class SectionSerializer(serializers.Serializer):
     group = serializers.SerializerMethodField()
     code = serializers.CharField()
@@ -59,7 +38,7 @@ class SectionSerializer(serializers.Serializer):
     single = serializers.BooleanField()
     fixed = serializers.BooleanField()
     most = serializers.IntegerField()
-    columns = ColumnSerializer(many=True)
+    columns = FieldSerializer(many=True)
 
     def get_group(self, section: Any) -> str:
         return next(group for group, sections in GROUPS.items() if section in sections)

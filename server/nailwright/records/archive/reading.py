@@ -20,6 +20,7 @@ from nailwright.common.errors import Refused
 from nailwright.common.shaped_json import check_shape, shape_of, without_required
 from nailwright.common.sources.zipped import open_zip, piece_of
 from nailwright.deck.encounters import rebuild_encounters
+from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Event
 from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import as_address
@@ -66,6 +67,7 @@ def bring_programme(person: Person, content: bytes) -> dict[str, Any]:
             bringing.take(table)
         programme = Programme.objects.get(pk=key)
         rebuild_encounters(programme)  # an archive of before says less of them, and nothing of where was fished
+        rebuild_handling(programme)
         if here is None:
             Membership.objects.update_or_create(
                 programme=programme, person=person, defaults={"role": Role.LEAD, "left_at": None}
@@ -256,7 +258,7 @@ def _check_protocol(values: Any) -> None:
                 value = row[column.name]
                 if value is not None and (isinstance(value, bool) or not isinstance(value, wanted)):
                     raise CoreError(
-                        "cell_out_of_range", f"{column.title}: got {value!r:.40}.", f"{code}.{place}.{column.name}"
+                        "number_out_of_range", f"{column.title}: got {value!r:.40}.", f"{code}.{place}.{column.name}"
                     )
 
 

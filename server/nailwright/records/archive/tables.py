@@ -31,6 +31,7 @@ LEFT_OUT = {
     "programmes.Receipt": "what tablets of this installation sent",
     "jobs.Job": "work of this installation",
     "deck.CaptureTally": "the database keeps it by itself",
+    "deck.Handling": "can be made again from the events",
     "tags.Occasion": "can be made again from the runs",
     "deck.VisitGroups": "can be computed again from the captures",
     "findings.FindingAnswer": "can be computed again from the rows",

@@ -12,6 +12,7 @@ export function upgradeDeck(deck: Deck, from: number): Deck {
   if (from < 30) now = { ...now, captures: now.captures.map(withUnitsAndScans) };
   if (from < 50) now = { ...withGears(now), protocol: SHIPPED, captures: now.captures.map(withFate) };
   if (from < 60) now = { ...now, events: now.events ?? [], event_kinds: now.event_kinds ?? [] };
+  if (from < 90) now = withZonesAndFields(now);
   return now;
 }
 
@@ -45,6 +46,31 @@ function withGears(deck: Deck): Deck {
     readings: deck.readings ?? [],
     crew: deck.crew ?? [],
     sky: deck.sky ?? null,
+  };
+}
+
+type OldReading = Schemas["Reading"] & {
+  code?: string;
+  choices: readonly (string | { value: string; label: string })[];
+};
+
+/** A deck from before a site's reach was called its zone, and before readings were declared as all fields are. */
+function withZonesAndFields(deck: Deck): Deck {
+  const zoned = <T extends { zone: string }>(old: T): T => {
+    const { reach, ...row } = old as T & { reach?: string };
+    return { ...row, zone: row.zone ?? reach ?? "" } as unknown as T;
+  };
+  const field = ({ code, ...old }: OldReading): Schemas["Reading"] => ({
+    ...old,
+    name: old.name ?? code ?? "",
+    kind: old.kind ?? (old.choices.length ? "choice" : (old as { whole?: boolean }).whole ? "whole" : "number"),
+    choices: old.choices.map((each) => (typeof each === "string" ? { value: each, label: each } : each)),
+  });
+  return {
+    ...deck,
+    sites: deck.sites.map(zoned),
+    targets: deck.targets.map(zoned),
+    readings: (deck.readings ?? []).map((each) => field(each as OldReading)),
   };
 }
 

@@ -130,15 +130,15 @@ export function wellFull(deck: Deck): string | null {
 export function toRead({ readings, water_readings, runs }: Deck): string[] {
   const run = runs.findLast(({ ended_at }) => ended_at === null);
   const ofRun = water_readings.filter((each) => each.run === run?.id);
-  const waits = ({ code, asked }: Schemas["Reading"]) =>
+  const waits = ({ name, asked }: Schemas["Reading"]) =>
     asked === "outing"
-      ? !water_readings.some((each) => figuresOf(each)[code] != null)
-      : asked === "run" && !!run && !ofRun.some((each) => figuresOf(each)[code] != null);
+      ? !water_readings.some((each) => figuresOf(each)[name] != null)
+      : asked === "run" && !!run && !ofRun.some((each) => figuresOf(each)[name] != null);
   // conductivity is read one way or the other
-  const waiting = readings.filter(waits).map(({ code }) => code);
+  const waiting = readings.filter(waits).map(({ name }) => name);
   const one = ["ambient_us_cm", "specific_us_cm"];
-  const enough = one.some((code) => readings.some((each) => each.code === code) && !waiting.includes(code));
+  const enough = one.some((code) => readings.some(({ name }) => name === code) && !waiting.includes(code));
   return readings
-    .filter(({ code }) => waiting.includes(code) && !(enough && one.includes(code)))
+    .filter(({ name }) => waiting.includes(name) && !(enough && one.includes(name)))
     .map(({ title }) => title.toLowerCase());
 }

@@ -27,14 +27,14 @@ export function WaterSheet({ store, view, run, onClose }: Props) {
   const [typed, setTyped] = useState<ReadFigures>({});
   const [all, setAll] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const shown = readings.filter(({ code, asked }) => all || asked || typed[code] != null);
+  const shown = readings.filter(({ name, asked }) => all || asked || typed[name] != null);
   const set = (code: string, value: number | string | null) => setTyped({ ...typed, [code]: value });
   const ofRun = run && readings.some(({ asked }) => asked === "run");
   const keep = async () => {
-    const beyond = readings.find((each) => isBeyond(each, typed[each.code] ?? null));
+    const beyond = readings.find((each) => isBeyond(each, typed[each.name] ?? null));
     if (beyond)
       return setProblem(
-        `${beyond.title}: expected ${beyond.low} to ${beyond.high} ${beyond.unit}; got ${typed[beyond.code]}.`,
+        `${beyond.title}: expected ${beyond.low} to ${beyond.high} ${beyond.unit}; got ${typed[beyond.name]}.`,
       );
     if (correcting) {
       const before = figuresOf(correcting);
@@ -80,15 +80,15 @@ export function WaterSheet({ store, view, run, onClose }: Props) {
         )}
         {shown.map((each) => (
           <Figure
-            key={`${correcting?.id} ${each.code}`}
+            key={`${correcting?.id} ${each.name}`}
             reading={each}
-            value={typed[each.code] ?? null}
+            value={typed[each.name] ?? null}
             hint={
-              each.code === "oxygen_mg_l"
+              each.name === "oxygen_mg_l"
                 ? saturationHint(numberOf(typed.temperature_c), numberOf(typed.oxygen_mg_l))
                 : undefined
             }
-            onValue={(value) => set(each.code, value)}
+            onValue={(value) => set(each.name, value)}
           />
         ))}
         {!all && (
@@ -142,8 +142,10 @@ function Figure({ reading: { title, unit, choices }, value, hint, onValue }: Fig
     return (
       <Choice label={title} value={value ?? ""} onChange={(event) => onValue(event.target.value || null)}>
         <option value="">not read</option>
-        {choices.map((each) => (
-          <option key={each}>{each}</option>
+        {choices.map(({ value: code, label }) => (
+          <option key={code} value={code}>
+            {label}
+          </option>
         ))}
       </Choice>
     );
@@ -152,15 +154,17 @@ function Figure({ reading: { title, unit, choices }, value, hint, onValue }: Fig
 
 const numberOf = (value: number | string | null | undefined) => (typeof value === "number" ? value : null);
 
-const isBeyond = ({ choices, low, high, whole }: Reading, value: number | string | null) =>
-  typeof value === "number" && !choices.length && (value < low || value > high || (whole && !Number.isInteger(value)));
+const isBeyond = ({ choices, low, high, kind }: Reading, value: number | string | null) =>
+  typeof value === "number" &&
+  !choices.length &&
+  (value < low || value > high || (kind === "whole" && !Number.isInteger(value)));
 
 /** What was read, in a line. */
 export function readingWords(reading: Schemas["WaterReading"], readings: readonly Reading[]): string {
   const read = figuresOf(reading);
   return readings
-    .flatMap(({ code, title, unit }) =>
-      read[code] == null ? [] : [`${title.toLowerCase()} ${read[code]} ${unit}`.trim()],
+    .flatMap(({ name, title, unit }) =>
+      read[name] == null ? [] : [`${title.toLowerCase()} ${read[name]} ${unit}`.trim()],
     )
     .join(", ");
 }
