@@ -95,6 +95,35 @@ it("understands what a tablet kept in version 70, when all there was were outing
   expect(waits).not.toHaveProperty("outing");
 });
 
+it("understands zones and readings that a tablet kept in version 80", async () => {
+  const db = await openDB("nailwright", 80, {
+    upgrade(db) {
+      for (const name of ["operations", "settled"])
+        db.createObjectStore(name, { keyPath: "seq" }).createIndex("scope", ["scope.kind", "scope.id"]);
+      db.createObjectStore("documents", { keyPath: ["scope.kind", "scope.id"] });
+      db.createObjectStore("remembered", { keyPath: "key" });
+    },
+  });
+  const figure = { code: "secchi_m", title: "Secchi depth", unit: "m", low: 0, high: 80, choices: [], whole: false };
+  const word = { ...figure, code: "sky", choices: ["clear", "rain"] };
+  const before = {
+    ...emptyDeck(),
+    sites: [{ id: "s", name: "K15", reach: "Lower river", river_km: 15 }],
+    targets: [{ id: "t", species: "wal", what: "marked", wanted: 9, from_mm: null, reach: "Lower river" }],
+    readings: [figure, word, { ...figure, code: "gates_open", whole: true }].map((each) => ({ ...each, asked: "run" })),
+  };
+  await db.put("documents", { scope: outingScope(OUTING_ID), document: before });
+  db.close();
+  const shown = (await outbox.kept<Deck>(outingScope(OUTING_ID)))!;
+  expect([shown.sites[0]!.zone, shown.targets[0]!.zone]).toEqual(["Lower river", "Lower river"]);
+  expect(shown.readings.map(({ name, kind, asked }) => [name, kind, asked])).toEqual([
+    ["secchi_m", "number", "run"],
+    ["sky", "choice", "run"],
+    ["gates_open", "whole", "run"],
+  ]);
+  expect(shown.readings[1]!.choices[1]).toEqual({ value: "rain", label: "rain" });
+});
+
 it("reads alive and weak of before as released", () => {
   const before = (release: string) => withFate({ ...capture("a"), release } as never).release;
   expect(["alive", "weak", "dead", ""].map(before)).toEqual(["released", "released", "dead", ""]);
@@ -102,7 +131,7 @@ it("reads alive and weak of before as released", () => {
 
 it("lets a newer version in another tab change it", async () => {
   await outbox.queued();
-  const newer = await openDB("nailwright", 81);
+  const newer = await openDB("nailwright", 91);
   newer.close();
   await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });
