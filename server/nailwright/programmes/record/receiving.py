@@ -6,12 +6,8 @@ another; what depends on one that is not in yet waits for it.
 
 from __future__ import annotations
 
-import hashlib
-import json
 import logging
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
-from datetime import datetime, timedelta
 from itertools import groupby
 from typing import Any
 from uuid import UUID
@@ -21,13 +17,21 @@ from django.utils import timezone
 
 from nailwright.common.below_orm import insert_rows
 from nailwright.common.errors import Refused
-from nailwright.common.fields import check_key, read_id, read_time, read_word
 from nailwright.common.settling import settled
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.policies import PERMISSIONS, require
-from nailwright.programmes.record.audit import Act, put_right
-from nailwright.programmes.record.carrying import Claim, opened
-from nailwright.programmes.record.operations import Kind, NotYet, Outcome, Row, Waits, kinds
+from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.entries import (
+    Entry,
+    Held,
+    callers_of,
+    clock_offset,
+    digest_of,
+    is_key,
+    opened_entry,
+    read_entry,
+)
+from nailwright.programmes.record.operations import NotYet, Outcome, Waits
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
@@ -36,32 +40,6 @@ MAX_OPERATIONS = 1000
 #: stored; already: had been before; refused: a person must act; held: right but for its time, which a person must say;
 #: failed: to be sent again later.
 STATES = ("stored", "already", "refused", "held", "failed")
-#: A difference below this is the way of the request through the air, not the clock.
-CLOCK_TOLERANCE_S = 5.0
-_FAR_CLOCK_S = 100 * 365 * 86_400.0
-#: What lies further back, or more than a day ahead, was written by a clock that had lost its time: a tablet may lie in a drawer
-#: over winter, not for years.
-_LONGEST_BACK, _LONGEST_AHEAD = timedelta(days=3 * 366), timedelta(days=1)
-
-
-@dataclass(frozen=True)
-class Entry:
-    """One entry whose form is right."""
-
-    act: Act
-    kind: Kind
-    row: Row
-    digest: str
-    #: Of whoever had taken over the tablet, or made an entry that another carries; None where its own person calls.
-    caller_role: str | None = None
-    #: Whose a carried entry says that it is, unsigned.
-    in_name_of: UUID | None = None
-
-
-class Held(CoreError):
-    """An entry whose time cannot be right; everything else of it can."""
-
-
 #: What became of an entry.
 Answer = Outcome | CoreError | Refused
 
@@ -92,15 +70,15 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
             f"Expected at most {MAX_OPERATIONS} operations at once; got {len(operations)}.",
             "operations",
         )
-    offset = _offset_of(device_now)
-    made = [_opened(each) for each in operations]
-    callers = _callers(programme, made)
-    read = [each if isinstance(each, CoreError) else _read(person, *each, offset, callers) for each in made]
+    offset = clock_offset(device_now)
+    made = [opened_entry(each) for each in operations]
+    callers = callers_of(programme, made)
+    read = [each if isinstance(each, CoreError) else read_entry(person, *each, offset, callers) for each in made]
     answers: list[Answer] = []
     desk = _Desk(person, programme, [each for each in read if isinstance(each, Entry)])
     # what belongs to one that cannot be read, or whose time is held, waits for it
     wrong = [str(sent.get("id")) for sent, each in zip(operations, read, strict=True) if isinstance(each, CoreError)]
-    desk.miss(key for key in wrong if _is_key(key))  # a word in a key's place, such as none, is named by no other entry
+    desk.miss(key for key in wrong if is_key(key))  # a word in a key's place, such as none, is named by no other entry
     for kind, group in groupby(read, key=lambda each: each.kind if isinstance(each, Entry) else None):
         entries = list(group)
         if kind is not None and kind.do_many is not None:
@@ -116,7 +94,7 @@ def once(act: Act, programme: Programme, kind: str, row: Mapping[str, Any], do: 
     Raises:
         CoreError: ``key_used``; and whatever ``do`` raises.
     """
-    digest = _digest(kind, None, row)
+    digest = digest_of(kind, None, row)
 
     def at_most_once() -> None:
         if _known(act.person, kind, digest, Receipt.objects.filter(pk=act.id).first()):
@@ -302,115 +280,6 @@ def _known(person: Person, kind: str, digest: str, receipt: Receipt | None) -> b
 def key_taken(what: str) -> CoreError:
     """The refusal of a key under which something else is stored."""
     return CoreError("key_taken", f"This key already belongs to another {what}; make a new UUIDv7.", "id")
-
-
-Callers = Mapping[str, Membership]
-Made = tuple[Mapping[str, Any], Claim | None]
-
-
-def _opened(operation: Mapping[str, Any]) -> Made | CoreError:
-    try:
-        return opened(operation)
-    except CoreError as refused:
-        return refused
-
-
-def _callers(programme: Programme, made: Sequence[Made | CoreError]) -> Callers:
-    """Members who had taken over the tablet, or made what another carries, by their keys as texts. One who has left since was one
-    then."""
-    entries = [each for each in made if not isinstance(each, CoreError)]
-    keys = {str(operation["by"]).lower() for operation, _ in entries if operation.get("by")}
-    keys |= {claim.person for _, claim in entries if claim}
-    valid = [UUID(key) for key in keys if _is_key(key)]
-    found = Membership.objects.filter(programme=programme, person__in=valid).select_related("person") if valid else ()
-    return {str(each.person_id): each for each in found}
-
-
-def _is_key(text: str) -> bool:
-    try:
-        check_key(UUID(text))
-    except (ValueError, CoreError):
-        return False
-    return True
-
-
-def _read(
-    person: Person, operation: Mapping[str, Any], claim: Claim | None, offset_s: float, callers: Callers
-) -> Entry | CoreError:
-    try:
-        kind = kinds().get(str(operation.get("kind")))
-        if kind is None:
-            known = ", ".join(sorted(kinds()))
-            raise CoreError("kind_unknown", f"Expected a kind of {known}; got {operation.get('kind')!r:.60}.", "kind")
-        moment = read_time(operation, "device_time") if "device_time" in operation else timezone.now()
-        own = operation.get("clock_offset_s")
-        if own is not None:
-            if isinstance(own, bool) or not isinstance(own, int | float) or not abs(own) < _FAR_CLOCK_S:
-                raise CoreError(
-                    "number_out_of_range",
-                    f"Expected clock_offset_s as seconds that the device's clock is behind; got {own!r:.60}.",
-                    "clock_offset_s",
-                )
-            offset_s = float(own)
-        row = operation.get("row")
-        if not isinstance(row, Mapping):
-            raise CoreError(
-                "row_missing", f"Expected the operation's row as an object; got {type(row).__name__}.", "row"
-            )
-        reason = read_word(operation, "reason", 200)
-        digest = _digest(kind.name, operation.get("device_time"), row)
-        caller, claimed = None, None
-        by = operation.get("by")
-        if claim:
-            claimed = callers.get(claim.person)
-            by = (by or claim.person) if claim.signed else None
-        if by:
-            caller = callers.get(str(by).lower())
-            if caller is None:
-                raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
-        who = caller.person if caller else person
-        act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
-        _check_time(act.device_time)
-        of_another = claimed and not (claim and claim.signed) and claimed.person_id != person.pk
-        return Entry(
-            act,
-            kind,
-            row,
-            digest,
-            caller.role if caller and who.pk != person.pk else None,
-            claimed.person_id if claimed and of_another else None,
-        )
-    except CoreError as refused:
-        return refused
-
-
-def _check_time(moment: datetime) -> None:
-    """Hold what no outing of these days can have brought.
-
-    Raises:
-        Held: ``time_unlikely``.
-    """
-    now = timezone.now()
-    if not now - _LONGEST_BACK <= moment <= now + _LONGEST_AHEAD:
-        raise Held(
-            "time_unlikely",
-            f"The device's clock said {moment:%Y-%m-%d %H:%M} UTC when this was recorded; the server's says {now:%Y-%m-%d %H:%M}. "
-            "Give its time, and it is kept.",
-            "device_time",
-        )
-
-
-def _offset_of(device_now: Any) -> float:
-    """How far a device's clock is behind, s; 0 where it does not say or hardly differs."""
-    if device_now is None:
-        return 0.0
-    behind = (timezone.now() - read_time({"device_now": device_now}, "device_now")).total_seconds()
-    return behind if abs(behind) > CLOCK_TOLERANCE_S else 0.0
-
-
-def _digest(kind: str, device_time: Any, row: Mapping[str, Any]) -> str:
-    content = json.dumps([kind, device_time, row], sort_keys=True, default=str)
-    return hashlib.sha256(content.encode()).hexdigest()
 
 
 def _told(operation: Mapping[str, Any], answer: Answer) -> dict[str, Any]:

@@ -6,6 +6,7 @@ import { notify } from "@/ui/Notice";
 import { formatDay, whole } from "@/ui/words/format";
 import { AllowanceSheet, WHAT } from "./AllowanceSheet";
 import { type Allowance, type Permit, useAllowanceStep, useAllowances } from "./queries";
+import { ROW } from "./row";
 
 const STANDS: Record<Allowance["standing"], string> = {
   open: "",
@@ -63,8 +64,8 @@ function AllowanceTable({ allowances, onChange }: TableProps) {
       },
     );
   return (
-    <table className="mt-1 w-full text-left">
-      <thead className="border-b border-ink text-sm">
+    <table className="mt-1 w-full text-left max-sm:block">
+      <thead className="border-b border-ink text-sm max-sm:hidden">
         <tr>
           <th className="py-1">Permit</th>
           <th>Species</th>
@@ -77,13 +78,13 @@ function AllowanceTable({ allowances, onChange }: TableProps) {
           </th>
         </tr>
       </thead>
-      <tbody>
+      <tbody className="max-sm:block">
         {allowances.map((each) => (
-          <tr key={each.id} className="border-b border-line">
-            <td className="py-1.5">{each.permit}</td>
+          <tr key={each.id} className={ROW}>
+            <td className="py-1.5 max-sm:col-span-2 max-sm:font-semibold">{each.permit}</td>
             <td>{each.species_name}</td>
-            <td>{WHAT[each.what]}</td>
-            <td className={`text-right ${each.standing === "open" ? "" : "font-semibold text-signal"}`}>
+            <td className="max-sm:text-right">{WHAT[each.what]}</td>
+            <td className={`sm:text-right ${each.standing === "open" ? "" : "font-semibold text-signal"}`}>
               {whole(each.counted)} of {whole(each.most)} fish
               {STANDS[each.standing] && <span className="block text-sm">{STANDS[each.standing]}</span>}
             </td>

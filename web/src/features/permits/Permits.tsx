@@ -6,6 +6,7 @@ import { formatDay } from "@/ui/words/format";
 import { Allowances } from "./Allowances";
 import { PermitSheet } from "./PermitSheet";
 import { type Permit, useAllowances } from "./queries";
+import { ROW } from "./row";
 
 const STATES: Record<string, string> = {
   valid: "valid",
@@ -49,8 +50,8 @@ function PermitTable({ permits, onChange }: { permits: readonly Permit[]; onChan
   const { data: allowances } = useAllowances(membership.programme);
   const counted = new Set(allowances?.map(({ permit_id }) => permit_id));
   return (
-    <table className="mt-1 w-full text-left">
-      <thead className="border-b border-ink text-sm">
+    <table className="mt-1 w-full text-left max-sm:block">
+      <thead className="border-b border-ink text-sm max-sm:hidden">
         <tr>
           <th className="py-1">Name</th>
           <th>Holder</th>
@@ -63,16 +64,19 @@ function PermitTable({ permits, onChange }: { permits: readonly Permit[]; onChan
           </th>
         </tr>
       </thead>
-      <tbody>
+      <tbody className="max-sm:block">
         {permits.map((permit) => (
-          <tr key={permit.id} className="border-b border-line">
-            <td className="py-1.5">{permit.name}</td>
+          <tr key={permit.id} className={ROW}>
+            <td className="py-1.5 max-sm:font-semibold">{permit.name}</td>
             <td>{permit.holder || "the programme"}</td>
             <td className="max-sm:hidden">{permit.number}</td>
             <td className="max-sm:hidden">{formatDay(permit.first)}</td>
-            <td>{formatDay(permit.last)}</td>
-            <td className={permit.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[permit.state]}</td>
             <td>
+              <span className="sm:hidden">valid to </span>
+              {formatDay(permit.last)}
+            </td>
+            <td className={permit.state === "valid" ? "" : "font-semibold text-signal"}>{STATES[permit.state]}</td>
+            <td className="max-sm:col-span-2">
               <span className="flex flex-wrap items-center justify-end gap-x-4">
                 {may("export_rows") && counted.has(permit.id) && <Report permit={permit} />}
                 {may("plan") && (

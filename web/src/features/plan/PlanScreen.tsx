@@ -41,7 +41,7 @@ export function PlanScreen() {
       <SurveyList surveys={plan.surveys} />
       {may("plan") && (
         <div className="mt-4 flex justify-end">
-          <Button onClick={() => setAdding("season")}>Enter a season</Button>
+          <Button onClick={() => setAdding("season")}>Add season</Button>
         </div>
       )}
       <YearStrip surveys={plan.surveys} seasons={plan.seasons} />
@@ -195,7 +195,7 @@ function NewSeason({ onClose }: { onClose: () => void }) {
     if (done) onClose();
   };
   return (
-    <Sheet open onOpenChange={onClose} title="Enter a season" description="It comes again every year on these days">
+    <Sheet open onOpenChange={onClose} title="Add season" description="It comes again every year on these days">
       <form onSubmit={save} className="grid grid-cols-2 gap-3">
         <Choice label="Kind" name="kind">
           <option value="closed">closed by rule</option>
@@ -210,7 +210,7 @@ function NewSeason({ onClose }: { onClose: () => void }) {
           </div>
         )}
         <Button large look="ink" type="submit" disabled={make.isPending} className="col-span-2">
-          Keep it
+          Save
         </Button>
       </form>
     </Sheet>

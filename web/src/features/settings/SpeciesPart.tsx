@@ -8,7 +8,7 @@ import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { plural } from "@/ui/words/format";
 import { useNameOthers, useOthers, useSetSpecies, useSpecies } from "./queries";
-import { SpeciesSheet } from "./SpeciesSheet";
+import { SpeciesSheet } from "./species/SpeciesSheet";
 
 type Known = Schemas["KnownSpecies"];
 

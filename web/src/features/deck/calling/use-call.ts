@@ -1,22 +1,19 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { markText } from "@/ui/words/mark-text";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { correctFish } from "../operations/capture-edit";
 import { keepFish } from "../operations/capture-record";
 import { sayEvent } from "../operations/event-say";
-import { type Doubts, judge, type Repair, shrank } from "../rules/believability";
-import { amendedCall, type Call, callText, LONGEST_NOTE, readCall, repeatedLine } from "../rules/call-line";
-import { marksAfter, markTable, type Recognised } from "../rules/marks";
-import { smallForTag } from "../rules/orders";
-import { permitQuestion, permitsAgainst, permitsForTag } from "../rules/permits";
+import type { Question, Repair } from "../rules/believability";
+import { type Call, callText, LONGEST_NOTE } from "../rules/call-line";
+import type { Recognised } from "../rules/marks";
 import { bandFor, type GoesBy, protocolRows } from "../rules/protocol";
 import { tagProposal } from "../rules/tagging";
 import { giveTag } from "../tagging/give-tag";
+import { useDoubts, useReading } from "./use-reading";
 
 type Capture = Schemas["Capture"];
-
-const NO_DOUBTS: Doubts = { questions: [], repairs: [] };
 
 /** Corrects a fish, and gives it the tags that were called with that. */
 async function amend(
@@ -44,63 +41,9 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
   /** How often Enter was pressed on the line as it stands. */
   const [pressed, setPressed] = useState(0);
 
-  const marks = useMemo(
-    () => marksAfter(deck.marks, deck.captures, deck.outing.id, new Date().toISOString()),
-    [deck.marks, deck.captures, deck.outing.id],
-  );
-  const settings = useMemo(
-    () => ({
-      species: deck.species,
-      units: deck.units,
-      lengthUnit: deck.outing.length_unit ?? "mm",
-      massUnit: deck.outing.mass_unit ?? "g",
-      takenTo: protocolRows({ protocol: deck.protocol }, "taken_to").map(({ code }) => String(code)),
-      stock: marks.stock,
-    }),
-    [deck.species, deck.units, deck.outing, deck.protocol, marks.stock],
-  );
-  const amended = useMemo(
-    () => (last && !chosen ? amendedCall(line, last, settings) : null),
-    [line, last, chosen, settings],
-  );
-  /** The fish that is called again: the one that was chosen, or the last one where the line says "last was". */
-  const correcting = chosen ?? (amended ? (last ?? null) : null);
-  const read = useMemo(
-    () =>
-      amended ??
-      readCall(
-        (last && !chosen && repeatedLine(line, last, settings)) || line,
-        settings,
-        correcting?.species ?? standing,
-      ),
-    [amended, line, settings, standing, correcting, last, chosen],
-  );
-  const table = useMemo(() => markTable(marks), [marks]);
-  const recognised = useMemo(() => read.marks.map(table.recognise), [read.marks, table]);
-  const met = recognised.find((each) => each.meaning === "known")?.fish;
-  // a fish met again is of its own species, unless another was called
-  const call = useMemo(() => (met && !read.speciesCalled ? { ...read, species: met.species } : read), [met, read]);
-  const species = deck.species.find(({ code }) => code === call.species);
-  const against = useMemo(() => {
-    if (call.empty) return [];
-    if (!correcting) return permitsAgainst(deck, call);
-    return call.marks.length ? permitsForTag(deck, correcting) : [];
-  }, [deck, call, correcting]);
-  const doubts = useMemo(() => {
-    if (!species) return NO_DOUBTS;
-    const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };
-    const before = last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null;
-    const { questions, repairs } = judge(species, fish, deck.slips, before);
-    const small = smallForTag(deck, fish.length, recognised);
-    const then = met?.last?.length_mm;
-    // measured, and in the length type of then; a correction is of the fish as it was met, not of one met again
-    const alike = call.length?.estimated === false && (!call.lengthType || call.lengthType === species.length_type);
-    const shorter = then != null && alike && !correcting ? shrank(then, call.length!.value) : null;
-    return {
-      questions: [...questions, ...[small, shorter, permitQuestion(against)].filter((each) => each !== null)],
-      repairs,
-    };
-  }, [call, species, deck, recognised, met, last, correcting, against]);
+  const reading = useReading(deck, line, last, chosen, standing);
+  const { table, amended, correcting, recognised, met, call, species } = reading;
+  const { against, doubts } = useDoubts(deck, last, reading);
 
   const setLine = useCallback((text: string) => {
     setText(text);
@@ -138,28 +81,12 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     recognised.some(({ meaning }) => meaning !== "known" && (correcting || meaning === "stock"));
   /** A number alone: the Enter came from the reader, and the fish has yet to be measured. */
   const onlyScanned = call.marks.length > 0 && !call.length && !call.mass && !call.note && !call.release;
-  const needed = onlyScanned
-    ? 1
-    : doubts.questions.some(({ weight }) => weight === "ask twice")
-      ? 2
-      : doubts.questions.length
-        ? 1
-        : 0;
+  const needed = onlyScanned ? 1 : timesAsked(doubts.questions);
   const refused = doubts.questions.some(({ weight }) => weight === "refuse");
 
   function enter() {
     if (call.empty) return;
-    if (
-      call.speciesCalled &&
-      !call.length &&
-      !call.mass &&
-      !call.marks.length &&
-      !call.scanned &&
-      !call.note &&
-      call.count === 1 &&
-      !call.problems.length &&
-      !correcting
-    ) {
+    if (onlySpecies(call) && !correcting) {
       setStanding(call.species); // a species alone: the next fish are of it
       clear();
     } else if (complaint || unscanned || refused || pressed < needed) {
@@ -187,15 +114,9 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
 
   function repair({ code, fish }: Repair) {
     if (complaint || unscanned) return setPressed(pressed + 1);
-    const amount = (value: number | null, unit: string, before: Call["length"]) =>
-      value === null
-        ? null
-        : value === before?.value
-          ? before
-          : { text: `${value} ${unit}`, unit, value, estimated: before?.estimated ?? false };
     const called = [call.length?.text, call.mass?.text].filter(Boolean).join(" ").slice(0, 40);
     keep(
-      { ...call, length: amount(fish.length, "mm", call.length), mass: amount(fish.mass, "g", call.mass) },
+      { ...call, length: repaired(fish.length, "mm", call.length), mass: repaired(fish.mass, "g", call.mass) },
       doubts.questions.map((question) => ({ code: question.code, answer: code, called })),
     );
   }
@@ -276,6 +197,26 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
 function boardingOf(deck: GoesBy, species: string, mm: number): { where: string; how: string } | null {
   const row = bandFor(protocolRows(deck, "boarding"), species, mm);
   return row && { where: row.where === "not" ? "not handled" : String(row.where), how: String(row.how ?? "") };
+}
+
+/** How often Enter is asked for again. */
+function timesAsked(questions: readonly Question[]): number {
+  if (questions.some(({ weight }) => weight === "ask twice")) return 2;
+  return questions.length ? 1 : 0;
+}
+
+/** A species alone: the next fish are of it. */
+const onlySpecies = (call: Call) =>
+  call.speciesCalled &&
+  call.count === 1 &&
+  ![call.length, call.mass, call.scanned, call.note].some(Boolean) &&
+  !call.marks.length &&
+  !call.problems.length;
+
+/** A figure as a repair has it; what it leaves as it is stays as it was called. */
+function repaired(value: number | null, unit: string, before: Call["length"]): Call["length"] {
+  if (value === null || value === before?.value) return value === null ? null : before;
+  return { text: `${value} ${unit}`, unit, value, estimated: before?.estimated ?? false };
 }
 
 export type CallState = ReturnType<typeof useCall>;
