@@ -89,21 +89,20 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     events.extend(handled_tonight(*worked[-1], now, SEED + 9))
     earlier = [each for each in captures[released:] if each.run.ended_at]
     releases = list(_releases(ground, [*captures[:released], *earlier]))
-    for model, rows in (
-        (Fish, marking.fish),
-        (TagBatch, list(marking.batches.values())),
-        (Tag, marking.tags),
-        (Outing, outings),
-        (Run, runs),
-        (WaterReading, readings),
-        (Capture, captures),
-        (Placement, marking.placements),
-        (Scan, marking.scans),
-        (Release, releases),
-        (Event, events),
-        (Target, list(_targets(ground, tonight))),
-    ):
+    written = (
+        (Fish, marking.fish), (TagBatch, list(marking.batches.values())), (Tag, marking.tags), (Outing, outings), (Run, runs),
+        (WaterReading, readings), (Capture, captures), (Placement, marking.placements), (Scan, marking.scans), (Release, releases),
+        (Event, events), (Target, list(_targets(ground, tonight))),
+    )  # fmt: skip
+    for model, rows in written:
         model.objects.bulk_create(rows, batch_size=2000)
+    _plans_and_findings(ground, tonight, now, years[0])
+    return ground.programme
+
+
+def _plans_and_findings(ground: Ground, tonight: Outing, now: datetime, first_year: int) -> None:
+    """What stands on the fish that were written, and the plan that tonight goes out by."""
+    today = tonight.date
     rebuild_encounters()
     rebuild_handling()
     before = visit_before(tonight)
@@ -118,9 +117,8 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     )
     Signature.objects.bulk_create(_signatures(ground, tonight))
     _allow(ground, today)
-    flow(ground.waters["Ketterwick River"], ground.people["lead"], date(years[0], 1, 1), today)
+    flow(ground.waters["Ketterwick River"], ground.people["lead"], date(first_year, 1, 1), today)
     keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
-    return ground.programme
 
 
 def _allow(ground: Ground, today: date) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 
 from demo.basin import DAM_KM, RIVER_KM
 from demo.keys import Keys
@@ -41,30 +41,8 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
         id=keys.at(made), programme=programme, name="Backpack, battery", gear=Gear.BACKPACK, max_volts=900, max_amps=4, max_watts=400,
         max_hz=120, max_duty=0.5, r100_ohm=560.0,
     )  # fmt: skip
+    _permits_and_seasons(programme, river, keys, today, made)
     first = today + timedelta(days=12)
-    for kind, name, holder, number, start, days in (
-        (Permit.Kind.PERMIT, "Collecting permit, Ossling basin", "", COLLECTING, -300, 400),
-        (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
-        (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
-        (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", -700, 690),
-    ):
-        Permit.objects.create(
-            id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, first=today + timedelta(days=start),
-            last=today + timedelta(days=start + days),
-        )  # fmt: skip
-    Season.objects.create(
-        id=keys.at(made), programme=programme, water=river, kind=Season.Kind.CLOSED, name="Closed to boats below the dam at ice-out",
-        first_day="03-15", last_day="04-10",
-    )  # fmt: skip
-    Season.objects.create(
-        id=keys.at(made),
-        programme=programme,
-        water=river,
-        kind=Season.Kind.SPAWNING,
-        name="Walleye spawn",
-        first_day="04-15",
-        last_day="05-15",
-    )
     survey = Survey.objects.create(
         id=keys.at(made), programme=programme, water=river, person=person, name="Walleye by marks, lower river", question="marks",
         species=["wal", "nop"], gear=Gear.BOAT, first=first, last=first + timedelta(days=28), visits=4, effort_s=900,
@@ -104,6 +82,33 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
     lay_out(Act(new_id(), person, autumn.made_at), autumn)
     autumn.outings.add(tonight)
     give_orders(autumn, tonight)
+
+
+def _permits_and_seasons(programme: Programme, river: Water, keys: Keys, today: date, made: datetime) -> None:
+    """Permits, certificates and seasons; one certificate has expired, one permit does soon."""
+    for kind, name, holder, number, start, days in (
+        (Permit.Kind.PERMIT, "Collecting permit, Ossling basin", "", COLLECTING, -300, 400),
+        (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
+        (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
+        (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", -700, 690),
+    ):
+        Permit.objects.create(
+            id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, first=today + timedelta(days=start),
+            last=today + timedelta(days=start + days),
+        )  # fmt: skip
+    Season.objects.create(
+        id=keys.at(made), programme=programme, water=river, kind=Season.Kind.CLOSED, name="Closed to boats below the dam at ice-out",
+        first_day="03-15", last_day="04-10",
+    )  # fmt: skip
+    Season.objects.create(
+        id=keys.at(made),
+        programme=programme,
+        water=river,
+        kind=Season.Kind.SPAWNING,
+        name="Walleye spawn",
+        first_day="04-15",
+        last_day="05-15",
+    )
 
 
 def _write_zones(river: Water, keys: Keys, dam: float, made: datetime) -> None:

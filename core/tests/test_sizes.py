@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import ast
 from collections import Counter
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
-MOST_FILES, MOST_LINES = 25, 400
+MOST_FILES, MOST_LINES, MOST_OF_A_FUNCTION = 25, 400, 60
 #: What is larger still; each leaves this list when it is parted, and none comes onto it.
 LARGE_FOLDERS = {"core/tests", "server/tests", "tests/shared", "docs/decisions"}
 LARGE_FILES = {
@@ -38,3 +39,17 @@ def test_no_file_is_too_long() -> None:
     long = {each for each in code if len((ROOT / each).read_text().splitlines()) > MOST_LINES}
     assert long <= LARGE_FILES
     assert {each for each in LARGE_FILES if (ROOT / each).exists()} == LARGE_FILES  # a name that is gone says nothing
+
+
+def test_no_function_is_too_long() -> None:
+    """Docstrings aside; those of the screens are held to it by Biome."""
+    long = []
+    for each in sources():
+        if not each.endswith(".py") or "/tests/" in each or each.startswith(("tests/", "bench/")):
+            continue
+        for node in ast.walk(ast.parse((ROOT / each).read_text())):
+            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                body = node.body[1:] if ast.get_docstring(node) and len(node.body) > 1 else node.body
+                if (node.end_lineno or 0) - body[0].lineno >= MOST_OF_A_FUNCTION:
+                    long.append(f"{each}: {node.name}")
+    assert long == []

@@ -85,7 +85,9 @@ def test_what_cannot_be_is_refused_at_its_place(place: tuple[Any, ...], value: A
     with pytest.raises(CoreError) as refused:
         read_species("tch", values)
     assert (refused.value.code, refused.value.field) == (code, field)
-    assert refused.value.message.startswith(("Expected", "A conversion needs")) or ": expected " in refused.value.message
+    assert (
+        refused.value.message.startswith(("Expected", "A conversion needs")) or ": expected " in refused.value.message
+    )
 
 
 @pytest.mark.parametrize("code", ["", "t", "TCH", "tc1", "a very long one", "-ab"])

@@ -124,17 +124,27 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
             }
             for name in groups
         ],
+        **_pairs(found),
+        "assumptions": (*_assumptions(found, over_sites), *given.alike),
+        "benchmark": question.benchmark,
+        "method": METHOD,
+    }
+
+
+def _pairs(found: ConditionComparison) -> dict[str, Any]:
+    """Differences of lines, of relative weight, and of that in size categories."""
+    return {
         "line_pairs": [
             {
                 "first": each.first,
                 "second": each.second,
                 "differences": [
                     estimate_row(f"at {at:.0f} mm", "%", part)
-                    for at, part in zip(lines.at_mm, each.differences, strict=True)
+                    for at, part in zip(found.lines.at_mm, each.differences, strict=True)
                 ],
                 "p_holm": number(p),
             }
-            for each, p in zip(lines.pairs, found.line_p, strict=True)
+            for each, p in zip(found.lines.pairs, found.line_p, strict=True)
         ],
         "wr_pairs": [
             {
@@ -154,9 +164,6 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
             }
             for each in found.by_category
         ],
-        "assumptions": (*_assumptions(found, over_sites), *given.alike),
-        "benchmark": question.benchmark,
-        "method": METHOD,
     }
 
 

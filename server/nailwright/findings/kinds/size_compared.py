@@ -104,28 +104,7 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         for a, b in pairs_of_groups
     }  # fmt: skip
     corrected = holm([each.p for each in compared.values()])
-    rows: list[dict[str, Any]] = []
-    for name, group in found.groups.items():
-        sites = group.sites if over_sites else None
-        distribution = None
-        if kind.size_categories:
-            distribution = size_structure.proportional_size_distribution(
-                group.length_mm, kind.size_categories, question.level, sites
-            )
-        counts = size_structure.length_frequency(group.length_mm, width, float(frame.edges[0])).counts
-        if sites is None:
-            median = median_interval(group.length_mm, question.level)
-        else:
-            median, _ = median_by_site(group.length_mm, sites, question.level)
-        rows.append(
-            {
-                "name": name,
-                "n": group.length_mm.size,
-                "counts": [*counts.tolist(), *[0] * (len(frame.counts) - len(counts))],
-                "median": estimate_row("Median length", "mm", median),
-                "psd": estimate_row("PSD", "%", distribution.psd) if distribution else None,
-            }
-        )
+    rows = _group_rows(found, question, width, frame)
     pairs: list[dict[str, Any]] = [
         {
             "first": first,
@@ -155,6 +134,35 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         "assumptions": (*_weakest(compared.values()), *found.alike),
         "method": METHOD,
     }
+
+
+def _group_rows(
+    found: GroupedFish, question: SizeComparedQuestion, width: float, frame: size_structure.LengthFrequency
+) -> list[dict[str, Any]]:
+    """Each group's counts in the classes of all fish, its median and PSD."""
+    rows: list[dict[str, Any]] = []
+    for name, group in found.groups.items():
+        sites = group.sites if question.over_sites and found.by_site else None
+        distribution = None
+        if found.kind.size_categories:
+            distribution = size_structure.proportional_size_distribution(
+                group.length_mm, found.kind.size_categories, question.level, sites
+            )
+        counts = size_structure.length_frequency(group.length_mm, width, float(frame.edges[0])).counts
+        if sites is None:
+            median = median_interval(group.length_mm, question.level)
+        else:
+            median, _ = median_by_site(group.length_mm, sites, question.level)
+        rows.append(
+            {
+                "name": name,
+                "n": group.length_mm.size,
+                "counts": [*counts.tolist(), *[0] * (len(frame.counts) - len(counts))],
+                "median": estimate_row("Median length", "mm", median),
+                "psd": estimate_row("PSD", "%", distribution.psd) if distribution else None,
+            }
+        )
+    return rows
 
 
 def _weakest(compared: Iterable[LengthComparison]) -> tuple[Assumption, ...]:
