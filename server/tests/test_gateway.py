@@ -10,7 +10,7 @@ import subprocess
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Awaitable, Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -27,7 +27,7 @@ from nailwright.gateway.__main__ import read_instruments
 from nailwright.gateway.hub import Hub
 from nailwright.gateway.links import Link
 from nailwright.gateway.tickets import has_ended, make_ticket, read_ticket
-from nailwright.gateway.web import Web
+from nailwright.gateway.web import Web, server_of
 from nailwright.programmes.models import ApiToken, Membership, Person, Programme, StreamTicket
 from nailwright.programmes.people.account import reset_links
 from nailwright.programmes.people.members import change_member
@@ -79,7 +79,7 @@ class Boat:
                 break
             except requests.ConnectionError:
                 time.sleep(0.1)
-        assert stream.status_code == 200 and stream.headers["Content-Type"] == "text/event-stream"
+        assert stream.status_code == 200 and stream.headers["Content-Type"].startswith("text/event-stream")
 
         def read() -> None:
             event = ""
@@ -179,7 +179,8 @@ def test_who_may_listen(boat: Boat, good: str) -> None:
         requests.get(f"{boat.address}/stream", params={"ticket": good}, headers=elsewhere, timeout=10).status_code
         == 403
     )
-    preflight = requests.options(f"{boat.address}/play", headers={"Origin": PAGE}, timeout=10)
+    asks = {"Origin": PAGE, "Access-Control-Request-Method": "POST", "Access-Control-Request-Headers": "content-type"}
+    preflight = requests.options(f"{boat.address}/play", headers=asks, timeout=10)
     assert preflight.headers["Access-Control-Allow-Origin"] == PAGE
     assert requests.get(f"{boat.address}/other", params={"ticket": good}, timeout=10).status_code == 404
     assert boat.play(good, do="dance").status_code == 422
@@ -346,17 +347,30 @@ def test_another_sign_in_of_the_same_person_keeps_its_stream(person_as: Any) -> 
     assert StreamTicket.objects.count() == 2 and not ApiToken.objects.exists()
 
 
+async def _served(hub: Hub) -> tuple[int, Callable[[], Awaitable[None]]]:
+    """The gateway on a socket in this very loop: its port, and how to end it."""
+    server = server_of(Web(hub, frozenset(), None), (), "127.0.0.1", 0)
+    serving = asyncio.create_task(server.serve())
+    while not server.started:
+        await asyncio.sleep(0.01)
+
+    async def end() -> None:
+        server.should_exit = True
+        await serving
+
+    return server.servers[0].sockets[0].getsockname()[1], end
+
+
 def test_a_ticket_holds_one_stream_open_and_ends_with_its_sign_in(monkeypatch: pytest.MonkeyPatch, good: str) -> None:
     """The gateway itself, on a socket: the newer stream takes the older one's place; the sign-in ends, and the stream with it."""
     ended = threading.Event()
     monkeypatch.setattr(gateway_web, "has_ended", lambda key: ended.is_set())
     monkeypatch.setattr(gateway_web, "LOOK_EVERY_S", 0.05)
-    monkeypatch.setattr(gateway_web, "_STILL_HERE_S", 0.05)
+    monkeypatch.setattr(gateway_web, "STILL_HERE_S", 0.05)
 
     async def evening() -> None:
         hub = Hub({})
-        server = await asyncio.start_server(Web(hub, frozenset(), None).serve, "127.0.0.1", 0)
-        port = server.sockets[0].getsockname()[1]
+        port, end = await _served(hub)
 
         writers = []
 
@@ -370,16 +384,16 @@ def test_a_ticket_holds_one_stream_open_and_ends_with_its_sign_in(monkeypatch: p
         first = await listen()
         second = await listen()
         async with asyncio.timeout(5):
-            await first.read()  # to its end
+            await first.readuntil(b"\r\n0\r\n\r\n")  # its end
         assert len(hub.listeners) == 1 and not second.at_eof()
         ended.set()
         async with asyncio.timeout(5):
-            await second.read()
+            await second.readuntil(b"\r\n0\r\n\r\n")
         assert not hub.listeners
         reader, writer = await asyncio.open_connection("127.0.0.1", port)
         writer.write(f"GET /stream?ticket={good} HTTP/1.1\r\nHost: x\r\n\r\n".encode())
         assert b"403" in await reader.readline()
-        server.close()
+        await end()
 
     asyncio.run(evening())
 
@@ -387,12 +401,11 @@ def test_a_ticket_holds_one_stream_open_and_ends_with_its_sign_in(monkeypatch: p
 def test_a_listener_that_takes_nothing_is_left_behind(monkeypatch: pytest.MonkeyPatch, good: str) -> None:
     """A phone that reads no more: neither does its queue grow, nor do the others wait for it."""
     monkeypatch.setattr(gateway_web, "has_ended", lambda key: False)
-    monkeypatch.setattr(gateway_web, "_SLOWEST_S", 0.3)
+    monkeypatch.setattr(gateway_web, "SLOWEST_S", 0.3)
 
     async def evening() -> None:
         hub = Hub({})
-        server = await asyncio.start_server(Web(hub, frozenset(), None).serve, "127.0.0.1", 0)
-        port = server.sockets[0].getsockname()[1]
+        port, end = await _served(hub)
         reader, writer = await asyncio.open_connection("127.0.0.1", port, limit=1024)
         writer.write(f"GET /stream?ticket={good} HTTP/1.1\r\nHost: x\r\n\r\n".encode())
         await reader.readuntil(b"event: states")
@@ -405,6 +418,6 @@ def test_a_listener_that_takes_nothing_is_left_behind(monkeypatch: pytest.Monkey
             assert queue.qsize() <= 200
             await asyncio.sleep(0.005)
         writer.close()
-        server.close()
+        await end()
 
     asyncio.run(evening())

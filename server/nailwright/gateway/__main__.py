@@ -10,7 +10,6 @@ from __future__ import annotations
 import asyncio
 import logging
 import os
-import signal
 import sys
 
 import django
@@ -18,25 +17,22 @@ import django
 
 async def serve(port: int) -> None:
     from nailwright.gateway.hub import Hub
-    from nailwright.gateway.web import Web
+    from nailwright.gateway.web import Web, server_of
 
     hub = Hub(read_instruments(os.environ.get("NAILWRIGHT_INSTRUMENTS", "")))
     origins = frozenset(os.environ.get("NAILWRIGHT_GATEWAY_ORIGINS", "").split())
     standins = os.environ.get("NAILWRIGHT_STANDINS", "")
     web = Web(hub, origins, int(standins) if standins else None)
-    server = await asyncio.start_server(web.serve, os.environ.get("NAILWRIGHT_GATEWAY_BIND", "127.0.0.1"), port)
-    stop = asyncio.Event()
-    for sign in (signal.SIGTERM, signal.SIGINT):
-        asyncio.get_running_loop().add_signal_handler(sign, stop.set)
+    server = server_of(web, origins, os.environ.get("NAILWRIGHT_GATEWAY_BIND", "127.0.0.1"), port)
     running = asyncio.create_task(hub.run())
-    stopped = asyncio.create_task(stop.wait())
-    await asyncio.wait({running, stopped}, return_when=asyncio.FIRST_COMPLETED)
+    serving = asyncio.create_task(server.serve())  # until SIGTERM or SIGINT, by which its streams end too
+    await asyncio.wait({running, serving}, return_when=asyncio.FIRST_COMPLETED)
     failed = running.done()  # it never ends by itself: whoever started us starts us again
-    server.close()
+    hub.end()
+    server.should_exit = True
+    await serving
     running.cancel()
     await asyncio.gather(running, return_exceptions=True)
-    hub.end()
-    await asyncio.sleep(0.1)  # for the streams to end by themselves
     if failed:
         running.result()
 

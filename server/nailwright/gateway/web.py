@@ -1,7 +1,6 @@
-"""The gateway's few addresses over HTTP: a stream for each Deck, and what stand-ins are told to do.
+"""The gateway's two addresses over HTTP: a stream for each Deck, and what stand-ins are told to do.
 
-Plain HTTP/1.1 on asyncio: three fixed answers need no server of their own, and a stream holds one small task here and none of
-the application's threads.
+An ASGI application: a stream holds one small task here and none of the application's threads.
 """
 
 from __future__ import annotations
@@ -10,12 +9,17 @@ import asyncio
 import json
 import logging
 import time
-from collections.abc import Collection, Mapping
-from dataclasses import dataclass
-from urllib.parse import parse_qs, urlsplit
+from collections.abc import AsyncIterator, Collection
 from uuid import UUID
 
+import uvicorn
 from django.db import close_old_connections
+from sse_starlette import EventSourceResponse, ServerSentEvent
+from sse_starlette.sse import SendTimeoutError
+from starlette.middleware.cors import CORSMiddleware
+from starlette.requests import ClientDisconnect, Request
+from starlette.responses import JSONResponse, Response
+from starlette.types import Receive, Scope, Send
 
 from nailwright.gateway.hub import Hub
 from nailwright.gateway.tickets import has_ended, read_ticket
@@ -25,21 +29,12 @@ log = logging.getLogger(__name__)
 _MOST_HEAD, _MOST_BODY = 16_384, 4096
 _WAIT_S = 10.0
 #: A line that says nothing, so that proxies on the way keep the stream open and a dead one is noticed.
-_STILL_HERE_S = 15.0
+STILL_HERE_S = 15.0
 #: So often it is looked whether a ticket's sign-in has ended.
 LOOK_EVERY_S = 10.0
 _ASK_S = 3.0
 #: Who takes nothing for so long is gone: what waits for them would fill the memory.
-_SLOWEST_S = 20.0
-
-
-@dataclass(frozen=True)
-class _Asked:
-    method: str
-    path: str
-    query: Mapping[str, str]
-    origin: str
-    body: bytes
+SLOWEST_S = 20.0
 
 
 class Web:
@@ -49,81 +44,103 @@ class Web:
         self._hub, self._origins, self._standins = hub, origins, standins
         self._open: dict[UUID, asyncio.Queue[str]] = {}
 
-    async def serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
-        """One connection, one request."""
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """One request."""
+        request = Request(scope, receive)
         try:
-            async with asyncio.timeout(_WAIT_S):
-                asked = await _read(reader)
-            await self._answer(asked, writer)
-        except (TimeoutError, ValueError, asyncio.IncompleteReadError, asyncio.LimitOverrunError):
-            _refuse(writer, 400, "Expected a short request of HTTP/1.1.")
-        except ConnectionError:
-            pass
-        finally:
-            writer.close()
+            response = await self._answer(request)
+        except ClientDisconnect:
+            return
+        try:
+            await response(scope, receive, send)
+        except SendTimeoutError:
+            log.info("a listener took nothing for %d s and was left behind", SLOWEST_S)
 
-    async def _answer(self, asked: _Asked, writer: asyncio.StreamWriter) -> None:
-        if asked.origin and asked.origin not in self._origins:
-            return _refuse(writer, 403, "Another page's streams are none of its affair.")
-        if asked.method == "OPTIONS":
-            return _send(writer, 204, b"", asked.origin)
-        ticket = read_ticket(asked.query.get("ticket", ""))
+    async def _answer(self, request: Request) -> Response:
+        origin = request.headers.get("origin", "")
+        if origin and origin not in self._origins:
+            return _refusal(403, "Another page's streams are none of its affair.")
+        ticket = read_ticket(request.query_params.get("ticket", ""))
         if ticket is None or await _ended(ticket):
-            return _refuse(writer, 403, "The ticket is not good, or has ended: load the Deck again.", asked.origin)
-        if (asked.method, asked.path) == ("GET", "/stream"):
-            return await self._stream(asked, writer, ticket)
-        if (asked.method, asked.path) == ("POST", "/play") and self._standins:
-            return await self._play(asked, writer)
-        _refuse(writer, 404, "Nothing is here.", asked.origin)
+            return _refusal(403, "The ticket is not good, or has ended: load the Deck again.")
+        if (request.method, request.url.path) == ("GET", "/stream"):
+            return self._stream(ticket)
+        if (request.method, request.url.path) == ("POST", "/play") and self._standins:
+            return await self._play(request)
+        return _refusal(404, "Nothing is here.")
 
-    async def _stream(self, asked: _Asked, writer: asyncio.StreamWriter, ticket: UUID) -> None:
+    def _stream(self, ticket: UUID) -> Response:
         if before := self._open.get(ticket):
-            self._hub.leave(
-                before
-            )  # a ticket holds one stream open: the newest, since one whose line broke comes again
+            # a ticket holds one stream open: the newest, since one whose line broke comes again
+            self._hub.leave(before)
         queue = self._hub.join()
         if queue is None:
-            return _refuse(writer, 503, "Too many Decks listen already.", asked.origin)
+            return _refusal(503, "Too many Decks listen already.")
         self._open[ticket] = queue
+        return EventSourceResponse(
+            self._messages(ticket, queue), ping=STILL_HERE_S, sep="\n", send_timeout=SLOWEST_S,
+            ping_message_factory=lambda: ServerSentEvent(comment="still here", sep="\n"),
+        )  # fmt: skip
+
+    async def _messages(self, ticket: UUID, queue: asyncio.Queue[str]) -> AsyncIterator[bytes]:
+        """What the instruments say, until the gateway or the ticket ends, or the ticket's newer stream takes this one's place."""
         looked = time.monotonic()
         try:
-            writer.write(
-                _head(200, "text/event-stream", asked.origin, {"Cache-Control": "no-store", "X-Accel-Buffering": "no"})
-            )
-            while not writer.is_closing():
+            while True:
+                message = None
                 try:
-                    async with asyncio.timeout(_STILL_HERE_S):
+                    async with asyncio.timeout(LOOK_EVERY_S):
                         message = await queue.get()
                 except TimeoutError:
-                    message = ": still here\n\n"
-                if not message:
-                    break  # the gateway ends, or the ticket's newer stream took this one's place
-                writer.write(message.encode())
-                async with asyncio.timeout(_SLOWEST_S):
-                    await writer.drain()
+                    pass  # nothing was said; the ticket is looked at all the same
+                if message == "":
+                    return
+                if message:
+                    yield message.encode()
                 if time.monotonic() - looked >= LOOK_EVERY_S:
                     looked = time.monotonic()
                     if await _ended(ticket):
-                        break
-        except TimeoutError:
-            log.info("a listener took nothing for %d s and was left behind", _SLOWEST_S)
-            writer.transport.abort()
+                        return
         finally:
             self._hub.listeners.discard(queue)
             if self._open.get(ticket) is queue:
                 del self._open[ticket]
 
-    async def _play(self, asked: _Asked, writer: asyncio.StreamWriter) -> None:
+    async def _play(self, request: Request) -> Response:
         try:
-            deed = json.dumps(json.loads(asked.body)).encode() + b"\n"
+            deed = json.dumps(json.loads(await _body(request))).encode() + b"\n"
             reader, out = await asyncio.open_connection("127.0.0.1", self._standins)
-        except (ValueError, OSError, RecursionError) as error:
-            return _refuse(writer, 400, f"The stand-ins were not told: {str(error)[:80]}", asked.origin)
+        except (ValueError, OSError, RecursionError, TimeoutError) as error:
+            return _refusal(400, f"The stand-ins were not told: {str(error)[:80]}")
         out.write(deed)
         async with asyncio.timeout(_WAIT_S):
             answer = await reader.readline()
         out.close()
-        _send(writer, 200 if b'"done"' in answer else 422, answer, asked.origin)
+        return Response(answer, 200 if b'"done"' in answer else 422, media_type="application/json")
+
+
+def server_of(web: Web, origins: Collection[str], host: str, port: int) -> uvicorn.Server:
+    """What serves it to the pages of ``origins``; a port of 0 is any free one."""
+    application = CORSMiddleware(
+        web, allow_origins=[*origins], allow_methods=["GET", "POST"], allow_headers=["Content-Type"]
+    )
+    return uvicorn.Server(
+        uvicorn.Config(
+            application, host, port, lifespan="off", http="h11", ws="none", access_log=False, log_level="warning", server_header=False,
+            h11_max_incomplete_event_size=_MOST_HEAD, timeout_graceful_shutdown=1,
+        )
+    )  # fmt: skip
+
+
+async def _body(request: Request) -> bytes:
+    """Raises ValueError for one that is too long, TimeoutError for one that does not come."""
+    body = b""
+    async with asyncio.timeout(_WAIT_S):
+        async for piece in request.stream():
+            body += piece
+            if len(body) > _MOST_BODY:
+                raise ValueError(f"expected at most {_MOST_BODY} bytes")
+    return body
 
 
 async def _ended(ticket: UUID) -> bool:
@@ -140,47 +157,5 @@ def _look(ticket: UUID) -> bool:
     return has_ended(ticket)
 
 
-async def _read(reader: asyncio.StreamReader) -> _Asked:
-    head = await reader.readuntil(b"\r\n\r\n")
-    if len(head) > _MOST_HEAD:
-        raise ValueError("a head that is too long")
-    first, *lines = head.decode("latin-1").split("\r\n")
-    method, target, _ = first.split(" ")
-    headers = {
-        name.strip().lower(): value.strip() for name, _, value in (line.partition(":") for line in lines if line)
-    }
-    length = int(headers.get("content-length", 0))
-    if not 0 <= length <= _MOST_BODY:
-        raise ValueError("a body that is too long")
-    address = urlsplit(target)
-    query = {name: values[0] for name, values in parse_qs(address.query).items()}
-    return _Asked(method, address.path, query, headers.get("origin", ""), await reader.readexactly(length))
-
-
-_REASONS = {
-    200: "OK",
-    204: "No Content",
-    400: "Bad Request",
-    403: "Forbidden",
-    404: "Not Found",
-    422: "Unprocessable",
-    503: "Busy",
-}
-
-
-def _head(status: int, content_type: str, origin: str, more: Mapping[str, str] | None = None) -> bytes:
-    headers = {
-        "Content-Type": content_type, "Connection": "close", "X-Content-Type-Options": "nosniff",
-        **({"Access-Control-Allow-Origin": origin, "Vary": "Origin", "Access-Control-Allow-Headers": "Content-Type"} if origin else {}),
-        **(more or {}),
-    }  # fmt: skip
-    lines = "".join(f"{name}: {value}\r\n" for name, value in headers.items())
-    return f"HTTP/1.1 {status} {_REASONS[status]}\r\n{lines}\r\n".encode()
-
-
-def _send(writer: asyncio.StreamWriter, status: int, body: bytes, origin: str) -> None:
-    writer.write(_head(status, "application/json", origin, {"Content-Length": str(len(body))}) + body)
-
-
-def _refuse(writer: asyncio.StreamWriter, status: int, words: str, origin: str = "") -> None:
-    _send(writer, status, json.dumps({"message": words}).encode(), origin)
+def _refusal(status: int, words: str) -> Response:
+    return JSONResponse({"message": words}, status)
