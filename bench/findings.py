@@ -15,7 +15,7 @@ from bench import notebook
 from bench.million import SPECIES, grow
 from bench.timing import seconds, show
 from nailwright.deck.models import Capture
-from nailwright.findings.asking import ask
+from nailwright.findings.computing import ask
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.queries import pairs_of
 from nailwright.findings.selections import Selection

@@ -13,9 +13,9 @@ from nailwright.deck.models import Capture
 from nailwright.jobs.working import Progress
 from nailwright.programmes.models import Person, Programme
 from nailwright.records.actions import take_file
-from nailwright.records.answering import answers_from
-from nailwright.records.bringing import BATCH, Bringing
+from nailwright.records.importing import BATCH, Bringing
 from nailwright.records.models import Import
+from nailwright.records.resolving import answers_from
 
 N = size(200_000, 2_000)
 

@@ -23,7 +23,7 @@ from nailwright.plan.models import Survey
 from nailwright.programmes.models import Change, Membership, Person, Programme
 from nailwright.programmes.protocols import decide
 from nailwright.programmes.record.audit import Act, apply_change
-from nailwright.programmes.record.taking_out import delete_programme, paths_to_programme
+from nailwright.programmes.record.removal import delete_programme, paths_to_programme
 from nailwright.records.archive.tables import LEFT_OUT, all_models, tables
 from nailwright.records.archive.writing import rows_of
 from nailwright.tags.models import Fish, Placement, Scan, Tag

@@ -22,7 +22,7 @@ from nailwright.findings.models import KeptFinding
 from nailwright.permits.models import Allowance, Permit
 from nailwright.plan.models import PlannedSite
 from nailwright.programmes.models import Programme
-from nailwright.programmes.record.taking_out import delete_programme
+from nailwright.programmes.record.removal import delete_programme
 from nailwright.waters.models import Site, Zone
 
 ARCHIVE = Path(__file__).parent / "data" / "programme_0_9.zip"

@@ -25,7 +25,7 @@ from nailwright.permits.models import Permit
 from nailwright.plan.models import Rehearsing, Survey
 from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies
 from nailwright.programmes.protocols import standing_version
-from nailwright.programmes.record.taking_out import delete_programme
+from nailwright.programmes.record.removal import delete_programme
 from nailwright.records.archive.tables import LEFT_OUT, all_models, tables
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values

@@ -12,7 +12,7 @@ from django.core.management import call_command
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Run
-from nailwright.findings import asking
+from nailwright.findings import computing as asking
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import finding_kinds
 from nailwright.jobs.models import Job

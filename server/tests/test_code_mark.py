@@ -8,7 +8,8 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Run
-from nailwright.findings import asking, code_mark
+from nailwright.findings import code_mark
+from nailwright.findings import computing as asking
 from nailwright.findings.models import FindingAnswer
 
 

@@ -16,7 +16,7 @@ from nailwright.deck.models import Capture, CaptureTally, Outing, Run
 from nailwright.findings.queries import lengths_of, pairs_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Membership, Person, Programme
-from nailwright.programmes.record.taking_out import take_out_demo
+from nailwright.programmes.record.removal import take_out_demo
 from nailwright.waters.models import Site, Water
 from nailwright_core.common import species
 from nailwright_core.common.species import LengthMassLine

@@ -42,8 +42,8 @@ from nailwright.permits.models import Allowance, Permit
 from nailwright.plan.models import PlannedSite, Survey
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies
 from nailwright.programmes.record.audit import Act
+from nailwright.records.mapping import propose
 from nailwright.records.models import Import
-from nailwright.records.proposing import propose
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 from nailwright.waters.models import Series, SeriesPoint, Site, Water
 from nailwright.waters.zones import zone_called

@@ -22,8 +22,8 @@ from nailwright.jobs.models import Job
 from nailwright.permits.models import Allowance, Permit
 from nailwright.plan.models import PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
+from nailwright.records.mapping import propose
 from nailwright.records.models import Import
-from nailwright.records.proposing import propose
 from nailwright.tags.models import Fish, Tag, TagBatch
 from nailwright.waters.models import Series
 from nailwright_core.common import species

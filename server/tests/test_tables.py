@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nailwright.common.sources import csv_file, open_table
-from nailwright.records.proposing import date_evidence
+from nailwright.records.mapping import date_evidence
 from nailwright_core.common.errors import CoreError
 
 

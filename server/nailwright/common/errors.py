@@ -14,7 +14,7 @@ from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
 from nailwright.common.database import NOT_NOW, RETRY_AFTER_S, note_failure
-from nailwright.common.settling import is_conflict
+from nailwright.common.database_retries import is_conflict
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)

@@ -13,14 +13,14 @@ from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
 from nailwright.findings import serializers as shapes
-from nailwright.findings.asked import AnySpeciesSerializer, read_query
-from nailwright.findings.asking import ask
-from nailwright.findings.beside import beside
+from nailwright.findings.computing import ask
 from nailwright.findings.kept import keep_finding, kept_of
 from nailwright.findings.long_selections import keep_selection, spelled_out
 from nailwright.findings.models import LongSelection
 from nailwright.findings.registry import FindingKind, finding_kinds
+from nailwright.findings.request_query import AnySpeciesSerializer, read_query
 from nailwright.findings.selections import selection_options
+from nailwright.findings.series_overlay import beside
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.programmes.places import places_of

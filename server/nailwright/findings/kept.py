@@ -9,9 +9,9 @@ from uuid import UUID
 from django.db.models import QuerySet
 from rest_framework.exceptions import ValidationError
 
+from nailwright.common.database_retries import settled
 from nailwright.common.errors import Refused
-from nailwright.common.settling import settled
-from nailwright.findings.asking import Asked, answer_now, check_places, read_asked
+from nailwright.findings.computing import Asked, answer_now, check_places, read_asked
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding
 from nailwright.findings.rows_mark import marks_differ

@@ -8,9 +8,9 @@ from typing import Any
 
 from django.http import QueryDict
 
-from nailwright.common.settling import settled
-from nailwright.findings.asked import AnySpeciesSerializer
+from nailwright.common.database_retries import settled
 from nailwright.findings.models import LongSelection
+from nailwright.findings.request_query import AnySpeciesSerializer
 from nailwright.programmes.models import Programme
 from nailwright_core.common.errors import CoreError
 

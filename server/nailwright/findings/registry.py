@@ -12,7 +12,7 @@ from typing import Any
 from rest_framework import serializers
 
 from nailwright.findings import kinds as package
-from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.request_query import SelectionSerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.subjects import CAPTURES, Subject
 from nailwright.programmes.models import Programme

@@ -10,7 +10,7 @@ from rest_framework import serializers
 
 from nailwright.common.field_shapes import drf_field
 from nailwright.deck.outing.checklists import CODES
-from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.request_query import SelectionSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits
 from nailwright_core.plan.parts import PARTS, Parts, Target, change, fields_of, parts_from

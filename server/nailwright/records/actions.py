@@ -15,11 +15,11 @@ from nailwright.jobs.models import Job
 from nailwright.programmes.models import Change, Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, already_done
-from nailwright.records.answering import answers_from
 from nailwright.records.answers import Answers
-from nailwright.records.bringing import take_back
+from nailwright.records.importing import take_back
+from nailwright.records.mapping import NOT_READ, look_into
 from nailwright.records.models import Import
-from nailwright.records.proposing import NOT_READ, look_into
+from nailwright.records.resolving import answers_from
 from nailwright.records.tasks import go_through, read_file
 from nailwright_core.common.errors import CoreError
 

@@ -20,8 +20,8 @@ from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.rows import new_id
 from nailwright.common.uploads import uploaded
-from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import spelled_out
+from nailwright.findings.request_query import AnySpeciesSerializer, read_query
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.jobs.actions import reap_jobs
 from nailwright.programmes.models import Programme

@@ -7,7 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.findings.asked import AnySpeciesSerializer
+from nailwright.findings.request_query import AnySpeciesSerializer
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.records.columns import READ
 from nailwright.records.models import Import

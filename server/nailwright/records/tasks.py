@@ -5,10 +5,10 @@ from __future__ import annotations
 from django_tasks import task
 
 from nailwright.jobs.working import Progress, do_job
-from nailwright.records.answering import answers_from
-from nailwright.records.bringing import Bringing
+from nailwright.records.importing import Bringing
+from nailwright.records.mapping import look_into
 from nailwright.records.models import Import
-from nailwright.records.proposing import look_into
+from nailwright.records.resolving import answers_from
 
 
 @task()

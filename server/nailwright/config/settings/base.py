@@ -39,12 +39,12 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",  # a deck of thousands of fish goes to a tablet over a thin signal
     "nailwright.common.database.DatabaseGuard",
-    "nailwright.common.room.Room",
+    "nailwright.common.throttling.Room",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "nailwright.common.retries.Retries",
+    "nailwright.common.request_retries.Retries",
 ]
 
 #: Proxies whose word about the sender's address is believed (common.address): none, where nothing is said.

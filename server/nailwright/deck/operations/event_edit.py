@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.handling.saying import edit_event
+from nailwright.deck.handling.recording import edit_event
 from nailwright.programmes.record.operations import Kind
 
 KIND = Kind("event.edit", "work_deck", edit_event)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nailwright.deck.handling.saying import say_event
+from nailwright.deck.handling.recording import record_event
 from nailwright.programmes.record.operations import Kind
 
-KIND = Kind("event.say", "work_deck", say_event)
+KIND = Kind("event.say", "work_deck", record_event)

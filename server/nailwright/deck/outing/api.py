@@ -17,7 +17,7 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.deck import serializers
 from nailwright.deck.models import Outing
-from nailwright.deck.outing.crossed import crossed_of, leave_as_it_stands
+from nailwright.deck.outing.conflicts import crossed_of, leave_as_it_stands
 from nailwright.deck.outing.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.outing.today import today_of
 from nailwright.deck.queries import (

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from nailwright.common.discovery import in_each_app
 from nailwright.deck.models import Capture, Outing, Run
-from nailwright.deck.outing.crossed import RECENT_DAYS, crossed_of
+from nailwright.deck.outing.conflicts import RECENT_DAYS, crossed_of
 from nailwright.deck.outing.signatures import unsigned_of
 from nailwright.programmes.models import Programme
 

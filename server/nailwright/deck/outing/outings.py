@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.db import transaction
 
-from nailwright.common.settling import settled
+from nailwright.common.database_retries import settled
 from nailwright.deck.handling.releases import count_aboard
 from nailwright.deck.models import Gear, Handover, Outing, Run
 from nailwright.deck.outing.checklists import needed_for

@@ -12,12 +12,12 @@ from django.db.models import Max, Min
 from rest_framework import serializers
 
 from nailwright.deck.models import Run
-from nailwright.findings.asked import SizeQuerySerializer
+from nailwright.findings.formatting import estimate_row, nothing_to_show
 from nailwright.findings.queries import Lengths, lengths_from, used_of
 from nailwright.findings.registry import FindingKind
+from nailwright.findings.request_query import SizeQuerySerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
-from nailwright.findings.telling import estimate_row, nothing_to_show
 from nailwright.programmes.models import Programme
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings import size_structure

@@ -9,12 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 from rest_framework import serializers
 
-from nailwright.findings.asked import ConditionQuerySerializer
+from nailwright.findings.formatting import estimate_row, nothing_to_show, number
 from nailwright.findings.queries import Pairs, pairs_of
 from nailwright.findings.registry import FindingKind
+from nailwright.findings.request_query import ConditionQuerySerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
-from nailwright.findings.telling import estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
 from nailwright_core.findings import condition
 from nailwright_core.findings.relative_weight import summarise_relative_weight

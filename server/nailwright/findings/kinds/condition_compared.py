@@ -8,12 +8,12 @@ from typing import Any
 import numpy as np
 from rest_framework import serializers
 
-from nailwright.findings.compared import ComparedQuerySerializer
+from nailwright.findings.comparison_query import ComparedQuerySerializer
+from nailwright.findings.formatting import estimate_row, number
 from nailwright.findings.groups import GroupedFish, grouped
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
-from nailwright.findings.telling import estimate_row, number
 from nailwright.programmes.models import Programme
 from nailwright_core.common.by_site import INDEPENDENT_FISH
 from nailwright_core.common.estimate import Assumption

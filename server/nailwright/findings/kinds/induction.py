@@ -11,12 +11,12 @@ from rest_framework import serializers
 
 from nailwright.deck.handling.inductions import inductions_in
 from nailwright.deck.models import Capture
-from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.formatting import estimate_row
 from nailwright.findings.registry import FindingKind
+from nailwright.findings.request_query import SelectionSerializer
 from nailwright.findings.selections import Selection, captures_in
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.subjects import HANDLING, events_in
-from nailwright.findings.telling import estimate_row
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError

@@ -8,12 +8,12 @@ from typing import Any
 from rest_framework import serializers
 
 from nailwright.deck.serializers import CategorySerializer
-from nailwright.findings.asked import SizeQuerySerializer
+from nailwright.findings.formatting import categories_of, estimate_row, nothing_to_show, number
 from nailwright.findings.queries import Lengths, lengths_of
 from nailwright.findings.registry import FindingKind
+from nailwright.findings.request_query import SizeQuerySerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
-from nailwright.findings.telling import categories_of, estimate_row, nothing_to_show, number
 from nailwright.programmes.models import Programme
 from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.intervals import median_interval

@@ -11,12 +11,12 @@ import numpy as np
 from rest_framework import serializers
 
 from nailwright.deck.serializers import CategorySerializer
-from nailwright.findings.compared import ComparedQuerySerializer
+from nailwright.findings.comparison_query import ComparedQuerySerializer
+from nailwright.findings.formatting import categories_of, estimate_row, number
 from nailwright.findings.groups import GroupedFish, grouped
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
-from nailwright.findings.telling import categories_of, estimate_row, number
 from nailwright.programmes.models import Programme
 from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.estimate import Assumption

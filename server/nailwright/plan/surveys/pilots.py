@@ -6,8 +6,8 @@ from typing import Any
 
 from django.db.models import Q, Sum
 
-from nailwright.findings.asked import SelectionSerializer, read_query
 from nailwright.findings.queries import lengths_of
+from nailwright.findings.request_query import SelectionSerializer, read_query
 from nailwright.findings.selections import runs_in
 from nailwright.plan.models import Survey
 from nailwright.programmes.species.known import species_of

@@ -6,7 +6,7 @@ from rest_framework import serializers
 
 from nailwright.deck.models import Gear, Target
 from nailwright.deck.outing.checklists import CODES
-from nailwright.findings.asked import SelectionSerializer
+from nailwright.findings.request_query import SelectionSerializer
 from nailwright.permits.serializers import PermitSerializer
 from nailwright.plan.day_field import day_field
 from nailwright.plan.layout.serializers import PlannedSiteSerializer

@@ -16,8 +16,8 @@ from django.db import IntegrityError
 from django.utils import timezone
 
 from nailwright.common.below_orm import insert_rows
+from nailwright.common.database_retries import settled
 from nailwright.common.errors import Refused
-from nailwright.common.settling import settled
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.policies import PERMISSIONS, require
 from nailwright.programmes.record.audit import Act

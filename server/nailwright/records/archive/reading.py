@@ -22,10 +22,10 @@ from nailwright.common.sources.zipped import open_zip, piece_of
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Event
-from nailwright.findings.asked import AnySpeciesSerializer, read_query
 from nailwright.findings.long_selections import as_address
 from nailwright.findings.models import KeptFinding, LongSelection
 from nailwright.findings.registry import finding_kinds
+from nailwright.findings.request_query import AnySpeciesSerializer, read_query
 from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion, Role
 from nailwright.programmes.people.beginning import DEMO_PREFIX
 from nailwright.programmes.policies import require

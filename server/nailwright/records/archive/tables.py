@@ -21,7 +21,7 @@ from django.db import models
 
 from nailwright.common.shaped_json import ShapedJSON
 from nailwright.programmes.models import Person
-from nailwright.programmes.record.taking_out import paths_to_programme
+from nailwright.programmes.record.removal import paths_to_programme
 
 Model = type[models.Model]
 

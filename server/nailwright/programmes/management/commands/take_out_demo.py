@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from nailwright.programmes.record.taking_out import take_out_demo
+from nailwright.programmes.record.removal import take_out_demo
 
 
 class Command(BaseCommand):

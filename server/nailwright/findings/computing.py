@@ -13,12 +13,12 @@ from django.http import QueryDict
 from django.utils import timezone
 from django_tasks import task
 
-from nailwright.common.settling import settled
-from nailwright.findings.asked import read_query
+from nailwright.common.database_retries import settled
 from nailwright.findings.code_mark import code_mark
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
+from nailwright.findings.request_query import read_query
 from nailwright.findings.selections import Selection
 from nailwright.jobs.actions import reap_jobs, start_job
 from nailwright.jobs.models import Job

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rest_framework import serializers
 
-from nailwright.findings.asked import SizeQuerySerializer
 from nailwright.findings.groups import GROUPINGS
+from nailwright.findings.request_query import SizeQuerySerializer
 
 
 class ComparedQuerySerializer(SizeQuerySerializer):

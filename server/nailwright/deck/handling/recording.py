@@ -21,7 +21,7 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.events import EventKind, kind_of, read_event
 
 
-def say_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:
+def record_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:
     """Keep what is said of a fish (``capture``), of several (``captures``), of a ``run``, or of a bath of the ``outing``.
 
     The key of an event of one thing is the act's; of several fish each follows from the act's and the capture's, so that fish
