@@ -10,10 +10,10 @@ import { setTheme, THEMES, useTheme } from "@/ui/theme";
 import { ClockQuestion } from "./ClockQuestion";
 import { FindTag } from "./FindTag";
 import { Help } from "./Help";
-import { Loose } from "./Loose";
 import { Me } from "./Me";
 import { NewVersionReady } from "./NewVersionReady";
 import { OldScreens } from "./OldScreens";
+import { UnsavedEntries } from "./UnsavedEntries";
 import { Unsent } from "./Unsent";
 
 const SignIn = lazy(async () => ({ default: (await import("@/features/sign-in")).SignIn }));
@@ -51,7 +51,7 @@ export function Shell() {
   return (
     <HereProvider session={session}>
       <Header />
-      <Loose />
+      <UnsavedEntries />
       <ClockQuestion />
       <OldScreens />
       <Outlet />

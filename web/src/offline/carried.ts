@@ -28,7 +28,7 @@ interface Carried {
 export async function carry(operations: readonly Operation[], now = new Date()): Promise<string> {
   const session = await recall<Pick<Schemas["Session"], "person" | "carry_key">>("session");
   const whole = await Promise.all(operations.map(asText));
-  const entries = whole.map(({ seq, loose, state, error, ...each }) => ({
+  const entries = whole.map(({ seq, unsaved, state, error, ...each }) => ({
     ...each,
     state: "waiting" as const,
     carried: each.carried ?? signed(each, session?.person?.id === each.person ? session.carry_key : null),

@@ -34,7 +34,7 @@ export interface Operation {
   shown?: unknown;
   state: "waiting" | "refused";
   /** The disk had no room for it: it is in this page's memory alone. */
-  loose?: true;
+  unsaved?: true;
   error?: Schemas["Error"];
 }
 

@@ -118,7 +118,7 @@ describe("where the disk has no room", () => {
     vi.spyOn(IDBObjectStore.prototype, "add").mockImplementation(() => {
       throw Object.assign(new Error("no room"), { name: "QuotaExceededError" });
     });
-  const ids = (of: Operation[]) => of.map(({ id, loose }) => (loose ? `${id} loose` : id));
+  const ids = (of: Operation[]) => of.map(({ id, unsaved }) => (unsaved ? `${id} unsaved` : id));
   afterEach(async () => {
     vi.restoreAllMocks();
     await outbox.settle(await outbox.queued(), []);
@@ -129,13 +129,13 @@ describe("where the disk has no room", () => {
     const disk = full();
     await outbox.add(called("b"));
     await outbox.add(called("c", { row: { capture: "b" } }));
-    expect(ids(await outbox.queued(TANK))).toEqual(["a", "b loose", "c loose"]);
+    expect(ids(await outbox.queued(TANK))).toEqual(["a", "b unsaved", "c unsaved"]);
     expect(ids(await outbox.queued(OTHER))).toEqual([]);
     const { batch } = await outbox.next("me", 200, new Set());
-    expect(ids(batch)).toEqual(["a", "b loose", "c loose"]);
+    expect(ids(batch)).toEqual(["a", "b unsaved", "c unsaved"]);
     const [a, b] = batch;
     await outbox.settle([a!, b!], []);
-    expect(ids(await outbox.queued())).toEqual(["c loose"]);
+    expect(ids(await outbox.queued())).toEqual(["c unsaved"]);
     disk.mockRestore();
     await outbox.add(called("d"));
     expect(ids(await outbox.queued())).toEqual(["c", "d"]);
@@ -147,7 +147,7 @@ describe("where the disk has no room", () => {
     disk.mockRestore();
     const [a] = await outbox.queued();
     await Promise.all([outbox.add(called("b")), outbox.change(a!, { reason: "misheard" })]);
-    expect((await outbox.queued()).map(({ id, loose, reason }) => [id, loose, reason])).toEqual([
+    expect((await outbox.queued()).map(({ id, unsaved, reason }) => [id, unsaved, reason])).toEqual([
       ["a", undefined, "misheard"],
       ["b", undefined, undefined],
     ]);
@@ -178,6 +178,6 @@ describe("where the disk has no room", () => {
     expect(await outbox.queued()).toEqual([]);
     await takeBack();
     await outbox.change(a!, { state: "waiting", error: undefined });
-    expect(ids((await outbox.next("me", 200, new Set())).batch)).toEqual(["a loose", "b loose"]);
+    expect(ids((await outbox.next("me", 200, new Set())).batch)).toEqual(["a unsaved", "b unsaved"]);
   });
 });

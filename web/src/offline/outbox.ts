@@ -6,7 +6,7 @@ import { sameScope } from "./scopes";
 /**
  * Where what was done is kept until the server has it, with each scope's document as last known. It knows nothing of kinds.
  *
- * Where the disk has no room, an entry is `loose`: in this page's memory alone, sent and carried like all others, and written as
+ * Where the disk has no room, an entry is `unsaved`: in this page's memory alone, sent and carried like all others, and written as
  * soon as there is room again.
  */
 export interface Outbox {
@@ -14,7 +14,7 @@ export interface Outbox {
   queued(scope?: Scope): Promise<Operation[]>;
   /** Tells what is queued of a scope, or of all, now and whenever it changes, in any tab; gives how to stop. */
   watch(scope: Scope | undefined, told: (queued: Operation[]) => void): () => void;
-  /** Resolves when it is on the disk, or loose; what is heavy is never loose: it rejects. */
+  /** Resolves when it is on the disk, or unsaved; what is heavy is never unsaved: it rejects. */
   add(operation: Operation): Promise<void>;
   change(operation: Operation, change: Partial<Operation>): Promise<void>;
   /** Gives up an entry and all that waits for it; gives what was given up, and how to take that back. */
@@ -41,7 +41,7 @@ export const outbox: Outbox = {
     const written = await (scope === undefined
       ? db.getAll("operations")
       : db.getAllFromIndex("operations", "scope", keyOf(scope)));
-    return [...written, ...loose.filter((each) => scope === undefined || sameScope(each.scope, scope))];
+    return [...written, ...unsaved.filter((each) => scope === undefined || sameScope(each.scope, scope))];
   },
 
   watch(scope, told) {
@@ -63,21 +63,21 @@ export const outbox: Outbox = {
     await inTurn(async () => {
       await writeLoose();
       try {
-        if (loose.length) throw new Error("there is no room"); // what came before it goes first
+        if (unsaved.length) throw new Error("there is no room"); // what came before it goes first
         await write(operation);
       } catch (failure) {
         if (operation.heavy || NO_MATTER_OF_ROOM.has((failure as Error).name)) throw failure;
-        if (!loose.length) setTimeout(tryAgain, AGAIN_MS);
-        loose = [...loose, { ...operation, loose: true }];
+        if (!unsaved.length) setTimeout(tryAgain, AGAIN_MS);
+        unsaved = [...unsaved, { ...operation, unsaved: true }];
       }
     });
     changed();
   },
 
   async change(operation, change) {
-    // in turn with the writing of what is loose: else the entry could reach the disk as it was before
+    // in turn with the writing of what is unsaved: else the entry could reach the disk as it was before
     await inTurn(async () => {
-      loose = loose.map((each) => (each.id === operation.id ? { ...each, ...change } : each));
+      unsaved = unsaved.map((each) => (each.id === operation.id ? { ...each, ...change } : each));
       const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
       const kept = await transaction.store.index("id").get(operation.id);
       if (kept) await transaction.store.put({ ...kept, ...change });
@@ -89,9 +89,9 @@ export const outbox: Outbox = {
   async giveUp(operation) {
     const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
     const queue = await transaction.store.index("scope").getAll(keyOf(operation.scope));
-    const looseBefore = loose;
-    const gone = heldBack([...queue, ...loose], [operation.id]);
-    loose = loose.filter(({ id }) => !gone.has(id)).map((each) => ({ ...each, row: without(each.row, gone) }));
+    const unsavedBefore = unsaved;
+    const gone = heldBack([...queue, ...unsaved], [operation.id]);
+    unsaved = unsaved.filter(({ id }) => !gone.has(id)).map((each) => ({ ...each, row: without(each.row, gone) }));
     const before = queue.filter((each) => gone.has(each.id) || namesOne(each, gone));
     // an entry that names many goes on without those that are gone
     for (const each of before)
@@ -102,10 +102,10 @@ export const outbox: Outbox = {
     const takeBack = async () => {
       const again = (await database()).transaction("operations", "readwrite", DURABLE);
       await Promise.all([...before.map((each) => again.store.put(each)), again.done]);
-      loose = [...looseBefore, ...loose.filter(({ id }) => !looseBefore.some((each) => each.id === id))];
+      unsaved = [...unsavedBefore, ...unsaved.filter(({ id }) => !unsavedBefore.some((each) => each.id === id))];
       changed();
     };
-    return { gone: [...before, ...looseBefore].filter(({ id }) => gone.has(id)), takeBack };
+    return { gone: [...before, ...unsavedBefore].filter(({ id }) => gone.has(id)), takeBack };
   },
 
   async kept<Document>(scope: Scope) {
@@ -125,7 +125,7 @@ export const outbox: Outbox = {
 
   async next(person, most, aside) {
     const index = (await database()).transaction("operations").store.index("[person+state]");
-    const mine = loose.filter((each) => each.person === person);
+    const mine = unsaved.filter((each) => each.person === person);
     const refused = [...(await index.getAll([person, "refused"])), ...mine.filter(({ state }) => state === "refused")];
     const blocked = new Set([...refused.map(({ id }) => id), ...aside]);
     const byRefused = new Set(refused.map(({ id }) => id));
@@ -158,7 +158,7 @@ export const outbox: Outbox = {
     const settled = transaction.objectStore("settled");
     const documents = transaction.objectStore("documents");
     for (const each of done) {
-      if (each.seq === undefined) continue; // loose: there is no room to note that it is in either
+      if (each.seq === undefined) continue; // unsaved: there is no room to note that it is in either
       await operations.delete(each.seq);
       await settled.put(each.heavy ? { ...each, row: withoutLargeParts(each.row) } : each);
     }
@@ -178,7 +178,7 @@ export const outbox: Outbox = {
     await transaction.done;
     const ids = new Set(done.map(({ id }) => id));
     const errors = new Map(refused.map(({ operation, error }) => [operation.id, error]));
-    loose = loose
+    unsaved = unsaved
       .filter(({ id }) => !ids.has(id))
       .map((each) => (errors.has(each.id) ? { ...each, state: "refused", error: errors.get(each.id) } : each));
     changed();
@@ -186,13 +186,13 @@ export const outbox: Outbox = {
 };
 
 /** Entries that the disk had no room for, in the order in which they were made. */
-let loose: readonly Operation[] = [];
+let unsaved: readonly Operation[] = [];
 /** After so long it is tried again whether there is room, ms. */
 const AGAIN_MS = 5000;
 /** Failures that more room would not mend. */
 const NO_MATTER_OF_ROOM = new Set(["ConstraintError", "DataError", "DataCloneError"]);
 
-async function write({ loose: _, ...operation }: Operation): Promise<void> {
+async function write({ unsaved: _, ...operation }: Operation): Promise<void> {
   const put = async () => {
     const transaction = (await database()).transaction("operations", "readwrite", DURABLE);
     await Promise.all([transaction.store.add(operation), transaction.done]);
@@ -218,27 +218,27 @@ async function makeRoom(scope: Scope): Promise<void> {
 }
 
 async function writeLoose(): Promise<void> {
-  while (loose.length) {
-    const first = loose[0]!;
+  while (unsaved.length) {
+    const first = unsaved[0]!;
     const written = await write(first).then(
       () => true,
       (failure: Error) => failure.name === "ConstraintError", // it is there already
     );
     if (!written) return;
-    loose = loose.filter(({ id }) => id !== first.id);
+    unsaved = unsaved.filter(({ id }) => id !== first.id);
   }
 }
 
-/** For as long as something is loose. */
+/** For as long as something is unsaved. */
 async function tryAgain(): Promise<void> {
-  const before = loose.length;
+  const before = unsaved.length;
   await inTurn(writeLoose);
-  if (loose.length < before) changed();
-  if (loose.length) setTimeout(tryAgain, AGAIN_MS);
+  if (unsaved.length < before) changed();
+  if (unsaved.length) setTimeout(tryAgain, AGAIN_MS);
 }
 
 let turn: Promise<unknown> = Promise.resolve();
-/** One writer after the other, so that what is loose is written once and in its order. */
+/** One writer after the other, so that what is unsaved is written once and in its order. */
 function inTurn<T>(work: () => Promise<T>): Promise<T> {
   const done = turn.then(work);
   turn = done.catch(() => undefined);

@@ -117,7 +117,7 @@ export function WaitingScreen() {
                 {each.person !== person.id && <span>of {each.person_name ?? "somebody else"}, who sends it</span>}
                 {each.by && each.by !== each.person && <span>called by somebody who had taken over</span>}
                 <span className={each.state === "refused" ? "font-semibold text-signal" : "text-muted"}>
-                  {each.loose && "! not on the disk of this device "}
+                  {each.unsaved && "! not on the disk of this device "}
                   {each.state === "refused"
                     ? `! not accepted: ${each.error?.message ?? ""}`
                     : (sender.reasons.get(each.id) ?? (each.heavy ? "after all others" : ""))}

@@ -5,9 +5,9 @@ import { Button } from "@/ui/Button";
 import { plural } from "@/ui/words/format";
 
 /** Entries for which this device has no room: they go on being taken, and this says what would be lost with the page. */
-export function Loose() {
+export function UnsavedEntries() {
   const queued = useQueued();
-  const n = queued.filter(({ loose }) => loose).length;
+  const n = queued.filter(({ unsaved }) => unsaved).length;
   useEffect(() => {
     if (!n) return;
     const ask = (event: BeforeUnloadEvent) => event.preventDefault();
