@@ -75,6 +75,10 @@ class Likeness:
 def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
     """Labels of sites, shape (n,), as numbers from 0 on, and how many different ones there are.
 
+    Args:
+        sites: label of the site of each fish, shape (n,).
+        n: how many fish there are.
+
     Raises:
         CoreError: ``lengths_differ`` unless there is a site for each fish.
     """
@@ -92,7 +96,13 @@ def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
 
 
 def sums_by_site(sites: NDArray[np.int64], n_sites: int, *columns: Floats) -> Floats:
-    """Number of fish and sums of the columns at each site, shape (sites, 1 + columns)."""
+    """Number of fish and sums of the columns at each site, shape (sites, 1 + columns).
+
+    Args:
+        sites: number of the site of each fish, shape (n,).
+        n_sites: how many different sites there are.
+        columns: figures of each fish, shape (n,) each.
+    """
     each = [np.bincount(sites, column, n_sites) for column in columns]
     return np.column_stack([np.bincount(sites, minlength=n_sites).astype(np.float64), *each])
 
@@ -116,7 +126,15 @@ def jackknife(sums: Floats, estimate: Callable[[Floats], Floats]) -> tuple[Float
 
 
 def t_interval(value: float, variance: float, sites: int, level: float, n: int) -> Estimate:
-    """An estimate with its interval by t over sites; without ends where there is one site only."""
+    """An estimate with its interval by t over sites; without ends where there is one site only.
+
+    Args:
+        value: the estimate.
+        variance: of the estimate, over sites.
+        sites: how many sites it is over.
+        level: of the interval, between 0 and 1.
+        n: fish behind it.
+    """
     if sites < 2 or not math.isfinite(variance):
         return Estimate(value, math.nan, math.nan, math.nan, level, "one site" if sites < 2 else "t over sites", n)
     se = math.sqrt(max(variance, 0.0))
@@ -207,6 +225,11 @@ def median_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> 
     """Median over fish; its ends are the quantiles at the ends of the interval that half of the fish has over sites.
 
     With one site the interval is over its fish, as that of a share is.
+
+    Args:
+        values: of each fish, shape (n,).
+        sites: label of the site of each fish, shape (n,).
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: as ``mean_by_site``.

@@ -13,6 +13,9 @@ from nailwright_core.common.errors import CoreError
 def check_level(level: float) -> None:
     """Refuse what is no level of an interval.
 
+    Args:
+        level: what is to be one.
+
     Raises:
         CoreError: ``level_out_of_range`` unless 0 < level < 1.
     """
@@ -22,6 +25,13 @@ def check_level(level: float) -> None:
 
 def finite(value: float, field: str, low: float = -math.inf, high: float = math.inf, above: bool = False) -> float:
     """A finite number from ``low`` to ``high`` (``above``: more than ``low``).
+
+    Args:
+        value: what is to be one.
+        field: its name in the refusal.
+        low: least that is taken.
+        high: greatest that is taken.
+        above: ``low`` itself is not taken.
 
     Raises:
         CoreError: ``number_out_of_range``.
@@ -36,6 +46,11 @@ def finite(value: float, field: str, low: float = -math.inf, high: float = math.
 def whole_counts(values: ArrayLike, field: str, dimensions: int = 1) -> NDArray[np.float64]:
     """Whole numbers of fish, 0 or more, as an array of so many dimensions.
 
+    Args:
+        values: what are to be counts.
+        field: their name in the refusal.
+        dimensions: of the array that is expected.
+
     Raises:
         CoreError: ``count_out_of_range``.
     """
@@ -48,6 +63,11 @@ def whole_counts(values: ArrayLike, field: str, dimensions: int = 1) -> NDArray[
 
 def numbers(values: ArrayLike, field: str, dimensions: int = 1) -> NDArray[np.float64]:
     """Finite numbers as an array of so many dimensions.
+
+    Args:
+        values: what are to be numbers.
+        field: their name in the refusal.
+        dimensions: of the array that is expected.
 
     Raises:
         CoreError: ``number_out_of_range``.

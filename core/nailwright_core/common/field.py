@@ -57,17 +57,41 @@ class Field:
 
 
 def number(name: str, title: str, unit: str, low: float, high: float, needed: bool = False) -> Field:
-    """A field of a number."""
+    """A field of a number.
+
+    Args:
+        name: in code, API and store.
+        title: what a screen and a refusal call it.
+        unit: of the number; empty for none.
+        low: least that it may be.
+        high: greatest that it may be.
+        needed: it may not be empty.
+    """
     return Field(name, title, "number", unit, low, high, needed=needed)
 
 
 def whole(name: str, title: str, unit: str, low: float, high: float, needed: bool = False) -> Field:
-    """A field of a whole number."""
+    """A field of a whole number.
+
+    Args:
+        name: in code, API and store.
+        title: what a screen and a refusal call it.
+        unit: of the number; empty for none.
+        low: least that it may be.
+        high: greatest that it may be.
+        needed: it may not be empty.
+    """
     return Field(name, title, "whole", unit, low, high, needed=needed)
 
 
 def choice(name: str, title: str, *words: str) -> Field:
-    """A field of one of these words, each its own code."""
+    """A field of one of these words, each its own code.
+
+    Args:
+        name: in code, API and store.
+        title: what a screen and a refusal call it.
+        words: that it may be.
+    """
     return Field(name, title, "choice", choices=tuple((word, word) for word in words))
 
 

@@ -21,6 +21,11 @@ from nailwright_core.common.estimate import Estimate
 def wilson(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
     """Wilson score interval for k of n, as proportions (lower, upper); (0, 1) for n = 0.
 
+    Args:
+        k: how many of them have it.
+        n: how many were looked at.
+        level: of the interval, between 0 and 1.
+
     Raises:
         CoreError: ``count_out_of_range`` unless 0 <= k <= n, ``level_out_of_range`` unless 0 < level < 1.
     """
@@ -32,6 +37,11 @@ def wilson(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
 
 def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
     """Clopper-Pearson interval for k of n, as proportions (lower, upper); (0, 1) for n = 0.
+
+    Args:
+        k: how many of them have it.
+        n: how many were looked at.
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: as ``wilson``.
@@ -46,6 +56,10 @@ def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
 def exact_poisson(n: int, level: float = 0.95) -> tuple[float, float]:
     """Garwood interval for the mean of a count of which ``n`` were seen (lower, upper).
 
+    Args:
+        n: how many were seen.
+        level: of the interval, between 0 and 1.
+
     Raises:
         CoreError: ``count_out_of_range`` below 0, ``level_out_of_range`` unless 0 < level < 1.
     """
@@ -56,6 +70,10 @@ def exact_poisson(n: int, level: float = 0.95) -> tuple[float, float]:
 
 def goodman(counts: Sequence[int], level: float = 0.95) -> list[tuple[float, float]]:
     """Simultaneous intervals for the shares of a multinomial, one (lower, upper) for each count.
+
+    Args:
+        counts: of each class.
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: as ``wilson``.
@@ -100,7 +118,13 @@ def median_interval(values: ArrayLike, level: float = 0.95) -> Estimate:
 
 
 def score_interval(share: float, n: float, z: float) -> tuple[float, float]:
-    """Wilson's interval for a share of n, which need be no whole number: it may be the size of a sample that tells as much."""
+    """Wilson's interval for a share of n, which need be no whole number: it may be the size of a sample that tells as much.
+
+    Args:
+        share: of them that have it.
+        n: how many were looked at.
+        z: quantile of the normal distribution.
+    """
     centre = (share + z * z / (2 * n)) / (1 + z * z / n)
     half = z / (1 + z * z / n) * math.sqrt(share * (1 - share) / n + z * z / (4 * n * n))
     # at none and at all the ends are exactly 0 and 1; rounding must not leave 1e-17 there

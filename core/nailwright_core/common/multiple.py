@@ -10,6 +10,9 @@ def holm(p: ArrayLike) -> NDArray[np.float64]:
     """p values corrected for their number, shape (m,), in the order given (Holm 1979, Scand. J. Stat. 6, 65-70).
 
     Those that could not be had (nan) stay so and do not count.
+
+    Args:
+        p: p values, shape (m,).
     """
     given = np.asarray(p, dtype=np.float64)
     known = ~np.isnan(given)

@@ -102,6 +102,9 @@ def parse_mass(text: str, default_unit: str = "g") -> Mass:
 def parse_number(text: str) -> float:
     """A figure as people type it: a comma is a decimal sign only where it cannot part thousands.
 
+    Args:
+        text: as it was typed.
+
     Raises:
         CoreError: ``number_empty``, ``number_unreadable``, ``number_ambiguous``; field "number".
     """
@@ -143,7 +146,12 @@ def unit_giving(what: str, text: str, value: float, first: str | None = None) ->
 
 
 def format_length(mm: float, unit: str = "mm") -> str:
-    """A length for reading: whole millimetres, or 0.1 cm, 0.01 in, 0.001 m, 0.01 ft, with its unit."""
+    """A length for reading: whole millimetres, or 0.1 cm, 0.01 in, 0.001 m, 0.01 ft, with its unit.
+
+    Args:
+        mm: a length, mm.
+        unit: in which it is shown.
+    """
     if unit not in MM_PER:
         raise CoreError("length_unit", f"Expected a length unit of {', '.join(MM_PER)}; got '{unit}'.", "unit")
     finite(mm, "mm")

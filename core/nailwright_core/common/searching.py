@@ -11,7 +11,12 @@ from nailwright_core.common.arrays import Floats
 
 
 def first_not(holds: Callable[[Floats], NDArray[np.bool_]], start: Floats) -> Floats:
-    """For each, the first whole number from ``start`` on at which ``holds`` is no longer so; it holds up to there."""
+    """For each, the first whole number from ``start`` on at which ``holds`` is no longer so; it holds up to there.
+
+    Args:
+        holds: a condition on an array, true up to some number and false from there on.
+        start: first numbers to be looked at, shape (n,).
+    """
     low, step = start.astype(float), np.ones_like(start, dtype=float)
     open_ = holds(low)
     first = np.where(open_, np.nan, low)

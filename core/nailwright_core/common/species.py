@@ -144,6 +144,9 @@ OTHER = Species(
 def get(code: str) -> Species:
     """The species with this code.
 
+    Args:
+        code: of the species.
+
     Raises:
         CoreError: ``species_unknown``, field ``species``.
     """

@@ -72,7 +72,11 @@ FIELDS: dict[str, dict[str, Field]] = {
 
 
 def species_values(kind: Species) -> dict[str, Any]:
-    """A species as JSON can hold it; ``read_species`` gives the same species back."""
+    """A species as JSON can hold it; ``read_species`` gives the same species back.
+
+    Args:
+        kind: the species.
+    """
     low, high = kind.length_bounds_mm
     usual_low, usual_high = kind.length_range_mm
     return {
@@ -99,6 +103,10 @@ def species_values(kind: Species) -> dict[str, Any]:
 
 def read_species(code: str, values: Mapping[str, Any]) -> Species:
     """The species that values describe.
+
+    Args:
+        code: of the species.
+        values: as ``species_values`` gives them.
 
     Raises:
         CoreError: what was expected of which value; the field is its place, such as "line.b".

@@ -29,6 +29,10 @@ def fights(hooked_s: Sequence[float], ended_s: Sequence[float]) -> tuple[Fight, 
     """Which hook-up each fish in hand, or lost, ended: the oldest that was still open; more than one rod may be bent.
 
     A hook-up that nothing ended within two hours is closed without a fight, and left out.
+
+    Args:
+        hooked_s: times of hook-ups, s.
+        ended_s: times at which a fish came to hand or was lost, s.
     """
     ends = sorted(ended_s)
     found = []
@@ -70,6 +74,10 @@ class Rate:
 def rate_per_hour(fish: int, hours: float) -> Rate:
     """Fish for a rod-hour with a 95 % interval.
 
+    Args:
+        fish: how many were caught.
+        hours: rod-hours.
+
     Raises:
         CoreError: ``number_out_of_range`` unless hours are above 0, ``count_out_of_range`` below 0 fish.
     """
@@ -82,6 +90,11 @@ def feed_due_s(began_s: float, fed_s: Sequence[float], now_s: float) -> float:
     """Seconds until the spot is to be fed again; below zero: since when it was due.
 
     Every five minutes while the bed is built, in the first half hour; then every twelve and a half (10 to 15).
+
+    Args:
+        began_s: when fishing at the spot began, s.
+        fed_s: times at which it was fed, s.
+        now_s: the moment that is asked about, s.
     """
     last = max((each for each in fed_s if each <= now_s), default=None)
     if last is None:

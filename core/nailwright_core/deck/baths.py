@@ -78,7 +78,12 @@ class Bath:
 
 
 def bath_after(steps: Sequence[BathStep], now_s: float | None = None) -> Bath:
-    """The bath after its steps up to a moment, in the order of their times."""
+    """The bath after its steps up to a moment, in the order of their times.
+
+    Args:
+        steps: what was done to the bath, in any order.
+        now_s: the moment that is asked about, s.
+    """
     state: BathState | None = None
     agent, purpose, stock = "none", "", None
     filled_at = dosed_at = None
@@ -126,6 +131,12 @@ class Advice:
 
 def advice(bath: Bath, target_mg_l: float, low_mg_l: float, high_mg_l: float) -> Advice:
     """What to add or to exchange for a target inside the range that holds.
+
+    Args:
+        bath: as ``bath_after`` gives it.
+        target_mg_l: strength that is wanted, mg/L.
+        low_mg_l: least strength of the range, mg/L.
+        high_mg_l: greatest strength of the range, mg/L.
 
     Raises:
         CoreError: ``target_out_of_range``, ``bath_empty``, ``stock_unknown``, and as ``dose_volume_ml``.

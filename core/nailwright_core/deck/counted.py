@@ -32,7 +32,13 @@ class CountedFish:
 
 
 def for_permit(what: str, species: str, fish: CountedFish) -> bool:
-    """Whether a fish counts against an allowance of ``permits.COUNTED``; species empty is every species."""
+    """Whether a fish counts against an allowance of ``permits.COUNTED``; species empty is every species.
+
+    Args:
+        what: "captured", "handled", "tagged" or "killed".
+        species: code of the species that is counted; empty: every species.
+        fish: the fish.
+    """
     if species and fish.species != species:
         return False
     match what:
@@ -46,7 +52,15 @@ def for_permit(what: str, species: str, fish: CountedFish) -> bool:
 
 
 def towards_target(what: str, species: str, from_mm: float | None, zone: str, fish: CountedFish) -> bool:
-    """Whether a fish counts towards a target of so many "measured" or "marked", from a length, in a zone (empty: anywhere)."""
+    """Whether a fish counts towards a target of so many "measured" or "marked", from a length, in a zone (empty: anywhere).
+
+    Args:
+        what: "measured" or "marked".
+        species: code of the species that is wanted.
+        from_mm: least length that counts, mm; None: any.
+        zone: name of a zone; empty: any.
+        fish: the fish.
+    """
     if fish.species != species or (zone and fish.zone.casefold() != zone.casefold()):
         return False
     if from_mm is not None and (fish.length_mm is None or fish.length_mm < from_mm):
@@ -56,7 +70,15 @@ def towards_target(what: str, species: str, from_mm: float | None, zone: str, fi
 
 def within_quota(species: str, zone: str, from_mm: float, to_mm: float | None, fish: CountedFish) -> bool:
     """Whether a marked fish is one of a quota's: of its species (empty: any), zone (empty: any) and length, to_mm left out. A fish
-    that was not measured used a tag too: it is one of a quota that asks for no length."""
+    that was not measured used a tag too: it is one of a quota that asks for no length.
+
+    Args:
+        species: code of the species; empty: any.
+        zone: name of a zone; empty: any.
+        from_mm: least length that counts, mm; None: any.
+        to_mm: length from which it counts no more, mm; None: any.
+        fish: the fish.
+    """
     if not fish.marked or (species and fish.species != species):
         return False
     if zone and fish.zone.casefold() != zone.casefold():

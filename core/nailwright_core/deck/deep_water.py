@@ -29,6 +29,11 @@ LEGAL_MINIMUM_G = 453.59237
 def pressure_pa(depth_m: float, water: Water = "sea", altitude_m: float = 0) -> float:
     """Absolute pressure at a depth, Pa, below a surface at an altitude.
 
+    Args:
+        depth_m: below the surface, m.
+        water: "sea" or "fresh".
+        altitude_m: of the surface above the sea, m.
+
     Raises:
         CoreError: ``depth_out_of_range``, ``water_unknown``, ``altitude_out_of_range``.
     """
@@ -48,6 +53,11 @@ def pressure_pa(depth_m: float, water: Water = "sea", altitude_m: float = 0) -> 
 
 def expansion(depth_m: float, water: Water = "sea", altitude_m: float = 0) -> float:
     """How many times the gas volume of a fish neutral at a depth is at the surface.
+
+    Args:
+        depth_m: below the surface, m.
+        water: "sea" or "fresh".
+        altitude_m: of the surface above the sea, m.
 
     Raises:
         CoreError: as ``pressure_pa``.
@@ -180,6 +190,15 @@ def choose_device(
     lets_go_at_m: Sequence[float] = (),
 ) -> tuple[Device, ...]:
     """Devices, those that fit first, each with reasons (common practice, no source).
+
+    Args:
+        mass_g: mass of the fish, g.
+        n_fish: fish that go down together.
+        rough: the water is rough.
+        firm_bottom: a device can stand on the bottom.
+        depth_m: below the surface, m.
+        predators: predators wait below.
+        lets_go_at_m: depths at which devices of the crew let go by pressure, m.
 
     Raises:
         CoreError: ``mass_not_positive``, ``count_out_of_range``.

@@ -224,6 +224,9 @@ EVENTS: dict[str, EventKind] = {
 def kind_of(code: Any) -> EventKind:
     """The kind of a code.
 
+    Args:
+        code: of the kind.
+
     Raises:
         CoreError: ``event_unknown``.
     """

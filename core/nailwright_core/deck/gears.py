@@ -120,6 +120,12 @@ def effort_of(
 
 
 def nights_between(started_at: datetime, ended_at: datetime, time_zone: str = "UTC") -> int:
-    """Midnights of a place between two aware moments: what a net stood through, whatever the hour at which it was lifted."""
+    """Midnights of a place between two aware moments: what a net stood through, whatever the hour at which it was lifted.
+
+    Args:
+        started_at: aware moment.
+        ended_at: aware moment.
+        time_zone: IANA name of the place's time zone.
+    """
     zone = ZoneInfo(time_zone)
     return (ended_at.astimezone(zone).date() - started_at.astimezone(zone).date()).days

@@ -58,7 +58,11 @@ class Handled:
 
 
 def moment_of(event: FishEvent) -> Moment | None:
-    """An event as ``lanes.stand_of`` reads it; None for one that moves no fish."""
+    """An event as ``lanes.stand_of`` reads it; None for one that moves no fish.
+
+    Args:
+        event: of the fish.
+    """
     if event.kind == "lane":
         return Moment(event.at_s, "lane", str(event.said["lane"]), float(event.said.get("held_min") or 0) * 60)
     if event.kind == "air":

@@ -56,6 +56,11 @@ CAUTION = (
 def box_l(length_cm: float, width_cm: float, fill_cm: float) -> float:
     """Litres in a box filled to a depth.
 
+    Args:
+        length_cm: length inside, cm.
+        width_cm: width inside, cm.
+        fill_cm: depth of the water, cm.
+
     Raises:
         CoreError: ``tank_out_of_range``.
     """
@@ -66,6 +71,10 @@ def box_l(length_cm: float, width_cm: float, fill_cm: float) -> float:
 def cylinder_l(diameter_cm: float, fill_cm: float) -> float:
     """Litres in an upright round tank filled to a depth.
 
+    Args:
+        diameter_cm: diameter inside, cm.
+        fill_cm: depth of the water, cm.
+
     Raises:
         CoreError: ``tank_out_of_range``.
     """
@@ -75,6 +84,11 @@ def cylinder_l(diameter_cm: float, fill_cm: float) -> float:
 
 def half_barrel_l(diameter_cm: float, length_cm: float, fill_cm: float) -> float:
     """Litres in a lying half barrel (a half cylinder) filled to a depth, at most its radius.
+
+    Args:
+        diameter_cm: diameter inside, cm.
+        length_cm: length inside, cm.
+        fill_cm: depth of the water, cm.
 
     Raises:
         CoreError: ``tank_out_of_range``.
@@ -93,6 +107,12 @@ def half_barrel_l(diameter_cm: float, length_cm: float, fill_cm: float) -> float
 
 def tank_l(shape: str, a_cm: float, b_cm: float, fill_cm: float) -> float:
     """Litres in a tank of a shape: "litres" (then ``a_cm`` holds them), "box", "cylinder" or "half_barrel".
+
+    Args:
+        shape: "litres", "box", "cylinder" or "half_barrel".
+        a_cm: length or diameter, cm; litres where the shape is "litres".
+        b_cm: width, or length of a half barrel, cm.
+        fill_cm: depth of the water, cm.
 
     Raises:
         CoreError: ``shape_unknown``, and as the shape's own function.
@@ -139,6 +159,11 @@ def dose_volume_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, presen
 
 def check_target(agent: Agent, purpose: str, target_mg_l: float) -> None:
     """Refuse a strength beyond the agent's range for the purpose.
+
+    Args:
+        agent: of the bath.
+        purpose: what the bath is for, a key of ``PURPOSES``.
+        target_mg_l: strength that is wanted, mg/L.
 
     Raises:
         CoreError: ``target_out_of_range`` with the range, ``purpose_unknown``.
@@ -238,12 +263,22 @@ Status = Literal["good", "soon", "over"]
 
 
 def lane_status(waited_s: float, warn_s: float, alarm_s: float) -> Status:
-    """Whether a fish may stay where it is: good, soon to move on, or over its time."""
+    """Whether a fish may stay where it is: good, soon to move on, or over its time.
+
+    Args:
+        waited_s: time there, s.
+        warn_s: from when it is to move on soon, s.
+        alarm_s: from when it is over its time, s.
+    """
     return "over" if waited_s >= alarm_s else "soon" if waited_s >= warn_s else "good"
 
 
 def reflex_score(tried: Sequence[str], impaired: Sequence[str]) -> float:
     """Share of the reflexes tried that are impaired, 0 to 1 (Davis 2010, from memory).
+
+    Args:
+        tried: codes of the reflexes that were tried.
+        impaired: codes of those that are impaired.
 
     Raises:
         CoreError: ``reflex_not_tried``; ``count_out_of_range`` where none was tried.
@@ -258,6 +293,11 @@ def reflex_score(tried: Sequence[str], impaired: Sequence[str]) -> float:
 def most_fish(well_l: float, fish_g: float, limits: Limits | None = None) -> int:
     """Fish of one mass that a live well may hold, by number and by load.
 
+    Args:
+        well_l: litres in the live well.
+        fish_g: mass of one fish, g.
+        limits: of the programme; None: those that ship.
+
     Raises:
         CoreError: ``tank_out_of_range``.
     """
@@ -267,7 +307,15 @@ def most_fish(well_l: float, fish_g: float, limits: Limits | None = None) -> int
 
 
 def spare_stock_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, refills: int, margin: float = 0.5) -> float:
-    """Stock to take along for a day's fillings and a margin."""
+    """Stock to take along for a day's fillings and a margin.
+
+    Args:
+        bath_l: litres in the bath.
+        target_mg_l: strength that is wanted, mg/L.
+        stock_mg_ml: strength of the stock, mg/mL.
+        refills: fillings in a day.
+        margin: share to be taken along beyond that.
+    """
     if refills < 1 or margin < 0:
         raise CoreError("dose_out_of_range", "Expected at least one filling and a margin of 0 or more.", "refills")
     return dose_volume_ml(bath_l, target_mg_l, stock_mg_ml) * refills * (1 + margin)
@@ -275,6 +323,10 @@ def spare_stock_ml(bath_l: float, target_mg_l: float, stock_mg_ml: float, refill
 
 def zero_deaths_upper(n: int, level: float = 0.95) -> float:
     """The highest death rate that none dead of ``n`` still allows, one-sided, exact: 1 - (1 - level)^(1/n).
+
+    Args:
+        n: how many there are.
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: ``count_out_of_range``.

@@ -65,6 +65,13 @@ def stand_of(
 
     What was said to have happened before it came counts from when it came. Entering the lane that it is in changes nothing;
     an "out" of water holds until "in" or until it enters the next lane. What comes after it left changes nothing.
+
+    Args:
+        came_s: when it came aboard, s.
+        moments: what happened to it, in any order.
+        now_s: the moment that is asked about, s.
+        lanes: of the programme, the first one first.
+        held_s: for how long it was held before it came, s.
     """
     air_lanes = {each.code for each in lanes if each.in_air}
     lane = lanes[0].code if lanes else ""
@@ -107,6 +114,10 @@ def limits_in(lane: Lane, limits: Limits) -> tuple[float, float] | None:
     """From when a fish of these limits is soon to move on from a lane, and from when it is over its time, s; None: never.
 
     The live well, the bath and recovery have limits by the fish's kind and size; the lane's own counts too, the shorter holds.
+
+    Args:
+        lane: of the programme.
+        limits: for a fish of its kind and size.
     """
     own: tuple[float, float] | None = {
         "well": (SOON * limits.well_minutes * 60, limits.well_minutes * 60),
@@ -121,7 +132,13 @@ def limits_in(lane: Lane, limits: Limits) -> tuple[float, float] | None:
 
 
 def status_of(stand: Stand, lane: Lane, limits: Limits) -> Status:
-    """The worse of what its time in the lane and its time out of water say."""
+    """The worse of what its time in the lane and its time out of water say.
+
+    Args:
+        stand: as ``stand_of`` gives it.
+        lane: in which it is.
+        limits: for a fish of its kind and size.
+    """
     bounds = limits_in(lane, limits)
     by_lane: Status = lane_status(stand.in_lane_s, *bounds) if bounds else "good"
     by_air = lane_status(stand.air_now_s, limits.air_warn_s, limits.air_alarm_s)

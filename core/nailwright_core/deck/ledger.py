@@ -35,6 +35,10 @@ class Deaths:
 def deaths_among(dead: int, n: int) -> Deaths:
     """What so many deaths among n fish say.
 
+    Args:
+        dead: fish that died.
+        n: fish that came aboard.
+
     Raises:
         CoreError: ``counts_wrong`` where none came aboard, or more died than came.
     """

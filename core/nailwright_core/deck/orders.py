@@ -67,7 +67,12 @@ def goal_in(goals: Sequence[Goal], us_cm: float) -> Goal:
 
 
 def beyond_limits(settings: Mapping[str, float], most: Mapping[str, float]) -> tuple[str, ...]:
-    """Names of the settings that are above what is allowed; one that is not known or has no limit is within."""
+    """Names of the settings that are above what is allowed; one that is not known or has no limit is within.
+
+    Args:
+        settings: by name.
+        most: what is allowed, by name.
+    """
     return tuple(name for name, value in settings.items() if value > most.get(name, math.inf))
 
 

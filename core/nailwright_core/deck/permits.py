@@ -16,6 +16,11 @@ def standing(before: int, more: int, most: int) -> Standing:
     """Where ``more`` fish take an allowance of ``most`` of which ``before`` are counted.
 
     ``last``: they are the last that are allowed; ``over``: one of them at least is not allowed any more.
+
+    Args:
+        before: fish counted already.
+        more: fish that come to it.
+        most: fish that are allowed.
     """
     after = before + more
     if after > most:

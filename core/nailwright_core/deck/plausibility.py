@@ -117,7 +117,13 @@ def check_growth(last_mm: float, length_mm: float) -> Question | None:
 
 
 def log_residual_sd(length_mm: float, mass_g: float, line: LengthMassLine) -> float:
-    """How many residual SDs the mass lies above (+) or below (-) the line."""
+    """How many residual SDs the mass lies above (+) or below (-) the line.
+
+    Args:
+        length_mm: length of the fish, mm.
+        mass_g: mass of the fish, g.
+        line: the length-mass line.
+    """
     return (math.log10(mass_g) - line.log10_a - line.b * math.log10(length_mm)) / line.sd
 
 
@@ -140,7 +146,12 @@ class BelievabilityTable:
 
 
 def believability_table(species: Species, line: LengthMassLine | None = None) -> BelievabilityTable:
-    """The table for one species by the given line (default: the published one)."""
+    """The table for one species by the given line (default: the published one).
+
+    Args:
+        species: the species.
+        line: the length-mass line; None: the published one.
+    """
     used = line or species.length_mass
     low, high = species.length_bounds_mm
     steps = math.ceil(math.log(high / low) / math.log(1.01))

@@ -57,6 +57,9 @@ USUAL = ("temperature_c", "ambient_us_cm", "specific_us_cm", "oxygen_mg_l", "sec
 def read_readings(given: Mapping[str, Any]) -> dict[str, float | int | str]:
     """What was read, checked; what is empty is left out.
 
+    Args:
+        given: readings by their codes.
+
     Raises:
         CoreError: ``reading_unknown``, and as ``field.read_value``, each with the reading as field.
     """

@@ -41,14 +41,28 @@ class Proposal:
 
 
 def quota_for(quotas: Sequence[Quota], species: str, length_mm: float, zone: str) -> Quota | None:
-    """The quota that a fish falls under, were it tagged: of its species before any, of its zone before any, the first else."""
+    """The quota that a fish falls under, were it tagged: of its species before any, of its zone before any, the first else.
+
+    Args:
+        quotas: of the protocol.
+        species: code of the species.
+        length_mm: length of the fish, mm.
+        zone: where it was caught.
+    """
     fish = CountedFish(species, length_mm, measured=True, marked=True, zone=zone)
     fit = [each for each in quotas if within_quota(each.species, each.zone, each.from_mm, each.to_mm, fish)]
     return max(fit, key=lambda each: 2 * bool(each.species) + bool(each.zone), default=None)
 
 
 def drawn_for(nth: int, before: int, double: Sequence[int], high_reward: Sequence[int]) -> tuple[str, ...]:
-    """What the draw gave to the nth fish that this outing tags, after ``before`` of other outings."""
+    """What the draw gave to the nth fish that this outing tags, after ``before`` of other outings.
+
+    Args:
+        nth: place among the fish that this outing tags, from 1.
+        before: fish tagged on other outings.
+        double: places that get two tags.
+        high_reward: places that get a tag of high reward.
+    """
     place = before + nth
     return (*(("double",) if place in double else ()), *(("high_reward",) if place in high_reward else ()))
 

@@ -154,7 +154,11 @@ def fit_cohorts(
 
 
 def board_step_mm(length_mm: ArrayLike) -> float:
-    """What a board was read to, mm: the widest usual step on which nearly all lengths lie; 0 where they lie on none."""
+    """What a board was read to, mm: the widest usual step on which nearly all lengths lie; 0 where they lie on none.
+
+    Args:
+        length_mm: lengths, shape (n,), mm.
+    """
     lengths = np.asarray(length_mm, dtype=np.float64).ravel()
     for step in BOARD_STEPS_MM:
         places = lengths / step

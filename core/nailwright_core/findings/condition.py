@@ -183,7 +183,12 @@ def _over_sites(
 
 
 def fulton_k(length_mm: ArrayLike, mass_g: ArrayLike) -> NDArray[np.float64]:
-    """Fulton's K = 10^5 W / L^3 (g, mm), elementwise; comparable only among fish of like length."""
+    """Fulton's K = 10^5 W / L^3 (g, mm), elementwise; comparable only among fish of like length.
+
+    Args:
+        length_mm: lengths, mm, of any shape.
+        mass_g: masses, g, of the same shape.
+    """
     length, mass = np.asarray(length_mm, dtype=float), np.asarray(mass_g, dtype=float)
     return np.asarray(1e5 * mass / length**3)
 
@@ -191,7 +196,13 @@ def fulton_k(length_mm: ArrayLike, mass_g: ArrayLike) -> NDArray[np.float64]:
 def relative_condition(
     length_mm: ArrayLike, mass_g: ArrayLike, line: LengthMassLine | LengthMassFit
 ) -> NDArray[np.float64]:
-    """Kn = W / W', elementwise, with W' from the stated line (Le Cren 1951); 1 is on the line."""
+    """Kn = W / W', elementwise, with W' from the stated line (Le Cren 1951); 1 is on the line.
+
+    Args:
+        length_mm: lengths, mm, of any shape.
+        mass_g: masses, g, of the same shape.
+        line: from which the expected mass is taken.
+    """
     used = line.line if isinstance(line, LengthMassFit) else line
     length, mass = np.asarray(length_mm, dtype=float), np.asarray(mass_g, dtype=float)
     return np.asarray(mass / 10 ** (used.log10_a + used.b * np.log10(length)))

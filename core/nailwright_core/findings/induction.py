@@ -102,7 +102,12 @@ def induction_by_temperature(
 
 
 def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
-    """What was found, how sure, from how many fish."""
+    """What was found, how sure, from how many fish.
+
+    Args:
+        found: the finding.
+        purpose: what the bath is for, a key of ``PURPOSES``.
+    """
     first, last = found.at_c[0], found.at_c[-1]
     ratio = found.per_10c
     seen = (

@@ -111,6 +111,9 @@ def length_frequency(length_mm: ArrayLike, bin_mm: float, start_mm: float | None
 def suggest_bin(length_mm: ArrayLike) -> float:
     """Bin width in mm proposed from the 95th percentile of length (common practice, no source).
 
+    Args:
+        length_mm: lengths, shape (n,), mm.
+
     Raises:
         CoreError: ``no_lengths``, ``length_not_positive``.
     """
@@ -122,7 +125,11 @@ def suggest_bin(length_mm: ArrayLike) -> float:
 
 
 def freedman_diaconis(length_mm: ArrayLike) -> float:
-    """Bin width in mm of Freedman and Diaconis (1981): 2 IQR / n^(1/3); nan where the quartiles coincide."""
+    """Bin width in mm of Freedman and Diaconis (1981): 2 IQR / n^(1/3); nan where the quartiles coincide.
+
+    Args:
+        length_mm: lengths, shape (n,), mm.
+    """
     lengths = _lengths(length_mm)
     low, high = np.percentile(lengths, [25, 75])
     width = 2 * (high - low) / lengths.size ** (1 / 3)

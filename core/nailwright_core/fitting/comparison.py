@@ -17,14 +17,26 @@ from nailwright_core.fitting.maximum import Fit
 
 
 def aicc(log_likelihood: float, parameters: int, n: int) -> float:
-    """AIC with its correction for few observations; inf where there are too few for so many parameters."""
+    """AIC with its correction for few observations; inf where there are too few for so many parameters.
+
+    Args:
+        log_likelihood: at the maximum.
+        parameters: number of parameters that were fitted.
+        n: number of observations.
+    """
     if n - parameters - 1 <= 0:
         return math.inf
     return -2 * log_likelihood + 2 * parameters + 2 * parameters * (parameters + 1) / (n - parameters - 1)
 
 
 def bic(log_likelihood: float, parameters: int, n: int) -> float:
-    """Schwarz's criterion."""
+    """Schwarz's criterion.
+
+    Args:
+        log_likelihood: at the maximum.
+        parameters: number of parameters that were fitted.
+        n: number of observations.
+    """
     return -2 * log_likelihood + parameters * math.log(n)
 
 
@@ -46,6 +58,9 @@ class ModelRow:
 
 def model_table(fits: Sequence[Fit]) -> tuple[ModelRow, ...]:
     """Models of the same data, the best first.
+
+    Args:
+        fits: of models of the same data.
 
     Raises:
         CoreError: ``models_unlike`` unless all count the same observations; ``too_few_observations`` where none can be told.

@@ -20,7 +20,11 @@ State = TypeVar("State")
 
 
 def cut(level: float) -> float:
-    """By how much the log likelihood may fall within an interval of this level."""
+    """By how much the log likelihood may fall within an interval of this level.
+
+    Args:
+        level: of the interval, between 0 and 1.
+    """
     return float(stats.chi2.ppf(level, 1)) / 2
 
 

@@ -53,6 +53,9 @@ def limit_sets(protocol: Protocol) -> dict[str, LimitSet]:
     """Sets of limits that can be chosen: those that ship, and the programme's own by their names.
 
     Of what the rows of one set say of pulse and water, the strictest holds; beyond the last step its volts go on holding.
+
+    Args:
+        protocol: of the programme.
     """
     own: dict[str, list[Row]] = {}
     for row in protocol.rows("agency_limits"):

@@ -193,12 +193,22 @@ def sites_for_cv(mean: float, variance: float, cv: float, frame_size: int | None
 
 
 def rod_hours(rods: int, bouts: int, bout_min: float) -> float:
-    """Effort of anglers in one zone: rods times hours fished."""
+    """Effort of anglers in one zone: rods times hours fished.
+
+    Args:
+        rods: rods in the water.
+        bouts: angling sessions.
+        bout_min: length of one, min.
+    """
     return rods * bouts * bout_min / 60
 
 
 def negative_binomial_k(counts: ArrayLike) -> float:
-    """Aggregation k of counts by moments, m^2 / (s^2 - m); inf where they vary no more than Poisson."""
+    """Aggregation k of counts by moments, m^2 / (s^2 - m); inf where they vary no more than Poisson.
+
+    Args:
+        counts: fish at each site, shape (n,).
+    """
     data = np.asarray(counts, dtype=float)
     mean, variance = float(data.mean()), float(data.var(ddof=1)) if data.size > 1 else 0.0
     return mean * mean / (variance - mean) if variance > mean > 0 else math.inf
@@ -237,6 +247,10 @@ class Pilot:
 
 def pilot(counts: ArrayLike, effort: ArrayLike) -> Pilot:
     """Summary of a pilot of two sites or more; as ``cpue`` for counts and effort.
+
+    Args:
+        counts: fish at each site of the pilot, shape (n,).
+        effort: effort at each site of the pilot, shape (n,).
 
     Raises:
         CoreError: ``no_data`` with fewer than two sites, and as ``cpue``.

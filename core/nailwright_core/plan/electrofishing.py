@@ -57,6 +57,10 @@ class Settings:
 def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
     """Ambient conductivity, µS/cm, from specific conductance at 25 C: Ca = Cs 1.02^(T - 25).
 
+    Args:
+        specific_us_cm: conductivity at 25 °C, µS/cm.
+        temperature_c: of the water, °C.
+
     Raises:
         CoreError: ``conductivity_out_of_range``, ``temperature_out_of_range``.
     """
@@ -67,6 +71,10 @@ def ambient_conductivity(specific_us_cm: float, temperature_c: float) -> float:
 def specific_conductance(ambient_us_cm: float, temperature_c: float) -> float:
     """Specific conductance at 25 C, µS/cm, from ambient conductivity.
 
+    Args:
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
+        temperature_c: of the water, °C.
+
     Raises:
         CoreError: as ``ambient_conductivity``.
     """
@@ -76,6 +84,10 @@ def specific_conductance(ambient_us_cm: float, temperature_c: float) -> float:
 
 def power_ratio(ambient_us_cm: ArrayLike, fish_us_cm: float = FISH_US_CM) -> NDArray[np.float64]:
     """Power to apply over power in matched water, (1 + q)^2 / (4 q), q = Ca / Cf; of the shape of ``ambient_us_cm``.
+
+    Args:
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
+        fish_us_cm: effective conductivity of fish, µS/cm.
 
     Raises:
         CoreError: ``conductivity_out_of_range``.
@@ -89,6 +101,11 @@ def power_ratio(ambient_us_cm: ArrayLike, fish_us_cm: float = FISH_US_CM) -> NDA
 def r100_from_reading(volts: float, amps: float, ambient_us_cm: float) -> float:
     """A boat's resistance in water of 100 µS/cm, ohm, from one logged reading: (V / I) Ca / 100.
 
+    Args:
+        volts: peak volts.
+        amps: peak amps.
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
+
     Raises:
         CoreError: ``reading_out_of_range``, ``conductivity_out_of_range``.
     """
@@ -100,7 +117,13 @@ def r100_from_reading(volts: float, amps: float, ambient_us_cm: float) -> float:
 
 
 def matched_power(watts: float, ambient_us_cm: float, fish_us_cm: float = FISH_US_CM) -> float:
-    """The power goal in matched water, W, that a power which worked at ``ambient_us_cm`` stands for."""
+    """The power goal in matched water, W, that a power which worked at ``ambient_us_cm`` stands for.
+
+    Args:
+        watts: peak watts.
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
+        fish_us_cm: effective conductivity of fish, µS/cm.
+    """
     finite(watts, "watts", 0)
     return float(watts / power_ratio(ambient_us_cm, fish_us_cm))
 
@@ -109,6 +132,12 @@ def settings_for(
     ambient_us_cm: float, matched_power_w: float, r100_ohm: float, fish_us_cm: float = FISH_US_CM
 ) -> Settings:
     """Volts, amps and watts that transfer the same power into fish as ``matched_power_w`` does in matched water.
+
+    Args:
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
+        matched_power_w: power wanted in water that matches the fish, W.
+        r100_ohm: resistance of the electrodes in water of 100 µS/cm, ohm.
+        fish_us_cm: effective conductivity of fish, µS/cm.
 
     Raises:
         CoreError: ``conductivity_out_of_range``, ``power_out_of_range``, ``resistance_out_of_range``.
@@ -134,7 +163,14 @@ def settings_for(
 def settings_table(
     conductivities_us_cm: Sequence[float], matched_power_w: float, r100_ohm: float, fish_us_cm: float = FISH_US_CM
 ) -> tuple[Settings, ...]:
-    """``settings_for`` at each conductivity."""
+    """``settings_for`` at each conductivity.
+
+    Args:
+        conductivities_us_cm: waters of the table, µS/cm.
+        matched_power_w: power wanted in water that matches the fish, W.
+        r100_ohm: resistance of the electrodes in water of 100 µS/cm, ohm.
+        fish_us_cm: effective conductivity of fish, µS/cm.
+    """
     return tuple(settings_for(each, matched_power_w, r100_ohm, fish_us_cm) for each in conductivities_us_cm)
 
 
@@ -150,6 +186,12 @@ class Applied:
 
 def power_achieved(volts: float, amps: float, goal_w: float, ambient_us_cm: float | None = None) -> Applied:
     """Applied power against the goal in this water, from the volts and amps read while fishing (``tests/shared/power.json``).
+
+    Args:
+        volts: peak volts.
+        amps: peak amps.
+        goal_w: power wanted in matched water, W.
+        ambient_us_cm: ambient conductivity of the water, µS/cm.
 
     Raises:
         CoreError: ``reading_out_of_range``, ``goal_out_of_range``, ``conductivity_out_of_range``.
@@ -167,6 +209,9 @@ def power_achieved(volts: float, amps: float, goal_w: float, ambient_us_cm: floa
 def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
     """The middle of the resistances that logged (volts, amps, µS/cm) give, ohm; None without readings.
 
+    Args:
+        readings: volts, amps and ambient conductivity of each reading.
+
     Raises:
         CoreError: as ``r100_from_reading``.
     """
@@ -175,6 +220,10 @@ def median_r100(readings: Sequence[tuple[float, float, float]]) -> float | None:
 
 def duty(pulse_hz: float, pulse_width_ms: float) -> float:
     """Share of the time that current flows.
+
+    Args:
+        pulse_hz: pulses a second, Hz.
+        pulse_width_ms: width of one pulse, ms.
 
     Raises:
         CoreError: ``pulse_out_of_range`` where pulses would overlap.
@@ -225,6 +274,10 @@ def field_rings_cm(anode_volts: float, anode_radius_cm: float) -> dict[float, fl
     """Distance from a spherical anode's centre, cm, at which the field has each of ``RINGS_V_CM``: E = V a / r^2.
 
     A teaching picture: real anodes are droppers, and the cathode bends the field.
+
+    Args:
+        anode_volts: voltage of the anode against the water far away, V.
+        anode_radius_cm: radius of the anode ring or sphere, cm.
     """
     if not 0 < anode_radius_cm <= 200 or not anode_volts > 0:
         raise CoreError(

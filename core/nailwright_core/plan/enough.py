@@ -38,6 +38,11 @@ def size_structure_so_far(
 ) -> Enough | None:
     """Size structure: PSD within so many points, of measured lengths, shape (n,), mm.
 
+    Args:
+        length_mm: of the fish measured so far, shape (n,), mm.
+        categories: of the species.
+        within: half-width that is wanted, percentage points.
+
     Returns:
         None for a species without size categories.
 
@@ -66,6 +71,11 @@ def size_structure_so_far(
 
 def catch_rate_so_far(rates: ArrayLike, cv: float = 0.2, frame_size: int | None = None) -> Enough:
     """Catch rate: the CV of its mean over sites, from one rate for each site fished, shape (n,).
+
+    Args:
+        rates: catch rate at each site, shape (n,).
+        cv: coefficient of variation that is wanted.
+        frame_size: sites that could be fished; None: without end.
 
     Raises:
         CoreError: ``cv_out_of_range``.

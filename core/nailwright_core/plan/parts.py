@@ -46,7 +46,11 @@ def _field(default: Any, declared: Field) -> Any:
 
 
 def fields_of(part: Any) -> dict[str, Field]:
-    """The fields of a part, or of a kind of part, by name."""
+    """The fields of a part, or of a kind of part, by name.
+
+    Args:
+        part: a part, or a kind of part.
+    """
     return {
         each.name: dataclasses.replace(each.metadata["field"], name=each.name, title=each.name)
         for each in dataclasses.fields(part)
@@ -284,7 +288,11 @@ def change(part: P, values: Mapping[str, Any], name: str = "") -> P:
 
 
 def parts_from(kept: Mapping[str, Any]) -> Parts:
-    """The parts of a plan as they were kept; what was never set, or is not known any more, has its default."""
+    """The parts of a plan as they were kept; what was never set, or is not known any more, has its default.
+
+    Args:
+        kept: parts by their names, as they were kept.
+    """
     found: dict[str, Any] = {name: _part_from(kind, kept.get(name) or {}) for name, kind in PARTS.items()}
     return Parts(
         **found,

@@ -25,6 +25,11 @@ ACCURACIES = {"preliminary": 0.50, "management": 0.25, "research": 0.10}
 def fish_for_proportion(share: float, half_width: float, level: float = 0.95) -> int:
     """Fish to measure so that a proportion (a PSD / 100) has an interval of +- ``half_width``.
 
+    Args:
+        share: share that is expected.
+        half_width: of the interval that is wanted.
+        level: of the interval, between 0 and 1.
+
     Raises:
         CoreError: ``share_out_of_range``, ``width_out_of_range``.
     """
@@ -43,6 +48,11 @@ def fish_for_proportion(share: float, half_width: float, level: float = 0.95) ->
 
 def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
     """Fish to measure so that a mean has an interval of +- ``half_width``, by Student's t.
+
+    Args:
+        sd: standard deviation that is expected.
+        half_width: of the interval that is wanted.
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: ``sd_out_of_range``, ``width_out_of_range``.
@@ -88,6 +98,12 @@ def fish_for_difference(share_a: float, share_b: float, power: float = 0.8, leve
     """Fish in each of two samples so that the difference of two proportions is seen with the wanted power.
 
     By Cohen's arcsine effect (Cohen 1988).
+
+    Args:
+        share_a: share in the one group.
+        share_b: share in the other group.
+        power: chance to see it.
+        level: of the interval, between 0 and 1.
 
     Raises:
         CoreError: ``share_out_of_range``, ``no_difference``.

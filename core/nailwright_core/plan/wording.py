@@ -40,7 +40,11 @@ def deep_line(ways: str) -> str:
 
 
 def precision_line(protocol: Protocol) -> str:
-    """To what lengths and masses are read."""
+    """To what lengths and masses are read.
+
+    Args:
+        protocol: of the programme.
+    """
     to = protocol.one("precision")
     return f"Lengths are read to {to['length_mm']:g} mm, masses to {to['mass_g']:g} g."
 
@@ -77,5 +81,9 @@ NOBODY_QUALIFIED = "Nobody of the crew has a valid certificate for this gear."
 
 
 def beyond_line(numbers: list[int]) -> str:
-    """Sites that a shorter line left behind."""
+    """Sites that a shorter line left behind.
+
+    Args:
+        numbers: of the sites.
+    """
     return f"Sites beyond the end of the line: {', '.join(map(str, numbers))}. Lay the sites out anew."

@@ -26,7 +26,11 @@ def hand_limits_for(protocol: Protocol, species: str, length_mm: float | None, b
 
 
 def lanes_of(protocol: Protocol) -> tuple[Lane, ...]:
-    """The lanes, in their order; in a protocol of before there was a word on water, fish lie in air on the table."""
+    """The lanes, in their order; in a protocol of before there was a word on water, fish lie in air on the table.
+
+    Args:
+        protocol: of the programme.
+    """
     return tuple(
         Lane(
             str(row["code"]),
@@ -51,7 +55,13 @@ def bin_for(protocol: Protocol, species: str) -> float | None:
 
 
 def word_for(protocol: Protocol, section: str, code: str) -> str:
-    """The programme's word for a code; the code itself where the section has none of it."""
+    """The programme's word for a code; the code itself where the section has none of it.
+
+    Args:
+        protocol: of the programme.
+        section: of the protocol.
+        code: of the word.
+    """
     return next((str(row["word"]) for row in protocol.rows(section) if row["code"] == code), code)
 
 

@@ -57,7 +57,11 @@ def read_protocol(values: Mapping[str, Any], species: Collection[str]) -> Protoc
 
 def kept_protocol(values: Mapping[str, Any]) -> Protocol:
     """The protocol of values that were checked when they were kept, maybe by an earlier release: a section that did not exist
-    then is as it ships now, a column that did not is empty."""
+    then is as it ships now, a column that did not is empty.
+
+    Args:
+        values: sections by their codes, as they were kept.
+    """
     return Protocol(
         {
             code: tuple({each.name: row.get(each.name) for each in section.columns} for row in values[code])

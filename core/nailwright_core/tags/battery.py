@@ -38,7 +38,13 @@ def battery_days(
 
 
 def last_ping(activated: date, days: float, guaranteed: float = 1.0) -> date:
-    """The day of the last expected transmission, ``guaranteed`` of ``days`` after activation."""
+    """The day of the last expected transmission, ``guaranteed`` of ``days`` after activation.
+
+    Args:
+        activated: day on which the tag was activated.
+        days: life of the battery, days.
+        guaranteed: share of it that is counted on.
+    """
     return activated + timedelta(days=math.floor(days * guaranteed))
 
 
@@ -47,6 +53,11 @@ def collision_loss(n_tags: int, burst_s: float, interval_s: float) -> float:
 
     Random intervals as in unslotted random access: a transmission is heard where none of the others starts within one
     burst before or after it, exp(-2 (n - 1) burst / interval) (Abramson 1970, from memory).
+
+    Args:
+        n_tags: tags within range of one receiver.
+        burst_s: length of one transmission, s.
+        interval_s: mean time between transmissions, s.
 
     Raises:
         CoreError: ``tags_out_of_range``.
@@ -61,7 +72,13 @@ def collision_loss(n_tags: int, burst_s: float, interval_s: float) -> float:
 
 
 def most_tags(loss: float, burst_s: float, interval_s: float) -> int:
-    """How many tags may be in reach of one receiver at once for at most this loss."""
+    """How many tags may be in reach of one receiver at once for at most this loss.
+
+    Args:
+        loss: share of transmissions that may be lost.
+        burst_s: length of one transmission, s.
+        interval_s: mean time between transmissions, s.
+    """
     if not 0 < loss < 1:
         raise CoreError("loss_out_of_range", f"Expected a loss between 0 and 1; got {loss:g}.", "loss")
     return 1 + math.floor(-math.log(1 - loss) * interval_s / (2 * burst_s) + 1e-9)

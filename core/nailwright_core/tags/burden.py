@@ -63,6 +63,10 @@ def minimum_length_mm(
 def burden_of(tag_air_g: float, fish_g: float) -> float:
     """Tag mass over fish mass.
 
+    Args:
+        tag_air_g: mass of the tag in air, g.
+        fish_g: mass of the fish in air, g.
+
     Raises:
         CoreError: ``mass_not_positive``.
     """

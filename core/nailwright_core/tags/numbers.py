@@ -37,6 +37,9 @@ class NumbersRead:
 def visible_number(text: str) -> str:
     """A number that is printed on a tag: capitals and digits, 2 to 16.
 
+    Args:
+        text: as it was read off the tag.
+
     Raises:
         CoreError: ``tag_number_unreadable``.
     """

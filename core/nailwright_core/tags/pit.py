@@ -62,6 +62,9 @@ def parse_pit(text: str) -> PitCode:
     three of thirteen hexadecimal digits says that manufacturer and number are both hexadecimal. Sixteen digits are taken for
     hexadecimal only where they say that they belong to an animal: else they are a decimal number with one too many.
 
+    Args:
+        text: 15 digits, or 16 hexadecimal ones.
+
     Raises:
         CoreError: ``pit_empty``, ``pit_length``, ``pit_unreadable``, ``pit_flags``, ``pit_country``, ``pit_identifier``, and
             for frames as ``decode_fdxb``; field ``pit``.
@@ -100,6 +103,9 @@ def encode_fdxb(code: PitCode) -> str:
 
 def decode_fdxb(bits: str) -> PitCode:
     """The code in a frame of 128 bits (a text of 0 and 1).
+
+    Args:
+        bits: as they were sent, 128 characters of 0 and 1.
 
     Raises:
         CoreError: ``pit_frame`` (length, header or control bits), ``pit_crc``, ``pit_country``.

@@ -44,6 +44,12 @@ def oxygen_saturation_percent(
 ) -> float:
     """A reading in per cent of saturation.
 
+    Args:
+        oxygen_mg_l: dissolved oxygen, mg/L.
+        temperature_c: of the water, °C.
+        altitude_m: of the surface above the sea, m.
+        salinity: practical salinity.
+
     Raises:
         CoreError: ``number_out_of_range``.
     """

@@ -89,6 +89,9 @@ def _nearest_on_plane(lons: Floats, lats: Floats, along_m: Floats, lon: float, l
 def reach_from(points: Sequence[Sequence[float]]) -> Reach:
     """A reach from its (lon, lat) points in order, from the mouth or lower end upward.
 
+    Args:
+        points: (longitude, latitude) in order, degrees.
+
     Raises:
         CoreError: ``line_too_short``, ``too_many_points``, ``coordinates_out_of_range``, ``coordinates_swapped``,
             ``line_crosses_itself``, ``line_too_long``; field ``line``.
@@ -138,7 +141,12 @@ def _short_way(degrees: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def looks_swapped(points: Sequence[Sequence[float]], near: tuple[float, float]) -> bool:
-    """Whether a line lies nearer to a known place (lon, lat) with its coordinates swapped."""
+    """Whether a line lies nearer to a known place (lon, lat) with its coordinates swapped.
+
+    Args:
+        points: (longitude, latitude) of each point in order, degrees.
+        near: a place (longitude, latitude) of which it is known that it is near, degrees.
+    """
     first = (float(points[0][0]), float(points[0][1]))
     as_is = WGS84.inv(first[0], first[1], *near)[2]
     if abs(first[0]) > 90:

@@ -96,7 +96,13 @@ def petersen(
 
 
 def chapman(marked: ArrayLike, caught: ArrayLike, recaptured: ArrayLike) -> Floats:
-    """Chapman's estimate for many surveys at once, of the shape that the three arrays broadcast to."""
+    """Chapman's estimate for many surveys at once, of the shape that the three arrays broadcast to.
+
+    Args:
+        marked: fish marked, one or many surveys.
+        caught: fish caught, one or many surveys or occasions.
+        recaptured: of those caught, fish with marks.
+    """
     m, c, r = (np.asarray(values, dtype=float) for values in (marked, caught, recaptured))
     return np.asarray((m + 1) * (c + 1) / (r + 1) - 1, dtype=float)
 
@@ -107,6 +113,12 @@ def chapman_intervals(
     """The exact intervals that ``petersen`` gives by default, for many surveys at once: lower and upper of one shape.
 
     The lowest N at which so few recaptures, and the highest at which so many, are not rarer than (1 - level) / 2.
+
+    Args:
+        marked: fish marked, one or many surveys.
+        caught: fish caught, one or many surveys or occasions.
+        recaptured: of those caught, fish with marks.
+        level: of the interval, between 0 and 1.
     """
     surveys = np.stack(np.broadcast_arrays(*(np.asarray(each, dtype=float) for each in (marked, caught, recaptured))))
     different, place = np.unique(surveys.reshape(3, -1), axis=1, return_inverse=True)

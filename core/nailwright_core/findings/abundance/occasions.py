@@ -51,6 +51,12 @@ def schumacher_eschmeyer(
 
     The interval is by profile of the beta-binomial likelihood, which does not take even mixing for granted.
 
+    Args:
+        caught: fish caught, one or many surveys or occasions.
+        recaptured: of those caught, fish with marks.
+        marked_at_large: marks at large at each occasion, shape (t,).
+        level: of the interval, between 0 and 1.
+
     Raises:
         CoreError: as ``schnabel``; two occasions with marks at large are needed.
     """

@@ -93,6 +93,13 @@ def rehearse_sweep(
     """Rehearse several designs; yields (blocks done, a rehearsal that is complete or None), so that progress can be told.
 
     Rehearsals come in the order in which they are done; each names its design.
+
+    Args:
+        designs: one for each step of the sweep.
+        replicates: runs of the simulation.
+        seed: of the random draws; the same seed gives the same answer.
+        level: of the interval, between 0 and 1.
+        executor: that the work is spread over; None: this process.
     """
     for design in designs:
         design.check()
@@ -115,7 +122,12 @@ def rehearse_sweep(
 
 
 def n_blocks(n_designs: int, replicates: int) -> int:
-    """How many blocks a sweep has, for its progress."""
+    """How many blocks a sweep has, for its progress.
+
+    Args:
+        n_designs: designs of the sweep.
+        replicates: runs of the simulation.
+    """
     return n_designs * len(_sizes(replicates))
 
 
