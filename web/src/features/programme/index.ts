@@ -1,5 +1,5 @@
 /** What several stages need of the programme: its protocol, its plan, what waits today, and what is decided of it once. */
 export { newProgramme, ProgrammeFields, type ProgrammeValues } from "./ProgrammeFields";
-export { usePlan, useProtocol } from "./queries";
+export { usePeople, usePlan, useProtocol } from "./queries";
 export { ROLES } from "./roles";
 export { useToday } from "./today";

@@ -21,3 +21,10 @@ export function usePlan(programme_id: string) {
     queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/plan", { params: { path: { programme_id } } })),
   });
 }
+
+export function usePeople(programme_id: string) {
+  return useQuery({
+    queryKey: ["people", programme_id],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/people", { params: { path: { programme_id } } })),
+  });
+}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { fieldErrors } from "@/api/field-errors";
-import { ROLES } from "@/features/programme";
+import { ROLES, usePeople } from "@/features/programme";
 import { useHere, useSession } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
@@ -10,15 +10,7 @@ import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { formatDay } from "@/ui/words/format";
 import { HandedLink } from "./HandedLink";
-import {
-  useChangeMember,
-  useForgetMember,
-  useInvite,
-  usePasswordLink,
-  usePeople,
-  useShutOut,
-  useWithdraw,
-} from "./queries";
+import { useChangeMember, useForgetMember, useInvite, usePasswordLink, useShutOut, useWithdraw } from "./queries";
 
 type Member = Schemas["Member"];
 type Role = Schemas["RoleEnum"];

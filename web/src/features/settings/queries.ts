@@ -26,13 +26,6 @@ export function useRefreshSession() {
   return async () => setSession(await answer(api.GET("/api/v1/session")));
 }
 
-export function usePeople(programme: string) {
-  return useQuery({
-    queryKey: ["people", programme],
-    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/people", of(programme))),
-  });
-}
-
 /** Something is done to the people of a programme; its list is asked for anew. */
 function usePeopleStep<T, R>(programme: string, step: (given: T) => Promise<R>) {
   const client = useQueryClient();

@@ -9,6 +9,7 @@ import { notify } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
 import { formatDay } from "@/ui/words/format";
+import { today } from "@/ui/words/read-day";
 import { KINDS, POWERED } from "@/ui/words/tag-kinds";
 import { NumbersField, takenWords } from "./NumbersField";
 import { type Batch, type Kind, useAddNumbers, useDescribeBatch, useEnterBatch } from "./queries";
@@ -21,7 +22,6 @@ interface Props {
 
 type Told = Pick<Batch, "name" | "colour" | "size_mm" | "mass_g" | "battery_days" | "note" | "received">;
 
-const today = () => new Date().toISOString().slice(0, 10);
 const NOTHING: Told = {
   name: "",
   colour: "",

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { v7 as uuid } from "uuid";
 import { fetchOutings } from "@/features/deck";
+import { usePeople } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
@@ -10,7 +11,7 @@ import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { formatDay, plural } from "@/ui/words/format";
 import { KINDS } from "@/ui/words/tag-kinds";
-import { type Batch, type Kind, useHandOut, usePeopleOf } from "./queries";
+import { type Batch, type Kind, useHandOut } from "./queries";
 
 type Who = "outing" | "person" | "boat" | "back";
 const WHO: Record<Who, string> = {
@@ -33,7 +34,7 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
   const [batch, setBatch] = useState(first?.id ?? "");
   const [who, setWho] = useState<Who>("outing");
   const hand = useHandOut(membership.programme);
-  const { data: people } = usePeopleOf(membership.programme);
+  const { data: people } = usePeople(membership.programme);
   const { data: outings } = useQuery({
     queryKey: ["outings", membership.programme],
     queryFn: () => fetchOutings(membership.programme),

@@ -110,10 +110,3 @@ export function useNumbersOfFile(programme: string) {
       ),
   });
 }
-
-export function usePeopleOf(programme: string) {
-  return useQuery({
-    queryKey: ["people", programme],
-    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/people", { params: of(programme) })),
-  });
-}

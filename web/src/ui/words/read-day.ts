@@ -1,3 +1,4 @@
+import { addDays as daysLater, formatISO, isMatch, parseISO } from "date-fns";
 import { currentWriting, plainLetters } from "./day-language";
 
 const ENGLISH = "january february march april may june july august september october november december"
@@ -29,10 +30,13 @@ export function readDay(text: string): string | null {
 
 /** So many days later. */
 export function addDays(day: string, days: number): string {
-  const date = new Date(`${day}T12:00:00Z`);
-  date.setUTCDate(date.getUTCDate() + days);
-  return date.toISOString().slice(0, 10);
+  return dayOf(daysLater(parseISO(day), days));
 }
+
+/** The day here and now. */
+export const today = () => dayOf(new Date());
+
+const dayOf = (moment: Date) => formatISO(moment, { representation: "date" });
 
 /** 1 to 12, by the beginning of a name; 0 where it is none, or could be two. */
 function monthOf(name: string): number {
@@ -46,7 +50,6 @@ function monthOf(name: string): number {
 }
 
 function whole(year: number, month: number, day: number): string | null {
-  const date = new Date(Date.UTC(year, month - 1, day, 12));
-  const same = date.getUTCFullYear() === year && date.getUTCMonth() === month - 1 && date.getUTCDate() === day;
-  return same && year >= 1900 && year < 2200 ? date.toISOString().slice(0, 10) : null;
+  const iso = [year, month, day].map((part) => String(part).padStart(2, "0")).join("-");
+  return isMatch(iso, "yyyy-MM-dd") && year >= 1900 && year < 2200 ? iso : null;
 }
