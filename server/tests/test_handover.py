@@ -13,6 +13,7 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Capture, Event, Handover, Outing, Release, Run, Target
 from nailwright.deck.outing.ledger import open_lines
 from nailwright.deck.tasks import tell_of_special
@@ -100,6 +101,7 @@ def test_the_day_in_plain_words(client_as: Any, outing: Outing, gone: Run, progr
         said(gone, fish[2], 15, "step", step=code, done="done")
     said(gone, fish[2], 16, "step", step=STEPS[-1][0], done="skipped", why="strong already")
     said(gone, fish[2], 300, "reflexes", tried=["gills", "bite", "pinch", "upright"], impaired=["bite"])
+    rebuild_handling()
     Target.objects.create(outing=outing, species="bur", what="measured", wanted=10)
     tag = Tag.objects.create(programme=programme, kind="pit", number="999000000000500", state=TagState.ISSUED)
     TagIssue.objects.create(tag=tag, outing_id=outing.pk, issuer=gone.recorder)
