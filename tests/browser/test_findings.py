@@ -40,7 +40,7 @@ def test_size_from_selection_to_rows(sign_in: SignIn, tmp_path: Path) -> None:
     sentence = page.get_by_test_id("sentence")
     expect(sentence).to_contain_text("of stock-length walleye are quality size or longer")
     whole = sentence.inner_text()
-    page.get_by_role("button", name="Reaches").click()
+    page.get_by_role("button", name="Zones").click()
     page.get_by_label("Lower river").check()
     page.keyboard.press("Escape")
     expect(sentence).not_to_have_text(whole)

@@ -156,7 +156,7 @@ def test_a_certificate_is_renewed_and_no_longer_stands_in_the_way(sign_in: Calla
     page.get_by_role("button", name="Change First aid and CPR").click()
     page.get_by_label("Valid to").fill("2020-01-01")
     page.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("alert")).to_contain_text("before the first")
+    expect(page.get_by_role("alert")).to_contain_text("first day before the last")
     page.get_by_label("Valid to").fill("2039-01-01")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("row", name=re.compile("First aid and CPR.*valid"))).to_be_visible()

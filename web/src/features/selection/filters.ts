@@ -89,7 +89,7 @@ export const FILTERS: Filter[] = [
   },
   {
     name: "zone",
-    label: "Zonees",
+    label: "Zones",
     widget: "many",
     items: (options, chosen) =>
       [...new Set(sitesOf(options, chosen).map(({ zone }) => zone))]
@@ -102,7 +102,10 @@ export const FILTERS: Filter[] = [
     label: "Sites",
     widget: "many",
     items: (options, chosen) =>
-      sitesOf(options, chosen).map(({ id, name, zone }) => ({ value: id, label: `${name}, ${zone}` })),
+      sitesOf(options, chosen).map(({ id, name, zone }) => ({
+        value: id,
+        label: [name, zone].filter(Boolean).join(", "),
+      })),
     words: ({ site }, options) => named(site, sitesOf(options, {}), "sites"),
   },
   {
