@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from functools import cache
+from types import MappingProxyType
 from typing import Any, get_args
 
 from drf_spectacular.utils import extend_schema_field
@@ -41,9 +44,10 @@ def choices_of(field: Field) -> list[dict[str, str]]:
     return [{"value": value, "label": label} for value, label in field.choices]
 
 
-def told(field: Field) -> dict[str, Any]:
-    """A field as ``FieldSerializer`` has it, as plain values."""
-    return FieldSerializer(field).data
+@cache
+def told(field: Field) -> Mapping[str, Any]:
+    """A field as ``FieldSerializer`` has it, as plain values; made once, since every deck that is read holds them all."""
+    return MappingProxyType(dict(FieldSerializer(field).data))
 
 
 def drf_field(field: Field, required: bool) -> serializers.Field[Any, Any, Any, Any]:
