@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.db import connection, transaction
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Capture, Event, Handling, Outing, Run
+from nailwright.programmes.models import Person, Programme
 
 from .conftest import BEGAN, only_capture, operation
 
@@ -90,3 +93,52 @@ def test_a_row_that_is_not_true_is_made_true(sync: Send, fish: dict[str, Any], r
     Handling.objects.create(capture=other)
     assert rebuild_handling() == 2 and row().descended
     assert rebuild_handling(run.outing.programme) == 0
+
+
+def test_it_follows_the_protocol_that_the_outing_goes_by(
+    sync: Send, fish: dict[str, Any], client_as: Callable[[str], APIClient], outing: Outing
+) -> None:
+    """A table that lies in water from the next version on gives no air."""
+    lead = client_as("lead")
+    sync(fish, say(fish, "lane", 5, lane="table"), say(fish, "lane", 6, lane="recovery"))
+    assert row().longest_air_s == 60
+    address = f"/api/v1/programmes/{outing.programme_id}/protocol"
+    told = lead.get(address).data
+    lanes = [{**each, "water": "water"} for each in told["values"]["lanes"]]
+    body = {
+        "id": str(new_id()),
+        "based_on": told["number"],
+        "why": "water over the table",
+        "sections": {"lanes": lanes},
+    }
+    assert lead.post(address, body, format="json").status_code == 201
+    assert row().longest_air_s == 60
+    assert lead.post(f"/api/v1/outings/{outing.pk}/protocol").status_code == 200
+    assert row().longest_air_s == 0 and rebuild_handling() == 0
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_tablets_say_something_of_one_fish_at_once(
+    sync: Send, fish: dict[str, Any], person_as: Callable[[str], Person], programme: Programme
+) -> None:
+    assert sync(fish).status_code == 200
+    people = [person_as("crew") for _ in range(2)]
+
+    def tell(place: int) -> None:
+        client = APIClient()
+        client.force_authenticate(people[place])
+        try:
+            for minute in range(8):
+                entry = say(fish, "found", 2 + minute, what=("scrape", "scar")[place])
+                assert sync(entry, client=client).data["results"][0]["state"] == "stored"
+        finally:
+            connection.close()
+
+    tablets = [threading.Thread(target=tell, args=(place,)) for place in range(2)]
+    for each in tablets:
+        each.start()
+    for each in tablets:
+        each.join()
+    assert Event.objects.count() == 16 and set(row().injuries) == {"scrape", "scar"}
+    with transaction.atomic():
+        assert rebuild_handling() == 0

@@ -21,6 +21,8 @@ _FIELDS = [field.attname for field in Handling._meta.concrete_fields if not fiel
 def renew_handling(captures: Iterable[UUID]) -> int:
     """Make the sums of these captures true; returns how many rows that took."""
     keys = list(captures)
+    # two tablets that say something of one fish at once wait for each other here, so that the later sum holds both
+    list(Capture.objects.select_for_update().filter(pk__in=keys).order_by("pk").values_list("pk"))
     said: dict[UUID, list[FishEvent]] = defaultdict(list)
     events = Event.present.filter(capture__in=keys, capture__deleted_at=None, capture__run__deleted_at=None)
     for capture, kind, fields, at in events.values_list("capture_id", "kind", "said", "device_time"):

@@ -10,7 +10,8 @@ from django.db import transaction
 
 from nailwright.common.database_retries import settled
 from nailwright.deck.handling.releases import count_aboard
-from nailwright.deck.models import Gear, Handover, Outing, Run
+from nailwright.deck.handling.summary import renew_handling
+from nailwright.deck.models import Gear, Handling, Handover, Outing, Run
 from nailwright.deck.outing.checklists import needed_for
 from nailwright.deck.outing.ledger import open_lines
 from nailwright.deck.outing.visits import groups_are_old, visit_before
@@ -113,4 +114,6 @@ def go_by_protocol(act: Act, outing: Outing) -> Outing:
         if not already_done(act):
             locked.must_be_open()
             apply_change(act, locked.programme, locked, {"protocol": standing_version(locked.programme)})
+            # which lanes lie in air is the protocol's word
+            renew_handling(Handling.objects.filter(capture__run__outing=locked).values_list("pk", flat=True))
     return locked
