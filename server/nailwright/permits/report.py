@@ -19,8 +19,8 @@ from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
+from nailwright_core.deck.permits import COUNTED
 
-WHAT = ("captured", "handled", "tagged", "killed")
 LEVEL = 0.95
 
 
@@ -48,7 +48,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
     wanted = {each["species"] for each in allowances}
     if "" not in wanted:
         fish = fish.filter(species__in=wanted)
-    counted = {what: Sum("count", filter=COUNTS[what]) for what in WHAT[1:]} | {"captured": Sum("count")}
+    counted = {what: Sum("count", filter=COUNTS[what]) for what in COUNTED[1:]} | {"captured": Sum("count")}
     by_day: QuerySet[Any, Any] = fish.values(
         "species", "run__outing", "run__outing__date", "run__outing__name", "run__outing__water__name"
     )
@@ -67,7 +67,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
                 "outing": row["run__outing__name"],
                 "water": row["run__outing__water__name"],
                 "species": species_of(programme)[row["species"]].common_name,
-                **{what: row[what] or 0 for what in WHAT},
+                **{what: row[what] or 0 for what in COUNTED},
             }
             for row in by_day.annotate(**counted).order_by("run__outing__date", "species")
         ],
@@ -85,7 +85,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
 
 
 def _species_row(programme: Programme, row: dict[str, Any]) -> dict[str, Any]:
-    numbers = {what: row[what] or 0 for what in WHAT}
+    numbers = {what: row[what] or 0 for what in COUNTED}
     lower, upper = exact_binomial(min(numbers["killed"], numbers["captured"]), numbers["captured"], LEVEL)
     kind = species_of(programme)[row["species"]]
     return {
@@ -102,7 +102,7 @@ def report_csv(report: dict[str, Any]) -> str:
     """A line for each species on each outing."""
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(["permit", "date", "outing", "water", "species", *WHAT])
+    writer.writerow(["permit", "date", "outing", "water", "species", *COUNTED])
     for day in report["days"]:
         told = (
             report["permit"],
@@ -110,7 +110,7 @@ def report_csv(report: dict[str, Any]) -> str:
             day["outing"],
             day["water"],
             day["species"],
-            *(day[what] for what in WHAT),
+            *(day[what] for what in COUNTED),
         )
         writer.writerow([harmless(each) for each in told])
     return text.getvalue()

@@ -3,6 +3,7 @@
 from rest_framework import serializers
 
 from nailwright.deck.models import Target
+from nailwright_core.deck.permits import COUNTED
 
 
 class TargetSerializer(serializers.ModelSerializer):
@@ -105,7 +106,7 @@ class AllowanceSerializer(serializers.Serializer):
     permit = serializers.CharField(help_text="Its name")
     species = serializers.CharField(allow_blank=True, help_text="Empty: all species together")
     species_name = serializers.CharField()
-    what = serializers.ChoiceField(["captured", "handled", "tagged", "killed"])
+    what = serializers.ChoiceField(COUNTED)
     most = serializers.IntegerField()
     first = serializers.DateField()
     last = serializers.DateField()
