@@ -118,8 +118,8 @@ def _burbot(said: _Said, rng: np.random.Generator, capture: Capture, depth: floa
     yield said.of(capture, at + timedelta(seconds=20), "signs", **({"signs": signs} if signs else {}))
     if rng.random() < 0.25 and (capture.length_mm or 0) >= 350:
         yield said.of(
-            capture, at + timedelta(seconds=45), "vented", place="behind the tip of the flattened pectoral fin, under a lifted scale, 45 degrees forward",
-            needle="18 gauge, 38 mm", person="Maren Oskvold", gas="little", ended="righted", cleaned="yes",
+            capture, at + timedelta(seconds=45), "vented", place="on the side that the lead marked on the card, under a scale, flat and forward",
+            needle="17 gauge, 40 mm", person="Maren Oskvold", gas="little", ended="righted", cleaned="yes",
         )  # fmt: skip
     yield said.of(
         capture, at + timedelta(seconds=float(rng.uniform(60, 200))), "sent_down", device="pressure-clamp", weight_g=900.0,
@@ -138,6 +138,7 @@ def _whitefish(said: _Said, rng: np.random.Generator, capture: Capture, strength
     yield said.of(capture, at, "lane", lane="bath")
     at += timedelta(seconds=float(10 ** (4.6 - 1.2 * np.log10(strength) + rng.normal(0, 0.06))))
     yield said.of(capture, at, "stage", stage="4")
+    yield said.of(capture, at + timedelta(seconds=6), "air", where="out")  # carried over to the sling
     at += timedelta(seconds=15)
     yield said.of(capture, at, "lane", lane="table")
     yield said.of(

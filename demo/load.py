@@ -15,12 +15,12 @@ from demo.fish import catch
 from demo.flow import flow
 from demo.handling import tonight as handled_tonight
 from demo.handling import winter_day
-from demo.kept import keep_findings
 from demo.keys import Keys
 from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER, WALLEYE
 from demo.plans import COLLECTING, load_plans
 from demo.protocol import decide
+from demo.saved_findings import save_findings
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.encounters import rebuild_encounters
@@ -118,7 +118,7 @@ def _plans_and_findings(ground: Ground, tonight: Outing, now: datetime, first_ye
     Signature.objects.bulk_create(_signatures(ground, tonight))
     _allow(ground, today)
     flow(ground.waters["Ketterwick River"], ground.people["lead"], date(first_year, 1, 1), today)
-    keep_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
+    save_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
 
 
 def _allow(ground: Ground, today: date) -> None:
@@ -150,7 +150,7 @@ def _ground(rng: np.random.Generator, first_year: int) -> Ground:
         person = Person(id=keys.at(began), username=username, name=name, date_joined=began + timedelta(minutes=place))
         person.set_unusable_password()
         person.save(force_insert=True)
-        Membership.objects.create(id=keys.at(began), programme=programme, person=person, role=role)
+        Membership.objects.create(id=keys.at(began), programme=programme, person=person, role=role, joined_at=began)
         people[role] = person
     for order, code in enumerate(SPECIES_ORDER):
         own = {**species_values(species_table.get(code)), **WALLEYE} if code == "wal" else None

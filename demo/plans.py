@@ -11,15 +11,23 @@ from demo.season import TARGETS
 from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing
+from nailwright.jobs.working import Progress
 from nailwright.permits.models import Permit
 from nailwright.plan.layout.actions import lay_out
-from nailwright.plan.models import Season, Survey, Unit
+from nailwright.plan.models import Rehearsing, Season, Survey, Unit
 from nailwright.plan.outings.orders import give_orders
+from nailwright.plan.rehearsal.running import rehearse_row
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.record.audit import Act
 from nailwright.waters.models import Water, Zone
+from nailwright_core.deck.gears import GEARS
 
 _STAND_OFF_M = 400
+#: What the spring survey was rehearsed with: walleye of the lower river as the demo has made them.
+_REHEARSED = {
+    "population": 5000, "marks": 400, "catch": 400, "occasions": 4, "heterogeneity": 0.3, "tag_loss": 0.05, "leaving": 0,
+    "cost_mark": 14, "cost_catch": 4,
+}  # fmt: skip
 _LAYOUT = {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 700, "gap_m": 3100, "seed": 7}
 LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])
 
@@ -62,6 +70,7 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
         },
     )  # fmt: skip
     lay_out(Act(new_id(), person, survey.made_at), survey)
+    _rehearse(survey, keys, made)
     autumn = Survey.objects.create(
         id=keys.at(made), programme=programme, water=river, person=person, name="Autumn nights, lower river", question="size",
         species=["wal"], gear=Gear.BOAT, first=today - timedelta(days=4), last=today + timedelta(days=10), visits=3, effort_s=900,
@@ -84,16 +93,25 @@ def load_plans(programme: Programme, person: Person, river: Water, keys: Keys, t
     give_orders(autumn, tonight)
 
 
+def _rehearse(survey: Survey, keys: Keys, made: datetime) -> None:
+    """The spring survey was rehearsed before it was planned for good."""
+    rehearsal = Rehearsing.objects.create(
+        id=keys.at(made), survey=survey, person=survey.person, kind="marks", design=_REHEARSED, replicates=500, seed=1, made_at=made,
+    )  # fmt: skip
+    rehearse_row(rehearsal, Progress())
+
+
 def _permits_and_seasons(programme: Programme, river: Water, keys: Keys, today: date, made: datetime) -> None:
     """Permits, certificates and seasons; one certificate has expired, one permit does soon."""
-    for kind, name, holder, number, start, days in (
-        (Permit.Kind.PERMIT, "Collecting permit, Ossling basin", "", COLLECTING, -300, 400),
-        (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", -330, 365),
-        (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", -500, 900),
-        (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", -700, 690),
+    electric = [code for code, gear in GEARS.items() if gear.electric]
+    for kind, name, holder, number, gears, start, days in (
+        (Permit.Kind.PERMIT, "Collecting permit, Ossling basin", "", COLLECTING, [], -300, 400),
+        (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", [], -330, 365),
+        (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", electric, -500, 900),
+        (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", [], -700, 690),
     ):
         Permit.objects.create(
-            id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, first=today + timedelta(days=start),
+            id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, gears=gears, first=today + timedelta(days=start),
             last=today + timedelta(days=start + days),
         )  # fmt: skip
     Season.objects.create(

@@ -19,8 +19,8 @@ DECIDED = {
     ],
     # made up for the made-up basin: a real place stands in a real programme's protocol, set by its trained person
     "venting": [
-        {"species": "bur", "from_mm": 350, "place": "behind the tip of the flattened pectoral fin, under a lifted scale, 45 degrees forward",
-         "needle": "18 gauge, 38 mm", "person": "Maren Oskvold"},
+        {"species": "bur", "from_mm": 350, "place": "on the side that the lead marked on the card, under a scale, flat and forward",
+         "needle": "17 gauge, 40 mm", "person": "Maren Oskvold"},
     ],
     "signs": [
         {**row, "do": {"stomach-out": "Leave it as it is, never pierce it; send it down.", "eyes": "Send it down without delay."}.get(str(row["code"]), "")}

@@ -11,7 +11,7 @@ import pytest
 
 from nailwright_core.common import by_site, intervals, quantities, species
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck import deep_water, handling
+from nailwright_core.deck import deep_water, handling, plausibility
 from nailwright_core.findings import (
     abundance,
     catch_per_effort,
@@ -47,6 +47,12 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
         size_structure.proportional_size_distribution,
         {"length_mm": LENGTHS, "categories": WAL.size_categories, "level": 0.95},
     ),
+    "psd_by_site": (
+        size_structure.proportional_size_distribution,
+        {"length_mm": LENGTHS, "categories": WAL.size_categories, "level": 0.95, "sites": SITES},
+    ),
+    "cohorts_from_starts": (size_structure.fit_cohorts, {"length_mm": LENGTHS, "start_means_mm": [260.0, 420.0]}),
+    "check_capture": (plausibility.check_capture, {"species": WAL, "length_mm": 400.0, "mass_g": 600.0}),
     "suggest_bin": (size_structure.suggest_bin, {"length_mm": LENGTHS}),
     "compare_lengths": (size_structure.compare_lengths, {"a": LENGTHS, "b": MASSES, "level": 0.95}),
     "fit_cohorts": (size_structure.fit_cohorts, {"length_mm": LENGTHS, "k": 2, "level": 0.95, "step_mm": 1.0}),
@@ -166,6 +172,21 @@ def test_nothing_at_all_is_refused(name: str, argument: str) -> None:
         return
     with pytest.raises(CoreError):
         call(**{**given, argument: []})
+
+
+@pytest.mark.parametrize("sites", [[None] * 8, [float("nan")] * 8, ["K1"] * 3, 5])
+def test_labels_that_are_none_are_refused(sites: Any) -> None:
+    with pytest.raises(CoreError) as refused:
+        size_structure.proportional_size_distribution(LENGTHS, WAL.size_categories, sites=sites)
+    assert refused.value.field == "sites"
+
+
+@pytest.mark.parametrize("word", ["x", "", [300.0]])
+def test_what_is_no_figure_is_refused(word: Any) -> None:
+    with pytest.raises(CoreError):
+        plausibility.check_capture(WAL, word, 500.0)
+    with pytest.raises(CoreError):
+        size_structure.fit_cohorts(LENGTHS, k=word)
 
 
 def test_perfectly_equal_lengths_have_no_line() -> None:

@@ -7,17 +7,27 @@ from datetime import date, timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
 from django.utils import timezone
+from pytest_django import DjangoDbBlocker
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Capture, Gear, Outing, Run
+from nailwright.plan.models import Unit
 from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, Role
 from nailwright.waters.models import Site, Water
 from nailwright.waters.zones import zone_called
+from server.tests.databases import new_database
 
 BEGAN = timezone.now().replace(microsecond=0) - timedelta(hours=2)
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_test_environment: None, django_db_blocker: DjangoDbBlocker) -> None:
+    """In place of pytest-django's: a copy of one migrated database for each worker, where it would migrate in each."""
+    connection.settings_dict["NAME"] = new_database("tests", "migrate")
 
 
 @pytest.fixture
@@ -70,6 +80,24 @@ def crew(client_as: Callable[[str], APIClient]) -> APIClient:
 
 
 @pytest.fixture
+def lead(client_as: Callable[[str], APIClient]) -> APIClient:
+    return client_as("lead")
+
+
+@pytest.fixture
+def unit(programme: Programme) -> Unit:
+    return Unit.objects.create(
+        programme=programme,
+        name="Boat",
+        gear="boat_electrofishing",
+        max_volts=500,
+        max_amps=20,
+        max_watts=3000,
+        r100_ohm=60,
+    )
+
+
+@pytest.fixture
 def run(outing: Outing, site: Site, person_as: Callable[[str], Person]) -> Run:
     made = Run.objects.create(
         outing=outing, site=site, number=1, gear=Gear.BOAT, started_at=BEGAN, recorder=person_as("crew")
@@ -94,7 +122,7 @@ def called(run: Run) -> Callable[..., dict[str, Any]]:
 
     def make(**row: Any) -> dict[str, Any]:
         return operation(
-            "capture.record", **{"run": str(run.pk), "species": "wal", "length": "469", "mass": "1120", **row}
+            "capture.record", **{"run": str(run.pk), "species": "wal", "length": "463", "mass": "1085", **row}
         )
 
     return make

@@ -24,7 +24,9 @@ NAME = "nailwright_from_0_9"
 NOT_RECORDED = ("django_", "auth_", "deck_capturetally", "findings_findinganswer", "axes_")
 #: Tables and columns that have another name or another form since; each with where to.
 RENAMED = {
-    "plan_paper": "permits_permit", "deck_allowance": "permits_allowance",
+    "plan_paper": "permits_permit", "deck_allowance": "permits_allowance", "findings_keptfinding": "findings_savedfinding",
+    "findings_keptfinding.rows_mark": "fingerprint", "findings_keptfinding.keeper_id": "saved_by_id",
+    "findings_keptfinding.kept_at": "saved_at",
 }  # fmt: skip
 #: Tables to which the migration adds rows that were only named before.
 MADE_MORE = {"plan_paper", "waters_zone"}
@@ -144,5 +146,5 @@ def test_what_was_named_is_pointed_at(database: MySQLdb.cursors.Cursor) -> None:
     assert told("SELECT COUNT(*) FROM waters_site WHERE zone_id IS NULL") == [(0,)]
     targets = told("SELECT t.species, z.name FROM deck_target t JOIN waters_zone z ON z.id = t.zone_id")
     assert targets == [("nop", "Lower river")]
-    queries = [text for (text,) in told("SELECT query FROM findings_keptfinding")]
+    queries = [text for (text,) in told("SELECT query FROM findings_savedfinding")]
     assert any('"zone"' in text for text in queries) and not any('"reach"' in text for text in queries)

@@ -19,9 +19,8 @@ from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Change, Person, Programme, WrongPassword
 from nailwright.waters.models import Site
-
-from .sweeps import some
-from .test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
+from server.tests.programmes.test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
+from server.tests.sweeps import some
 
 SCHEMA = yaml.safe_load((Path(__file__).resolve().parents[1] / "openapi.yaml").read_text())
 HALF = "wal\ud83d"  # half an emoji, as a careless backspace leaves it
@@ -83,7 +82,7 @@ def spoiled(body: Any, of: str, depth: int = 0) -> Iterator[Any]:
     if not isinstance(body, dict | list) or depth > 5:
         return
     for place in list(body) if isinstance(body, dict) else range(len(body)):
-        for value in some(WILD, 5, f"{of} {place} {depth}"):
+        for value in some(WILD, 3, f"{of} {place} {depth}"):
             copy = deepcopy(body)
             copy[place] = value
             yield copy
@@ -181,6 +180,6 @@ def test_addresses(wild: APIClient, keys: Any) -> None:  # noqa: F811
             path = address.split("?")[0]
             asked = SCHEMA["paths"][in_schema(path)]["get"].get("parameters", [])
             for name in [each["name"] for each in asked if each["in"] == "query"]:
-                for value in some(WILD_WORDS, 5, f"{path} {name}"):
+                for value in some(WILD_WORDS, 3, f"{path} {name}"):
                     query = {"species": "wal", "k": "2", "by": "year", name: value}
                     must_answer(wild.get(path.format(**keys), query), (path, query))

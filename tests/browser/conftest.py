@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import re
 import signal
 import subprocess
 import sys
@@ -15,9 +14,9 @@ import pytest
 import requests
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
+from bench.fresh import client
 from bench.server import free_port
-
-from .databases import ROOT, new_database
+from server.tests.databases import ROOT, new_database
 
 expect.set_options(timeout=10_000)
 #: Debian's Chromium without a frame around its pages: drawing that frame took a fifth of the tests' time.
@@ -133,25 +132,40 @@ def context(chromium: Browser, server: Server, request: pytest.FixtureRequest) -
 
 @pytest.fixture
 def sign_in(context: BrowserContext) -> Callable[..., Page]:
-    """Opens a page as one of the demo's people."""
+    """Opens a page as one of the demo's people, who is signed in already: the sign-in page has tests of its own."""
 
     def open_as(role: str = "crew", path: str = "/") -> Page:
+        people = context.request.get("/api/v1/session").json()["demo_people"]
+        who = next(each["username"] for each in people if each["role"] == role)
+        assert context.request.post("/api/v1/session/demo", data={"username": who}).ok
         page = context.new_page()
         page.goto(path)
-        page.get_by_role("button", name=re.compile(rf"^{role}", re.IGNORECASE)).first.click()
-        expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
+        # on a deck the other pages stand under Menu
+        pages = page.get_by_role("navigation", name="Stages of the work").or_(page.get_by_role("button", name="Menu"))
+        expect(pages.first).to_be_visible()
         return page
 
     return open_as
 
 
+@pytest.fixture(scope="session")
+def tonight(demo_database: str) -> str:
+    """Key of the demo's open outing."""
+    found = client(
+        "mariadb",
+        "-N",
+        "-e",
+        f"SELECT id FROM {demo_database}.deck_outing WHERE state = 'open' ORDER BY date DESC LIMIT 1",
+    )
+    return found.decode().strip()
+
+
 @pytest.fixture
-def deck(sign_in: Callable[..., Page]) -> Page:
+def deck(sign_in: Callable[..., Page], tonight: str) -> Page:
     """Tonight's outing with a run going, as the crew sees it."""
-    page = sign_in("crew", "/deck")
-    page.get_by_text("Work the deck", exact=True).first.click()
+    page = sign_in("crew", f"/deck/{tonight}")
     expect(page.get_by_role("region", name="Call line")).to_be_visible()
-    if page.get_by_text("No run is going.").first.is_visible():  # a test before this one ended it
+    if page.get_by_text("No run in progress.").first.is_visible():  # a test before this one ended it
         page.keyboard.press("F8")
         page.get_by_role("dialog").get_by_role("button", name="Start run").click()
         expect(page.get_by_role("dialog")).not_to_be_visible()

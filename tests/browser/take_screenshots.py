@@ -55,7 +55,7 @@ def test_deck_day(sign_in: SignIn) -> None:
 def test_deck_night(context: BrowserContext, sign_in: SignIn) -> None:
     in_theme(context, "night")
     page = open_deck(sign_in)
-    page.keyboard.type("wal 46 1120")
+    page.keyboard.type("wal 46 1085")
     page.keyboard.press("Enter")
     shoot(page, "deck-night")
 
@@ -81,12 +81,12 @@ def a_winters_fish(sign_in: SignIn, call: str) -> Page:
 
 def test_deck_depth(sign_in: SignIn) -> None:
     page = a_winters_fish(sign_in, "bur 520 1250")
-    page.get_by_role("tab", name="From depth").click()
+    page.get_by_role("tab", name="Barotrauma").click()
     page.get_by_label("Caught at (m)").fill("40")
-    page.get_by_role("form", name="Came up").get_by_role("button", name="Keep").click()
+    page.get_by_role("form", name="Capture depth").get_by_role("button", name="Save").click()
     page.get_by_role("button", name="Signs").click()
     page.get_by_role("button", name="stomach out of the mouth").click()
-    page.get_by_role("form", name="Signs").get_by_role("button", name="Keep").click()
+    page.get_by_role("form", name="Signs").get_by_role("button", name="Save").click()
     shoot(page, "deck-depth")
 
 
@@ -105,7 +105,7 @@ def test_deck_surgery(sign_in: SignIn) -> None:
 def test_deck_handover(sign_in: SignIn) -> None:
     page = open_deck(sign_in)
     page.get_by_role("button", name="Close outing").click()
-    page.get_by_text("Against the plan").wait_for()
+    page.get_by_text("Compared with the plan").wait_for()
     shoot(page, "deck-handover")
 
 
@@ -156,7 +156,7 @@ def test_file(sign_in: SignIn) -> None:
     page.get_by_test_id("outcome").wait_for(timeout=20_000)
     page.get_by_label("WAE").select_option("wal")
     page.get_by_role("button", name="Try it again").click()
-    page.get_by_role("button", name="Bring in 9").wait_for(timeout=20_000)
+    page.get_by_role("button", name="Import 9").wait_for(timeout=20_000)
     page.evaluate("document.activeElement.blur()")
     shoot(page, "file")
 

@@ -166,7 +166,7 @@ def test_a_note_that_is_too_long_is_said_before_it_is_kept(deck: Page) -> None:
 
 
 def test_correcting_on_the_deck_keeps_unit_and_kind_of_length(deck: Page) -> None:
-    call(deck, "wal 18 1/2 in FL 2lb 7oz f")
+    call(deck, "wal 18 1/4 in FL 2lb 7oz f")
     all_sent(deck)
     before = on_server(deck)[-1]
     assert before["length_type"] == "FL"

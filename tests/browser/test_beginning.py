@@ -18,8 +18,9 @@ import pyotp
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from server.tests.databases import ROOT, manage, new_database
+
 from .conftest import Server
-from .databases import ROOT, manage, new_database
 
 PASSWORD = "ice out on the tarn"
 
@@ -77,7 +78,7 @@ def test_from_nothing_to_the_first_fish(chromium: Browser, empty: Server, letter
     lead.get_by_label("Mail address").fill("ragna@example.org")
     lead.get_by_label("Name of the programme").fill("Tarn study")
     expect(lead.get_by_label("Time zone")).to_have_value("Europe/Oslo")
-    lead.get_by_label("Lengths are called in").select_option("cm")
+    lead.get_by_label("Length unit").select_option("cm")
     lead.get_by_label("Dates are written in").select_option("de")
     lead.get_by_role("button", name="Make the account").click()
     expect(lead.get_by_role("alert")).to_contain_text("not the code that the server printed")
@@ -86,18 +87,18 @@ def test_from_nothing_to_the_first_fish(chromium: Browser, empty: Server, letter
 
     # the walk: water, species, people; nothing that was typed is asked again
     expect(lead.get_by_role("heading", name="Waters and sites")).to_be_visible()
-    lead.get_by_role("button", name="Add a water").click()
+    lead.get_by_role("button", name="Add waterbody").click()
     sheet = lead.get_by_role("dialog")
     sheet.get_by_label("Name", exact=True).fill("Upper Tarn")
     sheet.get_by_label("Latitude").fill("44.91")
-    sheet.get_by_role("button", name="Add it").click()
+    sheet.get_by_role("button", name="Add waterbody").click()
     expect(sheet).to_contain_text("both or none")
     sheet.get_by_label("Longitude").fill("-31.4")
-    sheet.get_by_role("button", name="Add it").click()
-    expect(lead.get_by_role("button", name="Upper Tarn")).to_contain_text("1 site")
-    lead.get_by_label("Name of a site").fill("Inlet")
-    lead.get_by_role("button", name="Add the site").click()
-    expect(lead.get_by_role("button", name="Upper Tarn")).to_contain_text("2 sites")
+    sheet.get_by_role("button", name="Add waterbody").click()
+    expect(lead.get_by_role("button", name=re.compile("^Upper Tarn"))).to_contain_text("1 site")
+    lead.get_by_label("Site name").fill("Inlet")
+    lead.get_by_role("button", name="Add site").click()
+    expect(lead.get_by_role("button", name=re.compile("^Upper Tarn"))).to_contain_text("2 sites")
     lead.get_by_role("link", name="Next: Species").click()
     lead.get_by_label("Search by name or code").fill("perch")
     lead.get_by_role("button", name="Call yellow perch").click()
@@ -132,7 +133,7 @@ def test_from_nothing_to_the_first_fish(chromium: Browser, empty: Server, letter
     crew.get_by_role("button", name="Open an outing").first.click()
     crew.get_by_label("Water").select_option(label="Upper Tarn")
     crew.get_by_label("Gear").select_option("angling")
-    expect(crew.get_by_label("Lengths are called in")).to_have_value("cm")
+    expect(crew.get_by_label("Length unit")).to_have_value("cm")
     crew.get_by_role("button", name="Open", exact=True).click()
     expect(crew.get_by_role("region", name="Call line")).to_be_visible()
     crew.keyboard.press("F8")
@@ -247,14 +248,14 @@ def test_a_permit_and_a_species_of_ones_own_on_the_deck(chromium: Browser, empty
     sheet = lead.get_by_role("dialog")
     sheet.get_by_label("Code it is called by").fill("none")
     sheet.get_by_label("Name", exact=True).fill("Tarn char")
-    sheet.get_by_role("button", name="Keep for this programme").click()
+    sheet.get_by_role("button", name="Save for this programme").click()
     expect(sheet.get_by_text("means something else on the call line").first).to_be_visible()
     sheet.get_by_label("Code it is called by").fill("tch")
-    sheet.get_by_text("Rule and tag").click()
+    sheet.get_by_text("Regulations and tagging").click()
     sheet.get_by_text("there is a legal size or bag").click()
     sheet.get_by_label("may be kept from (mm)").fill("250")
     sheet.get_by_role("group").filter(has_text="may be kept from").get_by_label("Source").fill("local rule")
-    sheet.get_by_role("button", name="Keep for this programme").click()
+    sheet.get_by_role("button", name="Save for this programme").click()
     expect(sheet).to_have_count(0)
     expect(lead.get_by_role("listitem").filter(has_text="Tarn char").first).to_contain_text(
         "as this programme describes it"
@@ -289,13 +290,13 @@ def test_a_permit_and_a_species_of_ones_own_on_the_deck(chromium: Browser, empty
     expect(crew.get_by_role("status", name="Sending")).to_contain_text("All sent")
 
     lead.goto("/")
-    waits = lead.get_by_role("region", name="Waits for a person")
+    waits = lead.get_by_role("region", name="Needs attention")
     expect(waits).to_contain_text("Permit 4: 3 of 2 northern pike captured")
     expect(waits).to_contain_text("1 fish beyond a permit, each with its reason")
     lead.goto("/settings/species")
     others = lead.get_by_role("region", name="Called as other")
     expect(others).to_contain_text("stone loach 1 fish")
-    others.get_by_label("They are").select_option(label="Tarn char")
+    others.get_by_label("Species").select_option(label="Tarn char")
     others.get_by_role("button", name="Say so").click()
     expect(lead.get_by_text("1 call got the species").first).to_be_visible()
     expect(others).to_have_count(0)
@@ -314,8 +315,8 @@ def test_people_change_and_a_lost_tablet_is_shut_out(chromium: Browser, empty: S
     lead.get_by_role("button", name="Change Sander Vik").click()
     lead.get_by_label("Role").select_option("biologist")
     lead.get_by_label("Number as a tagger").fill("T-17")
-    lead.get_by_role("dialog").get_by_role("button", name="Keep").click()
-    expect(lead.get_by_role("dialog").get_by_role("button", name="Keep")).to_be_disabled()
+    lead.get_by_role("dialog").get_by_role("button", name="Save").click()
+    expect(lead.get_by_role("dialog").get_by_role("button", name="Save")).to_be_disabled()
     lead.get_by_role("button", name="Lost tablet").click()
     expect(lead.get_by_text("signed out on every device").first).to_be_visible()
     tablet.reload()

@@ -30,9 +30,9 @@ def answered(page: Page) -> str:
 def test_today_leads_to_the_deck(sign_in: SignIn) -> None:
     page = sign_in("crew", "/")
     outing = page.get_by_role("region", name=re.compile("Ketterwick River"))
-    expect(outing).to_contain_text("in the live well")
+    expect(outing).to_contain_text("aboard")
     expect(outing).to_contain_text("walleye measured")
-    expect(page.get_by_role("region", name="Waits for a person")).to_contain_text("a mark that is not ours")
+    expect(page.get_by_role("region", name="Needs attention")).to_contain_text("a mark that is not ours")
     outing.get_by_role("link", name="Work the deck").click()
     expect(page.get_by_role("region", name="Call line")).to_be_visible()
 
@@ -73,7 +73,7 @@ def test_a_mean_is_dragged_and_the_fit_starts_there(sign_in: SignIn) -> None:
     page.mouse.up()
     expect(page).to_have_url(re.compile("start="))
     answered(page)
-    page.get_by_role("button", name="Starts by themselves again").click()
+    page.get_by_role("button", name="Reset starting values").click()
     expect(page).not_to_have_url(re.compile("start="))
 
 
@@ -83,16 +83,16 @@ def test_a_point_opens_its_fish_and_a_correction_recomputes(sign_in: SignIn) -> 
     page.wait_for_timeout(500)
     page.mouse.click(*page.evaluate(POINT))
     fish = page.get_by_role("dialog")
-    expect(fish).to_contain_text("Never changed since it was called")
+    expect(fish).to_contain_text("Not changed since it was recorded")
     fish.get_by_role("button", name="Correct").click()
     expect(fish.get_by_role("alert")).to_contain_text("Nothing was changed")
-    fish.get_by_label("Mass as called").fill("twelve")
+    fish.get_by_label("Weight as recorded").fill("twelve")
     fish.get_by_role("button", name="Correct").click()
     expect(fish.get_by_text("Say in a few words why")).to_be_visible()
     fish.get_by_label("Reason for the correction").fill("misread on the balance")
     fish.get_by_role("button", name="Correct").click()
     expect(fish.get_by_role("alert")).to_contain_text("'twelve' is no number")
-    fish.get_by_label("Mass as called").fill("")
+    fish.get_by_label("Weight as recorded").fill("")
     fish.get_by_label("Reason for the correction").fill("misread on the balance")
     fish.get_by_role("button", name="Correct").click()
     expect(fish.get_by_role("region", name="History")).to_contain_text("misread on the balance")
@@ -115,14 +115,14 @@ def test_the_register_scrolls_sorts_opens_and_is_taken_home(sign_in: SignIn, tmp
     expect(first).to_have_text(re.compile(re.escape(longest.split("\n")[0])))
     first.get_by_role("button").click()
     page.get_by_label("Reason for the correction").fill("two fish called as one")
-    page.get_by_role("button", name="Take out of the record").click()
+    page.get_by_role("button", name="Delete fish").click()
     expect(page.get_by_role("button", name="Restore")).to_be_visible()
     page.get_by_label("Reason for the correction").fill("it was one after all")
     page.get_by_role("button", name="Restore").click()
-    expect(page.get_by_role("button", name="Take out of the record")).to_be_visible()
+    expect(page.get_by_role("button", name="Delete fish")).to_be_visible()
     page.keyboard.press("Escape")
     with page.expect_download() as download:
-        page.get_by_role("link", name="As Data Package").click()
+        page.get_by_role("link", name="Export Data Package").click()
     download.value.save_as(tmp_path / "captures.zip")
     with zipfile.ZipFile(tmp_path / "captures.zip") as package:
         assert json.loads(package.read("datapackage.json"))["resources"][0]["path"] == "captures.csv"
@@ -144,7 +144,7 @@ def test_a_token_is_made_and_shown_once(sign_in: SignIn) -> None:
     page = sign_in("biologist", "/")
     page.get_by_role("button", name=re.compile("biologist")).click()
     page.get_by_role("link", name=re.compile("My account")).click()
-    page.get_by_label("What it is for").fill("Notebook")
+    page.get_by_label("Purpose").fill("Notebook")
     page.get_by_role("button", name="Make a token").click()
     expect(page.get_by_role("listitem").filter(has_text="Notebook")).to_contain_text("may read")
     token = page.locator("code").inner_text()
@@ -158,11 +158,11 @@ def test_a_token_is_made_and_shown_once(sign_in: SignIn) -> None:
 def test_a_finding_is_kept_and_marked_when_its_rows_change(sign_in: SignIn) -> None:
     page = sign_in("biologist", "/findings/size?species=lwf")
     sentence = answered(page)
-    page.get_by_role("button", name="Keep this finding").click()
-    expect(page.get_by_text("Kept; find it again under Kept.", exact=True)).to_be_visible()
-    page.get_by_role("link", name="Kept").click()
+    page.get_by_role("button", name="Save finding").click()
+    expect(page.get_by_text("Finding saved. It is listed under Saved findings.", exact=True)).to_be_visible()
+    page.get_by_role("link", name="Saved findings").click()
     row = page.get_by_role("listitem").filter(has_text=sentence)
-    expect(row).to_contain_text("The same rows today")
+    expect(row).to_contain_text("Rows unchanged")
     programme = page.request.get("/api/v1/session").json()["memberships"][0]["programme"]
     fish = page.request.get(f"/api/v1/programmes/{programme}/register?species=lwf&sort=-length").json()["rows"][0]
     token = next(cookie["value"] for cookie in page.context.cookies() if cookie["name"] == "csrftoken")
@@ -171,5 +171,19 @@ def test_a_finding_is_kept_and_marked_when_its_rows_change(sign_in: SignIn) -> N
     assert page.request.post(f"/api/v1/captures/{fish['id']}", data=change, headers=headers).ok
     page.reload()
     expect(row).to_contain_text("have changed since")
-    row.get_by_role("link", name="Open it with today's rows").click()
+    row.get_by_role("link", name="Open with current rows").click()
     expect(page).to_have_url(re.compile("/findings/size.*species=lwf"))
+
+
+def test_a_closed_outing_is_corrected_whole_from_the_register(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/records?species=wal")
+    page.get_by_role("table", name="Captures").locator("[data-row='0']").get_by_role("button").click()
+    sheet = page.get_by_role("dialog")
+    time = sheet.get_by_label("Caught at (local time)")
+    expect(time).to_have_value(re.compile(r"^\d\d:\d\d$"))
+    time.fill("soon")
+    sheet.get_by_label("Reason for the correction").fill("read again")
+    sheet.get_by_role("button", name="Correct", exact=True).click()
+    expect(sheet.get_by_text("Write it as 21:40.")).to_be_visible()
+    sheet.get_by_role("link", name=re.compile("Open this fish in its outing")).click()
+    expect(page).to_have_url(re.compile("/deck/.*fish="))

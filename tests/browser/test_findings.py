@@ -17,8 +17,11 @@ SignIn = Callable[..., Page]
 
 
 @pytest.mark.parametrize("role", ["lead", "biologist", "crew", "volunteer", "viewer"])
-def test_each_role_by_one_touch(sign_in: SignIn, role: str) -> None:
-    page = sign_in(role)
+def test_each_role_by_one_touch(context: BrowserContext, role: str) -> None:
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_role("button", name=re.compile(rf"^{role}", re.IGNORECASE)).first.click()
+    expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
     expect(page.get_by_role("banner")).to_contain_text(role)
     findings = page.get_by_role("navigation", name="Stages of the work").get_by_text("Findings")
     assert findings.count() == (0 if role == "volunteer" else 1)
@@ -64,11 +67,11 @@ def test_groups_by_what_is_asked_and_a_finding_on_handling(sign_in: SignIn) -> N
     expect(page.get_by_test_id("sentence")).to_contain_text("In baths for surgery induction took")
     expect(page.get_by_role("table", name="5 baths of tricaine for surgery").get_by_role("row")).to_have_count(6)
     expect(page.get_by_role("img", name=re.compile("Induction time by temperature, 5 baths"))).to_be_visible()
-    page.get_by_role("button", name="Keep this finding").click()
-    expect(page.get_by_text("Kept; find it again under Kept.").first).to_be_visible()
-    groups.get_by_text("Kept", exact=True).click()
-    expect(page.get_by_text("The same rows today").first).to_be_visible()
-    page.get_by_text("Open it with today's rows").first.click()
+    page.get_by_role("button", name="Save finding").click()
+    expect(page.get_by_text("Finding saved. It is listed under Saved findings.").first).to_be_visible()
+    groups.get_by_text("Saved findings", exact=True).click()
+    expect(page.get_by_text("Rows unchanged").first).to_be_visible()
+    page.get_by_text("Open with current rows").first.click()
     expect(page.get_by_test_id("sentence")).to_contain_text("In baths for surgery")
 
 

@@ -54,7 +54,7 @@ def open_outing(page: Page, water: str, gear: str) -> None:
 
 
 def start_run(page: Page) -> None:
-    page.keyboard.press("F8")
+    page.get_by_role("button", name="Start run").first.click()
     page.get_by_role("dialog").get_by_role("button", name="Start run").click()
     expect(page.get_by_role("dialog")).not_to_be_visible()
 
@@ -104,10 +104,10 @@ def test_where_a_fish_was_let_go_by_the_tablets_own_position(deck: Page) -> None
     deck.context.set_geolocation({"latitude": -12.3456789, "longitude": 45.5, "accuracy": 7.2})
     call(deck, "wal 419 760")
     sheet = opened(deck, "wal 419")
-    sheet.get_by_role("tab", name="Goes").click()
+    sheet.get_by_role("tab", name="Release").click()
     sheet.get_by_role("button", name="Where it was let go").click()
     sheet.get_by_label("Place").fill("below the rock")
-    sheet.get_by_role("form", name="Where it was let go").get_by_role("button", name="Keep").click()
+    sheet.get_by_role("form", name="Where it was let go").get_by_role("button", name="Save").click()
     sheet.get_by_role("button", name="Let go here: the position now").click()
     expect(sheet.get_by_role("region", name="Where it was let go")).to_contain_text("latitude -12.345679 °")
     deck.keyboard.press("Escape")
@@ -120,7 +120,7 @@ def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
     sheet = deck.get_by_role("dialog")
     sheet.get_by_role("button", name="Batch into the live well").click()
     sheet.get_by_label("Fish", exact=True).fill("12")
-    sheet.get_by_role("button", name="Keep").click()
+    sheet.get_by_role("button", name="Save").click()
     deck.keyboard.press("Escape")
     expect(lane(deck, "Live well")).to_contain_text(re.compile(r"\+ \d+ to call"))
     # the bath: filled anew, dosed by what the sheet says, never twice by one double touch
@@ -131,7 +131,7 @@ def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
     form.get_by_role("button", name="tricaine").click()
     form.get_by_role("button", name="surgery").click()
     form.get_by_label("Litres (L)").fill("40")
-    form.get_by_role("button", name="Keep").click()
+    form.get_by_role("button", name="Save").click()
     expect(sheet).to_contain_text("0.0 mg/L")
     sheet.get_by_label("Strength wanted (mg/L)").fill("200")
     expect(sheet.get_by_role("alert")).to_contain_text("Expected 75 to 150 mg/L")
@@ -148,13 +148,13 @@ def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
     sheet.get_by_role("tab", name="On arrival").click()
     sheet.get_by_role("button", name="scrape").click()
     sheet.get_by_role("button", name="left side").click()
-    sheet.get_by_role("form", name="Found on it").get_by_role("button", name="Keep").click()
-    expect(sheet.get_by_role("region", name="Found on it")).to_contain_text("scrape, left side")
-    sheet.get_by_role("tab", name="All said").click()
-    sheet.get_by_role("listitem").filter(has_text="Found on it").get_by_role("button", name="Correct").click()
+    sheet.get_by_role("form", name="Injuries").get_by_role("button", name="Save").click()
+    expect(sheet.get_by_role("region", name="Injuries")).to_contain_text("scrape, left side")
+    sheet.get_by_role("tab", name="Event log").click()
+    sheet.get_by_role("listitem").filter(has_text="Injuries").get_by_role("button", name="Correct").click()
     sheet.get_by_role("button", name="heavy").click()
-    sheet.get_by_role("button", name="Put right").click()
-    expect(sheet.get_by_role("listitem").filter(has_text="Found on it")).to_contain_text("scrape, left side, heavy")
+    sheet.get_by_role("button", name="Save correction").click()
+    expect(sheet.get_by_role("listitem").filter(has_text="Injuries")).to_contain_text("scrape, left side, heavy")
     deck.keyboard.press("Escape")
     all_sent(deck)
     assert {"what": "scrape", "part": "left", "degree": "heavy"} in said(deck, "found")
@@ -191,7 +191,7 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     sheet = page.get_by_role("dialog")
     sheet.get_by_role("button", name="Rig and bait").click()
     sheet.get_by_label("Depth (m)").fill("40")
-    sheet.get_by_role("form", name="Rig and bait").get_by_role("button", name="Keep").click()
+    sheet.get_by_role("form", name="Rig and bait").get_by_role("button", name="Save").click()
     page.keyboard.press("Escape")
     all_sent(page)
     opened_once = page.get_by_role("button", name="Bath", exact=True).first
@@ -202,12 +202,12 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     call(page, "bur 520 1250")
     expect(page.get_by_text("fight")).not_to_be_visible()
     sheet = opened(page, "bur 520")
-    sheet.get_by_role("tab", name="From depth").click()
+    sheet.get_by_role("tab", name="Barotrauma").click()
     expect(sheet.get_by_label("Caught at (m)")).to_have_value("40")
-    sheet.get_by_role("form", name="Came up").get_by_role("button", name="Keep").click()
+    sheet.get_by_role("form", name="Capture depth").get_by_role("button", name="Save").click()
     sheet.get_by_role("button", name="Signs").click()
     sheet.get_by_role("button", name="stomach out of the mouth").click()
-    sheet.get_by_role("form", name="Signs").get_by_role("button", name="Keep").click()
+    sheet.get_by_role("form", name="Signs").get_by_role("button", name="Save").click()
     expect(sheet.get_by_role("list", name="What the signs call for")).to_contain_text("never pierce it")
     down = sheet.get_by_role("region", name="The way down")
     expect(down).to_contain_text("Let go at 30 m")
@@ -215,7 +215,7 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     needle.get_by_label("Trained person").fill("Maren Oskvold")
     for word in ("little", "righted itself", "yes"):
         needle.get_by_role("button", name=word).click()
-    needle.get_by_role("button", name="Gas let out").click()
+    needle.get_by_role("button", name="Vented").click()
     down.get_by_label("Bottom here (m)").fill("20")
     expect(down).to_contain_text("too shallow for this fish")
     down.get_by_label("Bottom here (m)").fill("42")
@@ -223,7 +223,7 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     expect(sheet.get_by_role("list", name="In this order")).to_have_text(
         re.compile(r"1\s*gas let out.*2\s*sent down", re.DOTALL)
     )
-    expect(sheet).to_contain_text("went down after")
+    expect(sheet).to_contain_text("descended after")
     sheet.get_by_role("button", name="swam down").click()
     page.keyboard.press("Escape")
     page.context.set_offline(False)
@@ -232,7 +232,7 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     assert (went["device"], went["let_go_m"], went["bottom_m"]) == ("pressure-clamp", 30.0, 42.0)
     assert [said(page, kind) for kind in ("depth", "way_down")] == [[{"caught_m": 40.0}], [{"outcome": "down"}]]
     close(page)
-    page.get_by_role("button", name="Ledger").click()
+    page.get_by_role("button", name="Daily summary").click()
     expect(page.get_by_role("dialog")).to_contain_text(
         "1 fish were sent down: 1 swam down; 1 had gas let out by needle"
     )
@@ -242,8 +242,8 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     page = sign_in("crew", "/deck")
     new_outing(page, LAKE, "angling")
     page.get_by_role("button", name="More of the run").click()
-    page.get_by_role("dialog").get_by_role("button", name="Fed").click()
-    page.get_by_role("form", name="Fed").get_by_role("button", name="Keep").click()
+    page.get_by_role("dialog").get_by_role("button", name="Groundbaiting").click()
+    page.get_by_role("form", name="Groundbaiting").get_by_role("button", name="Save").click()
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name=re.compile("Fed; next in 4:5|Fed; next in 5:00"))).to_be_visible()
     page.keyboard.press("F3")
@@ -252,11 +252,11 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     page.get_by_role("button", name="More of the run").click()
     page.get_by_role("dialog").get_by_role("button", name="Who fishes").click()
     page.get_by_label("Names, with commas between").fill("Ida Fell, Tove Harrowell")
-    page.get_by_role("form", name="Who fishes").get_by_role("button", name="Keep").click()
+    page.get_by_role("form", name="Who fishes").get_by_role("button", name="Save").click()
     # what was said is put right where it stands
-    page.get_by_role("list", name="Said of this run").get_by_role("button", name="Correct").first.click()
+    page.get_by_role("list", name="Events of this run").get_by_role("button", name="Correct").first.click()
     page.get_by_label("Names, with commas between").fill("Ida Fell, Maren Oskvold")
-    page.get_by_role("button", name="Put right").click()
+    page.get_by_role("button", name="Save correction").click()
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Ida Fell: fish on").click()
     call(page, "lwf 455 980")
@@ -284,12 +284,12 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     sheet.get_by_role("button", name="red").click()
     sheet.get_by_role("button", name="Gills seen").click()
     expect(sheet).to_contain_text("58/min")
-    expect(sheet.get_by_role("list", name="Steps")).to_contain_text("! skipped Belly up in the wet sling")
+    expect(sheet.get_by_role("list", name="Steps")).to_contain_text("! skipped On its back in the wet sling")
     page.keyboard.press("Escape")
     all_sent(page)
     steps = said(page, "step")
     assert [(each["step"], each["done"]) for each in steps] == [("anaesthetised", "done"), ("sling", "skipped")]
-    page.get_by_role("button", name="Ledger").click()
+    page.get_by_role("button", name="Daily summary").click()
     cards = page.get_by_role("region", name="Anglers' own cards")
     expect(cards).to_contain_text("Maren Oskvold")
     with page.expect_download() as download:
@@ -334,3 +334,38 @@ def test_a_second_call_and_the_last_digits(deck: Page) -> None:
     expect(deck.get_by_role("region", name="Call line")).to_contain_text("yellow perch")
     deck.keyboard.press("Shift+F10")
     expect(deck.get_by_role("region", name="Call line")).to_contain_text("walleye")
+
+
+def test_all_fish_of_a_lane_at_once_and_the_deep_one_is_asked_about(sign_in: SignIn) -> None:
+    page = sign_in("crew", "/deck")
+    new_outing(page, LAKE, "angling")
+    line = page.get_by_role("region", name="Call line").get_by_role("textbox")
+    line.fill("none")
+    line.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "which fish?"
+    )  # it is not the next one of the species that stands
+    page.keyboard.press("Escape")
+    for length in (201, 202, 203):
+        call(page, f"yep {length}")
+    lane(page, "Live well").get_by_role("button", name="Record for all of Live well").click()
+    page.get_by_role("dialog").get_by_role("button", name="belly up").click()
+    expect(page.get_by_text("Recorded for 3 entries.", exact=True)).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Esc: close").click()  # the key would take the notice first
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    sheet = opened(page, "yep 202")
+    sheet.get_by_role("tab", name="Barotrauma").click()
+    sheet.get_by_label("Caught at (m)").fill("25")
+    sheet.get_by_role("form", name="Capture depth").get_by_role("button", name="Save").click()
+    page.keyboard.press("Escape")
+    page.keyboard.press("F9")
+    asked = page.get_by_role("dialog")
+    expect(asked.get_by_role("list", name="To be looked at first")).to_have_text("yep 202, Live well: came from depth")
+    asked.get_by_role("button", name="Release the others: 2 fish from Live well").click()
+    expect(lane(page, "Live well")).to_contain_text("yep 202")
+    all_sent(page)
+    assert [each["posture"] for each in said(page, "posture")] == ["belly"] * 3
+    assert sorted(each["release"] for each in deck_of(page)["captures"]) == ["", "released", "released"]
+    page.keyboard.press("F9")
+    page.get_by_role("dialog").get_by_role("button", name="Release all of them").click()
+    close(page)

@@ -12,10 +12,10 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from server.tests.databases import ROOT
 from standins.instruments import checked, pit_frame
 
 from .conftest import Server
-from .databases import ROOT
 from .test_accessible import problems
 from .test_deck import LINE, all_sent, eventually, on_server
 from .test_marks import scan
@@ -64,10 +64,12 @@ def aboard(chromium: Browser, boat: Server) -> Iterator[Page]:
     page.goto("/deck")
     page.get_by_text("Work the deck", exact=True).first.click()
     expect(page.locator(LINE)).to_be_visible()
-    if page.get_by_text("No run is going.").first.is_visible():
+    if page.get_by_text("No run in progress.").first.is_visible():
         page.keyboard.press("F8")
         page.get_by_role("dialog").get_by_role("button", name="Start run").click()
-    expect(page.get_by_role("region", name="Instruments")).to_contain_text("5 instruments connected", timeout=20_000)
+    expect(page.get_by_role("region", name="Instruments")).to_contain_text(
+        "5 simulated instruments connected", timeout=20_000
+    )
     yield page
     context.close()
 
@@ -139,7 +141,7 @@ def test_the_bench_plays_an_evening(aboard: Page) -> None:
     expect(aboard.get_by_role("region", name="By the gateway")).to_contain_text("○ connected")
     aboard.get_by_label("A fish every (s)").fill("1")
     aboard.get_by_role("button", name="Play it").click()
-    heard = aboard.get_by_role("list", name="Heard last")
+    heard = aboard.get_by_role("list", name="Last readings")
     expect(heard).to_contain_text("board: ")
     expect(heard).to_contain_text("balance: ")
     aboard.get_by_role("button", name="Stop").click()
@@ -178,7 +180,7 @@ def test_practice_leaves_no_trace(aboard: Page) -> None:
     species = page_deck_of(aboard, deck)["species"][0]
     expect(aboard.get_by_role("region", name="Practice")).to_contain_text(f'"{species["name"]}, ')
     expect(chips(aboard)).to_contain_text(" mm", timeout=20_000)
-    expect(chips(aboard).get_by_role("button", name=re.compile(r"^\d+ g$"))).to_be_enabled()  # it settled
+    expect(chips(aboard).get_by_role("button", name=re.compile(r"^\d+ g\b"))).to_be_enabled()  # it settled
     aboard.locator(LINE).fill(f"{species['code']} f ")
     aboard.keyboard.press("PageDown")
     aboard.keyboard.press("Enter")
@@ -226,7 +228,7 @@ def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
     expect(aboard.get_by_role("region", name="Instruments")).to_contain_text("44.9")
     aboard.locator("tr[data-capture] button").first.click()
     sheet = aboard.get_by_role("dialog")
-    sheet.get_by_role("tab", name="Goes").click()
+    sheet.get_by_role("tab", name="Release").click()
     sheet.get_by_role("button", name="Let go here: the position now").click()
     eventually(lambda: any(each["kind"] == "let_go" for each in page_deck(aboard)["events"]))
     said = next(each["said"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
@@ -287,7 +289,7 @@ def test_a_device_on_the_tablets_own_cable_needs_no_gateway(sign_in: Callable[..
     say = "(line) => window.wire.say(line)"
     page.evaluate(say, f"{checked('LEN = 437 mm')}\r\n")
     expect(cables).to_contain_text("Measuring board")
-    expect(page.get_by_role("list", name="Heard last")).to_contain_text("board: 437 mm")
+    expect(page.get_by_role("list", name="Last readings")).to_contain_text("board: 437 mm")
     assert not problems(page)
     page.goto("/deck")
     page.get_by_text("Work the deck", exact=True).first.click()

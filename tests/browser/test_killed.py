@@ -23,7 +23,7 @@ from .conftest import Server
 pytestmark = pytest.mark.installed
 
 
-TABLETS, FISH, BATCH = 6, 120, 15
+TABLETS, FISH, BATCH = 6, 60, 15
 
 
 def children_of(pid: int) -> list[int]:

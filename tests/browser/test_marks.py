@@ -55,7 +55,7 @@ def test_a_recapture_shows_its_story_at_once(deck: Page) -> None:
 def test_a_fish_scanned_twice_on_one_outing_is_noticed(deck: Page) -> None:
     _, number = a_known_fish(deck)
     scan(deck, number)
-    deck.keyboard.type("505")
+    deck.keyboard.type("512")
     deck.keyboard.press("Enter")
     all_sent(deck)
     deck.reload()

@@ -8,8 +8,9 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from server.tests.databases import manage
+
 from .conftest import Server
-from .databases import manage
 from .test_beginning import PASSWORD, device, empty, letters  # noqa: F401 - fixtures among them
 
 SOON_MS = 12_000
@@ -27,12 +28,12 @@ def lead(chromium: Browser, empty: Server) -> Iterator[Page]:  # noqa: F811
     ):  # fmt: skip
         page.get_by_label(label).fill(text)
     page.get_by_role("button", name="Make the account").click()
-    page.get_by_role("button", name="Add a water").click()
+    page.get_by_role("button", name="Add waterbody").click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Name", exact=True).fill("Upper Tarn")
     sheet.get_by_label("Latitude").fill("44.91")
     sheet.get_by_label("Longitude").fill("-31.4")
-    sheet.get_by_role("button", name="Add it").click()
+    sheet.get_by_role("button", name="Add waterbody").click()
     page.get_by_role("link", name="Next: Species").click()
     page.get_by_label("Search by name or code").fill("walleye")
     page.get_by_role("button", name="Call walleye").click()
@@ -106,7 +107,7 @@ def test_from_an_empty_stock_to_a_fish_met_again_on_two_tablets(
     second.keyboard.press("Enter")
     second.get_by_role("textbox").first.fill("402 none #W7777")
     expect(second.get_by_role("region", name="Marks")).to_contain_text("Unknown tag.")
-    second.get_by_role("button", name="It is a new tag of ours").click()
+    second.get_by_role("button", name="Add to our stock").click()
     expect(second.get_by_role("region", name="Marks")).to_contain_text("New placement.")
     second.get_by_role("textbox").first.press("Enter")
     expect(fish(second, 402)).to_contain_text("tagged")
@@ -115,9 +116,9 @@ def test_from_an_empty_stock_to_a_fish_met_again_on_two_tablets(
     lead.keyboard.press("F8")
     second.context.set_offline(False)
     all_sent(second)
-    expect(fish(lead, 471)).to_contain_text("met again", timeout=SOON_MS)
+    expect(fish(lead, 471)).to_contain_text("recaptured", timeout=SOON_MS)
     expect(fish(lead, 402)).to_contain_text("tagged")
-    expect(second.get_by_text("No run is going.").first).to_be_visible(timeout=SOON_MS)
+    expect(second.get_by_text("No run in progress.").first).to_be_visible(timeout=SOON_MS)
     call(second, "455")
     second.get_by_role("button", name="It is of run 1, which has ended").click()
     expect(fish(second, 455)).to_be_visible()
@@ -125,6 +126,7 @@ def test_from_an_empty_stock_to_a_fish_met_again_on_two_tablets(
     expect(fish(lead, 455)).to_be_visible(timeout=SOON_MS)
 
     # everything is found at the desk
+    lead.get_by_role("button", name="Menu").click()
     lead.get_by_role("link", name="Tags", exact=True).click()
     expect(lead.get_by_role("row").filter(has_text="Taken in on the Deck")).to_contain_text("W7777")
     lead.get_by_role("link", name="Today", exact=True).click()

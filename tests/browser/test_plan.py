@@ -35,7 +35,7 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     page.get_by_label("Start it at (km)").fill("5.4")
     page.get_by_role("button", name="Move the site").click()
     expect(page.get_by_role("alert")).to_contain_text("Say in a few words why")
-    page.get_by_label("Why it is moved").fill("log jam at the landing")
+    page.get_by_label("Reason for the move").fill("log jam at the landing")
     page.get_by_role("button", name="Move the site").click()
     expect(page.get_by_role("button", name=re.compile("^2 km 5.40 to 6.10"))).to_contain_text("moved")
 
@@ -66,13 +66,13 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     part(page, "People, sheet, outing")
     page.get_by_role("button", name="Make the outing").click()
     expect(page.get_by_role("alert")).to_contain_text("First aid and CPR")
-    page.get_by_label("Why it shall go out all the same").fill("course booked, second first-aider aboard")
+    page.get_by_label("Reason to go out anyway").fill("course booked, second first-aider aboard")
     page.get_by_role("button", name="Make the outing").click()
     expect(page.get_by_text(re.compile(r"\d checklists to sign on the Deck"))).to_be_visible()
 
     # Deck knows its sites and targets
     page.get_by_role("link", name=re.compile(r"^Walleye by marks, lower river, \d\d")).click()
-    expect(page.get_by_text("No run is going.")).to_be_visible()
+    expect(page.get_by_text("No run in progress.")).to_be_visible()
     page.keyboard.press("F8")
     sites = page.get_by_role("dialog").get_by_label("Site").locator("option")
     expect(sites.filter(has_text="Walleye by marks, lower river 2")).to_have_count(1)
@@ -104,13 +104,13 @@ def test_reach_sites_settings_rehearsal_outing(survey: Page) -> None:
     page.keyboard.press("F2")
     expect(page.get_by_role("button", name="Current ON")).to_be_visible()
     page.keyboard.press("F2")
-    page.get_by_role("button", name="Plan and limits").click()
+    page.get_by_role("button", name="Limits").click()
     expect(dialog).to_contain_text("passed over by Maren Oskvold")
     expect(dialog).to_contain_text("walleye marked, from 250 mm")
     expect(dialog).to_contain_text("Keep clear of Thornweir dam: km 30.60 to 31.40")
     page.keyboard.press("Escape")
     page.keyboard.press("F8")
-    expect(page.get_by_text("No run is going.")).to_be_visible()
+    expect(page.get_by_text("No run in progress.")).to_be_visible()
     expect(page.get_by_role("status", name="Sending")).to_contain_text(
         "All sent"
     )  # a page that is left at once may not have it on the disk
@@ -175,7 +175,7 @@ def test_a_survey_is_begun_and_a_line_brought_in(sign_in: Callable[..., Page]) -
     page.get_by_label("Gear").select_option("backpack_electrofishing")
     page.get_by_label("First day").fill("2027-08-01")
     page.get_by_label("Last day").fill("2027-08-20")
-    page.get_by_role("button", name="Begin the plan").click()
+    page.get_by_role("button", name="Create plan").click()
     expect(page.get_by_role("heading", name="Perch in the beck")).to_be_visible()
     page.get_by_label("Site (m)").fill("100")
     page.get_by_label("Site (m)").press("Enter")
@@ -200,7 +200,7 @@ def test_a_new_water_is_drawn_on_the_map(sign_in: Callable[..., Page]) -> None:
     page.get_by_label("Kind of water").select_option("lake")
     page.get_by_label("First day").fill("2027-06-01")
     page.get_by_label("Last day").fill("2027-06-03")
-    page.get_by_role("button", name="Begin the plan").click()
+    page.get_by_role("button", name="Create plan").click()
     expect(page.get_by_text("Fell Tarn has no line yet")).to_be_visible()
     page.get_by_role("button", name="Draw it").click()
     drawing = page.get_by_role("img", name="Drawing")
@@ -228,9 +228,9 @@ def test_a_new_water_is_drawn_on_the_map(sign_in: Callable[..., Page]) -> None:
 
 def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -> None:
     page = survey
-    page.get_by_role("button", name="Plan it again").click()
+    page.get_by_role("button", name="Repeat survey").click()
     page.get_by_label("First day").fill("2031-05-20")
-    page.get_by_role("button", name="Begin the plan").click()
+    page.get_by_role("button", name="Create plan").click()
     expect(page.get_by_role("heading", name="Walleye by marks, lower river, 2031")).to_be_visible()
     part(page, "Question and targets")
     page.get_by_label("Last day").focus()
@@ -241,13 +241,13 @@ def test_a_survey_is_planned_again_and_taken_out_with_a_way_back(survey: Page) -
     page.get_by_label("Name", exact=True).fill("Walleye again")
     page.get_by_label("Name", exact=True).press("Tab")
     expect(page.get_by_role("heading", name="Walleye again")).to_be_visible()
-    page.get_by_role("button", name="Take out of the plans").click()
+    page.get_by_role("button", name="Delete survey").click()
     expect(page.get_by_text("Walleye again is out of the plans; its outings stay.", exact=True)).to_be_visible()
     expect(page.get_by_role("link", name="Walleye again")).not_to_be_visible()
     page.get_by_role("button", name=re.compile("Undo")).click()
     expect(page.get_by_role("link", name="Walleye again")).to_be_visible()
     page.get_by_role("link", name="Walleye again").click()
-    page.get_by_role("button", name="Take out of the plans").click()
+    page.get_by_role("button", name="Delete survey").click()
     expect(page.get_by_role("link", name="Walleye again")).not_to_be_visible()  # the tests after this one want one only
 
 

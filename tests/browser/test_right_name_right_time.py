@@ -63,6 +63,7 @@ def test_who_took_over_ends_with_the_sign_in_and_each_change_is_shown(
     # the tablet is closed and opened: she still calls; then somebody else signs in
     deck.reload()
     expect(deck.get_by_role("button", name="Maren calls")).to_be_visible()
+    deck.get_by_role("button", name="Menu").click()
     deck.get_by_role("button", name="Sign out").click()
     deck.get_by_role("button", name=re.compile("^biologist", re.IGNORECASE)).click()
     expect(
@@ -194,7 +195,7 @@ def test_a_lost_cookie_is_fetched_anew_for_every_write(deck: Page) -> None:
     deck.goto("/settings/account")
     deck.get_by_label("Mail address").fill("tove@example.org")
     deck.context.clear_cookies(name="csrftoken")
-    deck.get_by_role("button", name="Keep", exact=True).first.click()
+    deck.get_by_role("button", name="Save", exact=True).first.click()
     eventually(lambda: deck.request.get("/api/v1/account").json()["email"] == "tove@example.org")
 
 

@@ -78,9 +78,9 @@ def test_photos_wait_with_their_fish_and_go_after_it(deck: Page) -> None:
     # taken out and put back
     deck.locator("tr[data-capture] button").first.click()
     sheet.get_by_role("tab", name="Photos").click()
-    sheet.get_by_role("button", name="Take out").click()
+    sheet.get_by_role("button", name="Delete").click()
     eventually(lambda: len(photos(deck)) == before)
-    sheet.get_by_role("button", name="Put back").click()
+    sheet.get_by_role("button", name="Restore").click()
     eventually(lambda: len(photos(deck)) == before + 1)
 
 
@@ -107,12 +107,12 @@ def test_entries_are_carried_by_hand_by_somebody_else_and_are_once(
     page.get_by_role("button", name="Idris Valecroft").or_(page.get_by_role("button", name="biologist")).first.click()
     expect(page.get_by_role("navigation", name="Stages of the work")).to_be_visible()
     page.goto("/waiting")
-    bring = page.get_by_label("Bring in a file of entries")
+    bring = page.get_by_label("Import a file of entries")
     bring.set_input_files([{"name": "x.json", "mimeType": "application/json", "buffer": b"{"}])
     expect(page.get_by_role("main")).to_contain_text("! x.json: Expected a file of waiting entries")
     for _ in range(2):  # the second time nothing is new, or all of it went through already
         bring.set_input_files(file)
-        expect(page.get_by_role("main")).to_contain_text("brought in")
+        expect(page.get_by_role("main")).to_contain_text("imported")
         expect(page.get_by_role("status", name="Sending")).to_have_text("All sent", timeout=20_000)
     assert len(page.request.get(f"/api/v1/outings/{outing.rsplit('/', 1)[1]}/deck").json()["captures"]) == before + 2
     deck.context.set_offline(False)

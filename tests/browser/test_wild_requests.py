@@ -12,8 +12,9 @@ import requests
 import schemathesis
 from hypothesis import HealthCheck, settings
 
+from server.tests.databases import ROOT
+
 from .conftest import Server
-from .databases import ROOT
 
 SCHEMA = schemathesis.openapi.from_path(ROOT / "server" / "openapi.yaml").exclude(path_regex="token")  # ours must last
 

@@ -191,7 +191,7 @@ def test_lines_over_sites_against_statsmodels_leaving_out_one_after_the_other() 
         whole = difference(table, at)
         off = np.array([difference(table[table.site != site], at) for site in range(9)]) - whole
         se = np.sqrt(8 / 9 * (off**2).sum())
-        half = stats.t.ppf(0.975, 8) * se
+        half = stats.t.ppf(0.975, 8) * se  # the same nine sites hold fish of both
         assert np.log10(1 + np.array([found.value, found.lower, found.upper]) / 100) == pytest.approx(
             [whole, whole - half, whole + half]
         )

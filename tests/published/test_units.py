@@ -20,7 +20,7 @@ def test_against_scipy_constants() -> None:
 
 
 def test_eighteen_and_a_half_inches_by_definition() -> None:
-    assert parse_length("18 1/2 in").mm == 469.9
+    assert parse_length("18 1/4 in").mm == 463.55
 
 
 def test_two_pounds_seven_ounces_by_definition() -> None:

@@ -12,19 +12,19 @@ from nailwright_core.deck.plausibility import UNIT_SLIPS, Measured, believabilit
 FILE = Path(__file__).with_name("believability.json")
 CALLS: tuple[tuple[str, float | None, float | None, float | None], ...] = (
     # species, length mm, mass g, mass of the fish before
-    ("wal", 469, 950, None),  # believable
-    ("wal", 469, None, None),
-    ("wal", None, 950, None),
-    ("wal", 46.9, 950, None),  # called in cm
-    ("wal", 18.5, 950, None),  # called in inches
-    ("wal", 469, 0.95, None),  # called in kg
-    ("wal", 469, 2.1, None),  # called in pounds
-    ("wal", 950, 469, None),  # exchanged
-    ("wal", 469, 95, None),  # a digit lost: no repair
-    ("wal", 469, 2800, 2800.0),  # the mass before, again
-    ("wal", 649, 950, None),  # two digits swapped
-    ("wal", 469, 1450, None),  # a little heavy
-    ("wal", 9000, 950, None),
+    ("wal", 463, 985, None),  # believable
+    ("wal", 463, None, None),
+    ("wal", None, 985, None),
+    ("wal", 46.3, 985, None),  # called in cm
+    ("wal", 18.25, 985, None),  # called in inches
+    ("wal", 463, 0.985, None),  # called in kg
+    ("wal", 463, 2.1, None),  # called in pounds
+    ("wal", 985, 463, None),  # exchanged
+    ("wal", 463, 95, None),  # a digit lost: no repair
+    ("wal", 463, 2800, 2800.0),  # the mass before, again
+    ("wal", 643, 985, None),  # two digits swapped
+    ("wal", 463, 1450, None),  # a little heavy
+    ("wal", 9000, 985, None),
     ("yep", 200, 95, None),
     ("yep", 20, 95, None),
     ("bur", 500, 800, None),

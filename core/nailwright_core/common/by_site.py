@@ -80,7 +80,7 @@ def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
         n: how many fish there are.
 
     Raises:
-        CoreError: ``lengths_differ`` unless there is a site for each fish.
+        CoreError: ``lengths_differ`` unless there is a site for each fish; ``sites_unreadable`` where some is no label.
     """
     labels = np.asarray(sites).ravel()
     if labels.size != n:
@@ -91,7 +91,15 @@ def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
         place = np.zeros(int(labels.max()) + 1, dtype=np.int64)
         place[present] = np.arange(present.size)
         return place[labels], int(present.size)
-    different, number = np.unique(labels, return_inverse=True)
+    try:
+        lost = labels.dtype.kind == "f" and bool(np.isnan(labels).any())
+        different, number = np.unique(labels, return_inverse=True)
+    except TypeError as error:  # labels of several kinds have no order
+        raise CoreError(
+            "sites_unreadable", "Expected labels of sites, all texts or all whole numbers.", "sites"
+        ) from error
+    if lost:
+        raise CoreError("sites_unreadable", "Expected a site for each fish; some have none.", "sites")
     return number.ravel().astype(np.int64), int(different.size)
 
 
@@ -125,7 +133,7 @@ def jackknife(sums: Floats, estimate: Callable[[Floats], Floats]) -> tuple[Float
     return value, (n - 1) / n * np.einsum("si,sj->ij", off, off)
 
 
-def t_interval(value: float, variance: float, sites: int, level: float, n: int) -> Estimate:
+def t_interval(value: float, variance: float, sites: int, level: float, n: int, df: float | None = None) -> Estimate:
     """An estimate with its interval by t over sites; without ends where there is one site only.
 
     Args:
@@ -134,11 +142,13 @@ def t_interval(value: float, variance: float, sites: int, level: float, n: int) 
         sites: how many sites it is over.
         level: of the interval, between 0 and 1.
         n: fish behind it.
+        df: degrees of freedom; one less than there are sites where None.
     """
-    if sites < 2 or not math.isfinite(variance):
+    df = sites - 1 if df is None else df
+    if sites < 2 or df <= 0 or not math.isfinite(variance):
         return Estimate(value, math.nan, math.nan, math.nan, level, "one site" if sites < 2 else "t over sites", n)
     se = math.sqrt(max(variance, 0.0))
-    half = float(special.stdtrit(sites - 1, 0.5 + level / 2)) * se
+    half = float(special.stdtrit(df, 0.5 + level / 2)) * se
     return Estimate(value, se, value - half, value + half, level, f"t over {sites} sites", n)
 
 

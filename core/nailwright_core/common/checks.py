@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import SupportsFloat
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -36,8 +37,10 @@ def finite(value: float, field: str, low: float = -math.inf, high: float = math.
     Raises:
         CoreError: ``number_out_of_range``.
     """
-    if math.isfinite(value) and (low < value if above else low <= value) and value <= high:
-        return float(value)
+    if isinstance(value, SupportsFloat) and not isinstance(value, bool):
+        read = float(value)
+        if math.isfinite(read) and (low < read if above else low <= read) and read <= high:
+            return read
     span = f"{'above' if above else 'from'} {low:g}" if low > -math.inf else ""
     span += f" {'and at most' if above else 'to'} {high:g}" if high < math.inf else "" if above or not span else " on"
     raise CoreError("number_out_of_range", f"Expected a finite number{' ' + span if span else ''}; got {value}.", field)

@@ -59,7 +59,7 @@ class Mass:
 
 @lru_cache(maxsize=8192)  # a board and a balance give few different texts
 def parse_length(text: str, default_unit: str = "mm") -> Length:
-    """Read one length such as ``437``, ``43.7cm``, ``18 1/2 in``, ``17 1/4"`` or ``~31in``.
+    """Read one length such as ``437``, ``43.7cm``, ``18 1/4 in``, ``17 1/4"`` or ``~31in``.
 
     Args:
         text: what was entered; a leading ``~`` marks an estimate.
@@ -73,7 +73,7 @@ def parse_length(text: str, default_unit: str = "mm") -> Length:
             ``length_not_positive`` or ``length_too_large``, field ``length``.
     """
     amount, unit, estimated = _read("length", text, default_unit, MM_PER, LENGTH_SPELLINGS, {"ft": "in"})
-    mm = round(amount, 6)  # drops binary noise, not precision: 18 1/2 in is 469.9, 17 1/4 in is 438.15
+    mm = round(amount, 6)  # drops binary noise, not precision: 18 1/4 in is 463.55, 17 1/4 in is 438.15
     _check_range("length", text, mm, MAX_LENGTH_MM, "mm")
     return Length(mm, text, unit, estimated)
 
@@ -170,7 +170,7 @@ def _read(
     compounds: Mapping[str, str],
 ) -> tuple[float, str, bool]:
     """Amount in the base unit, the first unit named, and whether it is an estimate."""
-    examples = "437, 43.7cm, 18 1/2 in, ~31in" if what == "length" else "890, 0.89kg, 2lb 7oz, ~9 lb"
+    examples = "437, 43.7cm, 18 1/4 in, ~31in" if what == "length" else "890, 0.89kg, 2lb 7oz, ~9 lb"
     if default_unit not in factors:
         raise CoreError(
             f"{what}_unit", f"Expected a {what} unit of {', '.join(factors)}; got '{default_unit}'.", "unit"

@@ -11,10 +11,20 @@ from dataclasses import dataclass
 from nailwright_core.common.checks import finite
 from nailwright_core.common.intervals import exact_poisson
 
-#: Feeding: so often while the bed is built, and after that, s; the bed is built for so long from the start.
-FEED_FIRST_S, FEED_LATER_S, BED_S = 300.0, 750.0, 1800.0
 #: A fight that has lasted longer was of a fish that got off without a word, s.
 LONGEST_FIGHT_S = 7200.0
+
+
+@dataclass(frozen=True)
+class Feeding:
+    """How often a spot is fed: every ``first_s`` for the first ``first_for_s`` (the bed is built), then every ``later_s``, s.
+
+    An outing with a plan goes by the plan's; these hold for a plan that says nothing else (common practice, no source).
+    """
+
+    first_s: float = 300.0
+    first_for_s: float = 1800.0
+    later_s: float = 720.0
 
 
 @dataclass(frozen=True)
@@ -86,18 +96,18 @@ def rate_per_hour(fish: int, hours: float) -> Rate:
     return Rate(fish / hours, low / hours, high / hours)
 
 
-def feed_due_s(began_s: float, fed_s: Sequence[float], now_s: float) -> float:
+def feed_due_s(began_s: float, fed_s: Sequence[float], now_s: float, feeding: Feeding | None = None) -> float:
     """Seconds until the spot is to be fed again; below zero: since when it was due.
-
-    Every five minutes while the bed is built, in the first half hour; then every twelve and a half (10 to 15).
 
     Args:
         began_s: when fishing at the spot began, s.
         fed_s: times at which it was fed, s.
         now_s: the moment that is asked about, s.
+        feeding: of the plan; None: as ``Feeding`` has it.
     """
+    feeding = feeding or Feeding()
     last = max((each for each in fed_s if each <= now_s), default=None)
     if last is None:
         return began_s - now_s
-    every = FEED_FIRST_S if last - began_s < BED_S else FEED_LATER_S
+    every = feeding.first_s if last - began_s < feeding.first_for_s else feeding.later_s
     return last + every - now_s

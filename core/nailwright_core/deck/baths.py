@@ -46,6 +46,38 @@ def times_to_lie(said: Sequence[tuple[float, int | None]]) -> list[tuple[float, 
 
 
 @dataclass(frozen=True)
+class Trial:
+    """A trial of a bath: fish done of those wanted, their median induction time (s), and how it went.
+
+    ``went``: "going" while fish are missing, "slow" or "fast" where the median is beyond the goal or below what is too fast, else "good".
+    """
+
+    done: int
+    wanted: int
+    median_s: float | None
+    went: str
+
+
+def bath_trial(inductions_s: Sequence[float], wanted: int, goal_s: float, fast_s: float) -> Trial:
+    """How a trial of a bath goes, by the first fish whose induction was timed.
+
+    Args:
+        inductions_s: induction times, s, in the order of the fish.
+        wanted: fish of the trial; 0: none is planned.
+        goal_s: goal of the protocol, s.
+        fast_s: below this a bath is too strong, s.
+    """
+    first = sorted(inductions_s[: max(wanted, 0)])
+    middle = len(first) // 2
+    median = None if not first else first[middle] if len(first) % 2 else (first[middle - 1] + first[middle]) / 2
+    if median is None or len(first) < wanted:
+        went = "going"
+    else:
+        went = "slow" if median > goal_s else "fast" if median < fast_s else "good"
+    return Trial(len(first), wanted, median, went)
+
+
+@dataclass(frozen=True)
 class BathStep:
     """What was done to a bath: ``said`` of an event of core's ``deck.events`` about it, by its ``key``, at a time in s."""
 

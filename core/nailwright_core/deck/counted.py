@@ -1,7 +1,7 @@
 """Which fish count: against what a permit allows, towards a target, within a quota of tags.
 
 The Deck counts its own fish with no signal (``web/src/features/deck/rules/counted.ts``) and the server counts the record in SQL; both are
-held to this by ``tests/shared/counted.json`` and ``server/tests/test_counted.py``.
+held to this by ``tests/shared/counted.json`` and ``server/tests/deck/test_counted.py``.
 """
 
 from __future__ import annotations

@@ -162,7 +162,7 @@ def descent_plan(
             "It has no swim bladder and no gas to be rid of: it swims down by itself when it is let go gently."
         )
     if strong_current:
-        notes.append("In strong current 3 to 4 lb (1.4 to 1.8 kg) are used (common practice).")
+        notes.append("Strong current drifts a light weight off: crews take 1.4 to 1.8 kg (common practice, no source).")
     return DescentPlan(
         release, excess(release), lift, max(needed, legal_minimum_g), lets_go,
         None if lets_go is None else excess(lets_go),
@@ -215,7 +215,7 @@ def choose_device(
         ),
         (
             "hook", "Inverted barbless hook through the jaw membrane",
-            [(not predators, "leaves the fish unguarded" if predators else "where no predator waits"), (True, "cheap; a leader of about 1 m; several fish on one line")],
+            [(not predators, "leaves the fish unguarded" if predators else "where no predator waits"), (True, "simple and cheap; holds more than one fish if the trace is long enough")],
         ),
         (
             "bottom-clamp", "Lip clamp that opens on the bottom",

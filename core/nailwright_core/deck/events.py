@@ -2,7 +2,8 @@
 
 Lanes, clocks, strengths of baths and orders of treatment are derived from the events, so that two tablets and late entries
 agree. Words are common practice, no source; stages of anaesthesia: Summerfelt and Smith (1990), from memory; reflexes: Davis
-(2010). A field that has a ``section`` takes its codes from that section of the outing's protocol.
+(2010). A field that has a ``section`` takes its codes from that section of the outing's protocol; ``SPECIES`` from the programme's
+species.
 """
 
 from __future__ import annotations
@@ -17,6 +18,8 @@ from nailwright_core.deck.handling import reflex_score
 
 Said = dict[str, Cell | list[str]]
 Codes = Callable[[str], Container[str]]
+#: In a section's place: codes of the programme's species.
+SPECIES = "species"
 
 
 @dataclass(frozen=True)
@@ -87,30 +90,42 @@ _MOVING = (
     EventKind("gills", "Gill beats and colour", "fish", "bath", (
         _figure("beats", "Beats", "1/min", 0, 300, needed=True, whole=True),
         _choice("colour", "Gills are", "red", "pale", "dark", "blotched", needed=False))),
+    EventKind("posture", "Posture in the bath", "fish", "bath", (
+        _choice("posture", "Posture", "upright", "leaning", "side:on its side", "belly:belly up"),)),
 )  # fmt: skip
 _ARRIVAL = (
-    EventKind("found", "Found on it", "fish", "arrival", (
+    EventKind("found", "Injuries", "fish", "arrival", (
         _choice("what", "What", "scrape", "brand:brand (dark bar)", "scar", "fin:fin damage", "parasites", "sore", "bleeding",
                 "deformity", "hook-wound:hook wound", "wrapped:tail-wrapped"),
         _choice("part", "Where", *_PARTS, needed=False),
         _choice("degree", "How much", "slight", "marked", "heavy", needed=False),
         _choice("seen", "Seen", "arrival:on arrival", "release:at release", needed=False))),
+    EventKind("lifted", "Lifted with", "fish", "lanes", (
+        _choice("with", "With", "sling", "rubber:rubber net", "knotless:knotless net", "hands:wet hands", "cradle", "jaw:lip grip"),), once=True),
     EventKind("hook", "Hook", "fish", "arrival", (
         _choice("site", "Where it sat", "jaw", "mouth:inside the mouth", "tongue", "gills", "deep:deep in the throat", "foul:outside the mouth"),
         _choice("outcome", "Now it is", "out", "left:left in", "cut:left in, line cut short"),
         _choice("kind", "Kind", "single", "circle", "treble", "barbless", needed=False)), once=True),
     EventKind("maturity", "Maturity", "fish", "arrival", (
         _of("stage", "It is", "maturity"), _choice("evidence", "Seen by", *EVIDENCE, needed=False)), once=True),
+    EventKind("age", "Age", "fish", "samples", (
+        _figure("years", "Completed years", "", 0, 200, needed=True, whole=True),
+        _choice("basis", "Read from", "scale", "otolith", "ray:fin ray", "spine", "length", "known:known age"),
+        _text("reader", "Read by", 60)), once=True),
+    EventKind("other_measure", "Second measurement", "fish", "samples", (
+        _figure("length_mm", "Length", "mm", 1, 20_000), _figure("mass_g", "Weight", "g", 0.01, 2_000_000),
+        _choice("with", "Measured with", "board", "tape", "balance", "hand:board held by hand", needed=False),
+        _choice("counts", "In the record stands", "first:the other one", "this:this one", needed=False))),
     EventKind("measure", "Further measure", "fish", "samples", (
         _of("what", "What", "extra_measures"), _figure("value", "Figure", "", 0, 100_000, needed=True))),
-    EventKind("sample", "Taken from it", "fish", "samples", (
+    EventKind("sample", "Sample", "fish", "samples", (
         _choice("what", "What", "scale", "ray:fin ray", "spine", "otolith", "tissue:tissue (fin clip)", "blood", "stomach"),
         _text("envelope", "Envelope or vial", 40, needed=True))),
     EventKind("weighed", "Weighed together", "fish", "samples", (
         _figure("n", "Fish on the balance", "", 2, 10_000, needed=True, whole=True),
         _figure("mass_g", "All together", "g", 0.1, 1_000_000, needed=True),
         _figure("measured", "Of them measured", "", 0, 10_000, whole=True)), once=True),
-    EventKind("hands", "Whose hands", "fish", "samples", (
+    EventKind("hands", "Personnel", "fish", "samples", (
         _text("caught", "Caught by", 60), _text("measured", "Measured by", 60), _text("tagged", "Tagged by", 60)), once=True),
     EventKind("private", "Name or sponsor", "fish", "samples", (_text("name", "Shown to the crew when it is met again", 60, needed=True),), once=True),
 )  # fmt: skip
@@ -131,35 +146,39 @@ _SURGERY = (
         _choice("heard", "Heard, read or magnet off", *_YES), _choice("disinfected", "Disinfected", *_YES, needed=False)), once=True),
 )  # fmt: skip
 _PLACING = (
+    EventKind("tag_steps", "Tagging steps", "fish", "tag", (_of("done", "Done", "tagging_steps", many=True),), once=True),
     EventKind("cleaned", "Cleaned", "fish", "tag", (
         _choice("tool", "What", "needle:implanting needle", "applicator", "scalpel", "vent:venting needle"),)),
 )  # fmt: skip
 _DEPTH = (
-    EventKind("depth", "Came up", "fish", "depth", (
+    EventKind("depth", "Capture depth", "fish", "depth", (
         _figure("caught_m", "Caught at", "m", 0.5, 500, needed=True), _figure("ascent_s", "Time to the surface", "s", 1, 7200),
         _figure("stops", "Stops", "", 0, 50, whole=True)), once=True),
     EventKind("signs", "Signs", "fish", "depth", (_of("signs", "Signs", "signs", many=True, needed=False),), once=True, bare=True),
-    EventKind("vented", "Gas let out", "fish", "depth", (
+    EventKind("vented", "Vented", "fish", "depth", (
         _text("place", "Place", 200, needed=True), _text("needle", "Needle", 60, needed=True), _text("person", "Trained person", 60, needed=True),
         _choice("gas", "Gas seen", "much", "little", "none"),
         _choice("ended", "Stopped as it", "sank:began to sink", "righted:righted itself", "floats:still floats"),
         _choice("cleaned", "Needle cleaned after", *_YES))),
-    EventKind("sent_down", "Goes down", "fish", "depth", (
+    EventKind("sent_down", "Descended", "fish", "depth", (
         _choice("device", "With", *_DEVICES), _figure("weight_g", "Weight", "g", 0, 50_000), _figure("let_go_m", "Let go at", "m", 0.5, 500),
         _figure("bottom_m", "Bottom", "m", 0.5, 2000), _figure("together", "Fish on the device", "", 1, 50, whole=True))),
-    EventKind("way_down", "Seen of it", "fish", "depth", (
+    EventKind("device", "How the device worked", "fish", "depth", (
+        _choice("worked", "It", "freed:freed the fish at once", "helped:needed help", "failed"),), once=True),
+    EventKind("way_down", "Outcome", "fish", "depth", (
         _choice("outcome", "It", "down:swam down", "floated:floated back", "predator:was taken by a predator", "unseen:was not seen"),), once=True),
 )  # fmt: skip
 _RELEASE = (
     EventKind("reflexes", "Reflexes", "fish", "release", (
         _of("tried", "Tried", "reflexes", many=True), _of("impaired", "Impaired", "reflexes", many=True, needed=False)), once=True),
-    EventKind("ready", "Ready to go", "fish", "release", (_choice("ready", "It is", "yes:ready", "no:not yet"),), once=True),
+    EventKind("ready", "Readiness", "fish", "release", (_choice("ready", "It is", "yes:ready", "no:not yet"),), once=True),
     EventKind("swim_help", "Help to swim", "fish", "release", (
         _choice("how", "How", "current:head into the current", "tail:held by the tail, moved gently", "sling:left in the sling to swim out", "none"),
         _figure("minutes", "For", "min", 0, 120))),
     EventKind("let_go", "Where it was let go", "fish", "release", (
         _text("words", "Place", 80), _figure("lat", "Latitude", "°", -90, 90), _figure("lon", "Longitude", "°", -180, 180),
-        _figure("within_m", "Within", "m", 0, 50_000)), once=True),
+        _figure("within_m", "Within", "m", 0, 50_000), _figure("carried_m", "Carried before release", "m", 0, 500_000)), once=True),
+    EventKind("unusual", "Released in another way than usual", "fish", "release", (_text("how", "How", 120, needed=True),), once=True),
     EventKind("never_aboard", "Never brought aboard", "fish", "release", (
         _choice("why", "Why", "rule:by the boarding rule", "lively:too lively", "large:too large", "lost:lost at the boat"),), once=True),
     EventKind("cause", "Cause of death", "fish", "release", (
@@ -190,11 +209,22 @@ _OUTING = (
 _RUNS = (
     EventKind("batch", "Batch into the live well", "run", "run", (
         _figure("n", "Fish", "", 1, 10_000, needed=True, whole=True),
-        _figure("held_min", "Held before it was ours", "min", 0, 20_000))),
+        _figure("held_min", "Held before it was ours", "min", 0, 20_000),
+        _figure("mass_kg", "Together, about", "kg", 0.01, 10_000))),
     EventKind("power", "Power read", "run", "electro", (
         _figure("volts", "Volts", "V", 1, 2000, needed=True), _figure("amps", "Amps", "A", 0.1, 100, needed=True))),
     EventKind("response", "Response seen", "run", "electro", (
         _choice("what", "Fish", "escape", "drawn:are drawn to it", "stunned:are stunned", "tetany:are rigid"),)),
+    EventKind("seen_left", "Seen and left, by species", "run", "run", (
+        _of("species", "Species", SPECIES), _figure("n", "Fish", "", 1, 100_000, needed=True, whole=True))),
+    EventKind("habitat", "Bottom and bank", "run", "run", (
+        _choice("bottom", "Bottom", "rock", "boulders", "gravel", "sand", "mud", "clay", "weed", "wood", needed=False),
+        _choice("bank", "Bank", "rock", "stones", "sand", "grass", "bushes:bushes or trees", "reeds", "wall", needed=False),
+        _figure("depth_m", "Depth", "m", 0, 500)), once=True),
+    EventKind("interrupted", "Interruption", "run", "run", (
+        _choice("what", "The run is", "paused", "resumed", "broken:broken off"), _text("why", "Why", 120, needed=True))),
+    EventKind("injury", "Person hurt", "run", "run", (
+        _text("what", "What happened", 200, needed=True), _text("aid", "First aid given", 200))),
     EventKind("not_netted", "Seen, not netted", "run", "electro", (_figure("n", "Fish", "", 1, 10_000, needed=True, whole=True),)),
     EventKind("hands_on", "Who does what", "run", "run", (
         _text("measurer", "Measures", 60), _text("recorder", "Writes", 60), _text("surgeon", "Surgeon", 60),
@@ -202,15 +232,16 @@ _RUNS = (
     EventKind("anglers", "Who fishes", "run", "rod", (_text("names", "Names, with commas between", 200, needed=True),), once=True),
     EventKind("hooked", "Fish on", "run", "rod", (_text("angler", "On whose rod", 60),), bare=True),
     EventKind("lost", "Lost", "run", "rod", (
-        _choice("how", "How", "off:came off", "broke:line broke", "predator:taken by a predator"), _figure("depth_m", "At", "m", 0.5, 500))),
+        _choice("how", "How", "off:came off", "broke:line broke", "predator:taken by a predator"), _figure("depth_m", "At", "m", 0.5, 500),
+        _choice("predators", "Predators seen before", *_YES, needed=False))),
     EventKind("strike", "Strike", "run", "rod", ()),
-    EventKind("sonar", "Marks on the sonar", "run", "rod", (_figure("n", "Marks", "", 1, 1000, needed=True, whole=True),)),
-    EventKind("fed", "Fed", "run", "rod", (
+    EventKind("sonar", "Marks on the sonar", "run", "rod", (_figure("n", "Marks", "", 1, 1000, needed=True, whole=True), _figure("depth_m", "Depth", "m", 0.5, 500))),
+    EventKind("fed", "Groundbaiting", "run", "rod", (
         _figure("casts", "Casts", "", 1, 1000, whole=True), _text("bait", "Bait", 60)), bare=True),
     EventKind("rig", "Rig and bait", "run", "rod", (
         _text("rig", "Rig", 60), _text("bait", "Bait", 60), _choice("hook", "Hook", "single", "circle", "treble", "barbless", needed=False),
         _figure("depth_m", "Depth", "m", 0.5, 500), _text("spot", "Marked spot", 60)), once=True),
-    EventKind("ascent", "On the way up", "run", "rod", (_choice("what", "Now", "begun", "stop"), _figure("depth_m", "From", "m", 0.5, 500))),
+    EventKind("ascent", "On the way up", "run", "rod", (_choice("what", "Now", "begun", "stop", "surface:at the surface"), _figure("depth_m", "From", "m", 0.5, 500))),
     EventKind("note", "Note", "run", "run", (_text("text", "Note", 200, needed=True),)),
 )  # fmt: skip
 
@@ -297,6 +328,8 @@ def _check(kind: EventKind, said: Said) -> None:
             f"It lets go at {_number(said, 'let_go_m'):g} m, and the bottom is at {_number(said, 'bottom_m'):g} m.",
             "let_go_m",
         )
+    elif kind.code == "other_measure" and said and "length_mm" not in said and "mass_g" not in said:
+        raise CoreError("event_empty", "Expected a length or a weight.", "length_mm")
     elif kind.code == "weighed" and _number(said, "measured") > _number(said, "n"):
         raise CoreError("counts_wrong", "Expected no more fish measured than were on the balance.", "measured")
     elif not said and kind.fields and not kind.bare:

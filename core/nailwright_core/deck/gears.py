@@ -6,9 +6,10 @@ metres towed for a trawl (common practice, no source).
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from nailwright_core.common.errors import CoreError
@@ -117,6 +118,18 @@ def effort_of(
     if kind.effort == "rod_hours":
         return Effort(many * (ended_at - started_at).total_seconds() / 3600, kind.effort)
     return Effort(many * nights_between(started_at, ended_at, time_zone), kind.effort)
+
+
+def asked_at_end(rows: Sequence[Mapping[str, Any]], gear: str, figures: Mapping[str, float | None]) -> tuple[str, ...]:
+    """Figures that the protocol wants of a run as it ends and nobody has given, keys of ``FIGURES``.
+
+    Args:
+        rows: of the protocol, each with a figure and a gear (empty: any).
+        gear: of the run.
+        figures: of the run, by name; None where one was not given.
+    """
+    wanted = dict.fromkeys(str(row["figure"]) for row in rows if (row["gear"] or "") in ("", gear))
+    return tuple(name for name in wanted if figures.get(name) is None)
 
 
 def nights_between(started_at: datetime, ended_at: datetime, time_zone: str = "UTC") -> int:

@@ -28,7 +28,7 @@ class Deaths:
     def line(self) -> str:
         """In words, for whoever asks."""
         if self.dead == 0:
-            return f"None of {self.n:,} died; that still allows a true rate of up to {_percent(self.upper)} (95 %)."
+            return f"None of {self.n:,} died; true rate up to {_percent(self.upper)} (95 %)."
         return f"{self.dead:,} of {self.n:,} died: {_percent(self.share)} ({_percent(self.lower)} to {_percent(self.upper)}, 95 %)."
 
 

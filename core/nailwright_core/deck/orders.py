@@ -1,4 +1,4 @@
-"""What a plan tells the deck, held against what is read and caught: the goal in the water of now, settings, live well, tags.
+"""What a plan tells the deck, held against what is read: the goal in the water of now, and settings.
 
 The Deck does this with no signal (``web/src/features/deck/rules/orders.ts``); both are held to ``tests/shared/orders.json``.
 """
@@ -8,7 +8,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
 
 from nailwright_core.common.errors import CoreError
 
@@ -74,27 +73,3 @@ def beyond_limits(settings: Mapping[str, float], most: Mapping[str, float]) -> t
         most: what is allowed, by name.
     """
     return tuple(name for name, value in settings.items() if value > most.get(name, math.inf))
-
-
-def too_small_for_tag(length_mm: float | None, from_mm: float | None, from_stock: bool) -> bool:
-    """Whether a tag from stock would go into a fish that the plan leaves untagged.
-
-    Args:
-        length_mm: of the fish; None where it was not measured.
-        from_mm: from which length on the plan tags; None: of any length.
-        from_stock: a number that was read is of a tag in stock.
-    """
-    return from_stock and from_mm is not None and length_mm is not None and length_mm < from_mm
-
-
-def well_full(
-    aboard: Sequence[tuple[int, float | None]], most_fish: int, most_g: float
-) -> Literal["", "load", "number"]:
-    """Whether no more fish should go into the live well: by the "load" of those that were weighed, or by "number".
-
-    Args:
-        aboard: count and mass (g, None where not weighed) of each entry that has not left.
-    """
-    if sum(mass or 0 for _, mass in aboard) > most_g:
-        return "load"
-    return "number" if sum(count for count, _ in aboard) > most_fish else ""

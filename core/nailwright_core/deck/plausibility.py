@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from nailwright_core.common import species as species_table
+from nailwright_core.common.checks import finite
 from nailwright_core.common.quantities import G_PER, MM_PER
 from nailwright_core.common.species import LengthMassLine, Species
 
@@ -84,9 +85,13 @@ def check_capture(
         line: the programme's own length-mass line; by default the species' published one.
 
     Raises:
-        CoreError: ``species_unknown``.
+        CoreError: ``species_unknown``; ``number_out_of_range`` for a length or mass that is none (0.001 to 1e6 mm, 1e-6 to 1e9 g).
     """
     kind = species_table.get(species) if isinstance(species, str) else species
+    if length_mm is not None:
+        finite(length_mm, "length_mm", 1e-3, 1e6)
+    if mass_g is not None:
+        finite(mass_g, "mass_g", 1e-6, 1e9)
     used = line or kind.length_mass
     doubts: list[tuple[str, str, Literal["ask", "ask twice", "refuse"]]] = []
     if length_mm is not None:

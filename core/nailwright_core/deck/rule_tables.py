@@ -7,8 +7,20 @@ from __future__ import annotations
 
 import json
 import sys
+from dataclasses import asdict
 
-from nailwright_core.deck import angling, baths, counted, deep_water, handling, lanes, permits, plausibility
+from nailwright_core.deck import (
+    angling,
+    baths,
+    counted,
+    deep_water,
+    handling,
+    lanes,
+    permits,
+    plausibility,
+    tagging,
+    well,
+)
 from nailwright_core.tags.pit import COUNTRIES, MAX_IDENTIFIER
 
 #: Limits for a fish in hand by which the Deck's clocks go.
@@ -21,8 +33,7 @@ def tables() -> dict[str, dict[str, object]]:
     """By the rule's name in the screens; units as core's names have them."""
     return {
         "angling": {
-            "feed_first_s": angling.FEED_FIRST_S, "feed_later_s": angling.FEED_LATER_S, "bed_s": angling.BED_S,
-            "longest_fight_s": angling.LONGEST_FIGHT_S,
+            "feeding": asdict(angling.Feeding()), "longest_fight_s": angling.LONGEST_FIGHT_S,
         },
         "baths": {"twice_within_s": baths.TWICE_WITHIN_S, "still_from": baths.STILL_FROM},
         "believability": {
@@ -31,11 +42,13 @@ def tables() -> dict[str, dict[str, object]]:
         "counted": {"killed": list(counted.KILLED)},
         "descent": {
             "legal_minimum_g": deep_water.LEGAL_MINIMUM_G, "standard_pa": deep_water.STANDARD_PA, "gravity": deep_water.GRAVITY,
-            "density": deep_water.DENSITY, "gas_share": deep_water.GAS_SHARE, "lead_density": deep_water.WEIGHT_DENSITY["lead"],
+            "density": deep_water.DENSITY, "gas_share": deep_water.GAS_SHARE, "weight_density": deep_water.WEIGHT_DENSITY,
         },
         "lanes": {"soon": lanes.SOON, "shipped_limits": {name: getattr(handling.Limits(), name) for name in _LIMITS}},
         "marks": {"countries": sorted(COUNTRIES), "most": MAX_IDENTIFIER},
         "permits": {"near": permits.NEAR},
+        "tagging": {"unfit_reflexes": tagging.UNFIT_REFLEXES},
+        "well": {"least_known": well.LEAST_KNOWN},
     }  # fmt: skip
 
 

@@ -6,17 +6,17 @@ Competent, licensed hands and an animal-care protocol decide; a step that is ski
 from __future__ import annotations
 
 #: Raised whenever a step is added, taken out or reworded; events keep the version that they went by.
-VERSION = 1
+VERSION = 2
 #: Code and words, in order.
 STEPS = (
     ("anaesthetised", "Anaesthetised: balance lost, gills still beat"),
-    ("sling", "Belly up in the wet sling, water over the gills"),
+    ("sling", "On its back in the wet sling, water running over the gills"),
     ("tag-proved", "Tag scanned, heard or magnet off; disinfected"),
     ("wiped", "Site wiped with antiseptic"),
-    ("incision", "Incision off the midline, just longer than the tag"),
+    ("incision", "Cut beside the midline, no longer than the tag needs"),
     ("tag-in", "Tag in"),
     ("sutured", "Sutured"),
-    ("external", "External tag, so that a finder knows"),
+    ("external", "External tag applied for the finder"),
     ("recovery", "Into fresh water to recover"),
 )
 CAUTION = (

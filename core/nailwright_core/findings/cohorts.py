@@ -17,7 +17,7 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.checks import check_level
+from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.findings.mixture import (
@@ -116,8 +116,8 @@ def fit_cohorts(
             "spread_unknown", f"Expected a spread of free, equal_sd or constant_cv; got '{spread}'.", "spread"
         )
     check_level(level)
-    if step_mm is not None and not 0 <= step_mm <= 500:  # also not a number
-        raise CoreError("step_out_of_range", f"Expected a step of 0 to 500 mm; got {step_mm:g}.", "step_mm")
+    if step_mm is not None and not (isinstance(step_mm, int | float) and 0 <= step_mm <= 500):  # also not a number
+        raise CoreError("step_out_of_range", f"Expected a step of 0 to 500 mm; got {step_mm}.", "step_mm")
     lengths = np.asarray(length_mm, dtype=np.float64).ravel()
     if lengths.size == 0:
         raise CoreError(
@@ -131,8 +131,11 @@ def fit_cohorts(
             "lengths_all_equal", f"All {lengths.size} fish are {x[0]:g} mm long; cohorts need a spread.", "length_mm"
         )
     if start_means_mm is not None:
-        k = len(start_means_mm)
-    if k is not None and (not 1 <= k <= MAX_COHORTS or k != int(k)):
+        starts = numbers(start_means_mm, "start_means_mm")
+        if (starts <= 0).any():
+            raise CoreError("length_not_positive", "Expected starting means above 0 mm.", "start_means_mm")
+        k = starts.size
+    if k is not None and not (isinstance(k, int | float) and 1 <= k <= MAX_COHORTS and k == int(k)):
         raise CoreError("cohorts_out_of_range", f"Expected 1 to {MAX_COHORTS} cohorts; got {k}.", "k")
     if k is not None and x.size < 2 * k:
         raise CoreError(

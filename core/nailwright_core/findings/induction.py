@@ -63,7 +63,7 @@ def induction_by_temperature(
         CoreError: ``times_out_of_range``, ``too_few_baths``, ``temperatures_alike``.
 
     Source: least squares on the means of clusters, as a design of unequal clusters asks (Murray 1998, Design and analysis of
-    group-randomized trials; from memory). Coverage: core/tests/test_induction.py.
+    group-randomized trials; from memory). Coverage: core/tests/findings/test_induction.py.
     """
     time, degrees, strength, of = (np.asarray(each) for each in (seconds, temperature_c, mg_l, bath))
     if not np.all(time > 0) or not np.all(np.isfinite(degrees)) or not np.all(strength > 0):

@@ -14,8 +14,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike, NDArray
-from scipy import stats
 
 from nailwright_core.common.by_site import INDEPENDENT_FISH
 from nailwright_core.common.checks import check_level
@@ -258,7 +258,7 @@ def _by_category(
     table = table[:, table.sum(axis=0) > 0]
     if table.shape[1] < 2:
         return None, None
-    found = stats.chi2_contingency(table, correction=False)
+    found = scipy.stats.chi2_contingency(table, correction=False)
     return float(found.statistic), float(found.pvalue) if math.isfinite(found.pvalue) else None
 
 

@@ -182,6 +182,7 @@ def _height_and_slope(sums: Floats) -> Floats:
 def _pair(a: str, b: str, first: _Line, second: _Line, off: Floats, over_sites: bool, level: float) -> LinePair:
     apart = second.at - first.at
     apart[np.abs(apart) < _ROUNDING] = 0.0
+    n_sites = 0
     if over_sites:
         number, n_sites = numbered(np.concatenate([first.site, second.site]), first.x.size + second.x.size)
         at = np.split(number, [first.x.size])
@@ -189,22 +190,24 @@ def _pair(a: str, b: str, first: _Line, second: _Line, off: Floats, over_sites: 
             [_sums(line.x, line.y, site, n_sites) for line, site in zip((first, second), at, strict=True)], axis=1
         )
         _, covariance = jackknife(sums, lambda s: _height_and_slope(s[..., 5:]) - _height_and_slope(s[..., :5]))
-        df = n_sites - 1.0
-        differences = [_differing(apart, covariance, np.array([1.0, x]), df, level, first, second) for x in off]
     else:
         covariance = first.covariance + second.covariance
-        freedoms = [_freedom(first, second, np.array([1.0, x])) for x in off]
-        differences = [
-            _differing(apart, covariance, np.array([1.0, x]), each, level, first, second)
-            for x, each in zip(off, freedoms, strict=True)
-        ]
-        df = min(freedoms)
+    # three sites against nine tell little more than three do, and the same nine for both no more than nine
+    most = n_sites - 1.0 if over_sites else math.inf
+    freedoms = [min(_freedom(first, second, np.array([1.0, x])), most) for x in off]
+    differences = [
+        _differing(apart, covariance, np.array([1.0, x]), each, level, first, second)
+        for x, each in zip(off, freedoms, strict=True)
+    ]
+    df = min(freedoms)
     f, p = _same_line(apart, covariance, df)
     return LinePair(a, b, tuple(differences), f, (2, df - 1), p)
 
 
 def _freedom(first: _Line, second: _Line, part: Floats) -> float:
     """Degrees of freedom of a difference after Welch (1938) and Satterthwaite (1946)."""
+    if min(first.df, second.df) <= 0:
+        return 0.0
     v = [float(part @ line.covariance @ part) for line in (first, second)]
     spread = sum(each * each / line.df for each, line in zip(v, (first, second), strict=True))
     return sum(v) ** 2 / spread if spread > 0 else float(first.df + second.df)

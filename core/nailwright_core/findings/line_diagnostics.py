@@ -20,7 +20,14 @@ _ENOUGH = 20_000
 def line_assumptions(
     x: NDArray[np.float64], residual: NDArray[np.float64], leverage: NDArray[np.float64], sd: float
 ) -> tuple[Assumption, ...]:
-    """Verdicts on length span, straightness, even spread and normal residuals; ``x`` is log10 length, shape (n,)."""
+    """Verdicts on length span, straightness, even spread and normal residuals; ``x`` is log10 length, shape (n,).
+
+    Args:
+        x: log10 of length, shape (n,).
+        residual: from the line, log10 units, shape (n,).
+        leverage: of each point, shape (n,).
+        sd: residual standard deviation, log10 units.
+    """
     checks = [_span(x)]
     if x.size >= 8 and sd > 1e-9:
         checks += [_straightness(x, residual), _even_spread(x, residual), _normality(residual / sd)]

@@ -62,6 +62,13 @@ class Readings:
 
 
 def readings_of(x: Floats, weight: Floats, step: float) -> Readings:
+    """The lengths as readings; of very many different ones, near ones are told together.
+
+    Args:
+        x: lengths in order, mm, shape (m,).
+        weight: how many fish have each, shape (m,).
+        step: of the board, mm.
+    """
     if x.size <= MOST_READINGS:
         return Readings(x, weight, step)
     width = max(step, float(x[-1] - x[0]) / MOST_READINGS)
@@ -80,7 +87,16 @@ def most_likely(
     fewer: Result | None,
 ) -> Result:
     """The most likely end of several starts: quantiles, even, random fish, and the fit of one cohort fewer with each of its
-    cohorts split in turn, from which the likelihood only rises."""
+    cohorts split in turn, from which the likelihood only rises.
+
+    Args:
+        data: lengths as they were read.
+        k: cohorts.
+        spread: how the spreads of cohorts hang together.
+        rng: for starts at random fish.
+        given: means to start from, mm; None: several starts are tried.
+        fewer: the fit of one cohort fewer, whose cohorts are split.
+    """
     if given is not None:
         first = _initial(data, _apart(np.sort(np.asarray(given, dtype=np.float64)), data))
         return climb_to_peak(data, _em(data, first, spread, SHORT_STEPS).mixture, spread)
@@ -134,6 +150,12 @@ def climb_to_peak(data: Readings, mixture: Mixture, spread: Spread, held: int | 
     """To the nearest maximum of the likelihood; the mean of the cohort ``held`` stays where it is.
 
     By L-BFGS-B in means, log spreads and log shares, whose gradient is that of the expected complete likelihood (Louis 1982).
+
+    Args:
+        data: lengths as they were read.
+        mixture: where to start.
+        spread: how the spreads of cohorts hang together.
+        held: number of the cohort whose mean stays; None: all move.
     """
     k, scale = mixture.means.size, float(mixture.sds.mean())
     n_spreads = k if spread == "free" else 1
@@ -262,6 +284,12 @@ def _maximise(
 
 
 def weighted_density(x: Floats, mixture: Mixture) -> Floats:
+    """Density of each cohort at each length times its share, per mm, shape (k, n).
+
+    Args:
+        x: lengths, mm, shape (n,).
+        mixture: means and SDs in mm, shares.
+    """
     z = (x[None, :] - mixture.means[:, None]) / mixture.sds[:, None]
     scale = mixture.shares / (mixture.sds * math.sqrt(2 * math.pi))
     return np.asarray(scale[:, None] * np.exp(-0.5 * z**2))

@@ -133,7 +133,15 @@ class SitePermutation:
 
 
 def by_site(a: Floats, b: Floats, sites_a: Whole, sites_b: Whole, rng: np.random.Generator) -> SitePermutation:
-    """Two groups with the site of each fish, labels of one numbering, ready to be permuted."""
+    """Two groups with the site of each fish, labels of one numbering, ready to be permuted.
+
+    Args:
+        a: values of one group, shape (n,).
+        b: values of the other, shape (m,).
+        sites_a: site of each value of ``a``, shape (n,).
+        sites_b: site of each value of ``b``, shape (m,).
+        rng: which permutations are drawn.
+    """
     pooled = np.concatenate([a, b])
     if np.unique(pooled).size > _VALUES:
         step = (pooled.max() - pooled.min()) / _VALUES

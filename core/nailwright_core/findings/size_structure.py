@@ -202,7 +202,12 @@ _SELECTION = Assumption(
 
 
 def categories_of(length_mm: NDArray[np.float64], limits: Sequence[float]) -> NDArray[np.int8]:
-    """How many limits each length reaches; for so few limits several times faster than searching."""
+    """How many limits each length reaches; for so few limits several times faster than searching.
+
+    Args:
+        length_mm: lengths, mm, shape (n,).
+        limits: least lengths of the categories, mm, ascending.
+    """
     category = np.zeros(length_mm.size, dtype=np.int8)
     for limit in limits:
         category += length_mm >= limit

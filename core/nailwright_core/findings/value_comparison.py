@@ -1,7 +1,7 @@
 """Do values, such as relative weights, differ between groups? Pairs, each with a difference that belongs to its test.
 
 Fish independent: Mann and Whitney (1947) with the shift of Hodges and Lehmann (1963). Where sites are told: means, by t over
-sites (``common/by_site``); a permutation of the handful of sites of one reach could refute nothing.
+sites on the degrees of freedom of both groups' sites (``common/few_clusters``); a permutation of the handful of sites of one reach could refute nothing.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from nailwright_core.common.by_site import jackknife, numbered, sums_by_site, t_
 from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
+from nailwright_core.common.few_clusters import satterthwaite_df
 from nailwright_core.findings.shift import shift
 
 Sites = Mapping[str, ArrayLike]
@@ -74,6 +75,12 @@ def mean_difference(
 
     p is nan, and the interval without ends, where there is one site, or one fish on a side.
 
+    Args:
+        a: values of the first group, shape (n,).
+        b: values of the second, shape (m,).
+        level: of the interval, between 0 and 1.
+        sites: site of each value of both groups; None: fish are taken as independent.
+
     Raises:
         CoreError: ``no_data``, ``level_out_of_range``.
     """
@@ -92,10 +99,11 @@ def mean_difference(
             [sums_by_site(at_first, n_sites, first), sums_by_site(at_second, n_sites, second)], axis=1
         )
         _, variance = jackknife(sums, lambda s: (s[..., 3] / s[..., 2] - s[..., 1] / s[..., 0])[..., None])
-        found = t_interval(value, float(variance[0, 0]), n_sites, level, n)
+        df = satterthwaite_df(sums[:, [0, 2]])
+        found = t_interval(value, float(variance[0, 0]), n_sites, level, n, df)
         if math.isnan(found.se):
             return found, math.nan
-        return found, _two_sided(value, found.se, n_sites - 1)
+        return found, _two_sided(value, found.se, df)
     if min(first.size, second.size) < 2:
         return Estimate(value, math.nan, math.nan, math.nan, level, "one fish", n), math.nan
     parts = [float(each.var(ddof=1)) / each.size for each in (first, second)]

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike
-from scipy.stats import t
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
@@ -31,14 +31,16 @@ class LeastSquares:
     def estimate(self, place: int, level: float = 0.95) -> Estimate:
         """The param of one column with its t interval."""
         value, se = float(self.params[place]), float(np.sqrt(self.covariance[place, place]))
-        reach = float(t.ppf((1 + level) / 2, self.df)) * se
+        reach = float(scipy.stats.t.ppf((1 + level) / 2, self.df)) * se
         return Estimate(value, se, value - reach, value + reach, level, "t, least squares", self.n)
 
     def mean_at(self, design: ArrayLike, level: float = 0.95) -> tuple[Floats, Floats, Floats]:
         """Mean of y at each row of a design of shape (m, columns), with the ends of its t interval."""
         rows = np.atleast_2d(np.asarray(design, float))
         mean = rows @ self.params
-        reach = t.ppf((1 + level) / 2, self.df) * np.sqrt(np.einsum("ij,jk,ik->i", rows, self.covariance, rows))
+        reach = scipy.stats.t.ppf((1 + level) / 2, self.df) * np.sqrt(
+            np.einsum("ij,jk,ik->i", rows, self.covariance, rows)
+        )
         return mean, mean - reach, mean + reach
 
 

@@ -49,7 +49,12 @@ class Parameter:
 
 
 def slope_of_link(link: Link, value: float) -> float:
-    """Derivative of a value by its place on the link's scale."""
+    """Derivative of a value by its place on the link's scale.
+
+    Args:
+        link: "identity", "log" or "logit".
+        value: of the parameter, in its own unit.
+    """
     return {"identity": 1.0, "log": value, "logit": value * (1 - value)}[link]
 
 

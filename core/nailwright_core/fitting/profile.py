@@ -11,7 +11,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeVar
 
-from scipy import optimize, special, stats
+import scipy  # its stats take a second to load: they are read where one is first used
+from scipy import optimize, special
 
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.fitting.maximum import Fit, maximise
@@ -25,7 +26,7 @@ def cut(level: float) -> float:
     Args:
         level: of the interval, between 0 and 1.
     """
-    return float(stats.chi2.ppf(level, 1)) / 2
+    return float(scipy.stats.chi2.ppf(level, 1)) / 2
 
 
 def ends_of_one(

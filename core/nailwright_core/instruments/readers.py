@@ -192,7 +192,11 @@ def _checked(line: str) -> str:
 
 
 def checksum(body: str) -> int:
-    """The exclusive or of the bytes of a text, as NMEA 0183 has it."""
+    """The exclusive or of the bytes of a text, as NMEA 0183 has it.
+
+    Args:
+        body: what stands between "$" and "*".
+    """
     return reduce(lambda sum_, byte: sum_ ^ byte, body.encode("ascii", "replace"), 0)
 
 

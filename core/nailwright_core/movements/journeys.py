@@ -75,6 +75,9 @@ def journeys(met: Encounters) -> Journeys:
 
     A journey is from where the fish was let go, and where that is not known from where it was met.
 
+    Args:
+        met: encounters in columns of one length n.
+
     Raises:
         CoreError: ``lengths_differ``, ``time_unknown``, ``position_impossible`` as ``geodesic_m``.
     """

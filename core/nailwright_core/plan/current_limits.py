@@ -81,6 +81,10 @@ def _own_limits(name: str, rows: list[Row]) -> LimitSet:
 def limits_named(protocol: Protocol, name: str) -> LimitSet | None:
     """The set of a name; None for no name.
 
+    Args:
+        protocol: whose sets of limits.
+        name: of the set; empty: none.
+
     Raises:
         CoreError: ``limits_unknown``: a limit that is not known any more is not silently none.
     """
@@ -110,7 +114,16 @@ def problems(
     limits: LimitSet | None = None,
     water_c: float | None = None,
 ) -> tuple[Problem, ...]:
-    """What keeps these settings from being used, each with by how much and what to do; none where all is within."""
+    """What keeps these settings from being used, each with by how much and what to do; none where all is within.
+
+    Args:
+        settings: volts, amps and watts that are meant.
+        unit: the control box.
+        pulse_hz: pulses a second.
+        pulse_width_ms: length of a pulse, ms.
+        limits: a set of limits that was chosen; None: the unit's own alone.
+        water_c: temperature of the water, degrees C; None: not known.
+    """
     share = duty(pulse_hz, pulse_width_ms)
     found: list[Problem] = []
 
@@ -150,7 +163,14 @@ def problems(
 
 
 def held_within(settings: Settings, unit: Unit, share: float, limits: LimitSet | None = None) -> Settings:
-    """The settings, lowered in volts until the unit can hold them at this duty and the limits allow them."""
+    """The settings, lowered in volts until the unit can hold them at this duty and the limits allow them.
+
+    Args:
+        settings: what is wanted.
+        unit: the control box.
+        share: duty, 0 to 1.
+        limits: a set of limits that was chosen; None: the unit's own alone.
+    """
     resistance = settings.resistance_ohm
     volts = min(
         settings.volts,
@@ -164,7 +184,13 @@ def held_within(settings: Settings, unit: Unit, share: float, limits: LimitSet |
 
 
 def most_volts(unit: Unit, ambient_us_cm: float, limits: LimitSet | None = None) -> float:
-    """The highest peak voltage that a unit and, where one is chosen, a limit set allow in a water, V."""
+    """The highest peak voltage that a unit and, where one is chosen, a limit set allow in a water, V.
+
+    Args:
+        unit: the control box.
+        ambient_us_cm: ambient conductivity, µS/cm.
+        limits: a set of limits that was chosen; None: the unit's own alone.
+    """
     return min(unit.max_volts, limits.most_volts(ambient_us_cm)) if limits else unit.max_volts
 
 
@@ -175,6 +201,13 @@ def conductivity_steps(
     that was chosen changes.
 
     The margin (0.7 below, 1.5 above) is ours, no source.
+
+    Args:
+        low_us_cm: least that the water showed, µS/cm.
+        high_us_cm: most that the water showed, µS/cm.
+        today_us_cm: water of today, which is one of the steps, µS/cm.
+        limits: a set of limits that was chosen, or None.
+        n: steps in equal ratios.
     """
     low, high = max(min(low_us_cm, today_us_cm) * 0.7, 5 * LOWEST_US_CM), max(high_us_cm, today_us_cm) * 1.5
     changes = [each for each in (limits.step_ends() if limits else ()) if low <= each <= high]

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike
-from scipy import stats
 
 from nailwright_core.common.checks import check_level, finite, whole_counts
 from nailwright_core.common.errors import CoreError
@@ -231,8 +231,8 @@ def trend_power(n_sites: int, years: int, change: float, cv: float, level: float
     spread = math.log(1 + cv * cv) / n_sites
     time = np.arange(years) - (years - 1) / 2
     se = math.sqrt(spread / float((time**2).sum()))
-    z = float(stats.norm.ppf(0.5 + level / 2))
-    return float(stats.norm.sf(z - abs(math.log(1 + change)) / se))
+    z = float(scipy.stats.norm.ppf(0.5 + level / 2))
+    return float(scipy.stats.norm.sf(z - abs(math.log(1 + change)) / se))
 
 
 @dataclass(frozen=True)

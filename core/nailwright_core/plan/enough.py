@@ -1,7 +1,8 @@
-"""When it is enough: the precision reached while fishing, against what the plan wanted, by the plan's own formulas.
+"""When it is enough: the precision reached while fishing, against what the plan wanted, over sites as findings are.
 
-Whoever stops as soon as an interval is narrow enough stops a little too often by chance: ``core/tests/test_enough.py`` tries how
-often the interval then still holds the truth.
+Fish of one site are alike, so the interval is that of the finding over sites. Whoever looks after each site and stops at the
+first narrow interval stops a little too often by chance: it is reached where the upper 80 % limit of the half width is within
+what was wanted, from five whole sites on. How often the interval then still holds the truth: ``core/tests/plan/test_enough.py``.
 """
 
 from __future__ import annotations
@@ -10,23 +11,26 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
+from scipy import special
 
-from nailwright_core.common.checks import finite, numbers
+from nailwright_core.common.by_site import numbered, share_by_site
+from nailwright_core.common.checks import finite, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import SizeCategories
-from nailwright_core.findings.size_structure import proportional_size_distribution
-from nailwright_core.plan.effort import sites_for_cv
-from nailwright_core.plan.sample_size import fish_for_proportion
 
 #: Fewer say nothing of how precise they are (common practice, no source).
-FEWEST_FISH, FEWEST_SITES = 20, 3
+FEWEST_FISH, FEWEST_SITES = 20, 5
+#: The half width that is held against what was wanted is its upper limit at this level: looking often costs the rest.
+LIMIT_LEVEL = 0.8
+#: So many sites more are looked ahead for, and no more.
+_MOST_SITES = 2000
 
 
 @dataclass(frozen=True)
 class Enough:
-    """Whether the wanted precision is reached, how many more fish or sites it takes by what was seen so far (None: not to be said
-    yet), and that in words."""
+    """Whether the wanted precision is reached, how many more sites it takes by those seen so far (None: not to be said yet), and that
+    in words."""
 
     reached: bool
     more: int | None
@@ -34,20 +38,27 @@ class Enough:
 
 
 def size_structure_so_far(
-    length_mm: ArrayLike, categories: SizeCategories | None, within: float = 8.0
+    length_mm: ArrayLike,
+    sites: ArrayLike,
+    categories: SizeCategories | None,
+    within: float = 8.0,
+    past_icc: float | None = None,
 ) -> Enough | None:
-    """Size structure: PSD within so many points, of measured lengths, shape (n,), mm.
+    """Size structure: PSD within so many points, of lengths measured at sites that were fished to their end.
 
     Args:
         length_mm: of the fish measured so far, shape (n,), mm.
+        sites: label of the site of each fish, shape (n,).
         categories: of the species.
         within: half-width that is wanted, percentage points.
+        past_icc: intraclass correlation of stock-length fish of one site on past visits, for what can be said before there are
+            enough sites; None where nothing is known.
 
     Returns:
         None for a species without size categories.
 
     Raises:
-        CoreError: ``width_out_of_range``.
+        CoreError: ``width_out_of_range``, ``lengths_differ``.
     """
     if categories is None:
         return None
@@ -56,43 +67,115 @@ def size_structure_so_far(
             "width_out_of_range", f"Expected a half width of 1 to below 50 points; got {within:g}.", "within"
         )
     lengths = numbers(length_mm, "length_mm")
-    stock = int(np.sum(lengths >= categories.stock))
+    number, n_sites = numbered(sites, lengths.size)
+    of = np.bincount(number[lengths >= categories.stock], minlength=n_sites)
+    hits = np.bincount(number[lengths >= categories.quality], minlength=n_sites)
+    hits, of = hits[of > 0], of[of > 0]
+    stock, n = int(of.sum()), int(of.size)
     if stock < FEWEST_FISH:
         return Enough(False, None, f"{stock} of stock length or more: how precise the size structure is can be said from {FEWEST_FISH} on.")  # fmt: skip
-    psd = proportional_size_distribution(lengths, categories).psd
-    half = (psd.upper - psd.lower) / 2
-    said = f"Size structure: PSD {psd.value:.0f} ± {half:.0f} of {stock} of stock length"
-    if half <= within:
-        return Enough(True, 0, f"{said}, within {within:g}: reached. Count the rest.")
-    share = min(max(psd.value / 100, 0.02), 0.98)
-    more = max(fish_for_proportion(share, within / 100) - stock, 1)
-    return Enough(False, more, f"{said}; about {more} more of stock length to be within {within:g}.")
+    if n < FEWEST_SITES:
+        return Enough(False, None, _before_sites(hits, of, past_icc))
+    psd, _ = share_by_site(hits, of)
+    half = 100 * (psd.upper - psd.lower) / 2
+    most = half * upper_factor(n)
+    said = f"Size structure: PSD {100 * psd.value:.0f} ± {half:.0f} by the {n} sites so far ({stock} of stock length)"
+    if most <= within:
+        return Enough(True, 0, f"{said}, within {within:g} by the sites so far: reached. Count the rest.")
+    more = _more_sites(half, n, within)
+    if more is None:
+        return Enough(False, None, f"{said}; sites like these will not bring it within {within:g}.")
+    return Enough(False, more, f"{said}; about {_sites(more)} like these to be within {within:g}.")
 
 
-def catch_rate_so_far(rates: ArrayLike, cv: float = 0.2, frame_size: int | None = None) -> Enough:
-    """Catch rate: the CV of its mean over sites, from one rate for each site fished, shape (n,).
+def _before_sites(hits: NDArray[np.int64], of: NDArray[np.int64], past_icc: float | None) -> str:
+    stock, n = int(of.sum()), int(of.size)
+    share = float(hits.sum()) / stock
+    said = f"Size structure: PSD {100 * share:.0f} of {stock} of stock length at {_sites(n, 'site')}"
+    if past_icc is None:
+        return f"{said}; how precise that is of the water can be said from {FEWEST_SITES} sites on."
+    effect = max(1.0, 1 + (float((of * of).sum()) / stock - 1) * min(max(past_icc, 0.0), 1.0))
+    z = 1.96
+    # Wilson's half width for as many independent fish as tell as much
+    as_many = stock / effect
+    half = 100 * z / (1 + z * z / as_many) * math.sqrt(share * (1 - share) / as_many + z * z / (4 * as_many**2))
+    return f"{said}: ± {half:.0f} by how alike fish of one site were on past visits; it can be reached from {FEWEST_SITES} sites on."
+
+
+def upper_factor(sites: int) -> float:
+    """By how much the upper 80 % limit of a half width over sites exceeds it: sqrt((G - 1) / chi2 of its lower fifth).
 
     Args:
-        rates: catch rate at each site, shape (n,).
+        sites: 2 or more.
+
+    Raises:
+        CoreError: ``too_few_sites``.
+    """
+    if sites < 2:
+        raise CoreError("too_few_sites", f"Expected 2 sites or more; got {sites}.", "sites")
+    df = sites - 1
+    return math.sqrt(df / float(special.chdtri(df, LIMIT_LEVEL)))
+
+
+def _more_sites(half: float, n: int, wanted: float) -> int | None:
+    """Sites more until the upper limit of a half width is within what is wanted, where they are like those so far."""
+    t = float(special.stdtrit(n - 1, 0.975))
+    for total in range(n + 1, n + _MOST_SITES):
+        wide = half * math.sqrt(n / total) * float(special.stdtrit(total - 1, 0.975)) / t * upper_factor(total)
+        if wide <= wanted:
+            return total - n
+    return None
+
+
+def _sites(n: int, what: str = "more site") -> str:
+    return f"{n} {what}{'' if n == 1 else 's'}"
+
+
+def catch_rate_so_far(fish: ArrayLike, effort: ArrayLike, cv: float = 0.2, frame_size: int | None = None) -> Enough:
+    """Catch rate: the CV of its mean over sites that were fished to their end.
+
+    Equal catches are no certainty: the variance is never taken below that of a Poisson count.
+
+    Args:
+        fish: caught at each site, shape (n,).
+        effort: spent there, in the gear's unit, shape (n,).
         cv: coefficient of variation that is wanted.
         frame_size: sites that could be fished; None: without end.
 
     Raises:
-        CoreError: ``cv_out_of_range``.
+        CoreError: ``cv_out_of_range``, ``count_out_of_range``, ``effort_out_of_range``.
     """
-    found = numbers(rates, "rates")
-    n = len(found)
-    if n < FEWEST_SITES or not found.mean() > 0:
+    if not 0.001 <= finite(cv, "cv") <= 1:
+        raise CoreError("cv_out_of_range", f"Expected a CV of 0.001 to 1; got {cv:g}.", "cv")
+    caught, spent = whole_counts(fish, "fish"), numbers(effort, "effort")
+    if caught.size != spent.size or (spent <= 0).any():
+        raise CoreError("effort_out_of_range", "Expected an effort above 0 for each site.", "effort")
+    n = int(caught.size)
+    rates = caught / spent
+    if n < FEWEST_SITES or not rates.sum() > 0:
         return Enough(
             False,
             None,
-            f"{n} sites fished: how precise the catch rate is can be said from {FEWEST_SITES} sites with fish on.",
+            f"{_sites(n, 'site')} fished: how precise the catch rate is can be said from {FEWEST_SITES} sites with fish on.",
         )
-    mean, variance = float(found.mean()), float(found.var(ddof=1))
-    now = math.sqrt(variance / n) / mean
-    needed = sites_for_cv(mean, variance, cv, frame_size)
-    said = f"Catch rate: CV {now:.0%} of {n} sites"
-    if now <= cv:
-        return Enough(True, 0, f"{said}, wanted {cv:.0%}: reached.")
-    more = max(needed - n, 1)
-    return Enough(False, more, f"{said}; about {more} more {'site' if more == 1 else 'sites'} for {cv:.0%}.")
+    mean = float(rates.mean())
+    left = 1.0 if frame_size is None else max(1 - n / frame_size, 0.0)
+    if left == 0.0:
+        return Enough(True, 0, f"Catch rate: all {n} sites are fished; what is left is how the catch itself varies.")
+    variance = max(float(rates.var(ddof=1)) / n, float((caught / spent**2).sum()) / n**2) * left
+    now = math.sqrt(variance) / mean
+    said = f"Catch rate: CV {now:.0%} of the mean over the {n} sites so far"
+    if now * upper_factor(n) <= cv:
+        return Enough(True, 0, f"{said}, within {cv:.0%} by the sites so far: reached.")
+    more = _more_sites_for_cv(now / math.sqrt(left), n, cv, frame_size)
+    if more is None:
+        return Enough(False, None, f"{said}; sites like these will not bring it to {cv:.0%}.")
+    return Enough(False, more, f"{said}; about {_sites(more)} like these for {cv:.0%}.")
+
+
+def _more_sites_for_cv(cv_now: float, n: int, wanted: float, frame_size: int | None) -> int | None:
+    for total in range(n + 1, min(n + _MOST_SITES, frame_size or n + _MOST_SITES) + 1):
+        left = 1.0 if frame_size is None else max(1 - total / frame_size, 0.0)
+        if cv_now * math.sqrt(n / total * left) * upper_factor(total) <= wanted:
+            return total - n
+    return None

@@ -12,6 +12,7 @@ from typing import Any, TypeVar
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.field import UNBOUNDED, Field, read_value
+from nailwright_core.deck.angling import Feeding
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.plan.effort import LAYOUTS
 from nailwright_core.plan.tag_choice import KINDS
@@ -20,6 +21,8 @@ from nailwright_core.plan.tag_choice import KINDS
 SHAPES = ("litres", "box", "cylinder", "half_barrel")
 READINGS = ("ambient", "specific")
 TAG_KINDS = tuple(kind.code for kind in KINDS)
+#: Where somebody stands in a boat or a wading crew.
+STATIONS = ("leader", "pedal", "netter", "lookout", "driver", "measurer", "recorder", "tagger", "shore")
 _SEED = 2**31 - 1
 
 
@@ -98,6 +101,7 @@ class Bath:
     fill_cm: float = _number(25.0, -UNBOUNDED, UNBOUNDED, "cm")
     refills: int = _whole(3, 1, 50)
     cap_ml: float = _number(5.0, 0.1, 1000, "mL", "What the crew's own measure holds")
+    trial_fish: int = _whole(0, 0, 50, "Fish of a trial before others go in; none where it is 0")
 
 
 def _limit(default: float, unit: str) -> Any:
@@ -173,6 +177,9 @@ class DeepWater:
         return tuple(sorted(each for each in given if each is not None))
 
 
+_FEEDING = Feeding()
+
+
 @dataclass(frozen=True)
 class Angling:
     """How a bout with rods is fished."""
@@ -180,11 +187,19 @@ class Angling:
     rods: int = _whole(2, 1, 50)
     bouts: int = _whole(3, 1, 50)
     bout_min: float = _number(90.0, 5, 1440, "min")
-    feed_first_min: float = _number(5.0, 1, 120, "min", "Minutes between casts of feed at the start of a session")
-    feed_then_min: float = _number(12.0, 1, 240, "min", "and after the bed is built")
-    feed_first_for_min: float = _number(30.0, 0, 240, "min")
+    feed_first_min: float = _number(
+        _FEEDING.first_s / 60, 1, 120, "min", "Minutes between casts of feed at the start of a session"
+    )
+    feed_then_min: float = _number(_FEEDING.later_s / 60, 1, 240, "min", "and after the bed is built")
+    feed_first_for_min: float = _number(_FEEDING.first_for_s / 60, 0, 240, "min")
     circle_m: float = _number(2.0, 0.5, 50, "m")
+    line_kg: float | None = _number(None, 0.1, 200, "kg", "Breaking strength of the main line", optional=True)
+    leader_kg: float | None = _number(None, 0.1, 200, "kg", "Breaking strength of the leader", optional=True)
     rules: str = _text(500, note="Licence, season, bag and size rules, as text")
+
+    def feeding(self) -> Feeding:
+        """How often a spot is fed, as the deck's timer takes it."""
+        return Feeding(self.feed_first_min * 60, self.feed_first_for_min * 60, self.feed_then_min * 60)
 
 
 @dataclass(frozen=True)
@@ -202,6 +217,45 @@ class Emergency:
     position: str = _text(120)
     access: str = _text(300)
     numbers: str = _text(300)
+
+
+@dataclass(frozen=True)
+class Partners:
+    """For whom it is done, and with whom."""
+
+    client: str = _text(120, note="Who asked for the survey")
+    reference: str = _text(80, note="Contract or project number")
+    partners: str = _text(300, note="Agencies, clubs and landowners who take part or give access")
+
+
+@dataclass(frozen=True)
+class Station:
+    """Where somebody of the crew stands."""
+
+    person: str = _text(80)
+    station: str = _choice("netter", STATIONS)
+
+    def check(self) -> None:
+        """Raises CoreError ``person_missing``."""
+        if not self.person.strip():
+            raise CoreError("person_missing", "Expected the name of the person at this station; got none.", "person")
+
+
+@dataclass(frozen=True)
+class Shift:
+    """A visit and all after it, or that visit alone, moved by some days; kept with its reason."""
+
+    visit: int = _whole(1, 1, 60, "Counted from 1")
+    days: int = _whole(1, -60, 60, "Later; earlier where it is negative")
+    alone: str = _choice("no", ("no", "yes"))
+    reason: str = _text(120, note="Such as high water")
+
+    def check(self) -> None:
+        """Raises CoreError ``shift_empty``, ``reason_missing``."""
+        if self.days == 0:
+            raise CoreError("shift_empty", "Expected at least one day, later or earlier; got 0.", "days")
+        if len(self.reason.strip()) < 3:
+            raise CoreError("reason_missing", "Say in a few words why, such as 'high water'.", "reason")
 
 
 @dataclass(frozen=True)
@@ -232,7 +286,11 @@ PARTS: Mapping[str, type[Any]] = {
     "angling": Angling,
     "precision": Precision,
     "emergency": Emergency,
+    "partners": Partners,
 }
+
+#: The parts that are lists, by the name under which a plan keeps them.
+LISTS: Mapping[str, type[Any]] = {"targets": Target, "stations": Station, "shifts": Shift}
 
 
 @dataclass(frozen=True)
@@ -248,7 +306,10 @@ class Parts:
     angling: Angling = Angling()
     precision: Precision = Precision()
     emergency: Emergency = Emergency()
+    partners: Partners = Partners()
     targets: tuple[Target, ...] = ()
+    stations: tuple[Station, ...] = ()
+    shifts: tuple[Shift, ...] = ()
     crew: tuple[str, ...] = ()
     checklists: tuple[str, ...] = ()
     pilot: Mapping[str, Any] | None = None
@@ -294,9 +355,12 @@ def parts_from(kept: Mapping[str, Any]) -> Parts:
         kept: parts by their names, as they were kept.
     """
     found: dict[str, Any] = {name: _part_from(kind, kept.get(name) or {}) for name, kind in PARTS.items()}
+    lists: dict[str, Any] = {
+        name: tuple(_part_from(kind, each) for each in kept.get(name, ())) for name, kind in LISTS.items()
+    }
     return Parts(
         **found,
-        targets=tuple(_part_from(Target, each) for each in kept.get("targets", ())),
+        **lists,
         crew=tuple(kept.get("crew", ())),
         checklists=tuple(kept.get("checklists", ())),
         pilot=kept.get("pilot"),

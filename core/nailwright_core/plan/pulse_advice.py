@@ -16,6 +16,9 @@ def pulse_advice_for(species: Sequence[Species]) -> tuple[float, str]:
     """A pulse rate to start with for the species together, by the one that bears least; as ``pulse_advice``.
 
     Large from 600 mm on: ours, no source.
+
+    Args:
+        species: those that may be caught.
     """
     tender = any(kind.scientific_name.split()[0] in _TENDER for kind in species)
     large = any(kind.length_range_mm[1] >= _LARGE_MM for kind in species)
@@ -26,6 +29,10 @@ def pulse_advice(family: str, large: bool) -> tuple[float, str]:
     """A pulse rate to start with, Hz, and why. ``family``: "salmonid", "sturgeon" or "other".
 
     Source: common practice, no source: low rates and direct current injure least, large fish are injured most.
+
+    Args:
+        family: "salmonid", "sturgeon" or "other".
+        large: fish from 600 mm on are expected.
     """
     if family in ("salmonid", "sturgeon"):
         return 30.0, "Trout, salmon and sturgeon: direct current or at most 30 Hz; 60 Hz and above injures many spines."

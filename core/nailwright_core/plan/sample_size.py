@@ -10,8 +10,9 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike, NDArray
-from scipy import special, stats
+from scipy import special
 
 from nailwright_core.common.checks import check_level, finite, numbers
 from nailwright_core.common.errors import CoreError
@@ -68,7 +69,7 @@ def fish_for_mean(sd: float, half_width: float, level: float = 0.95) -> int:
     n = max(2, math.ceil((float(special.ndtri(0.5 + level / 2)) * sd / half_width) ** 2))
     if n > 10_000_000:
         raise CoreError("width_out_of_range", f"It would take {n:,} fish; ask for a wider interval.", "half_width")
-    while stats.t.ppf(0.5 + level / 2, n - 1) * sd / math.sqrt(n) > half_width:
+    while scipy.stats.t.ppf(0.5 + level / 2, n - 1) * sd / math.sqrt(n) > half_width:
         n += 1
     return n
 
@@ -84,7 +85,12 @@ class LengthsBefore:
 
 
 def lengths_before(length_mm: ArrayLike, categories: SizeCategories | None) -> LengthsBefore:
-    """Summary of past lengths, shape (n,), mm, of one length type."""
+    """Summary of past lengths, shape (n,), mm, of one length type.
+
+    Args:
+        length_mm: length of the fish, mm.
+        categories: of the species; None where it has none.
+    """
     data = np.asarray(length_mm, dtype=float)
     if data.size < 2:
         return LengthsBefore(int(data.size), math.nan, math.nan, None)
@@ -183,6 +189,12 @@ def fish_to_tell_mortality(low: float, high: float, power: float = 0.8, level: f
     The smallest n at which some number of deaths is unlikely (below 1 - level) under ``low`` and reached with the wanted
     power under ``high``, and stays so for larger n.
 
+    Args:
+        low: death rate that is hoped for, 0 to 1.
+        high: death rate that must not be missed, 0 to 1.
+        power: chance of telling them apart.
+        level: one less the chance of a false alarm.
+
     Raises:
         CoreError: ``share_out_of_range``.
     """
@@ -195,8 +207,8 @@ def fish_to_tell_mortality(low: float, high: float, power: float = 0.8, level: f
     most = 1000
     while most <= 128_000:
         n = np.arange(1, most + 1)
-        cut = stats.binom.ppf(level, n, low) + 1
-        fails = np.flatnonzero(stats.binom.sf(cut - 1, n, high) < power)
+        cut = scipy.stats.binom.ppf(level, n, low) + 1
+        fails = np.flatnonzero(scipy.stats.binom.sf(cut - 1, n, high) < power)
         # the power goes up and down with every step of the cut, and up on the whole: with as many again it stays up
         if fails.size and n[fails[-1]] * 2 < most:
             return int(n[fails[-1]]) + 1

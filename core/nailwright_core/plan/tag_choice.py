@@ -126,6 +126,12 @@ class Share:
 def draw_shares(n: int, double: float, high_reward: float, seed: int = 0) -> tuple[Share, ...]:
     """For n fish in the order of tagging, which get two tags and which a high-reward tag: exact shares, random places.
 
+    Args:
+        n: fish that will be tagged.
+        double: share that gets two tags, 0 to 1.
+        high_reward: share that gets a high-reward tag, 0 to 1.
+        seed: of the draw.
+
     Raises:
         CoreError: ``share_out_of_range``, ``count_out_of_range``.
     """

@@ -10,8 +10,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 
 from nailwright_core.common.field import Cell, Field
+from nailwright_core.deck.gears import FIGURES, GEARS
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.deck.readings import READINGS, USUAL
+from nailwright_core.protocol.kit import KIT
+from nailwright_core.tags.kinds import TAG_KINDS
 
 Row = Mapping[str, Cell]
 
@@ -111,10 +114,27 @@ _HANDLING = (
         (_ANY_FISH, _LARGE_FISH), once=("species", "from_mm"),
     ),
     Section(
+        "well_room", "Room in the live well",
+        "How much of a species and size a live well takes, where that is not what the plan says of fish in general.",
+        (_SPECIES, _FROM_MM, _number("kg_100l", "Room", "kg/100 L", 0.01, 100)),
+        once=("species", "from_mm"),
+    ),
+    Section(
         "boarding", "Where a fish is handled", "Aboard, alongside, or not at all, by species and length; the Deck says it as the length is called.",
         (_SPECIES, _FROM_MM, _choice("where", "Where", ("aboard", "aboard"), ("alongside", "alongside"), ("not", "not handled")),
          _text("how", "How", 120, needed=False)),
         once=("species", "from_mm"),
+    ),
+    Section(
+        "alerts", "Alerts", "What the Deck says as a fish of a species and size is recorded: a year-class that is looked for, a species that is unwanted or new in a water.",
+        (_SPECIES, _FROM_MM, _number("to_mm", "To below", "mm", 1, 20_000, needed=False), _text("word", "Alert", 120)),
+        once=("species", "from_mm", "word"), most=60,
+    ),
+    Section(
+        "closed_species", "Closed seasons and boat limits", "Shown as a fish is recorded; local law decides.",
+        (_SPECIES, _text("first_day", "Closed from (month-day)", 5, needed=False), _text("last_day", "Closed to (month-day)", 5, needed=False),
+         _number("boat_limit", "Retained on one boat, at most", "fish", 0, 10_000, needed=False, whole=True)),
+        once=("species", "first_day"), most=60,
     ),
     Section(
         "lanes", "Lanes",
@@ -125,7 +145,8 @@ _HANDLING = (
          Field("aside", "On the way", "choice", choices=(("no", "in this order"), ("yes", "to one side, by choice")))),
         ({"code": "well", "word": "Live well", "most_min": 30.0, "water": "water", "aside": "no"},
          {"code": "bath", "word": "Bath", "most_min": 10.0, "water": "water", "aside": "no"},
-         {"code": "table", "word": "Table", "most_min": 5.0, "water": "air", "aside": "no"},
+         # as long as a surgery may take (common practice, no source)
+         {"code": "table", "word": "Table", "most_min": 10.0, "water": "gills", "aside": "no"},
          {"code": "recovery", "word": "Recovery", "most_min": 30.0, "water": "water", "aside": "no"}),
         most=12, once=("code",),
     ),
@@ -147,6 +168,11 @@ _HANDLING = (
         _words(("immature", "immature"), ("developing", "developing"), ("ripe", "ripe"), ("running", "running"),
                ("spent", "spent"), ("unknown", "unknown")),
         once=("code",), most=20,
+    ),
+    Section(
+        "sexing", "Sex by pressure: season", "When eggs or milt can be expected on light pressure; a sex that is found so on any other day is asked about.",
+        (_SPECIES, Field("first_day", "From (month-day)", "text", longest=5, needed=True), Field("last_day", "To (month-day)", "text", longest=5, needed=True)),
+        once=("species", "first_day"), most=60,
     ),
     Section(
         "reflexes", "Reflexes", "What is tried before a fish goes; the share impaired is its score (Davis 2010).", (_code(), _WORD),
@@ -187,8 +213,10 @@ _DEEP = (
         "Which ways law and permit allow here, and what a way down has to reach. Needles only in trained hands.",
         (_choice("ways", "Allowed", ("descend", "sent down only"), ("vent", "needle only"), ("both", "both, in any order"),
                  ("neither", "neither")),
-         _number("share", "Let go from, share of the depth", "", 0.3, 1), _number("least_weight_g", "Least weight", "g", 0, 20_000)),
-        ({"ways": "descend", "share": 0.75, "least_weight_g": 0.0},), single=True,
+         _number("share", "Let go from, share of the depth", "", 0.3, 1), _number("least_weight_g", "Least weight", "g", 0, 20_000),
+         # protocols of before did not say
+         Field("aboard", "A descending device aboard is", "choice", choices=(("no", "not required"), ("yes", "required")))),
+        ({"ways": "descend", "share": 0.75, "least_weight_g": 0.0, "aboard": "no"},), single=True,
     ),
     Section(
         "devices", "Devices that let go at a depth", "The depths of the crew's own devices.",
@@ -201,11 +229,13 @@ _DEEP = (
     ),
     Section(
         "signs", "Signs in fish from depth", "What is looked for and what to do about it; their count alone never advises a needle.",
-        (_code(), _WORD, _text("do", "What to do", 200, needed=False)),
-        tuple({"code": code, "word": word, "do": ""} for code, word in (
-            ("tight-belly", "tight belly"), ("stomach-out", "stomach out of the mouth"), ("eyes", "bulging eyes"),
-            ("bubbles", "gas bubbles in eye or fins"), ("scales", "lifted scales"), ("gills", "bleeding gills"),
-            ("vent", "gut out of the vent"))),
+        (_code(), _WORD, _text("do", "What to do", 200, needed=False), _text("also", "Other words for it", 120, needed=False)),
+        tuple({"code": code, "word": word, "do": "", "also": also} for code, word, also in (
+            ("tight-belly", "tight belly", "bloated, distended abdomen"),
+            ("stomach-out", "stomach out of the mouth", "everted stomach; often taken for the swim bladder"),
+            ("eyes", "bulging eyes", "popeye, exophthalmia"), ("bubbles", "gas bubbles in eye or fins", "gas emboli"),
+            ("scales", "lifted scales", "raised, ruffled scales"), ("gills", "bleeding gills", "haemorrhage of the gills"),
+            ("vent", "gut out of the vent", "prolapse of the intestine"))),
         once=("code",), most=30,
     ),
 )  # fmt: skip
@@ -218,10 +248,26 @@ _TAGS = (
         once=("species", "zone", "from_mm"),
     ),
     Section(
+        "tag_sizes", "Smallest fish for a tag", "From which length on a species carries a kind of tag; the plan and the species may ask for more.",
+        (_SPECIES, Field("kind", "Tag", "choice", choices=TAG_KINDS, needed=False), _FROM_MM),
+        once=("species", "kind"), most=60,
+    ),
+    Section(
+        "tag_heads", "Tag and head by species and size", "Which tag, with which head, a fish of a species and length gets; shown as it is recorded.",
+        (_SPECIES, _FROM_MM, Field("kind", "Tag", "choice", choices=TAG_KINDS, needed=True), _text("how", "Head or applicator", 120, needed=False)),
+        once=("species", "from_mm"), most=60,
+    ),
+    Section(
         "body_sites", "Where tags sit", "Places of the body, in the crew's words.", (_code(), _WORD),
         _words(("dorsal", "below the dorsal fin"), ("shoulder", "shoulder muscle"), ("cheek", "cheek muscle"),
                ("cavity", "body cavity"), ("fin", "fin")),
         once=("code",), most=30,
+    ),
+    Section(
+        "tagging_steps", "Steps of tagging", "What is ticked, fish by fish, by those who want it.", (_code(), _WORD),
+        _words(("needle", "one tag in the syringe, needle guarded"), ("site", "place wiped"), ("seat", "seat checked, gentle tug"),
+               ("read", "read again after")),
+        once=("code",), most=12,
     ),
     Section(
         "conditions", "Condition on cards", "Codes by which volunteers tell how a fish was.", (_code(), _WORD),
@@ -244,6 +290,23 @@ _SITE = (
          _choice("when", "Asked", ("outing", "each outing"), ("run", "each run"))),
         tuple({"code": code, "when": "outing"} for code in USUAL), once=("code",), most=40,
     ),
+    Section(
+        "non_target", "Non-target fish", "When the Deck says to move on: from which share of the last fish of a run on, where the outing has targets.",
+        (_number("share", "Share", "", 0.01, 1), _number("last", "Of the last", "fish", 1, 1000, whole=True)), most=1,
+    ),
+    Section(
+        "weigh_in", "Weigh-in of an event", "What counts in the result by angler, shown with the daily summary; a fish that was tagged and let go counts. The event's own rules decide.",
+        (_SPECIES, _number("best", "Best fish of each angler", "fish", 1, 1000, needed=False, whole=True),
+         _choice("by", "By", ("weight", "weight"), ("length", "length")),
+         _choice("dead", "Fish that died or were retained", ("no", "do not count"), ("yes", "count"))),
+        once=("species",), most=20,
+    ),
+    Section(
+        "run_figures", "Asked as a run ends", "Figures that each run of a gear is to have; the Deck asks for them as the run ends, and handover names those that are missing.",
+        (_choice("figure", "Figure", *((each.name, each.title) for each in FIGURES.values())),
+         Field("gear", "Gear", "choice", choices=tuple((each.code, each.label) for each in GEARS.values()), needed=False)),
+        once=("figure", "gear"), most=40,
+    ),
 )  # fmt: skip
 
 _DESK = (
@@ -264,7 +327,10 @@ _DESK = (
     ),
     Section(
         "kit", "What goes along", "Packed before an outing; stands in the plan and on the field sheet.",
-        (_text("item", "Item", 80), _number("n", "How many", "", 1, 10_000, needed=False, whole=True)), most=120, once=("item",),
+        (_text("item", "Item", 80), _number("n", "How many", "", 1, 10_000, needed=False, whole=True),
+         # protocols of before did not say: it always goes along
+         Field("when", "For", "choice", choices=(("always", "each outing"), ("surgery", "surgery"), ("tags", "tagging"), ("bath", "baths"), ("angling", "angling")))),
+        KIT, most=120, once=("item", "when"),
     ),
     Section(
         "agency_limits", "Limits of an agency",
@@ -283,7 +349,7 @@ GROUPS: dict[str, tuple[Section, ...]] = {
     "Fish from depth": _DEEP,
     "Tags": _TAGS,
     "Rare fish": _TOLD,
-    "Water and site": _SITE,
+    "Site conditions": _SITE,
     "Plan and desk": _DESK,
 }
 SECTIONS: dict[str, Section] = {each.code: each for sections in GROUPS.values() for each in sections}

@@ -9,6 +9,7 @@ from typing import Any
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.field import Cell, read_value
+from nailwright_core.common.year_days import check_year_day
 from nailwright_core.deck.handling import Limits
 from nailwright_core.protocol.sections import SECTIONS, Row, Section
 
@@ -124,7 +125,12 @@ def _check(sections: Mapping[str, tuple[Row, ...]]) -> None:
             Limits().with_cells(row).check()
         except CoreError as refused:
             raise CoreError(refused.code, refused.message, f"hand_limits.{place}.{refused.field}") from refused
-    for code, low, high in (("baths", "low", "high"), ("benchmarks", "low", "high"), ("quotas", "from_mm", "to_mm")):
+    for code, low, high in (
+        ("baths", "low", "high"),
+        ("benchmarks", "low", "high"),
+        ("quotas", "from_mm", "to_mm"),
+        ("alerts", "from_mm", "to_mm"),
+    ):
         for place, row in enumerate(sections[code]):
             least, most = row[low], row[high]
             if least is not None and most is not None and not least < most:  # type: ignore[operator]
@@ -135,6 +141,17 @@ def _check(sections: Mapping[str, tuple[Row, ...]]) -> None:
         raise CoreError(
             "rows_are_fixed", "Expected limits for every species from 0 mm on: they hold where no other row does.", "hand_limits"
         )  # fmt: skip
+    for place, row in enumerate(sections["sexing"]):
+        for day in ("first_day", "last_day"):
+            check_year_day(str(row[day]), f"sexing.{place}.{day}")
+    for place, row in enumerate(sections["closed_species"]):
+        for day in ("first_day", "last_day"):
+            if row[day]:
+                check_year_day(str(row[day]), f"closed_species.{place}.{day}")
+        if bool(row["first_day"]) != bool(row["last_day"]):
+            raise CoreError(
+                "day_impossible", "Expected both days of a closed season, or none.", f"closed_species.{place}.last_day"
+            )
     by_name: dict[Cell, list[Row]] = {}
     for row in sections["agency_limits"]:
         by_name.setdefault(row["name"], []).append(row)

@@ -26,6 +26,28 @@ TOGETHER = frozenset(
 )
 
 
+def looks_like_mass(length: ArrayLike, figure: ArrayLike) -> bool:
+    """Whether a figure rises with length as mass does: log against log nearly a line whose slope is near three.
+
+    Args:
+        length: bare numbers in any one unit, shape (n,); nan where missing.
+        figure: bare numbers in any one unit, shape (n,); nan where missing.
+
+    Source: the slope of length-mass lines of fish lies between 2.5 and 3.5 (Froese 2006, J. Appl. Ichthyol. 22, 241-253; from memory);
+    the least correlation, 0.9, and the least number, 10, are ours.
+    """
+    pairs = np.column_stack([np.asarray(length, dtype=float), np.asarray(figure, dtype=float)])
+    pairs = pairs[(pairs > 0).all(axis=1)]
+    if len(pairs) < 10 or len(np.unique(pairs[:, 0])) < 3:
+        return False
+    x, y = np.log10(pairs).T
+    if np.ptp(x) == 0 or np.ptp(y) == 0:
+        return False
+    r = float(np.corrcoef(x, y)[0, 1])
+    slope = r * float(y.std() / x.std())
+    return r >= 0.9 and 2.3 <= slope <= 3.8
+
+
 @dataclass(frozen=True)
 class UnitGuess:
     """The units in which most fish are believable, and their share; None where none or several make it so."""

@@ -22,7 +22,13 @@ DIFFERS_P = 0.05
 
 
 def size_sentence(kind: Species, distribution: SizeDistribution | None, median: Estimate) -> str:
-    """The size structure in one or two sentences."""
+    """The size structure in one or two sentences.
+
+    Args:
+        kind: the species.
+        distribution: its size distribution; None where it has no length categories.
+        median: median length, mm.
+    """
     name = kind.common_name
     half = f"half of the {median.n:,} measured are longer than {median.value:.0f} mm"
     if math.isfinite(median.lower):
@@ -50,7 +56,14 @@ def condition_sentence(
     weight: RelativeWeightSummary | None,
     benchmark: tuple[float, float] = (95.0, 105.0),
 ) -> str:
-    """Condition in one or two sentences; the reading of Wr against a benchmark (%) is a hint, not a verdict."""
+    """Condition in one or two sentences; the reading of Wr against a benchmark (%) is a hint, not a verdict.
+
+    Args:
+        kind: the species.
+        fit: length-mass line of these fish.
+        weight: mean relative weight; None where it has no standard weight.
+        benchmark: from where to where Wr (%) is read as near.
+    """
     if weight is None:
         at = round(math.sqrt(fit.length_range_mm[0] * fit.length_range_mm[1]), -1)
         mass = float(fit.predict(at).mass_g)
@@ -62,7 +75,7 @@ def condition_sentence(
     sentence = (
         f"{_capital(kind.common_name)} weigh {wr.value:.1f} % of the standard on average "
         f"(Wr {_span(wr, 1) if math.isfinite(wr.lower) else 'of one fish'}, n = {wr.n:,}{_from_sites(weight.likeness)}): "
-        f"{_reading(wr.value, *benchmark)}."
+        f"{_reading(wr, *benchmark)}."
     )
     if weight.trend is not None and weight.trend.lower * weight.trend.upper > 0 and abs(weight.trend.value) >= 0.5:
         direction = "falls" if weight.trend.value < 0 else "rises"
@@ -99,7 +112,12 @@ def size_comparison_sentence(
 
 
 def condition_comparison_sentence(kind: Species, found: ConditionComparison) -> str:
-    """Which group's fish are heaviest and lightest for their length, and how many pairs differ."""
+    """Which group's fish are heaviest and lightest for their length, and how many pairs differ.
+
+    Args:
+        kind: the species.
+        found: the groups compared.
+    """
     name = kind.common_name
     lines = found.lines
     p = np.concatenate([found.line_p, found.wr_p])
@@ -137,7 +155,12 @@ def condition_comparison_sentence(kind: Species, found: ConditionComparison) -> 
 
 
 def cohort_sentence(kind: Species, fit: CohortFit) -> str:
-    """How many cohorts, where, and which cannot be told apart."""
+    """How many cohorts, where, and which cannot be told apart.
+
+    Args:
+        kind: the species.
+        fit: its cohorts.
+    """
     where = ", ".join(f"{mean:.0f} mm ({100 * share:.0f} %)" for mean, share in zip(fit.means, fit.shares, strict=True))
     many = "one cohort" if fit.k == 1 else f"{fit.k} cohorts"
     sentence = f"The lengths of {fit.n:,} {kind.common_name} are described by {many}: {where}."
@@ -161,7 +184,11 @@ _SMALL_BIAS, _SMALL_TREND_BIAS = 0.02, 0.01
 
 
 def rehearsal_sentence(rehearsal: Rehearsal) -> str:
-    """Where the answers of a rehearsed survey lie against the truth."""
+    """Where the answers of a rehearsed survey lie against the truth.
+
+    Args:
+        rehearsal: answers and truth of many made-up surveys.
+    """
     trend = isinstance(rehearsal.design, TrendDesign)
     low, high = rehearsal.spread
     if not math.isfinite(low):
@@ -220,11 +247,21 @@ def _p(p: float) -> str:
     return "< 0.001" if p < 0.001 else f"= {p:.3f}"
 
 
-def _reading(wr: float, low: float, high: float) -> str:
-    if wr < min(80, low):
-        return "thin"
-    where = "below" if wr < low else "near" if wr <= high else "above"
-    return f"{where} the benchmark of {low:g} to {high:g}"
+def _reading(wr: Estimate, low: float, high: float) -> str:
+    """Where the interval lies against the benchmark: never more than it says."""
+    about = f"the benchmark of {low:g} to {high:g}"
+    if not math.isfinite(wr.lower + wr.upper):
+        return f"too few to be read against {about}"
+    if wr.upper < low:
+        return f"{'thin, ' if wr.upper < min(80, low) else ''}below {about}"
+    if wr.lower > high:
+        return f"above {about}"
+    if low <= wr.lower and wr.upper <= high:
+        return f"within {about}"
+    if wr.lower < low and wr.upper > high:
+        return f"the interval is wider than {about}: it says neither below nor above"
+    side, limit = ("below", low) if wr.lower < low else ("above", high)
+    return f"the interval spans {limit:g}: within or {side} {about}"
 
 
 def _span(estimate: Estimate, digits: int) -> str:

@@ -92,6 +92,9 @@ def parse_pit(text: str) -> PitCode:
 def encode_fdxb(code: PitCode) -> str:
     """The frame of 128 bits as a text of 0 and 1, in the order in which they are sent.
 
+    Args:
+        code: country and identifier.
+
     Raises:
         CoreError: ``pit_country`` or ``pit_identifier``.
     """

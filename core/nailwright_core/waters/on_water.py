@@ -49,7 +49,13 @@ def metres_off_water(drawn: Mapping[str, Any] | None, lat: ArrayLike, lon: Array
 
 
 def far_off(drawn: Mapping[str, Any] | None, lat: ArrayLike, lon: ArrayLike) -> NDArray[np.float64]:
-    """Metres off the water of those positions that are asked about; as ``metres_off_water``."""
+    """Metres off the water of those positions that are asked about; as ``metres_off_water``.
+
+    Args:
+        drawn: the water as GeoJSON; None where it was not drawn.
+        lat: latitudes, degrees, shape (n,).
+        lon: longitudes, degrees, shape (n,).
+    """
     off = metres_off_water(drawn, lat, lon)
     if off is None or drawn is None:
         return np.empty(0)

@@ -54,7 +54,11 @@ class Track:
 
 
 def read_track(fixes: Sequence[Fix]) -> Track:
-    """The track of positions in any order; of several at one time the first counts."""
+    """The track of positions in any order; of several at one time the first counts.
+
+    Args:
+        fixes: positions with their times.
+    """
     pieces: list[list[Fix]] = []
     left_out = 0
     last: Fix | None = None
@@ -78,7 +82,11 @@ def read_track(fixes: Sequence[Fix]) -> Track:
 
 
 def thinned(track: Track) -> tuple[tuple[Fix, ...], ...]:
-    """The pieces with as few positions as keep all but ``MOST_LOST`` of each one's length."""
+    """The pieces with as few positions as keep all but ``MOST_LOST`` of each one's length.
+
+    Args:
+        track: in pieces between gaps.
+    """
     return tuple(map(_thinned, track.pieces))
 
 

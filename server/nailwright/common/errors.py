@@ -15,6 +15,7 @@ from rest_framework.views import set_rollback
 
 from nailwright.common.database import NOT_NOW, RETRY_AFTER_S, note_failure
 from nailwright.common.database_retries import is_conflict
+from nailwright.common.framework_words import in_own_words
 from nailwright_core.common.errors import CoreError
 
 log = logging.getLogger(__name__)
@@ -89,4 +90,4 @@ def _first(detail: Any, field: str | None = None) -> tuple[str | None, str]:
         return _first(inner, key if field is None else f"{field}.{key}")
     if isinstance(detail, list):
         return _first(detail[0], field)
-    return field, str(detail)
+    return field, in_own_words(str(detail))

@@ -6,8 +6,6 @@ import base64
 from functools import cache
 from pathlib import Path
 
-from weasyprint import HTML, URLFetcher
-
 from nailwright_core.common.errors import CoreError
 
 #: SIL Open Font License, beside it.
@@ -34,4 +32,6 @@ def page_size(paper: str) -> str:
 
 def pdf_of(html: str) -> bytes:
     """The page as PDF. Nothing is fetched from outside while it is made."""
+    from weasyprint import HTML, URLFetcher  # takes a second to load, and most processes print nothing
+
     return bytes(HTML(string=html, url_fetcher=URLFetcher(allowed_protocols={"data"})).write_pdf())

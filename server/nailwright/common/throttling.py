@@ -1,6 +1,6 @@
 """Room for the tablets: reads that cost much take only so many of a process's threads, whoever asks for them.
 
-A view says ``heavy = True`` of itself. So many of them run at once, so many more wait, and who comes beyond those is asked to
+A view says ``takes_long = True`` of itself. So many of them run at once, so many more wait, and who comes beyond those is asked to
 come again in a moment, which the screens do by themselves.
 """
 
@@ -45,7 +45,7 @@ class Room:
         return response
 
     def process_view(self, request: HttpRequest, view: Any, args: Any, kwargs: Any) -> JsonResponse | None:
-        if not getattr(getattr(view, "cls", None), "heavy", False):
+        if not getattr(getattr(view, "cls", None), "takes_long", False):
             return None
         with self._lock:
             if self._waiting >= settings.HEAVY_WAITING:

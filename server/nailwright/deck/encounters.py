@@ -11,8 +11,10 @@ from django.db.models import QuerySet
 from nailwright.deck.models import Capture, Event, Release, Run
 from nailwright.deck.runs.effort import effort_of_run
 from nailwright.programmes.models import Programme
+from nailwright.tags.actions import unknown_fish
 from nailwright.tags.encounters import replace_encounters, replace_occasions
-from nailwright.tags.models import Encounter, Occasion
+from nailwright.tags.models import Encounter, Occasion, Scan
+from nailwright.tags.scans import Read
 
 #: A site is a stretch, not a point.
 SITE_ERROR_M = 500.0
@@ -66,6 +68,23 @@ def rebuild_encounters(programme: Programme | None = None) -> int:
     fished = keys(Run.objects.all(), "outing__programme")
     noted = keys(Occasion.objects.filter(kind=Occasion.Kind.RUN), "programme")
     return _in_turn(of_fish | told, renew_encounters) + _in_turn(fished | noted, renew_occasions)
+
+
+def link_unknown_tags(programme: Programme | None = None) -> int:
+    """Give captures with another programme's tag the fish that carries it: those of before 0.10 had none. How many that were."""
+    bare = Capture.present.filter(scanned=Capture.Scanned.FOREIGN, fish=None).order_by("device_time", "id")
+    linked = 0
+    for capture in (bare.filter(programme=programme) if programme else bare).select_related("programme"):
+        scans = list(Scan.present.filter(source_id=capture.pk, result=Scan.Result.FOREIGN, fish=None))
+        if not scans:
+            continue
+        reads = [Read(each.kind, each.number) for each in scans]
+        (fish,) = unknown_fish(capture.programme, [(reads, capture.species)])
+        Scan.objects.filter(pk__in=[each.pk for each in scans]).update(fish=fish)
+        Capture.objects.filter(pk=capture.pk).update(fish=fish)
+        renew_encounters([capture.pk])
+        linked += 1
+    return linked
 
 
 def _in_turn(keys: set[UUID], renew: Callable[[Iterable[UUID]], int]) -> int:

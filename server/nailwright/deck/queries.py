@@ -4,46 +4,36 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-import numpy as np
-from django.core.cache import cache
 from django.db.models import Count, OuterRef, Q, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
-from numpy.typing import NDArray
 
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.common.field_shapes import told as field_told
 from nailwright.deck.calling.call import Board
-from nailwright.deck.handling.events import event_kinds, events_of, notes_of_fish
+from nailwright.deck.deck_species import deck_species
+from nailwright.deck.handling.events import event_kinds, events_of, habitats_of, notes_of_fish
 from nailwright.deck.models import Capture, Outing, Photo, Release, Run
 from nailwright.deck.outing.parts import from_rooms_above
 from nailwright.deck.outing.signatures import checklists_of
-from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
+from nailwright.deck.own_lines import own_lines
 from nailwright.deck.runs.sky import sky_over
 from nailwright.deck.tagging.quotas import quotas_of
 from nailwright.programmes.models import Change, Programme
 from nailwright.programmes.places import Places
 from nailwright.programmes.protocols import protocol_in
-from nailwright.programmes.species.known import SpeciesTable, species_of
+from nailwright.programmes.species.known import species_of
 from nailwright.tags.models import Placement, Scan
 from nailwright.tags.queries import marks_for_deck
 from nailwright.waters.models import Site
-from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import G_PER, LENGTH_SPELLINGS, MASS_SPELLINGS, MM_PER
-from nailwright_core.common.species import OTHER, LengthMassLine, Species
+from nailwright_core.common.species import OTHER, Species
 from nailwright_core.deck import surgery
-from nailwright_core.deck.plausibility import UNIT_SLIPS, believability_table
+from nailwright_core.deck.plausibility import UNIT_SLIPS
 from nailwright_core.deck.readings import READINGS
-from nailwright_core.findings.condition import fit_length_mass, relative_weight
 from nailwright_core.protocol import Protocol
-
-#: From this many weighed fish on, the programme's own line replaces the published one.
-OWN_LINE_FROM = 30
-OWN_LINE_NEWEST = 3000
-OWN_LINE_SECONDS = 600
 
 
 def outings_of(programme: Programme) -> QuerySet[Outing]:
@@ -56,64 +46,6 @@ def outings_of(programme: Programme) -> QuerySet[Outing]:
         .annotate(n_runs=Coalesce(Subquery(runs), 0), n_fish=Coalesce(Subquery(fish), 0))
         .order_by("-date", "-server_time")
     )
-
-
-def own_lines(programme: Programme) -> dict[str, LengthMassLine]:
-    """The programme's own length-mass line for each species with enough weighed fish."""
-    key = f"own-lines-{programme.pk}-{programme.species_revision}"
-    lines: dict[str, LengthMassLine] | None = cache.get(key)
-    if lines is None:
-        codes = programme.species.values_list("code", flat=True)
-        lines = {code: line for code in codes if (line := _own_line(programme, code))}
-        cache.set(key, lines, OWN_LINE_SECONDS)
-    return lines
-
-
-def fitted_line(programme: Programme, code: str) -> dict[str, Any]:
-    """The length-mass line through the programme's own weighed fish of a species, to be taken over into what it knows of it.
-
-    Raises:
-        CoreError: ``too_few_fish``; as ``fit_length_mass``.
-    """
-    pairs = _weighed(programme, code)
-    name = species_of(programme)[code].common_name
-    if len(pairs) < OWN_LINE_FROM:
-        raise CoreError(
-            "too_few_fish",
-            f"A line of one's own takes {OWN_LINE_FROM} measured and weighed {name}; there are {len(pairs)}. Weigh more, or type a "
-            "published line with its source.",
-            "line",
-        )
-    fit = fit_length_mass(pairs[:, 0], pairs[:, 1])
-    low, high = pairs[:, 0].min(), pairs[:, 0].max()
-    return {
-        "log10_a": float(f"{fit.log10_a.value:.6g}"),
-        "b": float(f"{fit.b.value:.6g}"),
-        "sd": float(f"{fit.residual_sd:.4g}"),
-        "source": f"fitted to {len(pairs):,} fish of {programme.name} of {low:g} to {high:g} mm"[:200],
-    }
-
-
-def _weighed(programme: Programme, code: str) -> NDArray[np.float64]:
-    """Lengths (mm) and masses (g) of the newest weighed fish of a species, of shape (n, 2)."""
-    newest = Capture.present.filter(
-        programme=programme, species=code, length_basis="measured", mass_basis="measured",
-        length_type=species_of(programme)[code].length_type,
-    ).order_by("-id")[:OWN_LINE_NEWEST]  # fmt: skip
-    return np.array(newest.values_list("length_mm", "mass_g"), dtype=float).reshape(-1, 2)
-
-
-def _own_line(programme: Programme, code: str) -> LengthMassLine | None:
-    pairs = _weighed(programme, code)
-    if len(pairs) < OWN_LINE_FROM:
-        return None
-    try:
-        fit = fit_length_mass(pairs[:, 0], pairs[:, 1])
-    except CoreError:
-        return None  # all fish of one or two lengths: no line to be had, the published one stays
-    # A line from very like fish must not call every other fish unbelievable.
-    floor = species_of(programme)[code].length_mass.sd / 2
-    return LengthMassLine(fit.log10_a.value, fit.b.value, max(fit.residual_sd, floor))
 
 
 def board_of(outing: Outing) -> Board:
@@ -148,7 +80,8 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         },
         "sky": sky_over(outing.water, outing.date),
         "readings": readings_asked(protocol_in(outing.protocol)),
-        "event_kinds": event_kinds(protocol_in(outing.protocol)),
+        "event_kinds": event_kinds(outing),
+        "habitats": habitats_of(outing),
         "surgery": {
             "version": surgery.VERSION,
             "caution": surgery.CAUTION,
@@ -204,7 +137,9 @@ def with_shown_places(deck: dict[str, Any], places: Places) -> dict[str, Any]:
         "events": [
             each
             for each in deck["events"]
-            if (each["capture"] is None or each["capture"] in fish) and (each["run"] is None or each["run"] in there)
+            if (each["capture"] is None or each["capture"] in fish)
+            and (each["run"] is None or each["run"] in there)
+            and each["said"].get("species") not in places.hidden
         ],
         "photos": [each for each in deck["photos"] if photo_shown(each, places)],
     }
@@ -216,6 +151,13 @@ def _ground_shown(deck: dict[str, Any], places: Places) -> dict[str, Any]:
     marked = [each for each in marks["fish"] if each["species"] not in places.hidden]
     return {
         "sites": deck["sites"].exclude(pk__in=places.secret),
+        "habitats": {site: said for site, said in deck["habitats"].items() if places.show(site)},
+        "species": [
+            {**each, "longest_mm": None, "last_visit_mm": [], "last_visit_groups": []}
+            if each["code"] in places.hidden
+            else each
+            for each in deck["species"]
+        ],
         "marks": {
             **marks,
             "fish": [
@@ -311,64 +253,6 @@ def sites_for(outing: Outing) -> QuerySet[Site]:
     )
 
 
-def deck_species(outing: Outing) -> list[dict[str, Any]]:
-    """The programme's species with their tables: categories, believable ranges, lengths of the last visit and their groups.
-
-    Those that are not called any more are among them where the outing has caught them.
-    """
-    lines, kinds = own_lines(outing.programme), species_of(outing.programme)
-    before = visit_before(outing)
-    last_visit, groups = (lengths_of(before), groups_of(before)) if before else ({}, {})
-    rows = []
-    caught = set(Capture.present.filter(run__outing=outing).order_by().values_list("species", flat=True).distinct())
-    offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
-    for code in (*offered.values_list("code", flat=True), OTHER.code):
-        kind = kinds[code]
-        table = believability_table(kind, lines.get(code))
-        rows.append(
-            {
-                "code": code,
-                "name": kind.common_name,
-                "scientific_name": kind.scientific_name,
-                "words": kind.words,
-                "length_type": kind.length_type,
-                "legal_mm": [kind.legal.min_mm, kind.legal.max_mm] if kind.legal else [None, None],
-                "legal_bag": kind.legal.bag if kind.legal else None,
-                "smallest_to_tag_mm": kind.smallest_to_tag_mm,
-                "lookalikes": [{**asdict(each), "name": _name(kinds, each.code)} for each in kind.lookalikes],
-                "special_interest": kind.special_interest,
-                "swim_bladder": kind.swim_bladder,
-                "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
-                "line_is_own": code in lines,
-                "usual_mm": table.usual_mm,
-                "bounds_mm": table.bounds_mm,
-                "mass_table": {
-                    "length_mm": table.length_mm.round(4).tolist(),
-                    "expected_g": _significant(table.expected_g),
-                    "far_low_g": _significant(table.far_low_g),
-                    "low_g": _significant(table.low_g),
-                    "high_g": _significant(table.high_g),
-                    "far_high_g": _significant(table.far_high_g),
-                    "standard_g": _standard(kind, table.length_mm),
-                },
-                "last_visit_mm": last_visit.get(code, []),
-                "last_visit_groups": groups.get(code, []),
-            }
-        )
-    return rows
-
-
-def _standard(kind: Species, length_mm: NDArray[np.float64]) -> list[float | None]:
-    """Standard weight (g) at lengths, nothing where it is not defined: so the tablet says Wr by looking up."""
-    wr = relative_weight(kind, length_mm, np.full(len(length_mm), 100.0))
-    return [None if np.isnan(each) else float(f"{100 * 100 / each:.6g}") for each in wr]
-
-
-def _name(kinds: SpeciesTable, code: str) -> str:
-    """A lookalike's name; its bare code where it is no species that is known here."""
-    return kinds[code].common_name if code in kinds else code
-
-
 def capture_history(programme: Programme, capture_id: UUID) -> list[Change]:
     """Changes of one fish and of how it left, newest first; a run that it was moved from or to is told by number and outing."""
     left = Release.objects.filter(capture=capture_id).values_list("pk", flat=True)
@@ -381,7 +265,3 @@ def capture_history(programme: Programme, capture_id: UUID) -> list[Change]:
     for side in sides:
         side["caught_in"] = told.get(str(side.pop("run_id")), "a run that is gone")
     return changes
-
-
-def _significant(values: Any) -> list[float]:
-    return [float(f"{value:.6g}") for value in values]

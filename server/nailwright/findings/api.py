@@ -14,13 +14,13 @@ from rest_framework.views import APIView
 from nailwright.common.bodies import given
 from nailwright.findings import serializers as shapes
 from nailwright.findings.computing import ask
-from nailwright.findings.kept import keep_finding, kept_of
 from nailwright.findings.long_selections import keep_selection, spelled_out
 from nailwright.findings.models import LongSelection
 from nailwright.findings.registry import FindingKind, finding_kinds
 from nailwright.findings.request_query import AnySpeciesSerializer, read_query
+from nailwright.findings.saved import save_finding, saved_of
 from nailwright.findings.selections import selection_options
-from nailwright.findings.series_overlay import beside
+from nailwright.findings.series_overlay import series_overlay
 from nailwright.jobs.models import Job
 from nailwright.jobs.serializers import JobSerializer
 from nailwright.programmes.places import places_of
@@ -35,7 +35,10 @@ class SelectionOptionsView(APIView):
         programme = programme_for(person_of(request), programme_id, "read_findings")
         options = selection_options(programme, places_of(person_of(request), programme))
         options["species"] = [species_of(programme)[code] for code in options["species"]]
-        options["kinds"] = [{"kind": name, "filters": kind.subject.filters} for name, kind in finding_kinds().items()]
+        options["kinds"] = [
+            {"kind": name, "filters": kind.subject.filters, "species": kind.first_species(programme) if kind.first_species else ""}
+            for name, kind in finding_kinds().items()
+        ]  # fmt: skip
         return Response(shapes.SelectionOptionsSerializer(options).data)
 
 
@@ -61,12 +64,14 @@ class SelectionView(APIView):
         return Response(shapes.LongSelectionSerializer(kept).data)
 
 
-class BesideView(APIView):
+class SeriesOverlayView(APIView):
     """A series from elsewhere beside the fish of a selection."""
 
-    heavy = True
+    takes_long = True
 
-    @extend_schema(operation_id="beside", parameters=[AnySpeciesSerializer], responses=shapes.BesideSerializer)
+    @extend_schema(
+        operation_id="series_overlay", parameters=[AnySpeciesSerializer], responses=shapes.SeriesOverlaySerializer
+    )
     def get(self, request: Request, series_id: UUID) -> Response:
         series = get_object_or_404(Series.present.select_related("water__programme"), pk=series_id)
         programme = series.water.programme
@@ -74,7 +79,7 @@ class BesideView(APIView):
         selection = read_query(AnySpeciesSerializer, spelled_out(programme, request.query_params)).selection()
         places = places_of(person_of(request), programme)
         places.check_question(selection.species, selection.site, by_site=False)
-        return Response(shapes.BesideSerializer(beside(programme, series, selection)).data)
+        return Response(shapes.SeriesOverlaySerializer(series_overlay(programme, series, selection)).data)
 
 
 class FindingJobSerializer(serializers.Serializer):
@@ -87,7 +92,7 @@ def _view(kind: FindingKind) -> type[APIView]:
     """The view of one kind of finding; the address holds the whole question."""
 
     class FindingView(APIView):
-        heavy = True
+        takes_long = True
 
         @extend_schema(
             operation_id=f"{kind.name.replace('-', '_')}_finding",
@@ -107,27 +112,27 @@ def _view(kind: FindingKind) -> type[APIView]:
 FINDING_VIEWS = {name: _view(kind) for name, kind in finding_kinds().items()}
 
 
-class KeptFindingsView(APIView):
+class SavedFindingsView(APIView):
     """Findings that were kept, each marked where its rows have changed since; a post keeps one."""
 
-    heavy = True
+    takes_long = True
 
-    @extend_schema(operation_id="kept_findings", responses=shapes.KeptFindingSerializer(many=True))
+    @extend_schema(operation_id="saved_findings", responses=shapes.SavedFindingSerializer(many=True))
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_findings")
-        kept = kept_of(programme, places_of(person_of(request), programme))
-        return Response(shapes.KeptFindingSerializer(kept, many=True).data)
+        kept = saved_of(programme, places_of(person_of(request), programme))
+        return Response(shapes.SavedFindingSerializer(kept, many=True).data)
 
     @extend_schema(
-        operation_id="keep_finding",
-        request=shapes.KeepFindingSerializer,
-        responses={201: shapes.KeptFindingSerializer},
+        operation_id="save_finding",
+        request=shapes.SaveFindingSerializer,
+        responses={201: shapes.SavedFindingSerializer},
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
-        programme = programme_for(person_of(request), programme_id, "keep_finding")
-        values = given(shapes.KeepFindingSerializer, request)
-        kept = keep_finding(
+        programme = programme_for(person_of(request), programme_id, "save_finding")
+        values = given(shapes.SaveFindingSerializer, request)
+        kept = save_finding(
             person_of(request), programme, values["id"], values["kind"], values["query"], values["title"]
         )
-        body = shapes.KeptFindingSerializer({"finding": kept, "changed": False}).data
+        body = shapes.SavedFindingSerializer({"finding": kept, "changed": False}).data
         return Response(body, status.HTTP_201_CREATED)

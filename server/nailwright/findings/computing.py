@@ -14,7 +14,7 @@ from django.utils import timezone
 from django_tasks import task
 
 from nailwright.common.database_retries import settled
-from nailwright.findings.code_mark import code_mark
+from nailwright.findings.code_fingerprint import code_fingerprint
 from nailwright.findings.long_selections import spelled_out
 from nailwright.findings.models import FindingAnswer
 from nailwright.findings.registry import FindingKind, finding_kinds
@@ -42,18 +42,24 @@ class Asked:
     kind: FindingKind
     selection: Selection
     question: Any
-    mark: str
+    fingerprint: str
     species_revision: int
 
     @property
     def key(self) -> str:
         """A digest of the kind, the selection, the question, the species as they are described and the code that answers."""
-        content = [self.kind.name, asdict(self.selection), asdict(self.question), self.species_revision, code_mark()]
+        content = [
+            self.kind.name,
+            asdict(self.selection),
+            asdict(self.question),
+            self.species_revision,
+            code_fingerprint(),
+        ]
         return hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).hexdigest()
 
 
 def read_asked(programme: Programme, kind: str, params: Any) -> Asked:
-    """The question as an address holds it, with a mark of the rows as they are now; what it leaves open the programme's
+    """The question as an address holds it, with a fingerprint of the rows as they are now; what it leaves open the programme's
     protocol settles.
 
     Raises:
@@ -128,14 +134,22 @@ def _compute(programme: Programme, asked: Asked, rows: Any) -> dict[str, Any]:
 
 def _kept(programme: Programme, asked: Asked) -> FindingAnswer | None:
     return (
-        FindingAnswer.objects.filter(programme=programme, key=asked.key, mark=asked.mark).select_related("job").first()
+        FindingAnswer.objects.filter(programme=programme, key=asked.key, fingerprint=asked.fingerprint)
+        .select_related("job")
+        .first()
     )
 
 
 def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
     """Keep an answer in place of the one of rows that have changed since; the oldest of too many go."""
     answers = FindingAnswer.objects.filter(programme=programme, key=asked.key)
-    told = {"kind": asked.kind.name, "mark": asked.mark, "result": result, "job": None, "made_at": timezone.now()}
+    told = {
+        "kind": asked.kind.name,
+        "fingerprint": asked.fingerprint,
+        "result": result,
+        "job": None,
+        "made_at": timezone.now(),
+    }
 
     def keep() -> bool:
         if answers.update(**told):
@@ -152,10 +166,10 @@ def _keep(programme: Programme, asked: Asked, result: dict[str, Any]) -> None:
 def _start(person: Person, programme: Programme, asked: Asked, params: QueryDict) -> Job:
     def start() -> Job:
         row = FindingAnswer.objects.select_for_update().filter(programme=programme, key=asked.key).first()
-        if row and row.job and row.mark == asked.mark:
+        if row and row.job and row.fingerprint == asked.fingerprint:
             return row.job  # somebody else asked a moment ago
         row = row or FindingAnswer(programme=programme, kind=asked.kind.name, key=asked.key)
-        row.mark, row.result, row.address = asked.mark, None, params.urlencode()
+        row.fingerprint, row.result, row.address = asked.fingerprint, None, params.urlencode()
         title = f"Computing {asked.kind.name.replace('-', ' ')}"
         row.job = start_job(person, programme, "read_findings", title, compute_finding, str(row.pk))
         row.save()
@@ -177,7 +191,7 @@ def compute_finding(job_id: str, answer_id: str) -> None:
         asked = read_asked(row.programme, row.kind, QueryDict(row.address))
         rows = asked.kind.rows(row.programme, asked.selection, asked.question)
         result = asked.kind.shown(asked.kind.compute(asked.selection, rows, asked.question)).data
-        answer.update(result=result, mark=asked.mark)
+        answer.update(result=result, fingerprint=asked.fingerprint)
         progress.tell(1, 1)
 
     do_job(job_id, work)

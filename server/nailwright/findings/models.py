@@ -12,30 +12,30 @@ from nailwright.jobs.models import Job
 from nailwright.programmes.models import Person, Programme
 
 
-class KeptFinding(Keyed):
-    """A finding as it was: what was asked, what came out, by which seed, and a mark of the rows behind it."""
+class SavedFinding(Keyed):
+    """A finding as it was: what was asked, what came out, by which seed, and a fingerprint of the rows behind it."""
 
-    programme = models.ForeignKey(Programme, models.CASCADE, related_name="kept_findings")
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="saved_findings")
     kind = models.CharField(max_length=24)
     title = models.CharField(max_length=120, blank=True)
     query = ShapedJSON(shape=CELLS)
     result = ShapedJSON(shape={**OBJECT, "required": ["sentence"], "properties": {"sentence": {"type": "string"}}})
     seed = models.BigIntegerField(null=True)
-    rows_mark = models.CharField(max_length=60)
-    keeper = models.ForeignKey(Person, models.PROTECT)
-    kept_at = models.DateTimeField(default=timezone.now)
+    fingerprint = models.CharField(max_length=60)
+    saved_by = models.ForeignKey(Person, models.PROTECT)
+    saved_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
-        ordering = ["-kept_at"]
+        ordering = ["-saved_at"]
 
 
 class FindingAnswer(Keyed):
-    """What a finding came to for one question (``key``) and the very rows that ``mark`` marks; or the job working it out."""
+    """What a finding came to for one question (``key``) and the very rows that ``fingerprint`` is of; or the job working it out."""
 
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
     kind = models.CharField(max_length=24)
     key = models.CharField(max_length=64)
-    mark = models.CharField(max_length=60)
+    fingerprint = models.CharField(max_length=60)
     address = models.TextField(blank=True)
     result = ShapedJSON(null=True, encoder=DjangoJSONEncoder)
     job = models.ForeignKey(Job, models.SET_NULL, null=True, related_name="+")

@@ -31,7 +31,8 @@ class FindingKind:
         shown: its shape.
         seconds: about how long computing takes for such rows, from bin/bench; whether it runs at once follows from it.
         seed: of what it draws at random.
-        subject: what rows of the record it reads; their marks say whether an answer still stands.
+        subject: what rows of the record it reads; their fingerprints say whether an answer still stands.
+        first_species: which species to begin with; where it does not say, the programme's first.
     """
 
     name: str
@@ -43,6 +44,7 @@ class FindingKind:
     seconds: Callable[[Any], float]
     seed: int | None = None
     subject: Subject = CAPTURES
+    first_species: Callable[[Programme], str] | None = None
 
 
 @cache

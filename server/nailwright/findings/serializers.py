@@ -15,14 +15,14 @@ class LongSelectionSerializer(NewSelectionSerializer):
     key = serializers.CharField(help_text="Goes into an address as chosen=..., in place of what it stands for")
 
 
-class KeepFindingSerializer(serializers.Serializer):
+class SaveFindingSerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Key of the kept finding; sending it twice keeps it once.")
     kind = serializers.CharField(max_length=24)
     query = serializers.DictField(help_text="The question, as it stands in the finding's address")
     title = serializers.CharField(max_length=120, allow_blank=True, default="")
 
 
-class KeptFindingSerializer(serializers.Serializer):
+class SavedFindingSerializer(serializers.Serializer):
     id = serializers.UUIDField(source="finding.id")
     kind = serializers.CharField(source="finding.kind")
     title = serializers.CharField(source="finding.title")
@@ -30,8 +30,8 @@ class KeptFindingSerializer(serializers.Serializer):
     sentence = serializers.CharField(source="finding.result.sentence")
     result = serializers.DictField(source="finding.result")
     seed = serializers.IntegerField(source="finding.seed", allow_null=True)
-    keeper = serializers.CharField(source="finding.keeper.name")
-    kept_at = serializers.DateTimeField(source="finding.kept_at")
+    saved_by = serializers.CharField(source="finding.saved_by.name")
+    saved_at = serializers.DateTimeField(source="finding.saved_at")
     changed = serializers.BooleanField(help_text="Whether the rows behind it have changed since")
 
 
@@ -63,6 +63,7 @@ class GearOptionSerializer(serializers.Serializer):
 class KindFiltersSerializer(serializers.Serializer):
     kind = serializers.CharField()
     filters = serializers.ListField(child=serializers.CharField(), help_text="Parts of a selection that it reads")
+    species = serializers.CharField(help_text="To begin with; empty: the first of the programme")
 
 
 class SelectionOptionsSerializer(serializers.Serializer):
@@ -86,14 +87,14 @@ class SeriesOutingSerializer(serializers.Serializer):
     mean = serializers.FloatField(allow_null=True, help_text="Nothing where the series has no reading that day")
 
 
-class BesideSeriesSerializer(serializers.Serializer):
+class OverlaidSeriesSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField()
     unit = serializers.CharField()
     source = serializers.CharField()  # type: ignore[assignment]
 
 
-class BesideSerializer(serializers.Serializer):
-    series = BesideSeriesSerializer()
+class SeriesOverlaySerializer(serializers.Serializer):
+    series = OverlaidSeriesSerializer()
     days = SeriesDaySerializer(many=True)
     outings = SeriesOutingSerializer(many=True)

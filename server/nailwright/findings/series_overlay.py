@@ -17,7 +17,7 @@ from nailwright_core.common.errors import CoreError
 MARGIN = timedelta(days=14)
 
 
-def beside(programme: Programme, series: Series, selection: Selection) -> dict[str, Any]:
+def series_overlay(programme: Programme, series: Series, selection: Selection) -> dict[str, Any]:
     """The series over the time of the selection's outings on its water, and what it said on each.
 
     Raises:

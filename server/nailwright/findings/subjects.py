@@ -1,7 +1,7 @@
-"""What findings ask: each subject with the marks by which it is seen that one of its rows changed.
+"""What findings ask: each subject with the fingerprints by which it is seen that one of its rows changed.
 
 ``touched`` costs little and differs after every change, also after one that was taken back: for answers that would only be computed
-anew. ``mark`` is the same for the same rows: for what somebody kept. A finding is served from what was kept as long as they stand,
+anew. ``fingerprint`` is the same for the same rows: for what somebody kept. A finding is served from what was kept as long as they stand,
 so that whatever a kind reads must be in those of its subject.
 """
 
@@ -16,7 +16,7 @@ from django.db.models import QuerySet
 from nailwright.common.row_sums import sum_over
 from nailwright.deck.models import Event
 from nailwright.findings.filters import Of
-from nailwright.findings.rows_mark import rows_mark, touch_mark
+from nailwright.findings.fingerprints import rows_fingerprint, touch_fingerprint
 from nailwright.findings.selections import Selection, filters, runs_in
 from nailwright.programmes.models import Programme
 
@@ -28,7 +28,7 @@ class Subject:
     name: str
     of: frozenset[Of]
     touched: Callable[[Programme, Selection], str]
-    mark: Callable[[Programme, Selection], str]
+    fingerprint: Callable[[Programme, Selection], str]
 
     @property
     def filters(self) -> list[str]:
@@ -37,7 +37,7 @@ class Subject:
 
 
 #: Measured fish, and the runs in which they were caught.
-CAPTURES = Subject("captures", frozenset(("runs", "captures", "sizes")), touch_mark, rows_mark)
+CAPTURES = Subject("captures", frozenset(("runs", "captures", "sizes")), touch_fingerprint, rows_fingerprint)
 
 
 def events_in(programme: Programme, selection: Selection) -> QuerySet[Event]:
@@ -47,12 +47,14 @@ def events_in(programme: Programme, selection: Selection) -> QuerySet[Event]:
 
 
 def _of_events(of_captures: Callable[[Programme, Selection], str]) -> Callable[[Programme, Selection], str]:
-    def marked(programme: Programme, selection: Selection) -> str:
+    def of_events(programme: Programme, selection: Selection) -> str:
         said = sum_over(events_in(programme, selection), ("id", "kind", "said", "device_time", "capture_id"))
         return hashlib.sha256(f"{of_captures(programme, selection)}-{said}".encode()).hexdigest()[:40]
 
-    return marked
+    return of_events
 
 
 #: Events of handling, the fish that they are of, and their runs.
-HANDLING = Subject("handling", frozenset(("runs", "captures")), _of_events(touch_mark), _of_events(rows_mark))
+HANDLING = Subject(
+    "handling", frozenset(("runs", "captures")), _of_events(touch_fingerprint), _of_events(rows_fingerprint)
+)

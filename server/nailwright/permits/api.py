@@ -49,7 +49,7 @@ class PermitView(APIView):
 class PermitReportView(APIView):
     """A permit's report, counted from the record: PDF, or CSV with a line for each species on each outing."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="permit_report",

@@ -18,5 +18,5 @@ def matching_permit(text: str, permits: Iterable[tuple[Key, str, str]]) -> Key |
 
 
 def key_of_new_permit(programme: UUID, text: str) -> UUID:
-    """Key of a permit that only its allowances named: the same each time, so that an archive brought in twice adds it once."""
+    """Key of a permit that only its allowances named: the same each time, so that an archive imported twice adds it once."""
     return uuid5(programme, f"permit {text.strip().lower()}")

@@ -22,7 +22,11 @@ class Permit(Keyed):
     name = models.CharField(max_length=120)
     holder = models.CharField(max_length=80, blank=True)
     number = models.CharField(max_length=60, blank=True)
-    gears = ShapedJSON(default=list, shape=shape_of_gears, help_text="That it is for; none: for any")
+    gears = ShapedJSON(
+        default=list,
+        shape=shape_of_gears,
+        help_text="That it is for. None: a permit is for any, a certificate for no gear, such as first aid",
+    )
     first = models.DateField()
     last = models.DateField()
 

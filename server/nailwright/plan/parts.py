@@ -13,7 +13,7 @@ from nailwright.deck.outing.checklists import CODES
 from nailwright.findings.request_query import SelectionSerializer
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.handling import Limits
-from nailwright_core.plan.parts import PARTS, Parts, Target, change, fields_of, parts_from
+from nailwright_core.plan.parts import LISTS, PARTS, Parts, change, fields_of, parts_from
 
 
 def _serializer(name: str, kind: type[Any], change_only: bool) -> type[serializers.Serializer[Any]]:
@@ -22,7 +22,7 @@ def _serializer(name: str, kind: type[Any], change_only: bool) -> type[serialize
     return type(f"{'Change' if change_only else ''}{name}Serializer", (serializers.Serializer,), shape)
 
 
-_LISTS: dict[str, Any] = {
+_CHOSEN: dict[str, Any] = {
     "crew": lambda: serializers.ListField(child=serializers.CharField(max_length=80), required=False, max_length=40),
     "checklists": lambda: serializers.ListField(child=serializers.ChoiceField(CODES), required=False),
     "pilot": lambda: SelectionSerializer(
@@ -38,8 +38,11 @@ def _all(change_only: bool) -> dict[str, Any]:
     }
     return {
         **parts,
-        "targets": _serializer("PlanTarget", Target, change_only)(many=True, required=not change_only),
-        **{name: make() for name, make in _LISTS.items()},
+        **{
+            name: _serializer(f"Plan{kind.__name__}", kind, change_only)(many=True, required=not change_only)
+            for name, kind in LISTS.items()
+        },
+        **{name: make() for name, make in _CHOSEN.items()},
     }
 
 
@@ -73,8 +76,8 @@ def changed_parts(kept: Mapping[str, Any], given: Mapping[str, Any]) -> dict[str
             if name in PARTS:
                 read = asdict(change(getattr(now, name), values, name))
                 made |= {f"parts.{name}.{field}": read[field] for field in values}
-            elif name == "targets":
-                made["parts.targets"] = [asdict(change(Target(), each, "targets")) for each in values]
+            elif name in LISTS:
+                made[f"parts.{name}"] = [asdict(change(LISTS[name](), each, name)) for each in values]
             else:
                 made[f"parts.{name}"] = values
         except CoreError as refused:

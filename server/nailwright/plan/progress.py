@@ -14,7 +14,7 @@ from nailwright.deck.outing.today import count_done
 from nailwright.deck.tagging.quotas import marked
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
-from nailwright.plan.surveys.days import visit_days
+from nailwright.plan.surveys.days import visits_of
 from nailwright_core.deck.gears import GEARS
 
 
@@ -25,7 +25,7 @@ def targets_of(survey: Survey) -> list[dict[str, Any]]:
 
 def per_visit(survey: Survey, target: dict[str, Any]) -> int:
     """A visit's share of a target: of all visits, or of those in its month."""
-    days = visit_days(survey)
+    days = [each.day for each in visits_of(survey)]
     visits = sum(day.month == target["month"] for day in days) if target["month"] else len(days)
     return -(-int(target["wanted"]) // max(visits, 1))
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
+from typing import Any
 
 from nailwright.deck.outing.checklists import needed_for
 from nailwright.permits.models import Permit
@@ -10,12 +12,14 @@ from nailwright.permits.states import permit_state
 from nailwright.plan.models import Season, Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.surveys.days import in_season, seasons_of
+from nailwright.programmes.protocols import standing_protocol
 from nailwright.waters.models import Zone
 from nailwright.waters.reaches import reach_of
 from nailwright_core.deck.gears import GEARS
 from nailwright_core.plan.tag_choice import IMPLANTED
 from nailwright_core.plan.wording import (
     ALONE,
+    NOBODY_AT_SWITCH,
     NOBODY_QUALIFIED,
     beyond_line,
     certificate_line,
@@ -53,14 +57,19 @@ def missing_for(survey: Survey, day: date) -> list[str]:
         if permit.kind == Permit.Kind.CERTIFICATE and permit.holder in crew and state == "expired":
             found.append(certificate_line(permit.holder, permit.name, permit.last))
     if is_electric(survey) and crew:
+        electric = {gear for gear in survey.gears if GEARS[gear].electric}
         led = any(
             each.kind == Permit.Kind.CERTIFICATE
             and each.holder in crew
+            and electric & set(each.gears)  # one for no gear, such as first aid, makes nobody a leader
             and permit_state(each, day) in ("valid", "soon")
             for each in permits
         )
         if not led:
             found.append(NOBODY_QUALIFIED)
+    stations = parts_of(survey.parts).stations
+    if is_electric(survey) and stations and not any(each.station == "pedal" for each in stations):
+        found.append(NOBODY_AT_SWITCH)
     sites = list(survey.sites.all())
     if sites:
         length = reach_of(survey.water).length_m
@@ -73,6 +82,22 @@ def missing_for(survey: Survey, day: date) -> list[str]:
         if season.kind == Season.Kind.CLOSED and in_season(season, day)
     ]
     return found
+
+
+def kit_for(survey: Survey) -> list[Mapping[str, Any]]:
+    """What the protocol wants aboard for what this survey does."""
+    parts = parts_of(survey.parts)
+    does = {
+        "surgery": parts.tags.kind in IMPLANTED,
+        "tags": bool(parts.tags.kind),
+        "bath": bool(parts.bath.agent),
+        "angling": any(GEARS[gear].effort == "rod_hours" for gear in survey.gears),
+    }
+    return [
+        each
+        for each in standing_protocol(survey.programme).rows("kit")
+        if does.get(str(each.get("when") or "always"), True)
+    ]
 
 
 def checklists_for(survey: Survey) -> tuple[str, ...]:

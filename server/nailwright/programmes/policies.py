@@ -12,25 +12,30 @@ from nailwright.programmes.models import Membership, Person, Programme, Role
 
 EVERYBODY = frozenset(Role.values)
 WORKING = frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW})
+#: A volunteer records on outings that they opened, and on no other (``Outing.must_be_theirs``).
+RECORDING = WORKING | {Role.VOLUNTEER}
 
 #: What may be done, who may do it, and how it is said to whoever may not.
 PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "read": (EVERYBODY, "see this programme"),
-    "work_deck": (WORKING, "record on the deck"),
-    "open_outing": (WORKING, "open an outing"),
-    "close_outing": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "close an outing"),
+    "work_deck": (RECORDING, "record on the deck"),
+    "open_outing": (RECORDING, "open an outing"),
+    "add_site": (WORKING, "add a site"),
+    "open_planned": (WORKING, "open an outing of a survey"),
+    "close_outing": (RECORDING, "close an outing"),
     "reopen_outing": (frozenset({Role.LEAD, Role.BIOLOGIST}), "open a closed outing again"),
     "correct_record": (frozenset({Role.LEAD, Role.BIOLOGIST}), "correct the record"),
     "read_findings": (EVERYBODY - {Role.VOLUNTEER}, "see findings"),
-    "keep_finding": (frozenset({Role.LEAD, Role.BIOLOGIST}), "keep findings"),
+    "save_finding": (frozenset({Role.LEAD, Role.BIOLOGIST}), "save findings"),
     "see_places": (WORKING, "see where protected species are"),
-    "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "take rows home"),
+    "export_rows": (frozenset({Role.LEAD, Role.BIOLOGIST, Role.CREW}), "export rows"),
     "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
+    "calibrate_unit": (WORKING, "enter the resistance of a control box"),
     "keep_tags": (WORKING, "keep the stock of tags"),
-    "sign": (WORKING, "sign a checklist"),
+    "sign": (RECORDING, "sign a checklist"),
     "lead": (frozenset({Role.LEAD}), "change the programme and its people"),
     "choose_species": (frozenset({Role.LEAD, Role.BIOLOGIST}), "choose the programme's species"),
-    "import_rows": (frozenset({Role.LEAD, Role.BIOLOGIST}), "bring in files"),
+    "import_rows": (frozenset({Role.LEAD, Role.BIOLOGIST}), "import files"),
 }
 
 

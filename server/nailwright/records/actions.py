@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import hashlib
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from django.utils import timezone
@@ -15,10 +16,11 @@ from nailwright.jobs.models import Job
 from nailwright.programmes.models import Change, Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, already_done
+from nailwright.programmes.record.receiving import key_taken
 from nailwright.records.answers import Answers
 from nailwright.records.importing import take_back
 from nailwright.records.mapping import NOT_READ, look_into
-from nailwright.records.models import Import
+from nailwright.records.models import Import, Mapping
 from nailwright.records.resolving import answers_from
 from nailwright.records.tasks import go_through, read_file
 from nailwright_core.common.errors import CoreError
@@ -148,3 +150,26 @@ def _check_dates(row: Import, answers: Answers) -> None:
         raise CoreError(
             "date_order_unknown", f"Dates such as {shown} may be day first or month first. Say which.", "date_order"
         )
+
+
+def save_mapping(person: Person, programme: Programme, key: UUID, name: str, answers: dict[str, Any]) -> Mapping:
+    """Save how a file is read under a name; one of that name is replaced.
+
+    Raises:
+        CoreError: as ``answers_from``; ``key_taken``.
+    """
+    require(person, programme, "import_rows")
+    kept = answers_from(programme, answers).kept()
+    if Mapping.objects.filter(pk=key).exclude(programme=programme, name=name).exists():
+        raise key_taken("mapping")
+    values = {"answers": kept, "person": person, "saved_at": timezone.now()}
+    mapping, _ = Mapping.objects.update_or_create(
+        programme=programme, name=name, defaults=values, create_defaults={**values, "id": key}
+    )
+    return mapping
+
+
+def delete_mapping(person: Person, mapping: Mapping) -> None:
+    """Forget how files of one kind are read; the files that were read so stay."""
+    require(person, mapping.programme, "import_rows")
+    mapping.delete()

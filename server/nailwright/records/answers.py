@@ -25,15 +25,18 @@ class Answers:
 
     ``date_order`` is "day" or "month" for dates such as 3/4/2024; ``decimal`` "." or ","; ``fixed`` holds what is the same
     for every line (a water's key, a site's name, a gear, a species, a date); ``words`` what the file's own words mean, by
-    column. ``mixed_dates`` says that a person knows that some dates contradict the order, and wants those left out.
+    column, and ``missing`` those by which it says that a cell holds nothing, besides the usual. ``years_until`` is the last year of the
+    hundred that a year of two digits may mean. ``mixed_dates`` says that a person knows that some dates contradict the order, and wants those left out.
     """
 
     columns: tuple[Bound, ...]
     date_order: str | None = None
     mixed_dates: bool = False
+    years_until: int | None = None
     decimal: str | None = None
     fixed: Mapping[str, str] = field(default_factory=dict)
     words: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    missing: frozenset[str] = frozenset()
     new_sites: bool = True
     new_marks: bool = True
     waters: Mapping[str, str] = field(default_factory=dict)
@@ -41,7 +44,7 @@ class Answers:
 
     def kept(self) -> dict[str, Any]:
         """As they are kept beside the file."""
-        plain = asdict(self)
+        plain = {**asdict(self), "missing": sorted(self.missing)}
         del plain["waters"], plain["species"]
         return plain
 

@@ -6,7 +6,7 @@ import gzip
 from typing import Any
 from uuid import UUID
 
-from django.http import Http404, HttpResponse, StreamingHttpResponse
+from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
@@ -30,18 +30,29 @@ from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.record.audit import Act
 from nailwright.programmes.species.known import species_of
 from nailwright.records import serializers
-from nailwright.records.actions import bring_in, forget_file, take_file, take_import_back, try_file
+from nailwright.records.actions import (
+    bring_in,
+    delete_mapping,
+    forget_file,
+    save_mapping,
+    take_file,
+    take_import_back,
+    try_file,
+)
 from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.data_package import package_of
-from nailwright.records.models import Import
+from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
+from nailwright.records.workbook import workbook_of
+
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class ImportsView(APIView):
     """Files that were brought in or wait for it; a post takes a new one."""
 
-    heavy = True
+    takes_long = True
     parser_classes = [Form]
 
     @extend_schema(operation_id="imports", responses=serializers.ImportsSerializer)
@@ -138,7 +149,7 @@ def _kinds(programme: Programme) -> list[dict[str, Any]]:
 class RegisterView(APIView):
     """A page of the register, and how many rows there are in all."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="register",
@@ -163,7 +174,7 @@ class RegisterView(APIView):
 class RowsView(APIView):
     """The rows behind a finding: every capture of the selection, used or left out."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="captures_csv",
@@ -178,10 +189,55 @@ class RowsView(APIView):
         return response
 
 
+class WorkbookView(APIView):
+    """The same rows as a workbook."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="captures_xlsx",
+        parameters=[AnySpeciesSerializer],
+        responses={(200, XLSX): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, programme_id: UUID) -> FileResponse:
+        programme, selection = _asked_rows(request, programme_id)
+        file = workbook_of(programme, captures_in(programme, selection))
+        name = f"captures-{selection.species or 'all'}.xlsx"
+        return FileResponse(file, as_attachment=True, filename=name, content_type=XLSX)
+
+
+class MappingsView(APIView):
+    """How files are read, saved by name; a post saves one, in place of another of that name."""
+
+    @extend_schema(operation_id="mappings", responses=serializers.MappingSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "import_rows")
+        return Response(serializers.MappingSerializer(programme.mappings.all(), many=True).data)
+
+    @extend_schema(
+        operation_id="save_mapping",
+        request=serializers.SaveMappingSerializer,
+        responses={201: serializers.MappingSerializer},
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "import_rows")
+        values = given(serializers.SaveMappingSerializer, request)
+        mapping = save_mapping(person_of(request), programme, values["id"], values["name"], values["answers"])
+        return Response(serializers.MappingSerializer(mapping).data, status.HTTP_201_CREATED)
+
+
+class MappingView(APIView):
+    @extend_schema(operation_id="delete_mapping", responses={204: None})
+    def delete(self, request: Request, mapping_id: UUID) -> Response:
+        mapping = get_object_or_404(Mapping.objects.select_related("programme"), pk=mapping_id)
+        delete_mapping(person_of(request), mapping)
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
 class DataPackageView(APIView):
     """The same rows as a Data Package: their columns and units described beside them."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="captures_zip",

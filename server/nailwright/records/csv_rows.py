@@ -29,20 +29,25 @@ class _Joined(Aggregate):
     template = "%(function)s(%(expressions)s ORDER BY device_time, id SEPARATOR '; ')"
 
 
-def csv_lines(programme: Programme, captures: QuerySet[Capture]) -> Iterator[str]:
-    """Lines of the CSV, header first, times in UTC, units in the column names."""
-    writer, species = csv.writer(_Line()), species_of(programme)
+def written_rows(programme: Programme, captures: QuerySet[Capture]) -> Iterator[list[Any]]:
+    """Rows of our own files, header first, times in UTC, units in the column names."""
+    species = species_of(programme)
     # a licence and a citation that stand in each line are still there when lines of several files are put together
     stands = {name: text for name, text in (("licence", programme.licence), ("citation", programme.citation)) if text}
-    yield writer.writerow([*(column.term for column in WRITTEN), *stands])
+    yield [*(column.term for column in WRITTEN), *stands]
     ordered = captures.order_by("run__outing__date", "run__number", "device_time", "id")
     for values in rows_of(ordered, WRITTEN).iterator(chunk_size=5000):
-        yield writer.writerow(
-            [
-                *(harmless(column.write(value, species)) for column, value in zip(WRITTEN, values, strict=True)),
-                *(harmless(text) for text in stands.values()),
-            ]
-        )
+        yield [
+            *(harmless(column.write(value, species)) for column, value in zip(WRITTEN, values, strict=True)),
+            *(harmless(text) for text in stands.values()),
+        ]
+
+
+def csv_lines(programme: Programme, captures: QuerySet[Capture]) -> Iterator[str]:
+    """Lines of the CSV."""
+    writer = csv.writer(_Line())
+    for row in written_rows(programme, captures):
+        yield writer.writerow(row)
 
 
 def rows_of(captures: QuerySet[Capture], columns: Sequence[Column]) -> QuerySet[Capture, tuple[Any, ...]]:

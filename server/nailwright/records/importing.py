@@ -51,6 +51,7 @@ class Bringing:
         self._mixed_known = answers.mixed_dates
         self._good = self._there = self._bad = 0
         self._shown: list[Reject] = []
+        self._groups: dict[tuple[str, str], dict[str, Any]] = {}
         self._text = io.StringIO()
         self._writer = csv.writer(self._text)
         self._now = timezone.now()
@@ -193,6 +194,10 @@ class Bringing:
         self._bad += 1
         if len(self._shown) < _SHOWN_REJECTS:
             self._shown.append(reject)
+        group = self._groups.setdefault((reject.code, reject.column), {"n": 0, "reason": reject.reason, "cells": {}})
+        group["n"] += 1
+        if reject.cell and len(group["cells"]) < _SHOWN_WORDS:
+            group["cells"][reject.cell[:40]] = None
         cells = [
             cell
             for header, cell in zip(self._table.headers, reject.cells, strict=False)
@@ -210,6 +215,10 @@ class Bringing:
             "bad": self._bad,
             "new": self._places.counts | {"fish": self._marks.n_new},
             "rejects": [{"line": each.line, "column": each.column, "reason": each.reason} for each in self._shown],
+            "groups": [
+                {"code": code, "column": column, **group, "cells": list(group["cells"])}
+                for (code, column), group in sorted(self._groups.items(), key=lambda each: -each[1]["n"])
+            ],
             "unknown": {
                 key: [
                     {"word": word, "n": n}

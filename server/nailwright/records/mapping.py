@@ -12,6 +12,7 @@ from nailwright.common.sources.table import Table
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright.records.answers import Answers, Bound, waters_by_name
+from nailwright.records.by_values import by_values
 from nailwright.records.columns import COLUMNS, READ
 from nailwright.records.columns.place import SLASHED
 from nailwright.records.models import Import
@@ -40,7 +41,7 @@ def look_into(row: Import, content: bytes) -> None:
     before = row.programme.imports.filter(sha256=row.sha256, state=Import.State.IN).select_related("person").first()
     if before:
         preview["notices"].append(
-            f"This very file was brought in on {before.in_at:%Y-%m-%d} by {before.person.name}; its fish are not added twice."
+            f"This very file was imported on {before.in_at:%Y-%m-%d} by {before.person.name}; its fish are not added twice."
         )
     row.preview, row.answers = preview, answers.kept()
 
@@ -52,10 +53,12 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
     before = _answered_before(programme)
     known = {header: before["columns"][header] for header in table.headers if header in before["columns"]}
     bound = _bind(table.headers, known)
+    bound, told = by_values(programme, bound, columns, before["missing"])
     decimal = _decimal([cells for each, cells in zip(bound, columns, strict=True) if each.key in ("length", "mass")])
     waters = waters_by_name(programme)
     bound, evidence = _with_units(programme, bound, columns, before["words"], decimal)
     dates = [cell for each, cells in zip(bound, columns, strict=True) if each.key == "date" for cell in cells]
+    evidence |= told
     fixed = {"water": next(iter(waters.values()))} if len(waters) == 1 else {}
     answers = Answers(
         columns=tuple(bound),
@@ -63,6 +66,8 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
         decimal=decimal,
         fixed={**before["fixed"], **fixed} if known else fixed,
         words=before["words"],
+        missing=before["missing"],
+        years_until=before["years_until"],
         waters=waters,
         species=species_of(programme).named(),
     )
@@ -76,6 +81,9 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
             {
                 "header": header,
                 "samples": _samples(cells),
+                "short_year": next(
+                    (cell for cell in cells if (found := SLASHED.match(cell)) and len(found[3]) == 2), ""
+                ),
                 "slashed": next((cell for cell in cells if SLASHED.match(cell)), ""),
                 "date_order": _date_order(cells),
             }
@@ -93,6 +101,8 @@ def _answered_before(programme: Programme) -> dict[str, Any]:
     columns: dict[str, Any] = {}
     words: dict[str, dict[str, str]] = {}
     fixed: dict[str, str] = {}
+    missing: set[str] = set()
+    years_until: int | None = None
     last = programme.imports.filter(state__in=(Import.State.IN, Import.State.BACK)).order_by("-made_at")
     for answers in last.values_list("answers", flat=True)[:_REMEMBERED_FROM]:
         for each in answers["columns"]:
@@ -100,7 +110,15 @@ def _answered_before(programme: Programme) -> dict[str, Any]:
         for key, said in answers["words"].items():
             words[key] = {**said, **words.get(key, {})}
         fixed = fixed or answers["fixed"]
-    return {"columns": columns, "words": words, "fixed": fixed}
+        missing |= set(answers.get("missing", ()))
+        years_until = years_until or answers.get("years_until")
+    return {
+        "columns": columns,
+        "words": words,
+        "fixed": fixed,
+        "missing": frozenset(missing),
+        "years_until": years_until,
+    }
 
 
 def _bind(headers: Sequence[str], known: dict[str, Any]) -> list[Bound]:
@@ -161,7 +179,9 @@ def _with_units(
 
 
 def _bare(cell: str, decimal: str | None) -> float:
-    plain = cell.replace(",", ".") if decimal == "," else cell
+    # of columns that write decimals in two ways, a comma before one or two digits is a decimal sign all the same
+    comma = decimal == "," or bool(re.fullmatch(r"\d+,\d{1,2}", cell))
+    plain = cell.replace(",", ".") if comma else cell
     return float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else float("nan")
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 #: In small letters. Dashes of every length; "not available", "not determined", "keine Angabe", "sans objet", "ikke oppgitt".
 MISSING = frozenset(
     (
@@ -29,6 +31,7 @@ MISSING = frozenset(
 )
 
 
-def is_missing(text: str) -> bool:
-    """Whether a cell says that it holds nothing."""
-    return text.strip().lower() in MISSING
+def is_missing(text: str, more: Collection[str] = ()) -> bool:
+    """Whether a cell says that it holds nothing, in one of the usual ways or in one of ``more``, in small letters."""
+    plain = text.strip().lower()
+    return plain in MISSING or plain in more

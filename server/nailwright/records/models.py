@@ -49,3 +49,17 @@ class Import(Keyed):
     def content(self) -> builtins.bytes:
         """The file as it was sent."""
         return gzip.decompress(self.packed)
+
+
+class Mapping(Keyed):
+    """How files of one kind are read, by a name: answers that the next such file starts with."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="mappings")
+    name = models.CharField(max_length=60)
+    answers = ShapedJSON()
+    person = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    saved_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["programme", "name"], name="mapping_once")]

@@ -14,7 +14,8 @@ from zoneinfo import ZoneInfo
 from nailwright.common.spreadsheets import FORMULA
 from nailwright.deck.calling.call import Board, check_counted, read_call
 from nailwright.deck.models import Capture
-from nailwright.deck.queries import callable_species, own_lines
+from nailwright.deck.own_lines import own_lines
+from nailwright.deck.queries import callable_species
 from nailwright.programmes.models import Programme
 from nailwright.records.answers import Answers
 from nailwright.records.columns import COLUMNS, Column, Draft
@@ -37,6 +38,9 @@ class Reject:
     column: str
     reason: str
     cells: Sequence[str]
+    code: str = ""
+    #: The cell that could not be read; empty where none alone is to blame.
+    cell: str = ""
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,9 @@ class Reader:
 
     def refusal(self, line: int, refused: CoreError, cells: Sequence[str]) -> Reject:
         """A line that is not taken, with the column by the name that it has in the file."""
-        return Reject(line, self._header_of.get(refused.field or "", refused.field or ""), refused.message, cells)
+        header = self._header_of.get(refused.field or "", refused.field or "")
+        place = self.headers.index(header) if header in self.headers else len(cells)
+        return Reject(line, header, refused.message, cells, refused.code, cells[place] if place < len(cells) else "")
 
     def _fish(self, line: int, cells: list[str], key: UUID) -> FileFish:
         draft = Draft()
@@ -115,7 +121,7 @@ class Reader:
             COLUMNS[name].assign(draft, value)
         for place, column, unit, known in self._bound:
             text = cells[place]
-            if not text or is_missing(text):
+            if not text or is_missing(text, self.answers.missing):
                 continue
             value = known.get(text)
             if value is None:

@@ -19,7 +19,7 @@ from uuid import UUID
 from django.db.models import Count, Func, Sum, TextField
 
 from nailwright.deck.models import Capture
-from nailwright.findings.rows_mark import tally_mark
+from nailwright.findings.fingerprints import tally_fingerprint
 from nailwright.findings.selections import Selection, captures_in, tally_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, HIDDEN, Places
@@ -66,7 +66,7 @@ def page_of(
         wanted = list(keys.values_list("id", flat=True)[start : start + last - row])
     else:
         backwards = falling
-        stones = _milestones(programme, selection, deleted, column, tally_mark(programme, selection))
+        stones = _milestones(programme, selection, deleted, column, tally_fingerprint(programme, selection))
         start = max(0, stones.total - last) if falling else row
         if start >= stones.total:
             return []  # rows have gone since ``total`` was told
@@ -98,7 +98,7 @@ def _row(
 def count_of(programme: Programme, selection: Selection, deleted: bool) -> int:
     """How many rows there are in all."""
     if selection.sex:  # the tally tells nothing of it
-        return _counted(programme, selection, deleted, tally_mark(programme, selection))
+        return _counted(programme, selection, deleted, tally_fingerprint(programme, selection))
     found = tally_of(programme, selection).aggregate(present=Sum("present"), taken_out=Sum("taken_out"))
     return (found["present"] or 0) + (found["taken_out"] or 0 if deleted else 0)
 

@@ -31,11 +31,19 @@ class AnswersSerializer(serializers.Serializer):
     columns = BoundSerializer(many=True)
     date_order = serializers.ChoiceField(DATE_ORDERS, allow_null=True, required=False)
     mixed_dates = serializers.BooleanField(default=False)
+    years_until = serializers.IntegerField(
+        min_value=1949, max_value=2100, allow_null=True, required=False,
+        help_text="Last of the hundred years that a year of two digits may mean",
+    )  # fmt: skip
     decimal = serializers.ChoiceField(DECIMALS, allow_null=True, required=False)
     fixed = serializers.DictField(child=serializers.CharField(max_length=120, allow_blank=True), default=dict)
     words = serializers.DictField(
         child=serializers.DictField(child=serializers.CharField(max_length=60, allow_blank=True)), default=dict
     )
+    missing = serializers.ListField(
+        child=serializers.CharField(max_length=40), max_length=200, default=list,
+        help_text="Further cells that mean that there is no value",
+    )  # fmt: skip
     new_sites = serializers.BooleanField(default=True)
     new_marks = serializers.BooleanField(default=True)
 
@@ -44,6 +52,9 @@ class FileColumnSerializer(serializers.Serializer):
     header = serializers.CharField()
     samples = serializers.ListField(child=serializers.CharField())
     slashed = serializers.CharField(allow_blank=True, help_text="A date that may be day first or month first")
+    short_year = serializers.CharField(
+        allow_blank=True, default="", help_text="A date whose year has two digits; a preview of before does not say"
+    )
     date_order = serializers.ChoiceField(DATE_ORDERS, allow_null=True, help_text="Where its dates show it")
 
 
@@ -79,6 +90,16 @@ class NewRowsSerializer(serializers.Serializer):
     fish = serializers.IntegerField()
 
 
+class RefusalGroupSerializer(serializers.Serializer):
+    """Lines that were refused for one reason."""
+
+    code = serializers.CharField()
+    column = serializers.CharField(allow_blank=True)
+    n = serializers.IntegerField()
+    reason = serializers.CharField(help_text="Of the first of them")
+    cells = serializers.ListField(child=serializers.CharField(), help_text="What stood there, each once; at most 40")
+
+
 class ResultSerializer(serializers.Serializer):
     lines = serializers.IntegerField()
     good = serializers.IntegerField()
@@ -86,6 +107,7 @@ class ResultSerializer(serializers.Serializer):
     bad = serializers.IntegerField()
     new = NewRowsSerializer()
     rejects = RejectSerializer(many=True, help_text="The first 200; the reject file holds all")
+    groups = RefusalGroupSerializer(many=True, default=list)
     unknown = serializers.DictField(child=UnknownWordSerializer(many=True))
     asks = AskSerializer(many=True)
 
@@ -164,3 +186,16 @@ class RegisterSerializer(serializers.Serializer):
     total = serializers.IntegerField()
     columns = RegisterColumnSerializer(many=True)
     rows = RegisterRowSerializer(many=True)
+
+
+class MappingSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    answers = AnswersSerializer()
+    saved_at = serializers.DateTimeField()
+
+
+class SaveMappingSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    name = serializers.CharField(max_length=60)
+    answers = AnswersSerializer()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -16,6 +17,7 @@ from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.programmes.record.effects import Effects
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagKind, TagState
 from nailwright.tags.numbers import read_number_of
+from nailwright.tags.scans import Read, unknown_fish_key
 from nailwright.tags.states import change_state, check_change
 from nailwright_core.common.errors import CoreError
 from nailwright_core.protocol import SECTIONS
@@ -37,11 +39,12 @@ def _body_sites(programme: Programme) -> list[str]:
     return list(dict.fromkeys(str(each["code"]) for each in rows))
 
 
-def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, Any]) -> UUID | None:
+def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, Any], at: datetime) -> UUID | None:
     """Record that a tag from stock was put into a fish in hand, whose row the caller has locked.
 
     Args:
         row: ``kind``, ``number``, and if told ``body_site`` and ``quality``.
+        at: when it was put in.
 
     Returns:
         The fish that carries it now; None where this very placement was there already.
@@ -94,7 +97,7 @@ def place_tag(act: Act, programme: Programme, hand: InHand, row: Mapping[str, An
                 body_site=where,
                 quality=quality,
                 recorder=act.person,
-                device_time=act.device_time,
+                device_time=at,
             )
     except IntegrityError as taken:
         raise in_fish(tag) from taken
@@ -192,6 +195,40 @@ def _before_spoiled(programme: Programme, tag: Tag) -> str:
     changes = programme.changes.filter(table="tag", row=tag.pk).order_by("-server_time", "-id")
     spoiled = next((each for each in changes if each.after.get("state") == TagState.SPOILED), None)
     return spoiled.before["state"] if spoiled else TagState.STOCK
+
+
+def unknown_fish(programme: Programme, met: Sequence[tuple[Sequence[Read], str]]) -> list[UUID]:
+    """The fish that carry tags which nobody here placed: read twice they are one fish met twice.
+
+    Args:
+        met: numbers read on one fish, and its species code. A number that another programme gave out may stand on one of
+            another species too, which is another fish.
+
+    Returns:
+        The fish of each, made where none of its numbers was read before. Its key follows from the smallest number, so that tablets without
+        a signal mean the same one (``tests/shared/marks.json``).
+    """
+    numbers = {(each.kind, each.number) for reads, _ in met for each in reads}
+    before = Scan.present.filter(
+        programme=programme, number__in={number for _, number in numbers}, result=Scan.Result.FOREIGN
+    ).exclude(fish=None)
+    known: dict[tuple[str, str, str], UUID] = {}
+    for kind, number, fish, of in before.values_list("kind", "number", "fish_id", "fish__species"):  # oldest first
+        known.setdefault((kind, number, of), fish)
+    found: list[UUID] = []
+    fresh: dict[UUID, str] = {}
+    for reads, species in met:
+        own = [(each.kind, each.number, species) for each in reads]
+        carrier = next((known[each] for each in own if each in known), None)
+        if carrier is None:
+            carrier = unknown_fish_key(programme.pk, reads, species)
+            fresh[carrier] = species
+        known.update(dict.fromkeys(own, carrier))
+        found.append(carrier)
+    Fish.objects.bulk_create(
+        [Fish(id=key, programme=programme, species=species) for key, species in fresh.items()], ignore_conflicts=True
+    )
+    return found
 
 
 def read_since(placements: Sequence[Placement]) -> list[Scan]:

@@ -6,10 +6,10 @@ from collections import defaultdict
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, F, Max, Min, Q, QuerySet
+from django.db.models import Count, Exists, F, Max, Min, OuterRef, Q, QuerySet
 
 from nailwright.programmes.models import Programme
-from nailwright.tags.models import Placement, Tag, TagBatch, TagIssue, TagState
+from nailwright.tags.models import Placement, Scan, Tag, TagBatch, TagIssue, TagState
 
 #: A page of tags, and as many are found for a part of a number.
 PAGE = 100
@@ -42,7 +42,7 @@ def tags_found(
 ) -> list[dict[str, Any]]:
     """Tags whose number holds these signs, in order of their numbers, from one on; a page at most.
 
-    A number that was only read on fish and is in no stock is not among them: the register finds those.
+    Below them stand those that were only read on fish and are in no stock, with the fish that carries them.
     """
     found: QuerySet[Tag] = Tag.objects.filter(programme=programme).select_related("batch")
     signs = "".join(each for each in number if each.isalnum() or each == "-").upper()
@@ -64,6 +64,7 @@ def tags_found(
         each.tag_id: each.person.name if each.person else each.boat or "an outing"
         for each in with_whom.order_by("issued_at")
     }
+    unknown = _read_only(programme, signs, PAGE - len(tags)) if signs and not (batch or state or after) else []
     return [
         {
             "kind": tag.kind,
@@ -74,4 +75,17 @@ def tags_found(
             "holder": holders.get(tag.pk, ""),
         }
         for tag in tags
+    ] + unknown
+
+
+def _read_only(programme: Programme, signs: str, most: int) -> list[dict[str, Any]]:
+    """Numbers with these signs that another programme gave out."""
+    read = Scan.present.filter(programme=programme, result=Scan.Result.FOREIGN, number__contains=signs).exclude(
+        fish=None
+    )
+    own = Tag.objects.filter(programme=programme, kind=OuterRef("kind"), number=OuterRef("number"))
+    rows = read.exclude(Exists(own)).order_by("kind", "number").values_list("kind", "number", "fish_id").distinct()
+    return [
+        {"kind": kind, "number": number, "state": TagState.ELSEWHERE, "batch": "", "fish": fish, "holder": ""}
+        for kind, number, fish in rows[:most]
     ]

@@ -18,7 +18,7 @@ from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.tags.models import Encounter as Met
-from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagState
+from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagState
 from nailwright.waters.models import Site, Water
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounters, Journeys, journeys
 from nailwright_core.waters.geodesics import local_plane
@@ -55,6 +55,10 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
         "marks": [
             {"kind": each.tag.kind, "number": each.tag.number, "placed_at": each.device_time}
             for each in fish.placements.filter(deleted_at=None).select_related("tag").order_by("device_time")
+        ]
+        + [
+            {"kind": kind, "number": number, "placed_at": None}
+            for _, kind, number in _unknown_numbers(fish.programme).filter(fish=fish)
         ],
         "encounters": [
             {
@@ -113,10 +117,12 @@ def marks_for_deck(programme: Programme, water: Water, outing_id: UUID | None = 
     distances, and of other waters only the names of sites where a fish was last met. Plain values, as
     ``DeckMarksSerializer`` has them: a programme may have many thousands of marked fish (bin/bench).
     """
-    carried: dict[str, list[dict[str, str]]] = defaultdict(list)
+    carried: dict[str, list[dict[str, Any]]] = defaultdict(list)
     placed = Placement.present.filter(tag__programme=programme).exclude(living_tag=None)
     for fish, kind, number in read_rows(placed.values_list("fish_id", "tag__kind", "tag__number").order_by()):
-        carried[fish].append({"kind": kind, "number": number})
+        carried[fish].append({"kind": kind, "number": number, "unknown": False})
+    for fish, kind, number in read_rows(_unknown_numbers(programme)):
+        carried[fish].append({"kind": kind, "number": number, "unknown": True})
     met = _met(programme)
     if len(met) > MOST_FISH:
         here = {str(key) for key in Site.objects.filter(water=water).values_list("pk", flat=True)}
@@ -145,6 +151,12 @@ def marks_for_deck(programme: Programme, water: Water, outing_id: UUID | None = 
         "fish": fish_told,
         "sites": _sites([each for each in sites if each.water_id == water.pk or str(each.pk) in there], water),
     }
+
+
+def _unknown_numbers(programme: Programme) -> QuerySet[Scan, tuple[UUID, str, str]]:
+    """Numbers that nobody here placed, of fish that are known by them."""
+    read = Scan.present.filter(programme=programme, result=Scan.Result.FOREIGN).exclude(fish=None)
+    return read.order_by().values_list("fish_id", "kind", "number").distinct()
 
 
 def _sites(sites: list[Site], water: Water) -> list[dict[str, Any]]:

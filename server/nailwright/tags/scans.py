@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from nailwright.common.fields import read_word
 from nailwright.programmes.models import Programme
@@ -79,17 +79,27 @@ def whose(reads: Sequence[Read], known: Mapping[tuple[str, str], UUID]) -> tuple
     return (Scan.Result.KNOWN if fish else Scan.Result.FOREIGN), None, len(fish) > 1
 
 
+def unknown_fish_key(programme: UUID, reads: Sequence[Read], species: str) -> UUID:
+    """The key of a fish that is known by another programme's tag alone."""
+    return uuid5(programme, f"{min(f'{each.kind} {each.number}' for each in reads)} {species}")
+
+
 def scan_rows(
-    programme: Programme, reads: Sequence[Read], known: Mapping[tuple[str, str], UUID], **shared: Any
+    programme: Programme,
+    reads: Sequence[Read],
+    known: Mapping[tuple[str, str], UUID],
+    fish: UUID | None = None,
+    **shared: Any,
 ) -> list[Scan]:
-    """The rows to be stored for numbers read on one fish; ``shared`` holds source, times and recorder."""
+    """The rows to be stored for numbers read on one fish; ``fish`` carries those that nobody here placed, ``shared`` holds source,
+    times and recorder."""
     return [
         Scan(
             programme=programme,
             kind=each.kind,
             number=each.number,
             reader=each.reader,
-            fish_id=known.get((each.kind, each.number)),
+            fish_id=known.get((each.kind, each.number), fish),
             result=Scan.Result.KNOWN if (each.kind, each.number) in known else Scan.Result.FOREIGN,
             **shared,
         )

@@ -10,6 +10,10 @@ class MarkSerializer(serializers.Serializer):
     number = serializers.CharField()
 
 
+class CarriedMarkSerializer(MarkSerializer):
+    unknown = serializers.BooleanField(help_text="It is no tag of this programme's: the fish was met with it")
+
+
 class ScanSerializer(MarkSerializer):
     """A number that was read on a fish, and what it was known as then."""
 
@@ -17,7 +21,7 @@ class ScanSerializer(MarkSerializer):
 
 
 class PlacedMarkSerializer(MarkSerializer):
-    placed_at = serializers.DateTimeField()
+    placed_at = serializers.DateTimeField(allow_null=True, help_text="Null: another programme placed it")
 
 
 class JourneySerializer(serializers.Serializer):
@@ -78,7 +82,7 @@ class KnownSiteSerializer(serializers.Serializer):
 class MarkedFishSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     species = serializers.CharField()
-    marks = MarkSerializer(many=True)
+    marks = CarriedMarkSerializer(many=True)
     times_met = serializers.IntegerField()
     last = LastEncounterSerializer()
     notes = serializers.ListField(

@@ -13,6 +13,7 @@ from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, apply_change, must_say_why, note_change
 from nailwright.waters.models import Site, Water, Zone
 from nailwright.waters.reaches import reach_of
+from nailwright.waters.sites import point_of
 from nailwright.waters.zones import zone_called
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.reach import looks_swapped, reach_from
@@ -30,7 +31,7 @@ def make_water(
     with transaction.atomic():
         water = Water.objects.create(programme=programme, name=name.strip(), kind=kind, time_zone=programme.time_zone)
         if point:
-            water.geometry = _point(point)
+            water.geometry = point_of(point)
             water.save(update_fields=["geometry"])
             Site.objects.create(water=water, name=name.strip()[:60], geometry=water.geometry)
     return water
@@ -49,19 +50,15 @@ def add_site(
     Raises:
         CoreError: ``site_there`` where one in use has the name.
     """
-    require(person, water.programme, "open_outing")
+    require(person, water.programme, "add_site")
     with transaction.atomic():
         Water.objects.select_for_update().get(pk=water.pk)  # one name at a time
         if key and (there := Site.objects.filter(pk=key, water=water).first()):
             return there  # a second touch
         if water.sites.filter(name__iexact=name.strip(), retired_at=None).exists():
             raise CoreError("site_there", f"{water.name} has a site called {name.strip()} already.", "name")
-        told = {"name": name.strip(), "zone": zone_called(water, zone), "geometry": _point(point) if point else None}
+        told = {"name": name.strip(), "zone": zone_called(water, zone), "geometry": point_of(point) if point else None}
         return Site.objects.create(water=water, **told, **({"id": key} if key else {}))
-
-
-def _point(point: tuple[float, float]) -> dict[str, Any]:
-    return {"type": "Point", "coordinates": [round(point[0], 6), round(point[1], 6)]}
 
 
 def set_line(act: Act, water: Water, points: Sequence[tuple[float, float]], turn: bool = False) -> Water:

@@ -15,11 +15,12 @@ from nailwright.common.bodies import given
 from nailwright.common.parsing import Form
 from nailwright.common.uploads import uploaded
 from nailwright.programmes.places import places_of
-from nailwright.programmes.policies import person_of, programme_for, require
+from nailwright.programmes.policies import may, person_of, programme_for, require
 from nailwright.programmes.record.acts import act_of
 from nailwright.waters import serializers
 from nailwright.waters.actions import add_site, make_water
-from nailwright.waters.http import water_for
+from nailwright.waters.corrections import change_site, change_water, delete_site, delete_water
+from nailwright.waters.http import site_for, water_for
 from nailwright.waters.models import Series
 from nailwright.waters.queries import waters_of
 from nailwright.waters.reaches import layers_of
@@ -46,21 +47,74 @@ class NewWaterView(APIView):
 class SitesView(APIView):
     """The sites of a water that are in use; a post adds one."""
 
-    @extend_schema(operation_id="sites", responses=serializers.SiteSerializer(many=True))
+    @extend_schema(operation_id="sites", responses=serializers.PlacedSiteSerializer(many=True))
     def get(self, request: Request, water_id: UUID) -> Response:
         water = water_for(request, water_id, "read")
         secret = places_of(person_of(request), water.programme).secret
         rows = water.sites.filter(retired_at=None).exclude(pk__in=secret).order_by("river_km", "name")
-        return Response(serializers.SiteSerializer(rows, many=True).data)
+        placed = {"placed": may(person_of(request), water.programme, "add_site")}
+        return Response(serializers.PlacedSiteSerializer(rows, many=True, context=placed).data)
 
     @extend_schema(
-        operation_id="add_site", request=serializers.NewSiteSerializer, responses={201: serializers.SiteSerializer}
+        operation_id="add_site",
+        request=serializers.NewSiteSerializer,
+        responses={201: serializers.PlacedSiteSerializer},
     )
     def post(self, request: Request, water_id: UUID) -> Response:
-        water = water_for(request, water_id, "open_outing")
+        water = water_for(request, water_id, "add_site")
         values = given(serializers.NewSiteSerializer, request)
         site = add_site(person_of(request), water, key=values.pop("id", None), **values)
-        return Response(serializers.SiteSerializer(site).data, status.HTTP_201_CREATED)
+        return Response(serializers.PlacedSiteSerializer(site).data, status.HTTP_201_CREATED)
+
+
+class WaterView(APIView):
+    """Changes a water: its name, its kind, the place of one that is a point."""
+
+    @extend_schema(
+        operation_id="change_water", request=serializers.ChangeWaterSerializer, responses=serializers.WaterSerializer
+    )
+    def post(self, request: Request, water_id: UUID) -> Response:
+        water = water_for(request, water_id, "plan")
+        values = given(serializers.ChangeWaterSerializer, request)
+        water = change_water(act_of(request, values.pop("reason")), water, values)
+        return Response(serializers.WaterSerializer(waters_of(water.programme).get(pk=water.pk)).data)
+
+
+class WaterDeletedView(APIView):
+    """Deletes a water at which nothing was fished and nothing is planned."""
+
+    @extend_schema(operation_id="delete_water", request=None, responses=serializers.WaterSerializer(many=True))
+    def post(self, request: Request, water_id: UUID) -> Response:
+        water = water_for(request, water_id, "plan")
+        delete_water(act_of(request), water)
+        return Response(serializers.WaterSerializer(waters_of(water.programme), many=True).data)
+
+
+class SiteView(APIView):
+    """Changes a site: its name, its zone, its place."""
+
+    @extend_schema(
+        operation_id="change_site", request=serializers.ChangeSiteSerializer, responses=serializers.PlacedSiteSerializer
+    )
+    def post(self, request: Request, site_id: UUID) -> Response:
+        site = site_for(request, site_id, "add_site")
+        values = given(serializers.ChangeSiteSerializer, request)
+        site = change_site(act_of(request, values.pop("reason")), site, values)
+        return Response(serializers.PlacedSiteSerializer(site).data)
+
+
+class SiteDeletedView(APIView):
+    """Takes a site out of use, or back into it; what was recorded there stays."""
+
+    @extend_schema(
+        operation_id="delete_site",
+        request=serializers.SiteDeletedSerializer,
+        responses=serializers.PlacedSiteSerializer,
+    )
+    def post(self, request: Request, site_id: UUID) -> Response:
+        site = site_for(request, site_id, "add_site")
+        site = delete_site(act_of(request), site, given(serializers.SiteDeletedSerializer, request)["deleted"])
+        return Response(serializers.PlacedSiteSerializer(site).data)
 
 
 class LayersView(APIView):
@@ -84,7 +138,7 @@ class SeriesListView(APIView):
 class BringSeriesView(APIView):
     """A file of readings from elsewhere: a new series of a water, or more of one that it has."""
 
-    heavy = True
+    takes_long = True
     parser_classes = [Form]
 
     @extend_schema(

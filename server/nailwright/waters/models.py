@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import models
 from django.utils import timezone
 
 from nailwright.common.rows import Keyed, PresentManager
 from nailwright.common.shaped_json import GEOMETRY, POINT, ShapedJSON
 from nailwright.programmes.models import Person, Programme
+
+
+def _position(geometry: Any) -> tuple[float | None, float | None]:
+    if not geometry or geometry.get("type") != "Point":
+        return None, None
+    lon, lat = geometry["coordinates"][:2]
+    return lat, lon
 
 
 class Water(Keyed):
@@ -26,6 +35,11 @@ class Water(Keyed):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def position(self) -> tuple[float | None, float | None]:
+        """Latitude and longitude, degrees, of one that is a point; else (None, None)."""
+        return _position(self.geometry)
 
     @property
     def zones(self) -> models.QuerySet[Zone]:
@@ -91,10 +105,7 @@ class Site(Keyed):
     @property
     def position(self) -> tuple[float | None, float | None]:
         """Latitude and longitude, degrees; (None, None) where it has no point."""
-        if not self.geometry or self.geometry.get("type") != "Point":
-            return None, None
-        lon, lat = self.geometry["coordinates"][:2]
-        return lat, lon
+        return _position(self.geometry)
 
 
 class Series(Keyed):

@@ -25,7 +25,7 @@ def reach_of(water: Water) -> Reach:
     if shape.get("type") == "Polygon":
         return reach_from(shape["coordinates"][0])
     raise CoreError(
-        "line_missing", f"{water.name} has no line yet. Bring in its centre-line or shore, or draw it.", "water"
+        "line_missing", f"{water.name} has no line yet. Import its centre-line or shore, or draw it.", "water"
     )
 
 

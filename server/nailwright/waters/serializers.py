@@ -7,7 +7,27 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from nailwright.waters.models import Water, Zone
+from nailwright.waters.models import Site, Water, Zone
+
+
+@extend_schema_field(serializers.FloatField(allow_null=True))
+class _PartOfPosition(serializers.ReadOnlyField):
+    """Latitude or longitude of what has a ``position``."""
+
+    def __init__(self, place: int, **more: Any) -> None:
+        super().__init__(source="position", **more)
+        self.place = place
+
+    def to_representation(self, value: Any) -> Any:
+        return value[self.place]
+
+
+def _latitude(words: str | None = None) -> _PartOfPosition:
+    return _PartOfPosition(0, help_text=words)
+
+
+def _longitude() -> _PartOfPosition:
+    return _PartOfPosition(1)
 
 
 class WaterSerializer(serializers.Serializer):
@@ -16,6 +36,8 @@ class WaterSerializer(serializers.Serializer):
     kind = serializers.ChoiceField(Water.Kind.choices)
     shape = serializers.SerializerMethodField(help_text="Point, LineString, Polygon, or empty where it has none yet")
     n_sites = serializers.IntegerField(default=0)
+    latitude = _latitude("Of one that is a point")
+    longitude = _longitude()
 
     @extend_schema_field(serializers.CharField())
     def get_shape(self, water: Water) -> str:
@@ -55,6 +77,43 @@ class SiteSerializer(serializers.Serializer):
     name = serializers.CharField()
     zone = serializers.CharField(source="zone_name", help_text="Its name")
     river_km = serializers.FloatField(allow_null=True)
+
+
+class PlacedSiteSerializer(SiteSerializer):
+    """A site with its position, for those who may add sites."""
+
+    latitude = _latitude()
+    longitude = _longitude()
+    deleted = serializers.SerializerMethodField(help_text="Nobody goes there any more")
+
+    def get_deleted(self, site: Site) -> bool:
+        return site.retired_at is not None
+
+    def to_representation(self, site: Site) -> dict[str, Any]:
+        shown = super().to_representation(site)
+        return shown if self.context.get("placed", True) else {**shown, "latitude": None, "longitude": None}
+
+
+class _ChangePlacedSerializer(_PlacedSerializer):
+    """What is left out stays as it is, the place too."""
+
+    reason = serializers.CharField(max_length=200, required=False, allow_blank=True, default="")
+
+
+class ChangeWaterSerializer(_ChangePlacedSerializer):
+    name = serializers.CharField(max_length=120, required=False)
+    kind = serializers.ChoiceField(Water.Kind.choices, required=False)
+
+
+class ChangeSiteSerializer(_ChangePlacedSerializer):
+    name = serializers.CharField(max_length=60, required=False)
+    zone = serializers.CharField(
+        max_length=60, required=False, allow_blank=True, help_text="Its name; made where there is none"
+    )
+
+
+class SiteDeletedSerializer(serializers.Serializer):
+    deleted = serializers.BooleanField()
 
 
 class ZoneSerializer(serializers.Serializer):

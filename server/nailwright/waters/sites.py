@@ -10,6 +10,11 @@ from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.waters.models import Site, Water, Zone
 
 
+def point_of(point: tuple[float, float]) -> dict[str, Any]:
+    """A point (longitude, latitude) as GeoJSON, to a decimetre."""
+    return {"type": "Point", "coordinates": [round(point[0], 6), round(point[1], 6)]}
+
+
 def is_at(site: Site, river_km: float, geometry: dict[str, Any]) -> bool:
     """Whether a site that is in use lies just there."""
     return site.retired_at is None and site.river_km == river_km and site.geometry == geometry

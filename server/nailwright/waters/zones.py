@@ -17,6 +17,6 @@ def zone_called(water: Water, name: str) -> Zone | None:
 
 
 def key_of_named_zone(water: UUID, name: str) -> UUID:
-    """Key of a zone that only its sites named (before version 0.10): the same each time, so that an archive brought in twice, or
+    """Key of a zone that only its sites named (before version 0.10): the same each time, so that an archive imported twice, or
     beside the migrated programme, adds it once."""
     return uuid5(water, f"zone {name.strip().lower()}")

@@ -405,6 +405,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/mappings/{mapping_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_mapping"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/members/{gone_id}/forget": {
         parameters: {
             query?: never;
@@ -565,7 +581,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends. */
+        /**
+         * @description Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends.
+         *
+         *     Simulated instruments are heard by the demo and in practice alone: nothing they say belongs in a real record.
+         */
         get: operations["instruments"];
         put?: never;
         post?: never;
@@ -845,6 +865,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/captures.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same rows as a workbook. */
+        get: operations["captures_xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/captures.zip": {
         parameters: {
             query?: never;
@@ -1043,24 +1080,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programmes/{programme_id}/kept-findings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
-        get: operations["kept_findings"];
-        put?: never;
-        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
-        post: operations["keep_finding"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/programmes/{programme_id}/layers": {
         parameters: {
             query?: never;
@@ -1072,6 +1091,24 @@ export interface paths {
         get: operations["layers"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/mappings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How files are read, saved by name; a post saves one, in place of another of that name. */
+        get: operations["mappings"];
+        put?: never;
+        /** @description How files are read, saved by name; a post saves one, in place of another of that name. */
+        post: operations["save_mapping"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1210,6 +1247,24 @@ export interface paths {
         get: operations["register"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/saved-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
+        get: operations["saved_findings"];
+        put?: never;
+        /** @description Findings that were kept, each marked where its rows have changed since; a post keeps one. */
+        post: operations["save_finding"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1557,23 +1612,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/series/{series_id}/beside": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description A series from elsewhere beside the fish of a selection. */
-        get: operations["beside"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/series/{series_id}/deleted": {
         parameters: {
             query?: never;
@@ -1585,6 +1623,23 @@ export interface paths {
         put?: never;
         /** @description Takes a series out, or puts it back. */
         post: operations["take_out_series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/series/{series_id}/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A series from elsewhere beside the fish of a selection. */
+        get: operations["series_overlay"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1638,6 +1693,40 @@ export interface paths {
         put?: never;
         /** @description Ends every sign-in of one's own, this one among them, and every token. */
         post: operations["sign_out_everywhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Changes a site: its name, its zone, its place. */
+        post: operations["change_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a site out of use, or back into it; what was recorded there stays. */
+        post: operations["delete_site"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1909,6 +1998,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/waters/{water_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Changes a water: its name, its kind, the place of one that is a point. */
+        post: operations["change_water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/waters/{water_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Deletes a water at which nothing was fished and nothing is planned. */
+        post: operations["delete_water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/waters/{water_id}/line": {
         parameters: {
             query?: never;
@@ -2067,9 +2190,17 @@ export interface components {
          * @enum {string}
          */
         AllowanceWhatEnum: "captured" | "handled" | "tagged" | "killed";
+        /**
+         * @description * `no` - no
+         *     * `yes` - yes
+         * @enum {string}
+         */
+        AloneEnum: "no" | "yes";
         Anglers: {
             /** @description Who fished by rod, as the crew said it */
             names: string[];
+            /** @description Places by what the protocol counts; none where it counts nothing */
+            results: components["schemas"]["WeighIn"][];
         };
         AnglingPart: {
             rods: number;
@@ -2099,6 +2230,16 @@ export interface components {
              * @description m
              */
             circle_m: number;
+            /**
+             * Format: double
+             * @description Breaking strength of the main line, kg
+             */
+            line_kg: number | null;
+            /**
+             * Format: double
+             * @description Breaking strength of the leader, kg
+             */
+            leader_kg: number | null;
             /** @description Licence, season, bag and size rules, as text */
             rules: string;
         };
@@ -2117,6 +2258,8 @@ export interface components {
             date_order?: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
             /** @default false */
             mixed_dates?: boolean;
+            /** @description Last of the hundred years that a year of two digits may mean */
+            years_until?: number | null;
             decimal?: (components["schemas"]["DecimalEnum"] | components["schemas"]["NullEnum"]) | null;
             fixed?: {
                 [key: string]: string;
@@ -2126,6 +2269,8 @@ export interface components {
                     [key: string]: string;
                 };
             };
+            /** @description Further cells that mean that there is no value */
+            missing?: string[];
             /** @default true */
             new_sites?: boolean;
             /** @default true */
@@ -2136,6 +2281,8 @@ export interface components {
             date_order?: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
             /** @default false */
             mixed_dates?: boolean;
+            /** @description Last of the hundred years that a year of two digits may mean */
+            years_until?: number | null;
             decimal?: (components["schemas"]["DecimalEnum"] | components["schemas"]["NullEnum"]) | null;
             fixed?: {
                 [key: string]: string;
@@ -2145,6 +2292,8 @@ export interface components {
                     [key: string]: string;
                 };
             };
+            /** @description Further cells that mean that there is no value */
+            missing?: string[];
             /** @default true */
             new_sites?: boolean;
             /** @default true */
@@ -2230,6 +2379,11 @@ export interface components {
              * @description What the crew's own measure holds
              */
             cap_ml: number;
+            /**
+             * @description Fish of a trial before others go in; 0: none
+             * @default 0
+             */
+            trial_fish?: number;
         };
         BathPart: {
             agent: components["schemas"]["AgentEnum"] | components["schemas"]["BlankEnum"];
@@ -2261,6 +2415,8 @@ export interface components {
              * @description What the crew's own measure holds, mL
              */
             cap_ml: number;
+            /** @description Fish of a trial before others go in; none where it is 0 */
+            trial_fish: number;
         };
         BathShown: {
             agent: string;
@@ -2286,18 +2442,6 @@ export interface components {
             password: string;
             key: string;
             code: string;
-        };
-        Beside: {
-            series: components["schemas"]["BesideSeries"];
-            days: components["schemas"]["SeriesDay"][];
-            outings: components["schemas"]["SeriesOuting"][];
-        };
-        BesideSeries: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            unit: string;
-            source: string;
         };
         Bic: {
             k: number;
@@ -2333,6 +2477,12 @@ export interface components {
             /** @description Lines without a figure */
             empty: number;
         };
+        /**
+         * @description * `weight` - weight
+         *     * `length` - length
+         * @enum {string}
+         */
+        ByEnum: "weight" | "length";
         Capture: {
             /** Format: uuid */
             readonly id: string;
@@ -2394,6 +2544,16 @@ export interface components {
             measured_by: string;
             /** @description Whose hands tagged it, by name; empty where nobody was named */
             tagged_by: string;
+            events: components["schemas"]["Event"][];
+            /** @description Of the events that are there */
+            readonly event_kinds: components["schemas"]["EventKind"][];
+            photos: components["schemas"]["Photo"][];
+        };
+        CarriedMark: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            /** @description It is no tag of this programme's: the fish was met with it */
+            unknown: boolean;
         };
         /** @description An entry as it stands in a file that somebody else brings. */
         CarriedRequest: {
@@ -2509,6 +2669,16 @@ export interface components {
              * @description m
              */
             circle_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength of the main line, kg
+             */
+            line_kg?: number | null;
+            /**
+             * Format: double
+             * @description Breaking strength of the leader, kg
+             */
+            leader_kg?: number | null;
             /** @description Licence, season, bag and size rules, as text */
             rules?: string;
         };
@@ -2542,6 +2712,8 @@ export interface components {
              * @description What the crew's own measure holds, mL
              */
             cap_ml?: number;
+            /** @description Fish of a trial before others go in; none where it is 0 */
+            trial_fish?: number;
         };
         ChangeDeepPartRequest: {
             /**
@@ -2708,6 +2880,14 @@ export interface components {
             /** @description False: has left; true: is back */
             here?: boolean;
         };
+        ChangePartnersPartRequest: {
+            /** @description Who asked for the survey */
+            client?: string;
+            /** @description Contract or project number */
+            reference?: string;
+            /** @description Agencies, clubs and landowners who take part or give access */
+            partners?: string;
+        };
         /** @description Any fields of any parts; what is left out stays as it is. */
         ChangePartsRequest: {
             layout?: components["schemas"]["ChangeLayoutPartRequest"];
@@ -2719,7 +2899,10 @@ export interface components {
             angling?: components["schemas"]["ChangeAnglingPartRequest"];
             precision?: components["schemas"]["ChangePrecisionPartRequest"];
             emergency?: components["schemas"]["ChangeEmergencyPartRequest"];
+            partners?: components["schemas"]["ChangePartnersPartRequest"];
             targets?: components["schemas"]["ChangePlanTargetRequest"][];
+            stations?: components["schemas"]["ChangePlanStationRequest"][];
+            shifts?: components["schemas"]["ChangePlanShiftRequest"][];
             crew?: string[];
             checklists?: components["schemas"]["ChecklistEnum"][];
             /** @description Past data to start from; without it species, water and gear */
@@ -2728,6 +2911,19 @@ export interface components {
         ChangePasswordRequest: {
             old: string;
             new: string;
+        };
+        ChangePlanShiftRequest: {
+            /** @description Counted from 1 */
+            visit?: number;
+            /** @description Later; earlier where it is negative */
+            days?: number;
+            alone?: components["schemas"]["AloneEnum"];
+            /** @description Such as high water */
+            reason?: string;
+        };
+        ChangePlanStationRequest: {
+            person?: string;
+            station?: components["schemas"]["StationEnum"];
         };
         ChangePlanTargetRequest: {
             species?: string;
@@ -2763,6 +2959,18 @@ export interface components {
             date_language?: components["schemas"]["DateLanguageEnum"];
             licence?: string;
             citation?: string;
+        };
+        /** @description What is left out stays as it is, the place too. */
+        ChangeSiteRequest: {
+            /** Format: double */
+            latitude?: number | null;
+            /** Format: double */
+            longitude?: number | null;
+            /** @default  */
+            reason?: string;
+            name?: string;
+            /** @description Its name; made where there is none */
+            zone?: string;
         };
         /** @description Any of the choices, and any of the parts. */
         ChangeSurveyRequest: {
@@ -2834,6 +3042,17 @@ export interface components {
              */
             burst_s?: number;
             in_reach?: number;
+        };
+        /** @description What is left out stays as it is, the place too. */
+        ChangeWaterRequest: {
+            /** Format: double */
+            latitude?: number | null;
+            /** Format: double */
+            longitude?: number | null;
+            /** @default  */
+            reason?: string;
+            name?: string;
+            kind?: components["schemas"]["WaterKindEnum"];
         };
         Checklist: {
             code: components["schemas"]["ChecklistEnum"];
@@ -3172,6 +3391,19 @@ export interface components {
             surgery: components["schemas"]["Surgery"];
             /** @description What may be said */
             readonly event_kinds: components["schemas"]["EventKind"][];
+            /** @description Bottom and bank of sites as another outing recorded them last, by site */
+            habitats: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        DeckConversion: {
+            from_type: string;
+            /** Format: double */
+            intercept_mm: number;
+            /** Format: double */
+            slope: number;
         };
         DeckLive: {
             /** @description To be sent with the next question */
@@ -3235,6 +3467,8 @@ export interface components {
             /** @description Further words by which it is called */
             words: string[];
             length_type: string;
+            /** @description From other types of length to its own */
+            conversions: components["schemas"]["DeckConversion"][];
             legal_mm: (number | null)[];
             legal_bag: number | null;
             /** Format: double */
@@ -3250,6 +3484,11 @@ export interface components {
             last_visit_mm: number[];
             /** @description Groups among those lengths, the shortest first */
             last_visit_groups: components["schemas"]["LengthGroup"][];
+            /**
+             * Format: double
+             * @description Measured in this water so far
+             */
+            longest_mm: number | null;
         };
         Deep: {
             /** @description What the protocol allows */
@@ -3386,6 +3625,7 @@ export interface components {
             unit: components["schemas"]["UnitEnum"];
         };
         ElectroOrders: {
+            unit?: components["schemas"]["UnitOrders"] | null;
             goals: components["schemas"]["Goal"][];
             /**
              * Format: double
@@ -3668,6 +3908,23 @@ export interface components {
          * @enum {string}
          */
         FateEnum: "released" | "dead" | "kept" | "escaped" | "taken";
+        FeedingOrders: {
+            /**
+             * Format: double
+             * @description Between feeds while the bed is built
+             */
+            first_s: number;
+            /**
+             * Format: double
+             * @description For how long it is built, from the start of the run
+             */
+            first_for_s: number;
+            /**
+             * Format: double
+             * @description Between feeds after that
+             */
+            later_s: number;
+        };
         /** @description What a field holds, for a form. */
         Field: {
             name: string;
@@ -3698,6 +3955,11 @@ export interface components {
             samples: string[];
             /** @description A date that may be day first or month first */
             slashed: string;
+            /**
+             * @description A date whose year has two digits; a preview of before does not say
+             * @default
+             */
+            short_year?: string;
             /**
              * @description Where its dates show it
              *
@@ -3991,10 +4253,12 @@ export interface components {
             problem: string;
         };
         Instruments: {
-            /** @description Address of server-sent events; empty where there is no gateway */
+            /** @description Address of server-sent events; empty where there is no gateway, or none to be heard */
             stream: string;
             /** @description Where stand-ins are told what to do; empty where the instruments are real */
             play: string;
+            /** @description They are stand-ins, and no reading of them is one of a fish */
+            simulated: boolean;
         };
         Invitation: {
             /** Format: uuid */
@@ -4074,39 +4338,6 @@ export interface components {
              */
             growth_mm_month: number | null;
         };
-        KeepFindingRequest: {
-            /**
-             * Format: uuid
-             * @description Key of the kept finding; sending it twice keeps it once.
-             */
-            id: string;
-            kind: string;
-            /** @description The question, as it stands in the finding's address */
-            query: {
-                [key: string]: unknown;
-            };
-            /** @default  */
-            title?: string;
-        };
-        KeptFinding: {
-            /** Format: uuid */
-            id: string;
-            kind: string;
-            title: string;
-            query: {
-                [key: string]: unknown;
-            };
-            sentence: string;
-            result: {
-                [key: string]: unknown;
-            };
-            seed: number | null;
-            keeper: string;
-            /** Format: date-time */
-            kept_at: string;
-            /** @description Whether the rows behind it have changed since */
-            changed: boolean;
-        };
         /**
          * @description * `species` - Species
          *     * `length` - Length
@@ -4152,6 +4383,8 @@ export interface components {
             kind: string;
             /** @description Parts of a selection that it reads */
             filters: string[];
+            /** @description To begin with; empty: the first of the programme */
+            species: string;
         };
         Kit: {
             limits: components["schemas"]["LimitsShown"];
@@ -4171,6 +4404,8 @@ export interface components {
         KitRow: {
             item: string;
             n: number | null;
+            /** @description Always, or surgery, tags, bath, angling */
+            when: string | null;
         };
         KnownSite: {
             /** Format: uuid */
@@ -4552,15 +4787,19 @@ export interface components {
             /** @default  */
             override?: string;
         };
-        Mark: {
-            kind: components["schemas"]["TagKindEnum"];
-            number: string;
+        Mapping: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            answers: components["schemas"]["Answers"];
+            /** Format: date-time */
+            saved_at: string;
         };
         MarkedFish: {
             /** Format: uuid */
             id: string;
             species: string;
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["CarriedMark"][];
             times_met: number;
             last: components["schemas"]["LastEncounter"];
             /** @description Name or sponsor; how it was treated from depth */
@@ -4880,7 +5119,12 @@ export interface components {
         };
         OpenOutingToday: {
             outing: components["schemas"]["Outing"];
+            /** @description Fish that were called and have not left */
             aboard: number;
+            /** @description Of them in the live well */
+            in_well: number;
+            /** @description Netted, and not called yet */
+            to_call: number;
             /** Format: double */
             current_on_s: number;
             targets: components["schemas"]["TargetProgress"][];
@@ -4899,6 +5143,8 @@ export interface components {
              */
             clock_offset_s?: number;
             reason?: string;
+            /** @description A correction of the record: also of a closed outing, and with a reason */
+            desk?: boolean;
             /**
              * Format: uuid
              * @description Who had taken over the tablet: the entry is theirs
@@ -4943,6 +5189,9 @@ export interface components {
             bath?: components["schemas"]["BathOrders"] | null;
             tags?: components["schemas"]["TagOrders"] | null;
             enough?: components["schemas"]["EnoughOrders"] | null;
+            feeding?: components["schemas"]["FeedingOrders"] | null;
+            /** @description Where the plan has somebody of the crew stand */
+            stations?: components["schemas"]["StationOrders"][];
         };
         Other: {
             /** @description As it was called: what stands first in the note */
@@ -4972,6 +5221,11 @@ export interface components {
             n_fish: number;
             /** @description Number of its version */
             protocol?: number | null;
+            /**
+             * Format: uuid
+             * @description Nobody knows, of outings of before
+             */
+            readonly opened_by: string | null;
         };
         OutingChecklist: {
             code: string;
@@ -5014,6 +5268,21 @@ export interface components {
             /** @default  */
             note?: string;
         };
+        OverlaidSeries: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            unit: string;
+            source: string;
+        };
+        PartnersPart: {
+            /** @description Who asked for the survey */
+            client: string;
+            /** @description Contract or project number */
+            reference: string;
+            /** @description Agencies, clubs and landowners who take part or give access */
+            partners: string;
+        };
         Parts: {
             layout: components["schemas"]["LayoutPart"];
             electro: components["schemas"]["ElectroPart"];
@@ -5024,7 +5293,10 @@ export interface components {
             angling: components["schemas"]["AnglingPart"];
             precision: components["schemas"]["PrecisionPart"];
             emergency: components["schemas"]["EmergencyPart"];
+            partners: components["schemas"]["PartnersPart"];
             targets: components["schemas"]["PlanTarget"][];
+            stations: components["schemas"]["PlanStation"][];
+            shifts: components["schemas"]["PlanShift"][];
             crew?: string[];
             checklists?: components["schemas"]["ChecklistEnum"][];
             /** @description Past data to start from; without it species, water and gear */
@@ -5140,8 +5412,27 @@ export interface components {
         PlacedMark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
-            /** Format: date-time */
-            placed_at: string;
+            /**
+             * Format: date-time
+             * @description Null: another programme placed it
+             */
+            placed_at: string | null;
+        };
+        /** @description A site with its position, for those who may add sites. */
+        PlacedSite: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description Its name */
+            zone: string;
+            /** Format: double */
+            river_km: number | null;
+            /** Format: double */
+            readonly latitude: number | null;
+            /** Format: double */
+            readonly longitude: number | null;
+            /** @description Nobody goes there any more */
+            readonly deleted: boolean;
         };
         Plan: {
             /** @description What a survey can be planned to answer */
@@ -5160,6 +5451,19 @@ export interface components {
             state: string;
             /** @description Checklists neither signed nor passed over */
             unsigned: number;
+        };
+        PlanShift: {
+            /** @description Counted from 1 */
+            visit: number;
+            /** @description Later; earlier where it is negative */
+            days: number;
+            alone: components["schemas"]["AloneEnum"];
+            /** @description Such as high water */
+            reason: string;
+        };
+        PlanStation: {
+            person: string;
+            station: components["schemas"]["StationEnum"];
         };
         PlanTarget: {
             species: string;
@@ -5391,6 +5695,16 @@ export interface components {
             /** @description Each good once, when the phone is lost */
             codes: string[];
         };
+        /** @description Lines that were refused for one reason. */
+        RefusalGroup: {
+            code: string;
+            column: string;
+            n: number;
+            /** @description Of the first of them */
+            reason: string;
+            /** @description What stood there, each once; at most 40 */
+            cells: string[];
+        };
         Register: {
             total: number;
             columns: components["schemas"]["RegisterColumn"][];
@@ -5488,6 +5802,7 @@ export interface components {
             new: components["schemas"]["NewRows"];
             /** @description The first 200; the reject file holds all */
             rejects: components["schemas"]["Reject"][];
+            groups?: components["schemas"]["RefusalGroup"][];
             unknown: {
                 [key: string]: components["schemas"]["UnknownWord"][];
             };
@@ -5547,6 +5862,45 @@ export interface components {
             readonly ended_at: string | null;
             readonly effort: components["schemas"]["Effort"];
         };
+        SaveFindingRequest: {
+            /**
+             * Format: uuid
+             * @description Key of the kept finding; sending it twice keeps it once.
+             */
+            id: string;
+            kind: string;
+            /** @description The question, as it stands in the finding's address */
+            query: {
+                [key: string]: unknown;
+            };
+            /** @default  */
+            title?: string;
+        };
+        SaveMappingRequest: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            answers: components["schemas"]["AnswersRequest"];
+        };
+        SavedFinding: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            title: string;
+            query: {
+                [key: string]: unknown;
+            };
+            sentence: string;
+            result: {
+                [key: string]: unknown;
+            };
+            seed: number | null;
+            saved_by: string;
+            /** Format: date-time */
+            saved_at: string;
+            /** @description Whether the rows behind it have changed since */
+            changed: boolean;
+        };
         /** @description A number that was read on a fish, and what it was known as then. */
         Scan: {
             kind: components["schemas"]["TagKindEnum"];
@@ -5588,6 +5942,12 @@ export interface components {
             fixed: boolean;
             most: number;
             columns: components["schemas"]["Field"][];
+            /** @description Columns that together name a row */
+            once: string[];
+            /** @description Rows to take into it by one touch; none of them holds before */
+            readonly suggested: {
+                [key: string]: (string | number) | null;
+            }[];
         };
         /** @description A selection as it stands in an address; lists repeat their key. */
         Selection: {
@@ -5698,6 +6058,11 @@ export interface components {
              * @description Nothing where the series has no reading that day
              */
             mean: number | null;
+        };
+        SeriesOverlay: {
+            series: components["schemas"]["OverlaidSeries"];
+            days: components["schemas"]["SeriesDay"][];
+            outings: components["schemas"]["SeriesOuting"][];
         };
         Session: {
             /** @description Of the server */
@@ -5817,6 +6182,9 @@ export interface components {
             zone: string;
             /** Format: double */
             river_km: number | null;
+        };
+        SiteDeletedRequest: {
+            deleted: boolean;
         };
         SiteOption: {
             /** Format: uuid */
@@ -5984,6 +6352,19 @@ export interface components {
             /** @description Where it is from */
             source: string;
         };
+        Standing: {
+            /** @description Equal totals share one */
+            place: number;
+            angler: string;
+            /** Format: double */
+            total: number;
+            counted: number;
+            fish: number;
+            let_go: number;
+            tagged_let_go: number;
+            unmeasured: number;
+            dead: number;
+        };
         /**
          * @description * `open` - open
          *     * `near` - near
@@ -5992,6 +6373,24 @@ export interface components {
          * @enum {string}
          */
         StandingEnum: "open" | "near" | "last" | "over";
+        /**
+         * @description * `leader` - leader
+         *     * `pedal` - pedal
+         *     * `netter` - netter
+         *     * `lookout` - lookout
+         *     * `driver` - driver
+         *     * `measurer` - measurer
+         *     * `recorder` - recorder
+         *     * `tagger` - tagger
+         *     * `shore` - shore
+         * @enum {string}
+         */
+        StationEnum: "leader" | "pedal" | "netter" | "lookout" | "driver" | "measurer" | "recorder" | "tagger" | "shore";
+        StationOrders: {
+            person: string;
+            /** @description Such as pedal or netter */
+            station: string;
+        };
         Step: {
             code: components["schemas"]["StepCodeEnum"];
             done: boolean;
@@ -6000,10 +6399,14 @@ export interface components {
          * @description * `water` - water
          *     * `species` - species
          *     * `people` - people
+         *     * `protocol` - protocol
+         *     * `permit` - permit
+         *     * `plan` - plan
+         *     * `tags` - tags
          *     * `outing` - outing
          * @enum {string}
          */
-        StepCodeEnum: "water" | "species" | "people" | "outing";
+        StepCodeEnum: "water" | "species" | "people" | "protocol" | "permit" | "plan" | "tags" | "outing";
         StockedTag: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -6154,6 +6557,8 @@ export interface components {
         };
         TagOrders: {
             kind: string;
+            /** @description That the plan tags; empty: any */
+            species?: string[];
             /**
              * Format: double
              * @description Of one tag in air
@@ -6381,6 +6786,16 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "current_on_s" | "rod_hours" | "net_nights" | "hauls" | "metres";
+        UnitOrders: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Resistance at 100 µS/cm that the settings are reckoned with
+             */
+            r100_ohm: number;
+        };
         UnitTable: {
             factors: {
                 [key: string]: number;
@@ -6458,6 +6873,13 @@ export interface components {
             readonly shape: string;
             /** @default 0 */
             n_sites?: number;
+            /**
+             * Format: double
+             * @description Of one that is a point
+             */
+            readonly latitude: number | null;
+            /** Format: double */
+            readonly longitude: number | null;
         };
         /**
          * @description * `lake` - Lake
@@ -6516,6 +6938,17 @@ export interface components {
             /** Format: double */
             effort_s: number;
             sites: number;
+        };
+        WeighIn: {
+            /** @description Empty: of every species */
+            species: string;
+            by: components["schemas"]["ByEnum"];
+            /** @description Fish of each angler that count; null: all */
+            best: number | null;
+            unit: string;
+            /** @description Fish whose angler nobody said */
+            nobody: number;
+            standings: components["schemas"]["Standing"][];
         };
         Well: {
             /** Format: double */
@@ -7220,6 +7653,26 @@ export interface operations {
             };
         };
     };
+    delete_mapping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mapping_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     forget_member: {
         parameters: {
             query?: never;
@@ -7314,8 +7767,9 @@ export interface operations {
                 /**
                  * @description * `pdf` - pdf
                  *     * `csv` - csv
+                 *     * `report` - report
                  */
-                form?: "pdf" | "csv";
+                form?: "pdf" | "csv" | "report";
                 /**
                  * @description * `a4` - a4
                  *     * `letter` - letter
@@ -7433,7 +7887,10 @@ export interface operations {
     };
     instruments: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Nothing that is heard enters the record */
+                practice?: boolean;
+            };
             header?: never;
             path: {
                 outing_id: string;
@@ -7882,6 +8339,45 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    captures_xlsx: {
+        parameters: {
+            query?: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species?: string;
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
         };
@@ -8476,52 +8972,6 @@ export interface operations {
             };
         };
     };
-    kept_findings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programme_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptFinding"][];
-                };
-            };
-        };
-    };
-    keep_finding: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programme_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeepFindingRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptFinding"];
-                };
-            };
-        };
-    };
     layers: {
         parameters: {
             query?: never;
@@ -8539,6 +8989,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Layer"][];
+                };
+            };
+        };
+    };
+    mappings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mapping"][];
+                };
+            };
+        };
+    };
+    save_mapping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveMappingRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mapping"];
                 };
             };
         };
@@ -8852,6 +9348,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Register"];
+                };
+            };
+        };
+    };
+    saved_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedFinding"][];
+                };
+            };
+        };
+    };
+    save_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveFindingRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedFinding"];
                 };
             };
         };
@@ -9442,7 +9984,32 @@ export interface operations {
             };
         };
     };
-    beside: {
+    take_out_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                series_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesDeletedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Series"][];
+                };
+            };
+        };
+    };
+    series_overlay: {
         parameters: {
             query?: {
                 /** @description Key of a selection that is too long for an address */
@@ -9476,32 +10043,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Beside"];
-                };
-            };
-        };
-    };
-    take_out_series: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                series_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SeriesDeletedRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Series"][];
+                    "application/json": components["schemas"]["SeriesOverlay"];
                 };
             };
         };
@@ -9605,6 +10147,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    change_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeSiteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedSite"];
+                };
+            };
+        };
+    };
+    delete_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteDeletedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedSite"];
                 };
             };
         };
@@ -10041,6 +10633,52 @@ export interface operations {
             };
         };
     };
+    change_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangeWaterRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Water"];
+                };
+            };
+        };
+    };
+    delete_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Water"][];
+                };
+            };
+        };
+    };
     set_line: {
         parameters: {
             query?: never;
@@ -10128,7 +10766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Site"][];
+                    "application/json": components["schemas"]["PlacedSite"][];
                 };
             };
         };
@@ -10153,7 +10791,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Site"];
+                    "application/json": components["schemas"]["PlacedSite"];
                 };
             };
         };

@@ -22,17 +22,17 @@ const KEYS: Record<string, [string, string][]> = {
     ["F6", "the fish that presses most moves on to its next lane"],
     ["F7", "all that is said of that fish"],
     ["F8", "start or end a run"],
-    ["F9", "all aboard released"],
+    ["F9", "release all aboard"],
     ["Page Down", "take what the instruments read onto the line"],
     ["F10, Shift F10", "jump to the next species of the list, or back"],
   ],
   "Call line": [
-    ["last was 496", "the last fish, put right: only what is said changes"],
+    ["last was 496", "correct the last fish: only the fields you type change"],
     ["last was #W1450", "the last fish is given this tag"],
     ["again", "the last fish once more: another of its species, length, mass and sex"],
     ["wal", "a species alone: the next fish are of it"],
     ["wal 437 890 f", "species, length, mass, sex, in any order that has one reading"],
-    ["~31in, 18 1/2 in, 2lb 7oz", "estimates and units"],
+    ["~31in, 18 1/4 in, 2lb 7oz", "estimates and units"],
     ["x14", "counted, not measured"],
     ["999000000012345, #W1001", "a PIT or T-bar number"],
     ["t345", "the tag in stock that ends in 345, where there is only one"],
@@ -85,6 +85,15 @@ export function Help() {
               </Link>
             </span>
           ))}
+          . What a word means:{" "}
+          <Link
+            to="/guide/$who"
+            params={{ who: "glossary" }}
+            className="inline-flex min-h-[44px] items-center underline underline-offset-4"
+            onClick={() => setOpen(false)}
+          >
+            glossary
+          </Link>
           .
         </p>
         {Object.entries(KEYS).map(([where, keys]) => (

@@ -1,9 +1,10 @@
 import { Link, Outlet, useLocation, useNavigate } from "@tanstack/react-router";
-import { lazy, Suspense, useId } from "react";
+import { lazy, Suspense, useEffect, useId, useState } from "react";
 import { answer, api } from "@/api/client";
 import { useFetchAhead } from "@/features/deck";
 import { HereProvider, useHere, useOtherTabs, useSession, useSetSession } from "@/session";
 import { Button } from "@/ui/Button";
+import { BarSlot } from "@/ui/bar-slot";
 import { ErrorMessage } from "@/ui/Message";
 import { Notices, notify } from "@/ui/Notice";
 import { setTheme, THEMES, useTheme } from "@/ui/theme";
@@ -98,56 +99,75 @@ function Header() {
     choose(programme);
     void navigate({ to: "/" });
   };
+  const { pathname } = useLocation();
+  // at work on an outing the page is the Deck: the rest of the application is one touch away
+  const [menu, setMenu] = useState(false);
+  useEffect(() => setMenu(false), [pathname]);
+  const onDeck = pathname.startsWith("/deck/");
+  const folded = onDeck && !menu ? "hidden" : "contents";
   return (
     <header className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 max-sm:gap-x-2 max-sm:px-2">
-      <span className="flex items-center gap-2 font-semibold tracking-wide max-sm:sr-only">
-        <Mark /> <span className="max-lg:sr-only">Nailwright</span>
-      </span>
-      <nav aria-label="Stages of the work" className="flex flex-wrap gap-1">
-        <Stage to="/">Today</Stage>
-        <Stage to="/plan">Plan</Stage>
-        <Stage to="/deck">Deck</Stage>
-        {may("keep_tags") && <Stage to="/tags">Tags</Stage>}
-        {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
-        {may("read_findings") && <Stage to="/records">Records</Stage>}
-      </nav>
-      {memberships.length > 1 ? (
-        <select
-          aria-label="Programme"
-          className="min-h-8 max-w-56 bg-transparent text-sm"
-          value={membership.programme}
-          onChange={(event) => turnTo(event.target.value)}
-        >
-          {memberships.map(({ programme, programme_name }) => (
-            <option key={programme} value={programme}>
-              {programme_name}
-            </option>
-          ))}
-        </select>
+      {onDeck ? (
+        <Button aria-expanded={menu} onClick={() => setMenu(!menu)} className="max-sm:px-2">
+          <Mark /> Menu
+        </Button>
       ) : (
-        <span className="text-sm text-muted max-[1400px]:hidden">{membership.programme_name}</span>
+        <span className="flex items-center gap-2 font-semibold tracking-wide max-sm:sr-only">
+          <Mark /> <span className="max-lg:sr-only">Nailwright</span>
+        </span>
       )}
-      <span className="ml-auto" />
+      {onDeck && <BarSlot className={menu ? "order-last basis-full!" : ""} />}
+      <div className={folded}>
+        <nav aria-label="Stages of the work" className="flex flex-wrap gap-1">
+          <Stage to="/">Today</Stage>
+          <Stage to="/plan">Plan</Stage>
+          <Stage to="/deck">Deck</Stage>
+          {may("keep_tags") && <Stage to="/tags">Tags</Stage>}
+          {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
+          {may("read_findings") && <Stage to="/records">Records</Stage>}
+        </nav>
+        {memberships.length > 1 ? (
+          <select
+            aria-label="Programme"
+            className="min-h-8 max-w-56 bg-transparent text-sm"
+            value={membership.programme}
+            onChange={(event) => turnTo(event.target.value)}
+          >
+            {memberships.map(({ programme, programme_name }) => (
+              <option key={programme} value={programme}>
+                {programme_name}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="text-sm text-muted max-[1400px]:hidden">{membership.programme_name}</span>
+        )}
+      </div>
+      {!onDeck && <span className="ml-auto" />}
       <NewVersionReady />
       <Unsent />
-      {memberships.length === 1 && <FindTag />}
-      <span className="max-lg:hidden">
-        <ThemeChoice />
-      </span>
-      <Help />
-      <Me>
-        <div className="mb-4 flex flex-wrap items-center gap-3 border-b border-line pb-4 lg:hidden">
+      <div className={folded}>
+        {memberships.length === 1 && <FindTag />}
+        <span className="max-lg:hidden">
           <ThemeChoice />
+        </span>
+      </div>
+      <Help />
+      <div className={folded}>
+        <Me>
+          <div className="mb-4 flex flex-wrap items-center gap-3 border-b border-line pb-4 lg:hidden">
+            <ThemeChoice />
+            <Button large onClick={signOut}>
+              Sign out
+            </Button>
+          </div>
+        </Me>
+        <span className="max-lg:hidden">
           <Button large onClick={signOut}>
             Sign out
           </Button>
-        </div>
-      </Me>
-      <span className="max-lg:hidden">
-        <Button large onClick={signOut}>
-          Sign out
-        </Button>
-      </span>
+        </span>
+      </div>
     </header>
   );
 }

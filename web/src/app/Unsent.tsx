@@ -27,7 +27,7 @@ export function Unsent() {
   const refused = queued.filter((each) => each.person === person.id && each.state === "refused").length;
   return (
     <p role="status" aria-label="Sending" className="flex items-center gap-2 text-sm">
-      <Link to="/waiting" title="What waits on this device, and why" className="inline-flex min-h-[44px] items-center">
+      <Link to="/waiting" title="Entries queued on this device" className="inline-flex min-h-[44px] items-center">
         {mine === 0 ? (
           <span className="text-muted">{expired ? "Your sign-in has run out" : "All sent"}</span>
         ) : (

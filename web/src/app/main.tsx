@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -9,6 +9,8 @@ import { router } from "./router";
 import "./styles.css";
 
 const client = new QueryClient({
+  // whatever was changed on one page is asked for anew by the next one; what this page shows is said where it is changed
+  mutationCache: new MutationCache({ onSuccess: () => void client.invalidateQueries({ refetchType: "none" }) }),
   defaultOptions: {
     queries: {
       networkMode: "always", // the Deck answers from what it kept when there is no signal

@@ -1,5 +1,6 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from "@tanstack/react-router";
 import { DeckScreen, OutingsScreen } from "@/features/deck";
+import { readDeckSearch } from "@/features/deck/deck-search";
 import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
 import { readSelection } from "@/features/selection";
@@ -17,9 +18,11 @@ const outings = createRoute({ getParentRoute: () => root, path: "/deck", compone
 const deck = createRoute({
   getParentRoute: () => root,
   path: "/deck/$outing",
+  validateSearch: readDeckSearch,
   component: function Deck() {
     const { outing } = deck.useParams();
-    return <DeckScreen key={outing} outingId={outing} />;
+    const { fish } = deck.useSearch();
+    return <DeckScreen key={outing} outingId={outing} fish={fish} />;
   },
 });
 const findings = createRoute({

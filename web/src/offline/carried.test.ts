@@ -24,7 +24,7 @@ const ben = { id: "ben", name: "Ben" };
 
 beforeEach(forgetAll);
 
-it("is carried by somebody else and stays whose it was, once, however often it is brought in", async () => {
+it("is carried by somebody else and stays whose it was, once, however often it is imported", async () => {
   await enqueue(entry("a"), entry("b", { state: "refused", error: { code: "c", message: "No.", field: null } }));
   const text = await carry(await outbox.queued());
   await forgetAll(); // another device

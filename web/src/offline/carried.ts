@@ -81,10 +81,10 @@ export function readCarried(
       typeof each.row === "object",
   );
   if (!whole)
-    throw new Error("An entry in this file lacks its key, its person or what it belongs to. Nothing was brought in.");
+    throw new Error("An entry in this file lacks its key, its person or what it belongs to. Nothing was imported.");
   const elsewhere = entries.filter(({ programme }) => !programmes.includes(programme)).length;
   if (elsewhere)
-    throw new Error(`${elsewhere} of its entries belong to a programme that you are not in. Nothing was brought in.`);
+    throw new Error(`${elsewhere} of its entries belong to a programme that you are not in. Nothing was imported.`);
   return entries.map(({ seq, error, carried, ...each }) => ({
     ...each,
     state: "waiting",

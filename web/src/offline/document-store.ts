@@ -49,7 +49,7 @@ export interface Since<Document> {
 /** Where no answer came it is asked again after so many seconds; that there is no signal, the sender says. */
 const AGAIN_WITHOUT_ANSWER_S = 15;
 
-export type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason" | "heavy"> & { id?: string };
+export type NewOperation = Pick<Operation, "kind" | "row" | "shown" | "reason" | "heavy" | "desk"> & { id?: string };
 
 /** What this device has of a scope as it is opened. */
 export interface Opened<Document> {
@@ -119,7 +119,7 @@ export class DocumentStore<Document, More extends object = object> {
    * Does something: shown at once, kept on the disk, sent when possible. Resolves when the outbox has it; rejects, and takes it
    * off again, where it is a photo for which this device has no room. `by`: whoever had taken over the device.
    */
-  protected put({ id = uuidv7(), kind, row, shown, reason, heavy }: NewOperation, by?: string): Promise<void> {
+  protected put({ id = uuidv7(), kind, row, shown, reason, desk, heavy }: NewOperation, by?: string): Promise<void> {
     const operation: Operation = {
       id,
       person: this.who.id,
@@ -133,6 +133,7 @@ export class DocumentStore<Document, More extends object = object> {
       row,
       shown,
       reason,
+      ...(desk ? { desk } : {}),
       ...(heavy ? { heavy } : {}),
       state: "waiting",
     };

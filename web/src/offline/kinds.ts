@@ -1,9 +1,10 @@
 import type { Operation, OperationKind } from "./operation";
 
-/** Every kind of entry: each feature declares its own, one a file, in its folder `operations`. */
-const modules = import.meta.glob<{ default?: OperationKind<unknown> }>("../features/*/operations/*.ts", {
-  eager: true,
-});
+/** Every kind of entry: each feature declares its own, one a file, in its folder `operations`, where tests may lie too. */
+const modules = import.meta.glob<{ default?: OperationKind<unknown> }>(
+  ["../features/*/operations/*.ts", "!**/*.test.ts"],
+  { eager: true },
+);
 let kinds: Map<string, OperationKind<unknown>> | undefined;
 
 /** Got together when first asked and not before: a kind's own module may be what is being read when this one is. */

@@ -25,6 +25,8 @@ export interface Operation {
   /** How far that clock was known to be behind when it was made, s. */
   clock_offset_s?: number;
   reason?: string;
+  /** A correction of the record: also of an outing that is closed. */
+  desk?: true;
   /** As it stands in the file by which somebody brought it here; sent in its place. */
   carried?: Schemas["CarriedRequest"];
   row: Record<string, unknown>;

@@ -16,13 +16,14 @@ export type Posted = { results: Results } | { way: "no answer" | "sign in" | "ot
 
 export async function post(programme_id: string, person: string, batch: Operation[]): Promise<Posted> {
   const whole = await Promise.all(batch.map(asText));
-  const operations = whole.map(({ id, kind, device_time, clock_offset_s, reason, row, by, carried }) => ({
+  const operations = whole.map(({ id, kind, device_time, clock_offset_s, reason, desk, row, by, carried }) => ({
     id,
     kind,
     device_time,
     ...(carried ? { carried, row: {} } : { row }),
     ...(clock_offset_s === undefined ? {} : { clock_offset_s }),
     ...(reason ? { reason } : {}),
+    ...(desk ? { desk } : {}),
     ...(by ? { by } : {}),
   }));
   const began = Date.now();

@@ -21,9 +21,10 @@ export interface ScopeKind<Document = unknown> {
 }
 
 /** Each feature declares its own, in a file `scope.ts` or beside the first kind of entry that needs it. */
-const modules = import.meta.glob<{ scope?: ScopeKind }>(["../features/*/scope.ts", "../features/*/operations/*.ts"], {
-  eager: true,
-});
+const modules = import.meta.glob<{ scope?: ScopeKind }>(
+  ["../features/*/scope.ts", "../features/*/operations/*.ts", "!**/*.test.ts"],
+  { eager: true },
+);
 /** Looked up when asked and not before: a scope's own module may be what is being read when this one is. */
 export function scopeKind(kind: string): ScopeKind | undefined {
   return Object.values(modules).find(({ scope }) => scope?.kind === kind)?.scope;

@@ -53,6 +53,8 @@ export function useSetSession() {
   return async (session: Session) => {
     await rememberSignIn(session);
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION[0] });
+    // an answer that is still on its way is of who was here before
+    await client.cancelQueries({ queryKey: SESSION });
     client.setQueryData(SESSION, session);
     // asked once more beside it: that compares the clocks before the first entry
     if (session.person) void client.invalidateQueries({ queryKey: SESSION });
@@ -83,6 +85,7 @@ export function useOtherTabs(onChange: () => void) {
       const before = client.getQueryData<Session>(SESSION);
       if (!session || session.person?.id === before?.person?.id) return;
       client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION[0] });
+      await client.cancelQueries({ queryKey: SESSION });
       client.setQueryData(SESSION, session);
       onChange();
     };

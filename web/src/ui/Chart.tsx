@@ -81,7 +81,7 @@ export function Chart({ label, height, option, data, attach }: Props) {
     <div className="relative">
       <div ref={frame} role="img" aria-label={label} style={{ height }} className="w-full" />
       <p className="flex items-center gap-3 text-sm text-muted">
-        Take home:
+        Download:
         {(["svg", "png", "csv"] as const).map((kind) => (
           <button
             key={kind}

@@ -1,4 +1,5 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { answer, api, type Schemas } from "@/api/client";
 import { whole } from "@/ui/words/format";
 import { Button } from "./Button";
@@ -8,8 +9,19 @@ export type Job = Schemas["Job"];
 
 export const isGoing = (job: Job | null | undefined) => job?.state === "waiting" || job?.state === "running";
 
+/** As work ends, everything that is shown may have changed by it. */
+function useNewsOf(going: boolean) {
+  const client = useQueryClient();
+  const before = useRef(going);
+  useEffect(() => {
+    if (before.current && !going) void client.invalidateQueries();
+    before.current = going;
+  }, [client, going]);
+}
+
 /** How far long work is, with a stop; how it ended where it did not end well. Without ``of`` nobody counts how far it is. */
 export function JobProgress({ job, of, onStop }: { job: Job; of?: string; onStop: () => void }) {
+  useNewsOf(isGoing(job));
   const stop = useMutation({
     mutationFn: () => answer(api.POST("/api/v1/jobs/{job_id}/stop", { params: { path: { job_id: job.id } } })),
     onSuccess: onStop,

@@ -10,8 +10,8 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike, NDArray
-from scipy import stats
 
 from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
@@ -51,7 +51,7 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
     spread = float((residual**2).sum()) / (c.size - 2)
     se_q = math.sqrt(spread / ss)
     se = math.sqrt(spread / q**2 * (1 / c.size + (value - mean_k) ** 2 / ss))
-    t = float(stats.t.ppf(0.5 + level / 2, c.size - 2))
+    t = float(scipy.stats.t.ppf(0.5 + level / 2, c.size - 2))
     name = "t, leslie with ricker's midpoint" if ricker else "t, leslie"
     return DepletionEstimate(
         Estimate(value, se, max(value - t * se, float(c.sum())), value + t * se, level, name, int(c.size)),
@@ -89,7 +89,7 @@ def delury(catches: ArrayLike, efforts: ArrayLike, level: float = 0.95) -> Deple
     # log N = height - slope mean - log(-slope)
     se_log = math.sqrt(spread * (1 / c.size + (1 / q - mean) ** 2 / ss))
     se_q = math.sqrt(spread / ss)
-    t = float(stats.t.ppf(0.5 + level / 2, c.size - 2))
+    t = float(scipy.stats.t.ppf(0.5 + level / 2, c.size - 2))
     name, n = "t on the log scale, delury", int(c.size)
     low, high = value * math.exp(-t * se_log), value * math.exp(min(t * se_log, 700))
     return DepletionEstimate(
@@ -122,7 +122,7 @@ def _no_fall() -> CoreError:
 
 
 def _assumptions(along: NDArray[np.float64], residual: NDArray[np.float64]) -> tuple[Assumption, ...]:
-    bent = abs(float(stats.spearmanr(along, np.abs(residual))[0])) > 0.6
+    bent = abs(float(scipy.stats.spearmanr(along, np.abs(residual))[0])) > 0.6
     return (
         Assumption(
             "Nothing but the catch changes the number of fish", "not checked", "No births, deaths or moves meanwhile."

@@ -13,8 +13,9 @@ from functools import lru_cache
 from typing import Any
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike, NDArray
-from scipy import special, stats
+from scipy import special
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
@@ -137,8 +138,8 @@ def _ends_of_one(m: float, c: float, recaptured: Floats, level: float) -> Floats
     if r.size:
         tail = (1 - level) / 2 * (1 - 1e-9)  # a chance that is just that is not rarer
         alive = m + c - r  # so many different fish were in hand
-        low = first_not(lambda n: stats.hypergeom.cdf(r, n, m, c) < tail, alive)
-        beyond = first_not(lambda n: (stats.hypergeom.sf(r - 1, n, m, c) >= tail) & (r > 0), alive)
+        low = first_not(lambda n: scipy.stats.hypergeom.cdf(r, n, m, c) < tail, alive)
+        beyond = first_not(lambda n: (scipy.stats.hypergeom.sf(r - 1, n, m, c) >= tail) & (r > 0), alive)
         high = np.where(r > 0, np.maximum(beyond - 1, low), np.inf)
         known.update(zip(r.tolist(), zip(low.tolist(), high.tolist(), strict=True), strict=True))
     return np.array([known[each] for each in recaptured]).T

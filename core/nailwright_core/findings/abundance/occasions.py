@@ -10,8 +10,9 @@ import math
 from collections.abc import Callable
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike
-from scipy import optimize, special, stats
+from scipy import optimize, special
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
@@ -166,7 +167,7 @@ def _mixing(c: Floats, r: Floats, m: Floats, n: float) -> tuple[float, float, in
     df = int(used.sum()) - 1
     off = (r[used] - expected) ** 2
     chi2 = float((off / expected).sum() + np.divide(off, plain, out=np.zeros_like(off), where=plain > 0).sum())
-    return chi2, float(stats.chi2.sf(chi2, df)) if df > 0 else math.nan, df
+    return chi2, float(scipy.stats.chi2.sf(chi2, df)) if df > 0 else math.nan, df
 
 
 def _occasion_assumptions(c: Floats, r: Floats, m: Floats, n: Estimate) -> tuple[Assumption, ...]:

@@ -15,8 +15,9 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike, NDArray
-from scipy import optimize, special, stats
+from scipy import optimize, special
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
@@ -235,7 +236,7 @@ def _constant_chance(counts: Floats, n: float, p: float) -> Assumption:
     if df < 1:
         return Assumption(name, "not checked", "It takes three passes to see.")
     chi2, chance = _misfit(counts, n, p), math.nan
-    chance = float(stats.chi2.sf(chi2, df))
+    chance = float(scipy.stats.chi2.sf(chi2, df))
     told = f"Chi-square {chi2:.1f} on {df}, p = {chance:.2g}."
     if chance < 0.05:
         verdict: Verdict = "fails" if chance < 0.01 else "doubtful"
@@ -264,4 +265,4 @@ def _power(n: float, p: float, k: int) -> float:
         _likeliest(np.array([math.ceil(total)]), np.array([x * math.ceil(total) / total]), k, prior=False)[0]
     )
     off = _misfit(expected, fitted, total / (k * fitted - x))
-    return float(stats.ncx2.sf(stats.chi2.ppf(0.95, k - 2), k - 2, off))
+    return float(scipy.stats.ncx2.sf(scipy.stats.chi2.ppf(0.95, k - 2), k - 2, off))

@@ -11,7 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
+import scipy  # its stats take a second to load: they are read where one is first used
 
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
@@ -61,7 +61,7 @@ def _pooling(strata: Mapping[str, tuple[int, int, int]]) -> Assumption:
     table = np.array([(again, caught - again) for _, caught, again in strata.values()])
     if len(table) < 2 or not table.sum(axis=0).all():
         return Assumption(name, "not checked", "It takes two strata, and fish with and without marks.")
-    p = float(stats.chi2_contingency(table, correction=False).pvalue)
+    p = float(scipy.stats.chi2_contingency(table, correction=False).pvalue)
     verdict: Verdict = "not refuted" if p > _SMALL_P else "fails"
     told = (
         "one estimate for all would be as right"

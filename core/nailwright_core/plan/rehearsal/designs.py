@@ -143,6 +143,11 @@ Design = MarksDesign | RemovalDesign | TrendDesign
 def vary(design: Design, choice: str, values: Sequence[float]) -> list[Design]:
     """The design with one choice set to each value.
 
+    Args:
+        design: all other choices.
+        choice: name of a field of the design.
+        values: what that field is set to.
+
     Raises:
         CoreError: ``choice_unknown``.
     """
@@ -155,7 +160,14 @@ def vary(design: Design, choice: str, values: Sequence[float]) -> list[Design]:
 
 
 def between(name: str, value: float, low: float, high: float) -> None:
-    """Raises CoreError ``design_out_of_range`` where a value lies outside."""
+    """Raises CoreError ``design_out_of_range`` where a value lies outside.
+
+    Args:
+        name: of the field, as a message calls it.
+        value: what was chosen.
+        low: least that is allowed.
+        high: most that is allowed.
+    """
     if not low <= value <= high:
         raise CoreError(
             "design_out_of_range",

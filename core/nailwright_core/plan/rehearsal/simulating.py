@@ -30,7 +30,11 @@ class Answers:
 
 
 def simulate_block(block: Block) -> Answers:
-    """One block of replicates of a design."""
+    """One block of replicates of a design.
+
+    Args:
+        block: a design, replicates and the seed.
+    """
     rng = np.random.default_rng(block.seed)
     design = block.design
     if isinstance(design, MarksDesign):

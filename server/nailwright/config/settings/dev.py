@@ -9,4 +9,4 @@ SECRET_KEY = os.environ.get("NAILWRIGHT_SECRET_KEY", "for the demo on loopback o
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 DEBUG = False
 DEMO = True
-INSTALLED_APPS = [*INSTALLED_APPS, "demo"]  # for its command, load_demo
+INSTALLED_APPS = [*INSTALLED_APPS, "demo.apps.DemoConfig"]  # for its command, load_demo

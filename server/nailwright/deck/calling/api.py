@@ -18,14 +18,12 @@ from nailwright.deck import serializers
 from nailwright.deck.calling.corrections import correct_capture
 from nailwright.deck.calling.others import name_others, others_of
 from nailwright.deck.calling.removal import put_back, take_out
+from nailwright.deck.handling.events import event_kinds, events_of_fish
 from nailwright.deck.handling.hands import hands_of
 from nailwright.deck.handling.releases import set_release
-from nailwright.deck.models import Capture
-from nailwright.deck.queries import (
-    capture_history,
-    fitted_line,
-    with_marks,
-)
+from nailwright.deck.models import Capture, Photo
+from nailwright.deck.own_lines import fitted_line
+from nailwright.deck.queries import capture_history, photo_shown, with_marks
 from nailwright.programmes.models import Receipt
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, programme_for, require
@@ -58,7 +56,7 @@ class OthersView(APIView):
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "correct_record")
         values = given(serializers.NameOthersSerializer, request)
-        act = act_of(request, f"called as other; {values['name']}"[:200])
+        act = act_of(request, f"called as other; {values['name']}"[:200], desk=True)
         return Response(serializers.NamedSerializer(name_others(act, programme, **values)).data)
 
 
@@ -77,13 +75,15 @@ class CaptureView(APIView):
     def post(self, request: Request, capture_id: UUID) -> Response:
         capture = _capture(capture_id)
         row = given(serializers.CorrectionSerializer, request)
-        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
+        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"), desk=True)
+        if "caught_at" in row:
+            row["caught_at"] = row["caught_at"].isoformat()  # as an entry has it
         left: dict[str, Any] = {name: row[name] for name in ("fate", "strength") if name in row}
 
         def correct() -> None:
-            correct_capture(act, capture.programme, capture.pk, row, True)
+            correct_capture(act, capture.programme, capture.pk, row)
             if left:
-                set_release(act.part("left"), capture.programme, {"captures": [str(capture.pk)], **left}, desk=True)
+                set_release(act.part("left"), capture.programme, {"captures": [str(capture.pk)], **left})
 
         _desk(act, capture, "desk.correct", row, correct)
         return Response(self._in_place(request, capture_id))
@@ -103,6 +103,9 @@ class CaptureView(APIView):
         shown = places.show(site.pk, capture.species)
         if not shown:
             capture.run = None  # type: ignore[assignment] # only as it is told here
+        events = events_of_fish(capture) if shown else []
+        kinds = {each["kind"] for each in events}
+        photos = Photo.present.filter(capture=capture).select_related("capture__run").order_by("device_time", "id")
         return serializers.CaptureInPlaceSerializer(
             {
                 "capture": capture,
@@ -117,6 +120,9 @@ class CaptureView(APIView):
                 "in_name_of": next((each.in_name_of.name for each in claimed if each.in_name_of), ""),
                 "measured_by": hands.measured,
                 "tagged_by": hands.tagged,
+                "events": events,
+                "event_kinds": [each for each in event_kinds(outing) if each["code"] in kinds],
+                "photos": [each for each in photos if photo_shown(each, places)],
             }
         ).data
 
@@ -131,16 +137,16 @@ class CaptureDeletedView(APIView):
         capture = _capture(capture_id)
         row = given(serializers.DeletedSerializer, request)
         told = serializers.DeletedSerializer(row).data
-        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"))
+        act = Act(row.pop("id"), person_of(request), timezone.now(), row.pop("reason"), desk=True)
         if bool(capture.deleted_at) != row["deleted"]:
             _desk(act, capture, "desk.mark", row, lambda: self._mark(act, capture, row))
         return Response(told)
 
     def _mark(self, act: Act, capture: Capture, row: dict[str, Any]) -> None:
         if row["deleted"]:
-            take_out(act, capture.programme, capture.pk, row, True)
+            take_out(act, capture.programme, capture.pk, row)
         else:
-            put_back(act, capture.programme, capture.pk, True)
+            put_back(act, capture.programme, capture.pk)
 
 
 class CaptureHistoryView(APIView):

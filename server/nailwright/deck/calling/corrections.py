@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from nailwright.common.fields import one_of, read_word
+from nailwright.common.fields import one_of, read_id, read_time, read_word
 from nailwright.deck.calling.call import (
     MAX_NOTE,
     NOT_ASKED,
@@ -31,7 +31,7 @@ from nailwright.deck.queries import board_of
 from nailwright.deck.rows import locked_capture
 from nailwright.programmes.models import Programme
 from nailwright.programmes.record.audit import Act, apply_change, changed_since
-from nailwright.tags.actions import living_placements
+from nailwright.tags.actions import living_placements, unknown_fish
 from nailwright.tags.models import Scan
 from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
 from nailwright_core.common.errors import CoreError
@@ -48,29 +48,27 @@ GROUPS = (
 _DOUBTED = ("species", "length_mm", "mass_g")
 
 
-def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any], desk: bool) -> bool:
+def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
     """Correct a fish.
 
     Args:
         row: any fields of a call, each as text with its unit beside it; what is not in it stays as it is. A text that is
-            the stored one in the stored unit is no change. From the desk also ``run`` (a key: which it was caught in, maybe of another
+            the stored one in the stored unit is no change. At the desk also ``run`` (a key: which it was caught in, maybe of another
             outing) and ``caught_at``.
-        desk: also after the outing was closed.
 
     Raises:
         CoreError: as ``read_call`` and ``read_scans``; ``outing_closed``, ``mark_not_of_fish``, ``mark_of_other_fish``,
             ``run_unknown``.
     """
     capture = locked_capture(programme, capture_id)
-    if not desk:
-        capture.run.outing.must_be_open()
+    capture.run.outing.must_be_open(act)
     board = board_of(capture.run.outing)
     values = _corrected(capture, row, board)
     also: tuple[dict[str, Any], dict[str, Any]] = ({}, {})
     if row.get("scanned"):
-        scanned, also = _scanned_anew(act, programme, capture, row)
+        scanned, also = _scanned_anew(act, programme, capture, row, values.get("species", capture.species))
         values |= scanned
-    if desk:
+    if act.desk:
         values |= _moved(programme, row)
     before = capture.run_id
     changed = apply_change(act, programme, capture, values, GROUPS, also)
@@ -85,12 +83,12 @@ def correct_capture(act: Act, programme: Programme, capture_id: UUID, row: Mappi
 def _moved(programme: Programme, row: Mapping[str, Any]) -> dict[str, Any]:
     values: dict[str, Any] = {}
     if row.get("run"):
-        run = Run.present.filter(pk=row["run"], outing__programme=programme).first()
+        run = Run.present.filter(pk=read_id(row, "run"), outing__programme=programme).first()
         if run is None:
             raise CoreError("run_unknown", "There is no such run in this programme. Choose one of its outings.", "run")
         values["run_id"] = run.pk
     if row.get("caught_at"):
-        values["device_time"] = row["caught_at"]
+        values["device_time"] = read_time(row, "caught_at")
     return values
 
 
@@ -145,7 +143,7 @@ def _differs(row: Mapping[str, Any], what: str, text: str, unit: str) -> bool:
 
 
 def _scanned_anew(
-    act: Act, programme: Programme, capture: Capture, row: Mapping[str, Any]
+    act: Act, programme: Programme, capture: Capture, row: Mapping[str, Any], species: str
 ) -> tuple[dict[str, Any], tuple[dict[str, Any], dict[str, Any]]]:
     """What the reader says now replaces what it said before, and the scans' rows follow: values of the fish, and the numbers of
     before and of now, where they differ."""
@@ -158,7 +156,8 @@ def _scanned_anew(
         disagree = False
     else:
         result, fish, disagree = whose(numbers, known)
-        if capture.fish_id and fish is None and not disagree:
+        ours = placed_here or capture.scanned == Capture.Scanned.KNOWN
+        if capture.fish_id and ours and fish is None and not disagree:
             raise CoreError(
                 "mark_not_of_fish",
                 f"This fish is known by a mark, and nobody here carries {numbers[0].kind} {numbers[0].number}. Scan it "
@@ -171,6 +170,8 @@ def _scanned_anew(
                 "This fish was given a tag here, and the number that was read belongs to another. Scan it again.",
                 "scan",
             )
+        if result == Scan.Result.FOREIGN:
+            (fish,) = unknown_fish(programme, [(numbers, species)])
         values = {"scanned": result, "fish_id": fish}
     if {"scanned", "scans"} & changed_since(capture, act.device_time):
         return values, ({}, {})  # a later scan stands; apply_change keeps this one in the history
@@ -178,7 +179,7 @@ def _scanned_anew(
     if disagree != was_in_doubt:
         others = [each for each in capture.questions if each["code"] != MARKS_DISAGREE]
         values["questions"] = [*others, {"code": MARKS_DISAGREE, "answer": NOT_ASKED}] if disagree else others
-    were = _read_anew(act, programme, capture, numbers, known)
+    were = _read_anew(act, programme, capture, numbers, known, values["fish_id"])
     are = [f"{each.kind} {each.number}" for each in numbers]
     if set(were) == set(are):
         return values, ({}, {})
@@ -186,10 +187,16 @@ def _scanned_anew(
 
 
 def _read_anew(
-    act: Act, programme: Programme, capture: Capture, numbers: Sequence[Read], known: Mapping[tuple[str, str], UUID]
+    act: Act,
+    programme: Programme,
+    capture: Capture,
+    numbers: Sequence[Read],
+    known: Mapping[tuple[str, str], UUID],
+    fish: UUID | None,
 ) -> list[str]:
-    """Make the scans of a fish those of ``numbers``; the numbers that they were. Of a number that was read before, who read it
-    first, and when, stays; also where it was corrected to another and back."""
+    """Make the scans of a fish those of ``numbers`` (``fish`` carries those that nobody here placed); the numbers that they were.
+
+    Of a number that was read before, who read it first, and when, stays; also where it was corrected to another and back."""
     rows = {
         (each.kind, each.number): each for each in Scan.objects.filter(source_id=capture.pk).order_by("device_time")
     }
@@ -198,9 +205,9 @@ def _read_anew(
     for key in set(present) ^ set(wanted):
         if row := rows.get(key):
             row.deleted_at = None if key in wanted else act.device_time
-            row.fish_id, row.result = known.get(key), Scan.Result.KNOWN if key in known else Scan.Result.FOREIGN
+            row.fish_id, row.result = known.get(key, fish), Scan.Result.KNOWN if key in known else Scan.Result.FOREIGN
             row.save(update_fields=["deleted_at", "fish", "result"] if key in wanted else ["deleted_at"])
     new = [each for key, each in wanted.items() if key not in rows]
     now = {"recorder": act.person, "device_time": act.device_time, "server_time": timezone.now()}
-    Scan.objects.bulk_create(scan_rows(programme, new, known, source_id=capture.pk, **now))
+    Scan.objects.bulk_create(scan_rows(programme, new, known, fish, source_id=capture.pk, **now))
     return [f"{kind} {number}" for kind, number in present]

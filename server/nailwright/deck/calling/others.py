@@ -45,7 +45,7 @@ def name_others(act: Act, programme: Programme, name: str, code: str) -> dict[st
     for key in keys:
         try:
             with transaction.atomic():
-                correct_capture(act.part(key), programme, key, {"species": code}, desk=True)
+                correct_capture(act.part(key), programme, key, {"species": code})
         except CoreError as refused:
             left.append(refused.message)
     return {"named": len(keys) - len(left), "left": left}

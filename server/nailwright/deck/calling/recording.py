@@ -21,6 +21,7 @@ from nailwright.programmes.record.audit import Act
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.record.receiving import key_taken
 from nailwright.programmes.species.known import species_of
+from nailwright.tags.actions import unknown_fish
 from nailwright.tags.models import Scan
 from nailwright.tags.scans import Read, fish_by_number, read_scans, scan_rows, whose
 from nailwright_core.common.errors import CoreError
@@ -60,7 +61,7 @@ def record_captures(programme: Programme, calls: Calls, new: bool = False) -> li
                 outcomes.append(key_taken("fish") if foreign else False)
                 continue
             try:
-                run = _run_for(row, runs)
+                run = _run_for(act, row, runs)
                 if run.outing_id not in boards:
                     boards[run.outing_id] = board_of(run.outing)
                 values = read_call(row, boards[run.outing_id])
@@ -106,14 +107,19 @@ def _recognise(
     """Give each scanned capture the fish that carries its numbers, where one does; and the scans' own rows."""
     known = fish_by_number(programme, {(each.kind, each.number) for reads in read.values() for each in reads})
     scans: list[Scan] = []
+    said = {key: whose(reads, known) for key, reads in read.items()}
+    unknown = [key for key, (result, _, _) in said.items() if result == Scan.Result.FOREIGN]
+    met = unknown_fish(programme, [(read[key], fresh[key]["species"]) for key in unknown])
+    of_others = dict(zip(unknown, met, strict=True))
     for key, reads in read.items():
         cells = fresh[key]
-        cells["scanned"], cells["fish_id"], disagree = whose(reads, known)
+        cells["scanned"], fish, disagree = said[key]
+        cells["fish_id"] = of_others.get(key, fish)
         if disagree:
             cells["questions"] = [*cells["questions"], {"code": MARKS_DISAGREE, "answer": "not asked"}]
         scans.extend(
             scan_rows(
-                programme, reads, known, source_id=key, recorder_id=cells["recorder_id"],
+                programme, reads, known, cells["fish_id"], source_id=key, recorder_id=cells["recorder_id"],
                 device_time=cells["device_time"], server_time=cells["server_time"],
             )
         )  # fmt: skip
@@ -127,12 +133,12 @@ def _runs_by_key(programme: Programme, calls: Calls) -> dict[str, Run]:
     return {str(run.pk): run for run in found}
 
 
-def _run_for(row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
+def _run_for(act: Act, row: Mapping[str, Any], runs: Mapping[str, Run]) -> Run:
     run = runs.get(str(row.get("run")).lower())
     if run is None:
         read_id(row, "run")  # what is no key never arrives
         raise NotYet("run_unknown", "The run this fish was caught in has not arrived yet.", "run")
-    run.outing.must_be_open()
+    run.outing.must_be_open(act)
     return run
 
 

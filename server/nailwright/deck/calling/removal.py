@@ -21,16 +21,18 @@ from nailwright.tags.actions import (
     living_placements,
     read_since,
     renew_placements,
+    unknown_fish,
     withdraw,
 )
 from nailwright.tags.models import Placement, Scan, Tag
+from nailwright.tags.scans import Read
 from nailwright_core.common.errors import CoreError
 
 #: The fish carries the tag, only this call is wrong; or it was never marked, and the later readings are of some other fish.
 MEANT = ("fish_keeps_mark", "never_marked")
 
 
-def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any], desk: bool) -> bool:
+def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str, Any]) -> bool:
     """Mark a fish as taken out; ``put_back`` undoes it.
 
     Args:
@@ -40,8 +42,7 @@ def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str,
         CoreError: ``outing_closed``; ``mark_known_later`` where ``meant`` is needed and was not said.
     """
     capture = locked_capture(programme, capture_id)
-    if not desk:
-        capture.run.outing.must_be_open()
+    capture.run.outing.must_be_open(act)
     if capture.deleted_at:
         return False
     if "deleted_at" in changed_since(capture, act.device_time):
@@ -68,15 +69,14 @@ def take_out(act: Act, programme: Programme, capture_id: UUID, row: Mapping[str,
     return changed
 
 
-def put_back(act: Act, programme: Programme, capture_id: UUID, desk: bool) -> bool:
+def put_back(act: Act, programme: Programme, capture_id: UUID) -> bool:
     """Restore a fish that was taken out, and all that went with it: the tags it was given, and what later calls knew by them.
 
     Raises:
         CoreError: ``outing_closed``; ``tag_in_fish`` where a tag has meanwhile gone into another fish.
     """
     capture = locked_capture(programme, capture_id)
-    if not desk:
-        capture.run.outing.must_be_open()
+    capture.run.outing.must_be_open(act)
     if capture.deleted_at is None:
         return False
     touched = {capture.pk}
@@ -113,16 +113,20 @@ def _undone(act: Act, programme: Programme, effects: list[dict[str, Any]]) -> li
 
 
 def _unlink(act: Act, programme: Programme, placement: Placement, later: list[Scan], effects: Effects) -> set[UUID]:
-    """Later calls that knew the fish by this mark alone keep what they read, but no longer as that fish."""
+    """Later calls that knew the fish by this mark alone keep what they read, as of a fish that nobody here tagged."""
     others = Placement.present.filter(fish=placement.fish_id).exclude(living_tag=None).exclude(pk=placement.pk)
     by_others = {scan.source_id for scan in read_since(list(others.select_related("tag")))}
     keys = {scan.source_id for scan in later} - by_others
-    for capture in Capture.objects.select_for_update().filter(pk__in=keys, fish=placement.fish_id):
-        values = {"fish_id": None, "scanned": Capture.Scanned.FOREIGN}
+    unlinked = list(Capture.objects.select_for_update().filter(pk__in=keys, fish=placement.fish_id))
+    number = Read(placement.tag.kind, placement.tag.number)
+    fish = unknown_fish(programme, [([number], capture.species) for capture in unlinked])
+    of = {capture.pk: key for capture, key in zip(unlinked, fish, strict=True)}
+    for capture in unlinked:
+        values = {"fish_id": of[capture.pk], "scanned": Capture.Scanned.FOREIGN}
         effects.note(capture, **values)
         apply_change(act.part(capture.pk), programme, capture, values)
     for scan in later:
-        effects.set(scan, fish_id=None, result=Scan.Result.FOREIGN)
+        effects.set(scan, fish_id=of.get(scan.source_id), result=Scan.Result.FOREIGN)
     return keys
 
 

@@ -6,25 +6,43 @@ import json
 from collections.abc import Collection
 from typing import Any
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.common.field_shapes import choices_of, told
-from nailwright.deck.models import Event, Outing
-from nailwright_core.deck.events import EVENTS, EventField, EventKind
+from nailwright.deck.models import Capture, Event, Outing
+from nailwright.programmes.protocols import protocol_in
+from nailwright.programmes.species.known import species_of
+from nailwright_core.deck.events import EVENTS, SPECIES, EventField, EventKind
 from nailwright_core.protocol import Protocol
 
 
 def events_of(outing: Outing) -> list[dict[str, Any]]:
     """Everything said in an outing, in the order in which it happened; of fish and runs that were taken out nothing."""
     stands = (Q(capture=None) | Q(capture__deleted_at=None)) & (Q(run=None) | Q(run__deleted_at=None))
-    rows = Event.present.filter(stands, outing=outing).order_by("device_time", "id")
+    return _told(Event.present.filter(stands, outing=outing))
+
+
+def events_of_fish(capture: Capture) -> list[dict[str, Any]]:
+    """Everything said of one fish, in the order in which it happened."""
+    return _told(Event.present.filter(capture=capture))
+
+
+def _told(events: QuerySet[Event]) -> list[dict[str, Any]]:
+    rows = events.order_by("device_time", "id")
     names = ("id", "run", "capture", "kind", "said", "device_time")
     found = []
     for cells in read_rows(rows.values_list("id", "run_id", "capture_id", "kind", "said", Moment("device_time"))):
         told = dict(zip(names, cells, strict=True))
         found.append({**told, "said": json.loads(told["said"])})
     return found
+
+
+def habitats_of(outing: Outing) -> dict[str, dict[str, Any]]:
+    """Bottom and bank of each site of the water as another outing recorded them last, by the site's key."""
+    told = Event.present.filter(kind="habitat", run__site__water=outing.water_id, run__deleted_at=None)
+    rows = told.exclude(outing=outing).order_by("device_time").values_list("run__site", "said")
+    return {str(site): said for site, said in rows}
 
 
 def notes_of_fish(fish: Collection[Any]) -> dict[str, list[str]]:
@@ -44,12 +62,15 @@ def notes_of_fish(fish: Collection[Any]) -> dict[str, list[str]]:
     return found
 
 
-def event_kinds(protocol: Protocol) -> list[dict[str, Any]]:
-    """What may be said, each kind with its fields; choices of the protocol filled in."""
-    return [_kind(each, protocol) for each in EVENTS.values()]
+def event_kinds(outing: Outing) -> list[dict[str, Any]]:
+    """What may be recorded, each kind with its fields; choices of the protocol and the programme's species filled in."""
+    protocol, kinds = protocol_in(outing.protocol), species_of(outing.programme)
+    listed = outing.programme.species.order_by("code").values_list("code", flat=True)
+    species = [{"value": code, "label": kinds[code].common_name} for code in listed]
+    return [_kind(each, protocol, species) for each in EVENTS.values()]
 
 
-def _kind(kind: EventKind, protocol: Protocol) -> dict[str, Any]:
+def _kind(kind: EventKind, protocol: Protocol, species: list[dict[str, str]]) -> dict[str, Any]:
     return {
         "code": kind.code,
         "title": kind.title,
@@ -57,14 +78,15 @@ def _kind(kind: EventKind, protocol: Protocol) -> dict[str, Any]:
         "group": kind.group,
         "once": kind.once,
         "bare": kind.bare or not kind.fields,
-        "fields": [_field(each, protocol) for each in kind.fields],
+        "fields": [_field(each, protocol, species) for each in kind.fields],
     }
 
 
-def _field(field: EventField, protocol: Protocol) -> dict[str, Any]:
-    choices = (
-        [{"value": str(row["code"]), "label": str(row["word"])} for row in protocol.rows(field.section)]
-        if field.section
-        else choices_of(field.field)
-    )
+def _field(field: EventField, protocol: Protocol, species: list[dict[str, str]]) -> dict[str, Any]:
+    if field.section == SPECIES:
+        choices = species
+    elif field.section:
+        choices = [{"value": str(row["code"]), "label": str(row["word"])} for row in protocol.rows(field.section)]
+    else:
+        choices = choices_of(field.field)
     return {**told(field.field), "choices": choices, "many": field.many, "of_protocol": bool(field.section)}

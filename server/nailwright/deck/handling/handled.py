@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from datetime import timedelta
 from statistics import median
 from typing import Any
 
@@ -25,7 +26,11 @@ def handled_lines(outing: Outing) -> list[str]:
         .select_related("capture")
         .order_by("pk")
     )
-    return [line for line in (_air(fish), _depth(fish), _surgery(by_fish), _baths(events), _reflexes(fish)) if line]
+    return [
+        line
+        for line in (_air(fish), _usual(outing, fish), _depth(fish), _surgery(by_fish), _baths(events), _reflexes(fish))
+        if line
+    ]
 
 
 def _air(fish: list[Handling]) -> str:
@@ -41,6 +46,23 @@ def _air(fish: list[Handling]) -> str:
         f"Out of water at one time: median {median(each for each, _ in timed):.0f} s, longest {longest:.0f} s ({whose}), of "
         f"{len(timed)} fish that were timed."
     )
+
+
+def _usual(outing: Outing, fish: list[Handling]) -> str:
+    """Tonight's medians beside those of the programme's other outings of the last two years."""
+    since = outing.date - timedelta(days=730)
+    others = Handling.objects.filter(
+        capture__programme=outing.programme_id, capture__deleted_at=None, capture__run__outing__date__gte=since
+    ).exclude(capture__run__outing=outing)
+    parts = []
+    for name, word in (("longest_air_s", "air exposure"), ("recovery_s", "recovery")):
+        here = [value for each in fish if (value := getattr(each, name))]
+        usual = list(others.filter(**{f"{name}__gt": 0}).values_list(name, flat=True))
+        if here and usual:
+            parts.append(
+                f"{word} {median(here):.0f} s against {median(usual):.0f} s (n = {len(here)} and {len(usual)})"
+            )
+    return f"Against the usual, medians: {'; '.join(parts)}." if parts else ""
 
 
 def _depth(fish: list[Handling]) -> str:

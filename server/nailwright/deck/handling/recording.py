@@ -13,7 +13,7 @@ from nailwright.deck.encounters import HOW_IT_ENDED, renew_encounters
 from nailwright.deck.handling.releases import keys_of_captures, known_codes
 from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture, Event, Outing, Run
-from nailwright.deck.rows import open_outing_of, same_programme, there
+from nailwright.deck.rows import open_outing_of, same_programme, there, time_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.programmes.record.operations import Waits
@@ -41,9 +41,9 @@ def record_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool
         run = there(
             Run, Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first(), programme
         )
-        run.outing.must_be_open()
+        run.outing.must_be_open(act)
         return _keep(act, act.id, programme, run.outing, kind, _said(programme, run.outing, kind, row), run=run)
-    outing = open_outing_of(programme, row)
+    outing = open_outing_of(act, programme, row)
     return _keep(act, act.id, programme, outing, kind, _said(programme, outing, kind, row))
 
 
@@ -57,7 +57,7 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         CoreError: ``event_unknown``, ``outing_closed``, and as core's ``read_event``.
     """
     event = there(Event, Event.objects.select_for_update().filter(pk=read_id(row, "event")).first(), programme)
-    event.outing.must_be_open()
+    event.outing.must_be_open(act)
     if already_done(act):
         return False
     kind = kind_of(event.kind)
@@ -88,7 +88,7 @@ def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[s
         )
     )
     for each in captures:
-        each.run.outing.must_be_open()
+        each.run.outing.must_be_open(act)
     if not captures and "captures" not in row:
         there(Capture, None, programme)
     if not captures:
@@ -136,7 +136,7 @@ def _keep(
             with transaction.atomic():
                 Event.objects.create(
                     id=key, outing=outing, run=run or (capture.run if capture else None), capture=capture, kind=kind.code,
-                    said=said, recorder=act.person, device_time=act.device_time,
+                    said=said, recorder=act.person, device_time=time_of(act, capture) if capture else act.device_time,
                 )  # fmt: skip
             return True
         except IntegrityError:  # the same entry came by another way at this very moment

@@ -14,11 +14,13 @@ from nailwright.common.fields import read_word
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.handling.summary import renew_handling
 from nailwright.deck.models import Capture, Outing, Release
+from nailwright.deck.rows import time_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in, standing_protocol
 from nailwright.programmes.record.audit import Act, already_done, apply_change, note_change
 from nailwright.programmes.record.operations import Waits
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.events import SPECIES
 from nailwright_core.deck.leaving import left_as
 
 MAX_AT_ONCE = 1000
@@ -52,11 +54,11 @@ def aboard_of(outings: Iterable[Outing]) -> QuerySet[Capture]:
 
 
 def count_aboard(outing: Outing) -> int:
-    """Fish still in the live well."""
+    """Fish that are aboard still, in whichever lane."""
     return int(aboard_of([outing]).aggregate(fish=Sum("count"))["fish"] or 0)
 
 
-def set_release(act: Act, programme: Programme, row: Mapping[str, Any], desk: bool = False) -> bool | Waits:
+def set_release(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool | Waits:
     """Say of one or many captures how their fish left, or, with a fate of null, that they are still aboard.
 
     Each release's key follows from the act's and the capture's, so that doing it twice changes nothing: fish that have not
@@ -65,7 +67,6 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any], desk: bo
     Args:
         row: ``captures`` (keys), ``fate``, and if told ``strength``, ``reason``, ``taken_to``, ``word``. Without ``fate`` only
             what is told changes. ``code`` is how tablets of before said it: "alive" and "weak" are released, the word is kept.
-        desk: also after the outing was closed.
 
     Raises:
         CoreError: ``captures_unreadable``, ``release_unknown``, ``outing_closed``, and as ``Leaving.over``.
@@ -75,8 +76,8 @@ def set_release(act: Act, programme: Programme, row: Mapping[str, Any], desk: bo
         Capture.objects.select_for_update().filter(pk__in=keys, programme=programme).select_related("run__outing")
     )
     outings = {capture.run.outing for capture in captures}
-    for outing in () if desk else outings:
-        outing.must_be_open()
+    for outing in outings:
+        outing.must_be_open(act)
     leaving = read_leaving(row, known_codes(programme, outings))
     there = {each.capture_id: each for each in Release.objects.filter(capture__in=captures)}
     changed = [_set_one(act, programme, each, there.get(each.pk), leaving) for each in captures]
@@ -126,10 +127,12 @@ def read_leaving(row: Mapping[str, Any], codes: Callable[[str], Container[Any]])
 
 
 def known_codes(programme: Programme, outings: Iterable[Outing] = ()) -> Callable[[str], Container[Any]]:
-    """Codes of a section in the protocols of these outings and in the one that holds now; asked for once."""
+    """Codes of a section in the protocols of these outings and in the one that holds now, or of the programme's species; read once."""
 
     @cache
     def codes(section: str) -> set[Any]:
+        if section == SPECIES:
+            return set(programme.species.values_list("code", flat=True))
         protocols = [standing_protocol(programme), *(protocol_in(each.protocol) for each in outings)]
         return {each["code"] for protocol in protocols for each in protocol.rows(section)}
 
@@ -142,7 +145,9 @@ def _set_one(act: Act, programme: Programme, capture: Capture, before: Release |
         if leaving is None:
             return False
         values = leaving.over(None)
-        Release.objects.create(id=key, capture=capture, recorder=act.person, device_time=act.device_time, **values)
+        Release.objects.create(
+            id=key, capture=capture, recorder=act.person, device_time=time_of(act, capture), **values
+        )
         return True
     single = act.part(f"change {capture.pk}")
     if (before.pk == key and before.device_time == act.device_time) or already_done(single):
@@ -151,8 +156,8 @@ def _set_one(act: Act, programme: Programme, capture: Capture, before: Release |
     if before.device_time > act.device_time:
         note_change(single, programme, before, {}, {}, late=values)
         return True
-    # only what says anew how it left moves the time at which it did
-    whole = leaving is None or leaving.fate is not None
+    # only what says anew on deck how it left moves the time at which it did
+    whole = not act.desk and (leaving is None or leaving.fate is not None)
     return apply_change(single, programme, before, {**values, **({"device_time": act.device_time} if whole else {})})
 
 

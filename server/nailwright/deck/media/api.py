@@ -12,9 +12,7 @@ from rest_framework.request import Request
 from rest_framework.views import APIView
 
 from nailwright.deck.models import Photo
-from nailwright.deck.queries import (
-    photo_shown,
-)
+from nailwright.deck.queries import photo_shown
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import person_of, require

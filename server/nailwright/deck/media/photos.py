@@ -10,7 +10,7 @@ from django.db import transaction
 from nailwright.common.fields import one_of, read_id, read_number, read_word
 from nailwright.common.pictures import read_base64, read_picture
 from nailwright.deck.models import Capture, Photo, PhotoFile
-from nailwright.deck.rows import open_outing_of, there
+from nailwright.deck.rows import open_outing_of, there, time_of
 from nailwright.deck.tasks import tell_of_photo
 from nailwright.programmes.models import Programme
 from nailwright.programmes.record.audit import Act, already_done, apply_change
@@ -30,7 +30,7 @@ def add_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     Raises:
         CoreError: ``outing_unknown``, ``outing_closed``, ``capture_unknown``, ``position_half``, and as ``read_picture``.
     """
-    outing = open_outing_of(programme, row)
+    outing = open_outing_of(act, programme, row)
     capture = None
     if row.get("capture"):
         capture = there(
@@ -48,7 +48,7 @@ def add_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     picture = read_picture(read_base64(row.get("jpeg"), "jpeg"), "jpeg")
     photo = Photo.objects.create(
         id=act.id, outing=outing, capture=capture, shows=shows, note=note, width=picture.width, height=picture.height,
-        lat=lat, lon=lon, recorder=act.person, device_time=act.device_time,
+        lat=lat, lon=lon, recorder=act.person, device_time=time_of(act, capture) if capture else act.device_time,
     )  # fmt: skip
     PhotoFile.objects.create(photo=photo, jpeg=picture.jpeg, small=picture.small)
     if capture and species_of(programme)[capture.species].special_interest:
@@ -68,7 +68,7 @@ def edit_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         Photo.objects.select_for_update().select_related("outing").filter(pk=read_id(row, "photo")).first(),
         programme,
     )
-    photo.outing.must_be_open()
+    photo.outing.must_be_open(act)
     if already_done(act):
         return False
     values: dict[str, Any] = {}

@@ -113,7 +113,7 @@ class CaptureTally(models.Model):
 
 
 class Release(Recorded):
-    """How a fish that came aboard left again; without one it is still in the live well.
+    """How a fish that came aboard left again; without one it is still aboard.
 
     ``strength`` (1 to 4) and ``reason`` belong to one that was released, ``taken_to`` to one that was taken somewhere; what
     the codes mean stands in the outing's protocol. ``word`` is what was said where that is none of these codes.

@@ -5,23 +5,23 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
+from nailwright.common.errors import Refused
 from nailwright.common.rows import Keyed
 from nailwright.common.shaped_json import CELLS, CODES, OBJECT, SENTENCES, Shape, ShapedJSON, shape_of
 from nailwright.deck.models.gears import Gear, shape_of_gears
-from nailwright.programmes.models import Person, Programme, ProtocolVersion
+from nailwright.deck.orders import OrdersSerializer
+from nailwright.deck.outing.checklists import CODES as CHECKLIST_CODES
+from nailwright.programmes.models import Membership, Person, Programme, ProtocolVersion, Role
+from nailwright.programmes.record.audit import Act
 from nailwright.waters.models import Water, Zone
 from nailwright_core.common.errors import CoreError
 
 
 def _shape_of_orders() -> Shape:
-    from nailwright.deck.serializers import OrdersSerializer
-
     return {"anyOf": [{"type": "object", "maxProperties": 0}, shape_of(OrdersSerializer())]}
 
 
 def _shape_of_checklists() -> Shape:
-    from nailwright.deck.outing.checklists import CODES as CHECKLIST_CODES
-
     return {**CODES, "items": {"enum": list(CHECKLIST_CODES)}}
 
 
@@ -50,6 +50,9 @@ class Outing(Keyed):
     protocol = models.ForeignKey(
         ProtocolVersion, models.PROTECT, null=True, related_name="outings", help_text="Under which it was made"
     )
+    opened_by = models.ForeignKey(
+        Person, models.PROTECT, null=True, related_name="+", help_text="Nobody knows, of outings of before"
+    )
     server_time = models.DateTimeField(default=timezone.now)
 
     class Meta:
@@ -64,13 +67,28 @@ class Outing(Keyed):
         """Every gear that it uses, the first one first."""
         return list(dict.fromkeys((self.gear, *self.more_gears)))
 
-    def must_be_open(self) -> None:
-        """Raises CoreError ``outing_closed`` where it is not."""
-        if self.state != self.State.OPEN:
+    def must_be_open(self, act: Act) -> None:
+        """Something is to be recorded on it.
+
+        Raises:
+            CoreError: ``outing_closed`` where it is not open, unless the act is one of the desk. Refused: as ``must_be_theirs``.
+        """
+        self.must_be_theirs(act.person)
+        if self.state != self.State.OPEN and not act.desk:
             raise CoreError(
                 "outing_closed",
                 f"{self.name} of {self.date} is closed. A lead or biologist can open it again; this stays here until then.",
                 "outing",
+            )
+
+    def must_be_theirs(self, person: Person) -> None:
+        """Raises Refused ``role_may_not`` for a volunteer who did not open it."""
+        if self.opened_by_id == person.pk:
+            return
+        if Membership.present.filter(programme=self.programme_id, person=person, role=Role.VOLUNTEER).exists():
+            raise Refused(
+                "role_may_not",
+                f"{self.name} is another's outing: a volunteer records on their own. Open an outing, then call the fish there.",
             )
 
 

@@ -10,8 +10,8 @@ from nailwright.programmes.record.operations import Kind, Row
 
 
 def delete_capture(act: Act, programme: Programme, row: Row) -> bool:
-    """Take the row's ``capture`` out while its outing is open."""
-    return take_out(act, programme, read_id(row, "capture"), row, desk=False)
+    """Take the row's ``capture`` out."""
+    return take_out(act, programme, read_id(row, "capture"), row)
 
 
 KIND = Kind("capture.delete", "work_deck", delete_capture)

@@ -10,8 +10,8 @@ from nailwright.programmes.record.operations import Kind, Row
 
 
 def edit_capture(act: Act, programme: Programme, row: Row) -> bool:
-    """Correct the row's ``capture`` while its outing is open."""
-    return correct_capture(act, programme, read_id(row, "capture"), row, desk=False)
+    """Correct the row's ``capture``."""
+    return correct_capture(act, programme, read_id(row, "capture"), row)
 
 
 KIND = Kind("capture.edit", "work_deck", edit_capture)

@@ -11,7 +11,7 @@ from nailwright.programmes.record.operations import Kind, Row
 
 def restore_capture(act: Act, programme: Programme, row: Row) -> bool:
     """Put the row's ``capture`` back while its outing is open."""
-    return put_back(act, programme, read_id(row, "capture"), desk=False)
+    return put_back(act, programme, read_id(row, "capture"))
 
 
 KIND = Kind("capture.restore", "work_deck", restore_capture)

@@ -4,25 +4,22 @@ from __future__ import annotations
 
 from typing import Any
 
-from nailwright.common.fields import read_id, read_time
+from nailwright.common.fields import read_time
 from nailwright.deck.encounters import renew_occasions
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.deck.outing.checklists import needed_for
-from nailwright.deck.rows import open_outing_of, same_programme
+from nailwright.deck.rows import open_outing_of, same_programme, site_of
 from nailwright.deck.runs.run_values import check_run_times, run_numbers
 from nailwright.programmes.models import Programme
 from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.programmes.record.operations import Kind, Row
-from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 
 
 def start_run(act: Act, programme: Programme, row: Row) -> bool:
     """Start a run of the row's ``outing`` at its ``site``."""
-    outing = open_outing_of(programme, row)
-    site = Site.objects.filter(pk=read_id(row, "site"), water=outing.water_id).first()
-    if site is None:
-        raise CoreError("site_unknown", f"No such site on {outing.water.name}.", "site")
+    outing = open_outing_of(act, programme, row)
+    site = site_of(outing, row)
     gear: Any = row.get("gear") or outing.gear
     if gear not in Gear.values:
         raise CoreError("gear_unknown", f"Expected a gear of {', '.join(Gear.values)}; got {gear!r:.60}.", "gear")

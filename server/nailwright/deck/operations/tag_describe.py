@@ -13,7 +13,7 @@ from nailwright.tags.actions import describe_placement
 def describe_tag(act: Act, programme: Programme, row: Row) -> bool:
     """Change ``body_site`` or ``quality`` of the tag of the row's ``kind`` and ``number`` in the fish of its ``capture``."""
     capture = locked_capture(programme, read_id(row, "capture"))
-    capture.run.outing.must_be_open()
+    capture.run.outing.must_be_open(act)
     return describe_placement(act, programme, capture.pk, row)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nailwright.common.fields import read_id
 from nailwright.deck.encounters import renew_encounters
-from nailwright.deck.rows import locked_capture
+from nailwright.deck.rows import locked_capture, time_of
 from nailwright.programmes.models import Programme
 from nailwright.programmes.record.audit import Act
 from nailwright.programmes.record.operations import Kind, Row
@@ -14,9 +14,9 @@ from nailwright.tags.actions import InHand, place_tag
 def place_tag_in_capture(act: Act, programme: Programme, row: Row) -> bool:
     """Place the tag of the row's ``kind`` and ``number`` in the fish of its ``capture``."""
     capture = locked_capture(programme, read_id(row, "capture"))
-    capture.run.outing.must_be_open()
+    capture.run.outing.must_be_open(act)
     hand = InHand(capture.pk, capture.species, capture.fish_id, bool(capture.scanned))
-    fish = place_tag(act, programme, hand, row)
+    fish = place_tag(act, programme, hand, row, time_of(act, capture))
     if fish is None:
         return False
     if capture.fish_id != fish:

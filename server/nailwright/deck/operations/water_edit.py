@@ -22,7 +22,7 @@ def edit_water(act: Act, programme: Programme, row: Row) -> bool:
     reading = there(
         WaterReading, WaterReading.objects.select_for_update().filter(pk=read_id(row, "reading")).first(), programme
     )
-    reading.outing.must_be_open()
+    reading.outing.must_be_open(act)
     if already_done(act):
         return False
     values: dict[str, Any] = changed_values(row)

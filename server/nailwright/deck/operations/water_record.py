@@ -14,7 +14,7 @@ from nailwright_core.common.errors import CoreError
 
 def record_water(act: Act, programme: Programme, row: Row) -> bool:
     """Keep a reading of the row's ``outing``, with its ``run`` if told."""
-    outing = open_outing_of(programme, row)
+    outing = open_outing_of(act, programme, row)
     run = Run.objects.filter(pk=read_id(row, "run"), outing=outing).first() if row.get("run") else None
     values = reading_values(row)
     if not values["more"] and all(value is None for name, value in values.items() if name != "more"):

@@ -27,11 +27,11 @@ from nailwright_core.protocol import word_for
 
 def anglers_of(outing: Outing) -> list[str]:
     """Who fished by rod, as the crew said it, in the order in which they were named."""
-    rods = _Rods(outing)
+    rods = Rods(outing)
     return list(dict.fromkeys([*(name for run in rods.runs for name in rods.names[run.pk]), *rods.whose.values()]))
 
 
-class _Rods:
+class Rods:
     """What was said of the rods of an outing.
 
     Attributes:
@@ -105,7 +105,7 @@ def card_of(outing: Outing, angler: str, places: Places) -> dict[str, Any]:
     Raises:
         CoreError: ``angler_unknown``.
     """
-    rods = _Rods(outing)
+    rods = Rods(outing)
     kinds = species_of(outing.programme)
     known = anglers_of(outing)
     name = _same(angler, known)
@@ -181,6 +181,7 @@ def _fish_row(
         "length_in": capture.length_mm / MM_PER["in"] if capture.length_mm is not None else None,
         "mass_g": capture.mass_g,
         "fight_s": round(fight[1]) if fight else None,
+        "fate": fate,
         "left": f"{words}, {word_for(protocol_in(outing.protocol), 'strengths', str(strength))}" if strength else words,
         "met_again": ", ".join(each.number for each in capture.scans if each.result == "known"),
         "tagged": ", ".join(each.tag.number for each in capture.placed),
@@ -202,12 +203,11 @@ def card_csv(card: dict[str, Any]) -> str:
     return text.getvalue()
 
 
-def card_pdf(card: dict[str, Any], paper: str, today: date) -> bytes:
-    """The card on paper, "a4" or "letter".
+def card_pdf(card: dict[str, Any], paper: str, today: date, report: bool = False) -> bytes:
+    """The card on paper, "a4" or "letter"; or the catch report that a licence asks for, to be signed.
 
     Raises:
         CoreError: ``paper_unknown``.
     """
-    return pdf_of(
-        render_to_string("deck/angler.html", {**card, "paper": page_size(paper), "font": font(), "made": today})
-    )
+    template = "deck/catch_report.html" if report else "deck/angler.html"
+    return pdf_of(render_to_string(template, {**card, "paper": page_size(paper), "font": font(), "made": today}))

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -20,9 +20,7 @@ from nailwright.deck.models import Outing
 from nailwright.deck.outing.conflicts import crossed_of, leave_as_it_stands
 from nailwright.deck.outing.outings import close_outing, go_by_protocol, open_outing, reopen_outing
 from nailwright.deck.outing.today import today_of
-from nailwright.deck.queries import (
-    outings_of,
-)
+from nailwright.deck.queries import outings_of
 from nailwright.deck.serializers.crossed import CrossedSerializer, LookedAtSerializer
 from nailwright.deck.serializers.instruments import InstrumentsSerializer
 from nailwright.gateway.tickets import gateway, make_ticket
@@ -114,19 +112,28 @@ class OutingProtocolView(APIView):
 
 
 class InstrumentsView(APIView):
-    """Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends."""
+    """Where the Deck hears the instruments; empty where no gateway is set up. The tickets are good for a day, or until the sign-in ends.
 
-    @extend_schema(operation_id="instruments", responses=InstrumentsSerializer)
+    Simulated instruments are heard by the demo and in practice alone: nothing they say belongs in a real record.
+    """
+
+    @extend_schema(
+        operation_id="instruments",
+        parameters=[OpenApiParameter("practice", bool, description="Nothing that is heard enters the record")],
+        responses=InstrumentsSerializer,
+    )
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing = get_object_or_404(Outing.objects.select_related("programme"), pk=outing_id)
         require(person_of(request), outing.programme, "work_deck")
         where = gateway()
-        query = (
-            urlencode({"ticket": make_ticket(person_of(request), request.session.session_key)}) if where.address else ""
-        )
+        apart = outing.programme.demo or request.query_params.get("practice") == "true"
+        if not where.address or (where.plays and not apart):
+            return Response(InstrumentsSerializer({"stream": "", "play": "", "simulated": where.plays}).data)
+        query = urlencode({"ticket": make_ticket(person_of(request), request.session.session_key)})
         told = {
-            "stream": f"{where.address}/stream?{query}" if where.address else "",
-            "play": f"{where.address}/play?{query}" if where.address and where.plays else "",
+            "stream": f"{where.address}/stream?{query}",
+            "play": f"{where.address}/play?{query}" if where.plays else "",
+            "simulated": where.plays,
         }
         return Response(InstrumentsSerializer(told).data)
 

@@ -39,7 +39,7 @@ def _older_protocols(programme: Programme, outings: list[Outing]) -> list[dict[s
     return [
         {
             "code": "protocol_older",
-            "text": f"{outing.name} goes by version {outing.protocol.number} of the protocol; version {standing.number} holds since.",
+            "text": f"{outing.name} uses version {outing.protocol.number} of the protocol; version {standing.number} is in force.",
             "outing": outing.pk,
             "n": 1,
         }
@@ -101,7 +101,7 @@ def _crossed(programme: Programme) -> list[dict[str, Any]]:
     if not crossed:
         return []
     n = len({each.row for each in crossed})
-    text = "that two people put right differently: the later word stands; look whether it is the right one."
+    text = "with conflicting edits by two people: the later one stands; check whether it is right."
     entries = f"{n} {'entry' if n == 1 else 'entries'}"
     return [{"code": "corrections_crossed", "text": f"{entries} {text}", "outing": crossed[0].outing, "n": n}]
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nailwright.deck.models import Gear
+from nailwright.deck.models.gears import Gear
 
 
 @dataclass(frozen=True)
@@ -83,8 +83,13 @@ CHECKLISTS = {
             "Thickness read, place",
         ),
         Checklist(
-            "lifting", 1, "Lifting",
-            ("Large fish in a sling, two to lift, belly supported.", "Batteries and generator: two to lift, backs straight, path clear."),
+            "lifting", 2, "Lifting and handling fish",
+            (
+                "Large fish in a sling, two to lift, belly supported.",
+                "Nets of soft mesh, emptied after each fish; wet hands, no towel.",
+                "Hooks are off the line or covered before a fish is turned in the hands.",
+                "Batteries and generator: two to lift, backs straight, path clear.",
+            ),
         ),
     )
 }  # fmt: skip

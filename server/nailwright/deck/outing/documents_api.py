@@ -13,11 +13,7 @@ from nailwright.common.database import one_moment
 from nailwright.deck import serializers
 from nailwright.deck.http import PlainJson, outing_for
 from nailwright.deck.outing.live import again_after, mark_of
-from nailwright.deck.queries import (
-    deck_of,
-    live_of,
-    with_shown_places,
-)
+from nailwright.deck.queries import deck_of, live_of, with_shown_places
 from nailwright.programmes.people.short_codes import crew_codes
 from nailwright.programmes.places import places_of
 from nailwright.programmes.policies import may, person_of
@@ -31,7 +27,7 @@ class DeckView(APIView):
     @extend_schema(operation_id="deck", responses=serializers.DeckSerializer)
     def get(self, request: Request, outing_id: UUID) -> Response:
         outing, person = outing_for(request, outing_id), person_of(request)
-        crew = crew_codes(outing.programme) if may(person, outing.programme, "work_deck") else []
+        crew = crew_codes(outing.programme) if may(person, outing.programme, "keep_tags") else []
         # fish come aboard while it is read: a scan without its fish, a fish without its run would be none of the outing
         with one_moment():
             deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))

@@ -22,7 +22,7 @@ from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species.known import species_of
 from nailwright.tags.models import TagIssue, TagState
-from nailwright_core.deck.gears import EFFORTS
+from nailwright_core.deck.gears import EFFORTS, FIGURES, asked_at_end
 from nailwright_core.deck.ledger import deaths_among
 from nailwright_core.deck.readings import READINGS, USUAL
 from nailwright_core.protocol import word_for
@@ -74,12 +74,23 @@ def _row(code: str, name: str, counts: dict[tuple[str, int | None], int]) -> dic
     }
 
 
+def _runs_to_complete(outing: Outing) -> list[str]:
+    """Figures that the protocol wants of each run and an ended one has not."""
+    wanted = protocol_in(outing.protocol).rows("run_figures")
+    lacking: dict[str, list[str]] = {}
+    for run in Run.present.filter(outing=outing).exclude(ended_at=None).order_by("number") if wanted else ():
+        for name in asked_at_end(wanted, run.gear, {each: getattr(run, each) for each in FIGURES}):
+            lacking.setdefault(name, []).append(str(run.number))
+    return [f"{FIGURES[name].title} is missing of run {', '.join(runs)}." for name, runs in lacking.items()]
+
+
 def open_lines(outing: Outing) -> list[str]:
     """What is not complete yet, in sentences."""
     called = Capture.present.filter(run__outing=outing, run__deleted_at=None)
     found = []
     if going := Run.present.filter(outing=outing, ended_at=None).count():
         found.append(f"{going} run has not ended." if going == 1 else f"{going} runs have not ended.")
+    found += _runs_to_complete(outing)
     if aboard := count_aboard(outing):
         found.append(f"{aboard} fish came aboard and have not left.")
     if unweighed := called.filter(length_mm__isnull=False, mass_g=None).count():

@@ -50,6 +50,7 @@ def open_outing(
         "name": name or f"{water.name}, {Gear(gear).label.lower()}",
         "checklists": list(needed_for(gear, *more_gears)),
         "protocol": standing_version(programme),
+        "opened_by": person,
         **(units or {}),
     }
     # a second touch finds what the first one made, also where it is a moment faster
@@ -68,6 +69,7 @@ def close_outing(act: Act, outing: Outing, name: str = "", note: str = "") -> Ou
     Of two who close it at the same moment the first one's signature stands.
     """
     require(act.person, outing.programme, "close_outing")
+    outing.must_be_theirs(act.person)
     with transaction.atomic():
         locked = Outing.objects.select_for_update().get(pk=outing.pk)
         if already_done(act):
@@ -112,7 +114,7 @@ def go_by_protocol(act: Act, outing: Outing) -> Outing:
     with transaction.atomic():
         locked = Outing.objects.select_for_update().get(pk=outing.pk)
         if not already_done(act):
-            locked.must_be_open()
+            locked.must_be_open(act)
             apply_change(act, locked.programme, locked, {"protocol": standing_version(locked.programme)})
             # which lanes lie in air is the protocol's word
             renew_handling(Handling.objects.filter(capture__run__outing=locked).values_list("pk", flat=True))

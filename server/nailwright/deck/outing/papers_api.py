@@ -16,6 +16,7 @@ from nailwright.deck.http import outing_for
 from nailwright.deck.outing.anglers import anglers_of, card_csv, card_of, card_pdf
 from nailwright.deck.outing.enough import enough_of
 from nailwright.deck.outing.ledger import day_pdf, ledger_of
+from nailwright.deck.outing.weigh_in import results_of
 from nailwright.deck.serializers.anglers import AnglerCardQuerySerializer, AnglersSerializer
 from nailwright.deck.serializers.enough import EnoughLineSerializer
 from nailwright.deck.serializers.ledger import LedgerSerializer, PaperSizeSerializer
@@ -44,7 +45,7 @@ class LedgerView(APIView):
 class DayView(APIView):
     """The day in plain words, as PDF."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="day_pdf",
@@ -71,13 +72,14 @@ class AnglersView(APIView):
 
     @extend_schema(operation_id="anglers", responses=AnglersSerializer)
     def get(self, request: Request, outing_id: UUID) -> Response:
-        return Response(AnglersSerializer({"names": anglers_of(outing_for(request, outing_id))}).data)
+        outing = outing_for(request, outing_id)
+        return Response(AnglersSerializer({"names": anglers_of(outing), "results": results_of(outing)}).data)
 
 
 class AnglerCardView(APIView):
     """One angler's day: PDF, or CSV with a line for each fish."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="angler_card",
@@ -93,7 +95,8 @@ class AnglerCardView(APIView):
         if values["form"] == "csv":
             response = HttpResponse(card_csv(card), content_type="text/csv; charset=utf-8")
         else:
-            page = card_pdf(card, values["paper"], timezone.now().date())
+            page = card_pdf(card, values["paper"], timezone.now().date(), values["form"] == "report")
             response = HttpResponse(page, content_type="application/pdf")
-        response["Content-Disposition"] = f'attachment; filename="angler.{values["form"]}"'
+        file = {"csv": "angler.csv", "pdf": "angler.pdf", "report": "catch-report.pdf"}[values["form"]]
+        response["Content-Disposition"] = f'attachment; filename="{file}"'
         return response

@@ -45,6 +45,7 @@ def sign_checklist(act: Act, programme: Programme, row: Mapping[str, Any]) -> bo
         outing = Outing.objects.select_for_update().filter(pk=read_id(row, "outing"), programme=programme).first()
         if outing is None:
             raise NotYet("outing_unknown", "The outing this belongs to has not arrived yet.", "outing")
+        outing.must_be_theirs(act.person)
         before = Signature.objects.filter(outing=outing, checklist=found.code).first()
         values: dict[str, Any] = {
             "signed": signed, "version": found.version, "lines": lines_of(outing, found.code), "name": name, "note": note,

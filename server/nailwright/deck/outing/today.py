@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, Q, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet
 
-from nailwright.deck.handling.releases import aboard_of
+from nailwright.deck.handling.aboard import aboard_now
 from nailwright.deck.models import Capture, Outing, Target
 from nailwright.deck.outing.attention import attention_lines, runs_in
 from nailwright.deck.queries import outings_of
@@ -22,13 +22,15 @@ def today_of(programme: Programme) -> dict[str, Any]:
     outings = list(
         outings_of(programme).filter(state=Outing.State.OPEN).prefetch_related("targets__zone", "signatures", "runs")
     )
-    aboard = _aboard(outings)
+    aboard = aboard_now(outings)
     done = _done(outings)
     return {
         "outings": [
             {
                 "outing": outing,
-                "aboard": aboard.get(outing.pk, 0),
+                "aboard": aboard[outing.pk].fish,
+                "in_well": aboard[outing.pk].in_well,
+                "to_call": aboard[outing.pk].to_call,
                 "current_on_s": sum(run.current_on_s or 0 for run in runs_in(outing)),
                 "targets": [
                     {
@@ -60,14 +62,12 @@ def steps_of(programme: Programme) -> list[dict[str, Any]]:
         {"code": "water", "done": programme.waters.exists() and sites},
         {"code": "species", "done": programme.listed_species.exists()},
         {"code": "people", "done": invited or programme.memberships.count() > 1},
+        {"code": "protocol", "done": programme.protocols.exclude(person=None).exists()},
+        {"code": "permit", "done": programme.permits.exists()},
+        {"code": "plan", "done": programme.surveys.exists()},
+        {"code": "tags", "done": programme.tags.exists()},
         {"code": "outing", "done": False},
     ]
-
-
-def _aboard(outings: list[Outing]) -> dict[UUID, int]:
-    """Fish still in the live well, by outing."""
-    counted = aboard_of(outings).values_list("run__outing").annotate(fish=Sum("count")).order_by()
-    return {outing: int(fish or 0) for outing, fish in counted}
 
 
 def _done(outings: list[Outing]) -> dict[UUID, int]:

@@ -26,7 +26,7 @@ def add_track(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         CoreError: ``run_unknown``, ``outing_closed``, ``fixes_unreadable``.
     """
     run = there(Run, Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first(), programme)
-    run.outing.must_be_open()
+    run.outing.must_be_open(act)
     fixes = _read(row.get("fixes"))
     if TrackPart.objects.filter(pk=act.id).exists():
         return False

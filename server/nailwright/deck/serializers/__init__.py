@@ -1,5 +1,6 @@
 """Shapes of the deck, a file for each of what it tells."""
 
+from nailwright.deck.orders import ElectroOrdersSerializer, GoalSerializer, OrdersSerializer, WellOrdersSerializer
 from nailwright.deck.serializers.captures import (
     AnsweredQuestionSerializer,
     CaptureInPlaceSerializer,
@@ -13,14 +14,10 @@ from nailwright.deck.serializers.captures import (
 )
 from nailwright.deck.serializers.checklists import (
     AllowanceSerializer,
-    ElectroOrdersSerializer,
-    GoalSerializer,
-    OrdersSerializer,
     OutingChecklistSerializer,
     SignatureSerializer,
     TakenOutSerializer,
     TargetSerializer,
-    WellOrdersSerializer,
 )
 from nailwright.deck.serializers.outings import (
     EffortSerializer,

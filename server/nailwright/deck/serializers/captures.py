@@ -1,11 +1,15 @@
 """Shapes of fish: as called, in their place, corrected, their history."""
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.deck.calling.call import SEX_EVIDENCE
 from nailwright.deck.calling.removal import MEANT
 from nailwright.deck.models import Capture, Release
+from nailwright.deck.serializers.events import EventKindSerializer, EventSerializer
+from nailwright.deck.serializers.photos import PhotoSerializer
 from nailwright.tags.models import Placement, TagKind
 from nailwright.tags.serializers import ScanSerializer
 from nailwright_core.common.quantities import G_PER, MM_PER
@@ -100,6 +104,13 @@ class CaptureInPlaceSerializer(serializers.Serializer):
     )
     measured_by = serializers.CharField(help_text="Who called it, by name; empty where nobody was named")
     tagged_by = serializers.CharField(help_text="Whose hands tagged it, by name; empty where nobody was named")
+    events = EventSerializer(many=True)
+    event_kinds = serializers.SerializerMethodField(help_text="Of the events that are there")
+    photos = PhotoSerializer(many=True)
+
+    @extend_schema_field(EventKindSerializer(many=True))
+    def get_event_kinds(self, told: dict[str, Any]) -> Any:
+        return told["event_kinds"]  # plain values already
 
 
 class CorrectionSerializer(serializers.Serializer):

@@ -26,7 +26,8 @@ class OutingSerializer(serializers.ModelSerializer):
     class Meta:
         model = Outing
         fields = ["id", "programme", "water", "water_name", "water_kind", "time_zone", "name", "date", "gear", "gears", "state",
-                  "length_unit", "mass_unit", "n_runs", "n_fish", "protocol"]  # fmt: skip
+                  "length_unit", "mass_unit", "n_runs", "n_fish", "protocol",
+                  "opened_by"]  # fmt: skip
         read_only_fields = fields  # an answer always holds them all
 
 

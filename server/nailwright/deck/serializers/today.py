@@ -17,7 +17,9 @@ class TargetProgressSerializer(serializers.Serializer):
 
 class OpenOutingTodaySerializer(serializers.Serializer):
     outing = OutingSerializer()
-    aboard = serializers.IntegerField()
+    aboard = serializers.IntegerField(help_text="Fish that were called and have not left")
+    in_well = serializers.IntegerField(help_text="Of them in the live well")
+    to_call = serializers.IntegerField(help_text="Netted, and not called yet")
     current_on_s = serializers.FloatField()
     targets = TargetProgressSerializer(many=True)
 
@@ -30,7 +32,7 @@ class WaitingSerializer(serializers.Serializer):
 
 
 class StepSerializer(serializers.Serializer):
-    code = serializers.ChoiceField(["water", "species", "people", "outing"])
+    code = serializers.ChoiceField(["water", "species", "people", "protocol", "permit", "plan", "tags", "outing"])
     done = serializers.BooleanField()
 
 

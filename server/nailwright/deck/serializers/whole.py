@@ -6,13 +6,14 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from nailwright.common.field_shapes import FieldSerializer
+from nailwright.deck.orders import OrdersSerializer
 from nailwright.deck.serializers.captures import CaptureSerializer
 from nailwright.deck.serializers.checklists import (
     AllowanceSerializer,
-    OrdersSerializer,
     OutingChecklistSerializer,
     TargetSerializer,
 )
+from nailwright.deck.serializers.events import EventKindSerializer, EventSerializer
 from nailwright.deck.serializers.outings import (
     HandoverSerializer,
     OutingSerializer,
@@ -24,22 +25,6 @@ from nailwright.programmes.serializers.protocol import RowsField
 from nailwright.tags.serializers import DeckMarksSerializer
 from nailwright.waters.serializers import SiteSerializer
 from nailwright_core.common.species import SWIM_BLADDERS
-
-
-@extend_schema_field(
-    {
-        "oneOf": [
-            {"type": "string"},
-            {"type": "number"},
-            {"type": "array", "items": {"type": "string"}},
-        ]
-    }
-)
-class SaidField(serializers.Field):
-    """A text, a figure, or several codes; core says what it may be."""
-
-    def to_representation(self, value: Any) -> Any:
-        return value
 
 
 class CategorySerializer(serializers.Serializer):
@@ -76,12 +61,19 @@ class LengthGroupSerializer(serializers.Serializer):
     apart = serializers.BooleanField(help_text="It can be told from its neighbours")
 
 
+class DeckConversionSerializer(serializers.Serializer):
+    from_type = serializers.CharField()
+    intercept_mm = serializers.FloatField()
+    slope = serializers.FloatField()
+
+
 class DeckSpeciesSerializer(serializers.Serializer):
     code = serializers.CharField()
     name = serializers.CharField()
     scientific_name = serializers.CharField()
     words = serializers.ListField(child=serializers.CharField(), help_text="Further words by which it is called")
     length_type = serializers.CharField()
+    conversions = DeckConversionSerializer(many=True, help_text="From other types of length to its own")
     legal_mm = serializers.ListField(child=serializers.FloatField(allow_null=True), min_length=2, max_length=2)
     legal_bag = serializers.IntegerField(allow_null=True)
     smallest_to_tag_mm = serializers.FloatField(allow_null=True)
@@ -95,6 +87,7 @@ class DeckSpeciesSerializer(serializers.Serializer):
     mass_table = MassTableSerializer()
     last_visit_mm = serializers.ListField(child=serializers.FloatField())
     last_visit_groups = LengthGroupSerializer(many=True, help_text="Groups among those lengths, the shortest first")
+    longest_mm = serializers.FloatField(allow_null=True, help_text="Measured in this water so far")
 
 
 class UnitTableSerializer(serializers.Serializer):
@@ -124,32 +117,6 @@ class SkySerializer(serializers.Serializer):
 
 class ReadingSerializer(FieldSerializer):
     asked = serializers.ChoiceField([("", "not asked"), ("outing", "each outing"), ("run", "each run")])
-
-
-class EventFieldSerializer(FieldSerializer):
-    many = serializers.BooleanField(  # type: ignore[assignment]
-        help_text="Several of the choices, as a list"
-    )
-    of_protocol = serializers.BooleanField(help_text="The protocol names its choices")
-
-
-class EventKindSerializer(serializers.Serializer):
-    code = serializers.CharField()
-    title = serializers.CharField()
-    about = serializers.ChoiceField(["fish", "bath", "run", "outing"])
-    group = serializers.CharField()
-    once = serializers.BooleanField(help_text="A later one of the same fish or run takes the place of the one before")
-    bare = serializers.BooleanField(help_text="It says something with no field said")
-    fields = EventFieldSerializer(many=True)  # type: ignore[assignment]
-
-
-class EventSerializer(serializers.Serializer):
-    id = serializers.UUIDField()
-    run = serializers.UUIDField(allow_null=True)
-    capture = serializers.UUIDField(allow_null=True)
-    kind = serializers.CharField()
-    said = serializers.DictField(child=SaidField())
-    device_time = serializers.DateTimeField()
 
 
 class QuotaSerializer(serializers.Serializer):
@@ -214,6 +181,10 @@ class DeckSerializer(serializers.Serializer):
     quotas = QuotaSerializer(many=True, help_text="Tags by zone and length")
     surgery = SurgerySerializer(help_text="Steps of implanting a tag")
     event_kinds = serializers.SerializerMethodField(help_text="What may be said")
+    habitats = serializers.DictField(
+        child=serializers.DictField(),
+        help_text="Bottom and bank of sites as another outing recorded them last, by site",
+    )
 
     @extend_schema_field(ReadingSerializer(many=True))
     def get_readings(self, deck: dict[str, Any]) -> Any:

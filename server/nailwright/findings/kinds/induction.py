@@ -7,10 +7,11 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 import numpy as np
+from django.db.models import Count
 from rest_framework import serializers
 
 from nailwright.deck.handling.inductions import inductions_in
-from nailwright.deck.models import Capture
+from nailwright.deck.models import Capture, Event
 from nailwright.findings.formatting import estimate_row
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.request_query import SelectionSerializer
@@ -139,6 +140,13 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
     }
 
 
+def most_bathed(programme: Programme) -> str:
+    """The species of which most losses of equilibrium were recorded; empty where there is none."""
+    seen = Event.present.filter(kind="stage", capture__programme=programme, capture__deleted_at=None)
+    most = seen.order_by().values("capture__species").annotate(n=Count("pk")).order_by("-n").first()
+    return most["capture__species"] if most else ""
+
+
 KIND = FindingKind(
     name="induction",
     query=InductionQuerySerializer,
@@ -148,4 +156,5 @@ KIND = FindingKind(
     shown=InductionFindingSerializer,
     seconds=lambda found: 0.0,
     subject=HANDLING,
+    first_species=most_bathed,
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rest_framework import serializers
 
+from nailwright.plan.electrofishing.actions import R100_OHM
 from nailwright.plan.models import Unit
 
 
@@ -16,7 +17,7 @@ class ElectroUnitSerializer(serializers.ModelSerializer):
             name: {"min_value": low, "max_value": high}
             for name, low, high in (
                 ("max_volts", 1, 2000), ("max_amps", 0.01, 500), ("max_watts", 1, 100_000), ("max_hz", 1, 1000),
-                ("max_duty", 0.001, 1), ("r100_ohm", 0.1, 100_000),
+                ("max_duty", 0.001, 1), ("r100_ohm", *R100_OHM),
             )
         }  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from nailwright.deck.queries import own_lines
+from nailwright.deck.own_lines import own_lines
 from nailwright.plan.models import Survey
 from nailwright.programmes.species.known import species_of
 from nailwright.tags.models import TagState

@@ -30,7 +30,7 @@ def make_outing(act: Act, survey: Survey, outing_id: UUID, day: date) -> Outing:
         CoreError: ``too_few_people``, for which no reason is good enough; ``plan_incomplete`` where permits, certificates or a season
             stand against it and no reason was given.
     """
-    require(act.person, survey.programme, "open_outing")
+    require(act.person, survey.programme, "open_planned")
     if goes_alone(survey):
         raise CoreError("too_few_people", ALONE, "crew")
     against = missing_for(survey, day)

@@ -26,7 +26,7 @@ class SurveyOutingView(APIView):
 
     @extend_schema(operation_id="make_outing", request=serializers.MakeOutingSerializer, responses=SurveySerializer)
     def post(self, request: Request, survey_id: UUID) -> Response:
-        survey = survey_for(request, survey_id, "open_outing")
+        survey = survey_for(request, survey_id, "open_planned")
         values = given(serializers.MakeOutingSerializer, request)
         make_outing(act_of(request, values["override"]), survey, values["id"], values["date"])
         return Response(show_survey(survey))
@@ -35,7 +35,7 @@ class SurveyOutingView(APIView):
 class SurveySheetView(APIView):
     """The field sheet, printed."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(
         operation_id="survey_sheet",

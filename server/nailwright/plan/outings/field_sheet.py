@@ -19,12 +19,13 @@ from nailwright.plan.models import Survey
 from nailwright.plan.outings.sheet_drawings import map_of, strip_of
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import targets_of
-from nailwright.plan.readiness import checklists_for, is_electric
+from nailwright.plan.readiness import checklists_for, is_electric, kit_for
+from nailwright.plan.surveys.days import visits_of
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species.known import species_of
 from nailwright.waters.reaches import reach_of
 from nailwright_core.common.errors import CoreError
-from nailwright_core.plan.wording import limits_lines, precision_line
+from nailwright_core.plan.wording import limits_lines, precision_line, stations_line
 
 
 def sheet_of(survey: Survey, paper: str) -> bytes:
@@ -61,9 +62,12 @@ def sheet_html(survey: Survey, paper: str) -> str:
             "targets": [{**each, "name": table[each["species"]].common_name} for each in targets_of(survey)],
             "checklists": [CHECKLISTS[code] for code in checklists_for(survey)],
             "own_lines": decided.rows("checklist_lines"),
-            "kit": decided.rows("kit"),
+            "kit": kit_for(survey),
             "precision": precision_line(decided),
             "crew": parts.crew,
+            "stations": stations_line(parts.stations) if parts.stations else "",
+            "partners": parts.partners,
+            "visits": [each for each in visits_of(survey) if each.reason],
             "emergency": parts.emergency,
             "effort_min": survey.effort_s / 60,
             "rows": range(15),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
@@ -30,6 +31,7 @@ from nailwright_core.plan.wording import (
     keep_clear_line,
     limits_lines,
     precision_line,
+    stations_line,
 )
 
 #: Waters between which the tablet finds today's: fine enough that the nearest is the answer (steps of 5 %).
@@ -46,17 +48,21 @@ def give_orders(survey: Survey, outing: Outing) -> None:
     lines = [precision_line(decided)]
     limits, well_l = parts.limits.limits(), parts.limits.well_l
     lines += limits_lines(limits)
-    electro = None
+    electro = feeding = None
     if is_electric(survey):
         try:
             electro = _electro_orders(survey, parts.electro)
         except CoreError as refused:
             lines.append(f"No settings from the plan: {refused.message}")
     if {Gear.ANGLING, Gear.ICE} & set(survey.gears):
+        feeding = asdict(parts.angling.feeding())
         lines += angling_lines(parts.angling)
-        lines.append(deep_line(WAYS[str(decided.one("deep_water")["ways"])]))
+        deep = decided.one("deep_water")
+        lines.append(deep_line(WAYS[str(deep["ways"])], deep["aboard"] == "yes"))
     if parts.bath.agent:
         lines.append(_bath_line(parts.bath))
+    if parts.stations:
+        lines.append(stations_line(parts.stations))
     closed = survey.water.zones.exclude(kind="zone")
     lines += [keep_clear_line(zone.name, *zone.ends_m) for zone in closed]
     if is_electric(survey):
@@ -74,9 +80,11 @@ def give_orders(survey: Survey, outing: Outing) -> None:
         },
         "mark_from_mm": parts.tags.fish_mm if parts.tags.kind else None,
         "pull_m": parts.deep.pull_m,
+        "feeding": feeding,
         "enough": {"psd_half": parts.precision.psd_half, "cv": parts.precision.cv},
         "tags": _tag_orders(survey, outing, parts.tags) if parts.tags.kind else None,
         "bath": _bath_orders(parts.bath) if parts.bath.agent else None,
+        "stations": [asdict(each) for each in parts.stations],
     }
     outing.orders = OrdersSerializer(orders).data
     outing.checklists = list(checklists_for(survey))
@@ -99,17 +107,25 @@ def _bath_line(bath: Bath) -> str:
 
 def _tag_orders(survey: Survey, outing: Outing, tags: Tags) -> dict[str, Any]:
     drawn = draw_shares(tags.n, tags.double, tags.high_reward, tags.seed)
+    species = species_to_tag(survey)
     others = Capture.present.filter(
-        marked(), run__outing__in=survey.outings.exclude(pk=outing.pk), run__deleted_at=None
+        marked(), species__in=species, run__outing__in=survey.outings.exclude(pk=outing.pk), run__deleted_at=None
     )
     return {
         "kind": tags.kind,
+        "species": species,
         "mass_g": tags.mass_g,
         "burden": tags.burden,
         "before": others.count(),
         "double": [place + 1 for place, each in enumerate(drawn) if each.double],
         "high_reward": [place + 1 for place, each in enumerate(drawn) if each.high_reward],
     }
+
+
+def species_to_tag(survey: Survey) -> list[str]:
+    """Species that the plan tags: those of its targets of marked fish, and where it has none, those it samples."""
+    targets = parts_of(survey.parts).targets
+    return list(dict.fromkeys(each.species for each in targets if each.what == "marked")) or list(survey.species)
 
 
 def _bath_orders(bath: Bath) -> dict[str, Any] | None:
@@ -123,6 +139,7 @@ def _bath_orders(bath: Bath) -> dict[str, Any] | None:
         "litres": litres,
         "target_mg_l": bath.target_mg_l,
         "cap_ml": bath.cap_ml,
+        "trial_fish": bath.trial_fish,
     }
 
 
@@ -146,6 +163,7 @@ def _electro_orders(survey: Survey, electro: Electro) -> dict[str, Any]:
             }
             for row in rows
         ],
+        "unit": {"id": unit.pk, "name": unit.name, "r100_ohm": unit.r100_ohm},
         "today_us_cm": today,
         "ambient_shares": [round(ambient_conductivity(1000, celsius) / 1000, 4) for celsius in range(_WARMEST_C + 1)],
         "pulse_hz": electro.pulse_hz,

@@ -132,10 +132,15 @@ def _span(seconds: float) -> str:
 def run_rehearsal(job_id: str, rehearsal_id: str) -> None:
     """Simulate, and keep what came of it."""
     row = Rehearsing.objects.get(pk=rehearsal_id)
-    do_job(job_id, lambda progress: _rehearse(row, progress))
+    do_job(job_id, lambda progress: rehearse_row(row, progress))
 
 
-def _rehearse(row: Rehearsing, progress: Progress) -> None:
+def rehearse_row(row: Rehearsing, progress: Progress) -> None:
+    """Simulate what a row asks, and keep the answer in it.
+
+    Raises:
+        CoreError: ``takes_long`` where it would and nobody has confirmed it; as ``designs_of``.
+    """
     designs = designs_of(row.kind, row.design, row.choice, row.values)
     blocks = n_blocks(len(designs), row.replicates)
     found: list[Rehearsal] = []

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 
 from nailwright.plan.models import Season
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.policies import require
 from nailwright.waters.models import Water
-from nailwright_core.common.errors import CoreError
+from nailwright_core.common.year_days import check_year_day
 
 
 def add_season(person: Person, programme: Programme, water: Water | None, values: dict[str, Any]) -> Season:
@@ -20,10 +19,5 @@ def add_season(person: Person, programme: Programme, water: Water | None, values
     """
     require(person, programme, "plan")
     for name in ("first_day", "last_day"):
-        try:
-            date.fromisoformat(f"2024-{values[name]}")
-        except ValueError as error:
-            raise CoreError(
-                "day_impossible", f"Expected a day of the year as MM-DD; got '{values[name]}'.", name
-            ) from error
+        check_year_day(values[name], name)
     return Season.objects.create(programme=programme, water=water, **values)

@@ -60,7 +60,8 @@ def plan_again(person: Person, survey: Survey, first: date) -> Survey:
             programme=survey.programme, water=survey.water, person=person, name=f"{survey.name[:113]}, {first.year}",
             first=first, last=first + (survey.last - survey.first),
             **{name: getattr(survey, name) for name in
-               ("question", "species", "gear", "more_gears", "visits", "effort_s", "revisit_years", "parts")},
+               ("question", "species", "gear", "more_gears", "visits", "effort_s", "revisit_years")},
+            parts={**survey.parts, "shifts": []},  # the weather of this survey is not the next one's
         )  # fmt: skip
         PlannedSite.objects.bulk_create(
             PlannedSite(

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from django.db.models import Q
 
 from nailwright.plan.models import Season, Survey
+from nailwright.plan.parts import parts_of
+from nailwright_core.common.year_days import within_year
+from nailwright_core.plan.visit_days import VisitDay, visit_days
 
 #: So many revisits are shown ahead.
 _REVISITS = 3
@@ -25,10 +28,7 @@ class Days:
 
 def days_of(survey: Survey) -> list[Days]:
     """Everything of a survey's calendar in order, as the screen shows it and the iCalendar holds it."""
-    found = [
-        Days(day, day, "visit", f"Visit {number} of {survey.visits}")
-        for number, day in enumerate(visit_days(survey), 1)
-    ]
+    found = [Days(each.day, each.day, "visit", _visit_words(each, survey)) for each in visits_of(survey)]
     for season in seasons_of(survey):
         found.append(
             Days(*next_season(season, survey.first), season.kind, f"{season.get_kind_display()}: {season.name}")
@@ -40,12 +40,17 @@ def days_of(survey: Survey) -> list[Days]:
     return sorted(found, key=lambda each: each.first)
 
 
-def visit_days(survey: Survey) -> list[date]:
-    """Days of the visits, evenly over the survey's period."""
-    span = (survey.last - survey.first).days
-    if survey.visits == 1:
-        return [survey.first]
-    return [survey.first + timedelta(days=round(span * place / (survey.visits - 1))) for place in range(survey.visits)]
+def _visit_words(visit: VisitDay, survey: Survey) -> str:
+    words = f"Visit {visit.number} of {survey.visits}"
+    if not visit.reason:
+        return words
+    beyond = ", after the planned period" if visit.day > survey.last else ""
+    return f"{words} (planned for {visit.planned:%d %b}{beyond}: {visit.reason})"
+
+
+def visits_of(survey: Survey) -> list[VisitDay]:
+    """The visits of a survey on their days, shifted as the plan says."""
+    return visit_days(survey.first, survey.last, survey.visits, parts_of(survey.parts).shifts)
 
 
 def seasons_of(survey: Survey) -> list[Season]:
@@ -55,10 +60,7 @@ def seasons_of(survey: Survey) -> list[Season]:
 
 def in_season(season: Season, day: date) -> bool:
     """Whether a day of the year lies in a season, which may run over the new year."""
-    at = f"{day:%m-%d}"
-    if season.first_day <= season.last_day:
-        return season.first_day <= at <= season.last_day
-    return at >= season.first_day or at <= season.last_day
+    return within_year(f"{day:%m-%d}", season.first_day, season.last_day)
 
 
 def season_dates(season: Season, year: int) -> tuple[date, date]:

@@ -141,6 +141,7 @@ class PilotSerializer(serializers.Serializer):
 class KitRowSerializer(serializers.Serializer):
     item = serializers.CharField()
     n = serializers.IntegerField(allow_null=True)
+    when = serializers.CharField(allow_null=True, help_text="Always, or surgery, tags, bath, angling")
 
 
 class SurveySerializer(SurveyLineSerializer):

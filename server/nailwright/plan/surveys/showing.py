@@ -10,11 +10,10 @@ from nailwright.deck.outing.signatures import unsigned_of
 from nailwright.plan.models import Survey
 from nailwright.plan.parts import parts_of
 from nailwright.plan.progress import progress_of
-from nailwright.plan.readiness import checklists_asked, missing_for
+from nailwright.plan.readiness import checklists_asked, kit_for, missing_for
 from nailwright.plan.surveys.days import days_of
 from nailwright.plan.surveys.pilots import pilot_of
 from nailwright.plan.surveys.serializers import SurveySerializer
-from nailwright.programmes.protocols import standing_protocol
 from nailwright.waters.reaches import reach_of
 
 
@@ -46,7 +45,7 @@ def show_survey(survey: Survey) -> dict[str, Any]:
             "against": missing_for(survey, survey.first),
             "checklists": [CHECKLISTS[code] for code in asked],
             "more_checklists": [each for code, each in CHECKLISTS.items() if code not in asked],
-            "kit": standing_protocol(survey.programme).rows("kit"),
+            "kit": kit_for(survey),
             "progress": progress,
             "pilot": pilot_of(survey),
         }

@@ -131,7 +131,7 @@ class ShortCodeView(APIView):
 class OwnDataView(APIView):
     """Everything that is stored about whoever asks, as a file."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(operation_id="own_data", responses={(200, "application/json"): OpenApiTypes.OBJECT})
     def get(self, request: Request) -> HttpResponse:

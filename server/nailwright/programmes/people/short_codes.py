@@ -9,7 +9,7 @@ from itertools import pairwise
 from typing import Any
 
 from nailwright.programmes.models import Membership, Person, Programme, ShortCode
-from nailwright.programmes.policies import PERMISSIONS
+from nailwright.programmes.policies import WORKING
 from nailwright_core.common.errors import CoreError
 
 #: Enough to slow down guessing on a lost tablet, and little enough for the tablet itself (PBKDF2, RFC 8018, with SHA-256).
@@ -41,7 +41,7 @@ def set_short_code(person: Person, code: str) -> None:
 
 def crew_codes(programme: Programme) -> list[dict[str, Any]]:
     """Who can take over a tablet of the programme, with what the tablet needs to know them by."""
-    working = Membership.present.filter(programme=programme, role__in=PERMISSIONS["work_deck"][0])
+    working = Membership.present.filter(programme=programme, role__in=WORKING)
     rows = working.exclude(person__short_code=None).select_related("person__short_code").order_by("person__name")
     return [
         {

@@ -10,5 +10,5 @@ from nailwright.programmes.policies import person_of
 from nailwright.programmes.record.audit import Act
 
 
-def act_of(request: Request, reason: str = "") -> Act:
-    return Act(new_id(), person_of(request), timezone.now(), reason)
+def act_of(request: Request, reason: str = "", desk: bool = False) -> Act:
+    return Act(new_id(), person_of(request), timezone.now(), reason, desk=desk)

@@ -20,13 +20,15 @@ _ENCODER = DjangoJSONEncoder()
 
 @dataclass(frozen=True)
 class Act:
-    """Who does something, when by their device's clock put right, and the key of the doing."""
+    """Who does something, when by their device's clock put right, and the key of the doing. ``desk``: a correction of the record, also
+    of an outing that is closed; whoever made the act has checked that this person may, and that a reason is given."""
 
     id: UUID
     person: Person
     device_time: datetime
     reason: str = ""
     clock_offset_s: float = 0.0
+    desk: bool = False
 
     def put_right(self, moment: datetime) -> datetime:
         """Another time that the same device told, with its clock's error added; never in the future, where there is one."""

@@ -117,7 +117,9 @@ def read_entry(
             if caller is None:
                 raise CoreError("caller_unknown", "Whoever called this was never a member of the programme.", "by")
         who = caller.person if caller else person
-        act = Act(read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s)
+        act = Act(
+            read_id(operation, "id"), who, put_right(moment, offset_s), reason, offset_s, operation.get("desk") is True
+        )
         _check_time(act.device_time)
         of_another = claimed and not (claim and claim.signed) and claimed.person_id != person.pk
         return Entry(

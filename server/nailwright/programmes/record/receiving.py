@@ -20,7 +20,7 @@ from nailwright.common.database_retries import settled
 from nailwright.common.errors import Refused
 from nailwright.programmes.models import Membership, Person, Programme, Receipt
 from nailwright.programmes.policies import PERMISSIONS, require
-from nailwright.programmes.record.audit import Act
+from nailwright.programmes.record.audit import Act, must_say_why
 from nailwright.programmes.record.entries import (
     Entry,
     Held,
@@ -34,6 +34,8 @@ from nailwright.programmes.record.entries import (
 from nailwright.programmes.record.operations import NotYet, Outcome, Waits
 from nailwright_core.common.errors import CoreError
 
+#: What an entry of the desk needs besides what its kind does.
+CORRECT = "correct_record"
 log = logging.getLogger(__name__)
 
 MAX_OPERATIONS = 1000
@@ -51,7 +53,7 @@ def receive(person: Person, programme: Programme, operations: Any, device_now: A
         operations: each with ``id``, ``kind``, ``device_time``, ``row``, if given ``reason``, ``by`` (key of the person who
             had taken over the tablet: the entry is theirs), ``carried`` (the entry as it stands in a file, ``carrying``) and
             ``clock_offset_s``, what the device knew that its clock is
-            behind when the entry was made.
+            behind when the entry was made, ``desk`` for a correction of the record that needs no open outing but a reason.
         device_now: what the device's clock says as it sends, for entries that know no offset.
 
     Returns:
@@ -196,8 +198,10 @@ class _Desk:
             receipt = Receipt(**self._receipt_of(before)) if before else receipts.get(entry.act.id)
             if _known(self._person, entry.kind.name, entry.digest, receipt):
                 return False
-        except CoreError as taken:
-            return taken
+            if entry.act.desk:
+                must_say_why(entry.act, "digits swapped on the sheet")
+        except CoreError as refused:
+            return refused
         if may_not := self._may_not(entry):
             return may_not
         # an entry that names one other waits for it; one that names many does what it can
@@ -207,16 +211,19 @@ class _Desk:
 
     def _may_not(self, entry: Entry) -> Refused | None:
         """Why neither may: whoever sends it needs the permission, and whoever called it."""
-        if entry.kind.permission not in self._may:
-            try:
-                require(self._person, self._programme, entry.kind.permission)
-                self._may[entry.kind.permission] = None
-            except Refused as refused:
-                self._may[entry.kind.permission] = refused
-        role = entry.caller_role
-        if role is not None and role not in PERMISSIONS[entry.kind.permission][0]:
-            return Refused("role_may_not", f"{entry.act.person.name} may not {PERMISSIONS[entry.kind.permission][1]}.")
-        return self._may[entry.kind.permission]
+        for needed in (entry.kind.permission, *((CORRECT,) if entry.act.desk else ())):
+            if needed not in self._may:
+                try:
+                    require(self._person, self._programme, needed)
+                    self._may[needed] = None
+                except Refused as refused:
+                    self._may[needed] = refused
+            role = entry.caller_role
+            if role is not None and role not in PERMISSIONS[needed][0]:
+                return Refused("role_may_not", f"{entry.act.person.name} may not {PERMISSIONS[needed][1]}.")
+            if may_not := self._may[needed]:
+                return may_not
+        return None
 
     def _do(self, entry: Entry) -> Answer:
         def do() -> Outcome:

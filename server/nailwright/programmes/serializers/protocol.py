@@ -9,6 +9,7 @@ from nailwright.common.field_shapes import FieldSerializer
 from nailwright.programmes.models import ProtocolVersion
 from nailwright.programmes.protocols import protocol_in
 from nailwright_core.protocol import GROUPS
+from nailwright_core.protocol.suggested import suggested_rows
 
 
 @extend_schema_field({"oneOf": [{"type": "string"}, {"type": "number"}], "nullable": True})
@@ -39,6 +40,14 @@ class SectionSerializer(serializers.Serializer):
     fixed = serializers.BooleanField()
     most = serializers.IntegerField()
     columns = FieldSerializer(many=True)
+    once = serializers.ListField(child=serializers.CharField(), help_text="Columns that together name a row")
+    suggested = serializers.SerializerMethodField(
+        help_text="Rows to take into it by one touch; none of them holds before"
+    )
+
+    @extend_schema_field(serializers.ListField(child=serializers.DictField(child=CellField(allow_null=True))))
+    def get_suggested(self, section: Any) -> list[Any]:
+        return [dict(row) for row in suggested_rows(section.code)]
 
     def get_group(self, section: Any) -> str:
         return next(group for group, sections in GROUPS.items() if section in sections)

@@ -132,6 +132,9 @@ class OperationSerializer(serializers.Serializer):
         required=False, help_text="How far the device knew its clock to be behind when it made the entry, s"
     )
     reason = serializers.CharField(required=False)
+    desk = serializers.BooleanField(
+        required=False, help_text="A correction of the record: also of a closed outing, and with a reason"
+    )
     by = serializers.UUIDField(required=False, help_text="Who had taken over the tablet: the entry is theirs")
     carried = CarriedSerializer(required=False)
     row = serializers.DictField()

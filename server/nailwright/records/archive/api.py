@@ -34,7 +34,7 @@ class BroughtSerializer(serializers.Serializer):
 class ArchiveView(APIView):
     """A programme whole, as a Data Package: a CSV for each table, with the keys between them."""
 
-    heavy = True
+    takes_long = True
 
     @extend_schema(operation_id="programme_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
@@ -47,7 +47,7 @@ class ArchiveView(APIView):
 class BringProgrammeView(APIView):
     """A programme comes in from an archive of elsewhere, with its keys; the second time nothing is doubled."""
 
-    heavy = True
+    takes_long = True
     parser_classes = [Form]
 
     @extend_schema(operation_id="bring_programme", request=ArchiveFileSerializer, responses={201: BroughtSerializer})

@@ -23,7 +23,7 @@ from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.handling.summary import rebuild_handling
 from nailwright.deck.models import Event
 from nailwright.findings.long_selections import as_address
-from nailwright.findings.models import KeptFinding, LongSelection
+from nailwright.findings.models import LongSelection, SavedFinding
 from nailwright.findings.registry import finding_kinds
 from nailwright.findings.request_query import AnySpeciesSerializer, read_query
 from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion, Role
@@ -79,7 +79,7 @@ def _may_bring(person: Person) -> None:
     if person.username.startswith(DEMO_PREFIX):
         raise Refused("demo_person", "The demo's people are made up. Sign out and make an account of your own first.")
     if not Membership.present.filter(person=person, role=Role.LEAD).exists():
-        raise Refused("role_may_not", "A programme is brought in by somebody who leads one here. Ask your lead.")
+        raise Refused("role_may_not", "A programme is imported by somebody who leads one here. Ask your lead.")
 
 
 def _description(package: zipfile.ZipFile) -> dict[str, Any]:
@@ -89,7 +89,7 @@ def _description(package: zipfile.ZipFile) -> dict[str, Any]:
         raise _wrong("datapackage.json is no JSON. Take the archive home anew.") from error
     if not isinstance(told, dict) or "archive_format" not in told:
         raise _wrong(
-            "This is no archive of a programme. One is made in Settings, Programme; files of fish are brought in in Records."
+            "This is no archive of a programme. One is made in Settings, Programme; files of fish are imported in Records."
         )
     if told["archive_format"] not in range(1, FORMAT + 1):
         raise _wrong(
@@ -185,7 +185,7 @@ class _Bringing:
             if table.model is Event:
                 # codes are the programme's own, maybe of an earlier protocol; the form is core's
                 read_event(kind_of(row["kind"]), row["said"], lambda section: _Any())
-            if table.model is KeptFinding:
+            if table.model is SavedFinding:
                 _check_kept(row)
             if table.model is LongSelection:
                 read_query(AnySpeciesSerializer, as_address(row["query"])).selection()

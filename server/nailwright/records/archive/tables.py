@@ -35,6 +35,7 @@ LEFT_OUT = {
     "tags.Occasion": "can be made again from the runs",
     "deck.VisitGroups": "can be computed again from the captures",
     "findings.FindingAnswer": "can be computed again from the rows",
+    "records.Mapping": "how files are read, which is no part of the record",
     "records.Import": "the files as they were sent; what they brought is in the captures",
 }
 _NAMES = {
@@ -44,7 +45,7 @@ _NAMES = {
     "tags.Fish": "fish",
     "tags.TagBatch": "tag_batches",
     "tags.TagIssue": "tag_issues",
-    "findings.KeptFinding": "kept_findings",
+    "findings.SavedFinding": "saved_findings",
     "findings.LongSelection": "selections",
     "deck.PhotoFile": "photo_files",
     "deck.TrackPart": "track_parts",

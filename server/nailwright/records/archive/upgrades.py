@@ -67,7 +67,7 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {
     "permits": ("id", "programme_id", "kind", "name", "holder", "number", "gears", "first", "last"),
     "allowances": ("id", "permit_id", "species", "what", "most", "first", "last", "deleted_at"),
-    "changes": ("id",), "zones": ("id",), "sites": ("id",), "targets": ("id",), "planned_sites": ("id",), "kept_findings": ("id",),
+    "changes": ("id",), "zones": ("id",), "sites": ("id",), "targets": ("id",), "planned_sites": ("id",), "saved_findings": ("id",),
     "selections": ("id",),
 }  # fmt: skip
 
@@ -134,9 +134,15 @@ def _zones(tables: Tables) -> None:
         point(each, "zone", waters["surveys"].get(each.get("survey_id", ""), ""))
 
 
+_COLUMNS_OF_FINDINGS = {"rows_mark": "fingerprint", "keeper_id": "saved_by_id", "kept_at": "saved_at"}
+
+
 def _queries(tables: Tables) -> None:
-    """What selections call a zone was called a reach."""
-    for name in ("kept_findings", "selections"):
+    """What selections call a zone was called a reach; saved findings had another name, and so had three of their columns."""
+    tables["saved_findings"] = [
+        {_COLUMNS_OF_FINDINGS.get(name, name): cell for name, cell in each.items()} for each in tables["kept_findings"]
+    ]
+    for name in ("saved_findings", "selections"):
         for each in tables[name]:
             each["query"] = _with_json(each.get("query", ""), partial(_renamed, old="reach", new="zone"))
 

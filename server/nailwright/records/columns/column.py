@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import re
+import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
@@ -97,9 +98,15 @@ class WordColumn(Column):
         return choice(text, self.known, self.what, self.key, answers)
 
 
+def _without_accents(text: str) -> str:
+    """Letters as they stand without accents and slashes: "Länge", "espèce", "innsjø"."""
+    plain = unicodedata.normalize("NFKD", text.translate({0xDF: "ss", 0xF8: "o", 0xD8: "O", 0xE6: "ae", 0xC6: "Ae"}))
+    return "".join(sign for sign in plain if not unicodedata.combining(sign))
+
+
 def split_unit(header: str) -> tuple[str, str | None]:
     """A column's name in small plain words, and the unit that stands in it: "TL (in)" is ("tl", "in")."""
-    name = re.sub(r"([a-z])([A-Z])", r"\1 \2", header).lower()
+    name = re.sub(r"([a-z])([A-Z])", r"\1 \2", _without_accents(header)).lower()
     tokens = [token for token in re.split(r"[^a-z0-9\"']+", name) if token]
     unit = None
     if len(tokens) > 1 and tokens[-1] in {**LENGTH_SPELLINGS, **MASS_SPELLINGS}:

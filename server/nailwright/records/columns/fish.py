@@ -17,7 +17,23 @@ from nailwright_core.common.species_values import LENGTH_TYPES
 
 
 class SpeciesCode(WordColumn):
-    key, title, words = "species", "Species", ("species", "species code", "spp", "sp", "fish species", "taxon")
+    key, title, words = (
+        "species",
+        "Species",
+        (
+            "species",
+            "species code",
+            "spp",
+            "sp",
+            "fish species",
+            "taxon",
+            "art",
+            "fischart",
+            "espece",
+            "especie",
+            "laji",
+        ),
+    )
     term = "species_code"
     path = "species"
     description = "Species, short code"
@@ -44,7 +60,23 @@ class SpeciesName(Column):
 
 
 class Count(Column):
-    key, title, words = "count", "Number of fish", ("count", "number", "number caught", "n", "count fish", "catch")
+    key, title, words = (
+        "count",
+        "Number of fish",
+        (
+            "count",
+            "number",
+            "number caught",
+            "n",
+            "count fish",
+            "catch",
+            "anzahl",
+            "nombre",
+            "antall",
+            "antal",
+            "numero",
+        ),
+    )
     term = "count_fish"
     path = "count"
     type = "integer"
@@ -79,7 +111,26 @@ class LengthCell(_Quantity):
     type = "number"
     description = "Length (mm)"
     heading = "Length (mm)"
-    words = ("length", "tl", "fl", "sl", "total length", "fork length", "standard length", "len", "lgth")
+    words = (
+        "length",
+        "tl",
+        "fl",
+        "sl",
+        "total length",
+        "fork length",
+        "standard length",
+        "len",
+        "lgth",
+        "lange",
+        "gesamtlange",
+        "longueur",
+        "longueur totale",
+        "lengde",
+        "langd",
+        "longitud",
+        "talla",
+        "pituus",
+    )
 
 
 class MassCell(_Quantity):
@@ -90,7 +141,21 @@ class MassCell(_Quantity):
     type = "number"
     description = "Mass (g)"
     heading = "Mass (g)"
-    words = ("mass", "weight", "wt", "wgt", "wet weight", "body mass")
+    words = (
+        "mass",
+        "weight",
+        "wt",
+        "wgt",
+        "wet weight",
+        "body mass",
+        "gewicht",
+        "masse",
+        "poids",
+        "vekt",
+        "vikt",
+        "peso",
+        "paino",
+    )
 
 
 class LengthType(WordColumn):
@@ -164,7 +229,7 @@ class MassBasis(_Basis):
 
 
 class Sex(WordColumn):
-    key, title, words = "sex", "Sex", ("sex", "gender")
+    key, title, words = "sex", "Sex", ("sex", "gender", "geschlecht", "sexe", "kjonn", "kon", "sexo")
     term = "sex"
     path = "sex"
     description = "f female, m male, u unknown"
@@ -173,6 +238,8 @@ class Sex(WordColumn):
     known: ClassVar[dict[str, str]] = {
         **{code: code for code in Capture.Sex.values},
         **{label.lower(): code for code, label in Capture.Sex.choices},
+        **dict.fromkeys(("w", "\u2640", "weiblich", "femelle", "hunn", "hona", "hembra"), "f"),
+        **dict.fromkeys(("\u2642", "m\u00e4nnlich", "hann", "hane", "macho"), "m"),
     }
     called = True
 
@@ -188,7 +255,25 @@ class SexEvidence(WordColumn):
 
 
 class Note(Column):
-    key, title, words = "note", "Note", ("note", "notes", "comment", "comments", "remarks")
+    key, title, words = (
+        "note",
+        "Note",
+        (
+            "note",
+            "notes",
+            "comment",
+            "comments",
+            "remarks",
+            "bemerkung",
+            "bemerkungen",
+            "anmerkung",
+            "remarque",
+            "merknad",
+            "nota",
+            "observaciones",
+            "kommentar",
+        ),
+    )
     term = "note"
     path = "note"
     description = "Note"

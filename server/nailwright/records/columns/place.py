@@ -13,7 +13,7 @@ from nailwright_core.common.errors import CoreError
 
 
 class OutingName(Column):
-    key, title, words = "outing", "Outing", ("outing", "trip", "survey", "event")
+    key, title, words = "outing", "Outing", ("outing", "trip", "survey", "event", "ausfahrt", "sortie", "tur", "salida")
     term = "outing"
     path = "run__outing__name"
     description = "Name of the outing"
@@ -23,11 +23,30 @@ class OutingName(Column):
 
 
 _ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ](\d{1,2}:\d{2}(?::\d{2}(?:\.\d+)?)?)(Z|[+-]\d{2}:?\d{2})?)?$")
-SLASHED = re.compile(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?:[ T](\d{1,2}:\d{2}(?::\d{2})?))?$")
+SLASHED = re.compile(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})(?:[ T](\d{1,2}:\d{2}(?::\d{2})?))?$")
+
+#: What may be a day, for columns that are told by their values.
+DAY_LIKE = re.compile(f"(?:{_ISO.pattern})|(?:{SLASHED.pattern})")
 
 
 class Day(Column):
-    key, title, words = "date", "Date", ("date", "day", "sample date", "capture date", "collection date")
+    key, title, words = (
+        "date",
+        "Date",
+        (
+            "date",
+            "day",
+            "sample date",
+            "capture date",
+            "collection date",
+            "datum",
+            "fangdatum",
+            "dato",
+            "fecha",
+            "data",
+            "dag",
+        ),
+    )
     term = "date"
     path = "run__outing__date"
     type = "date"
@@ -42,14 +61,23 @@ class Day(Column):
         if not found:
             raise CoreError(
                 "date_unreadable",
-                f"Expected a date as YYYY-MM-DD, or with day, month and a year of four digits; got '{text[:40]}'.",
+                f"Expected a date as YYYY-MM-DD, or with day, month and year; got '{text[:40]}'.",
                 self.key,
             )
         first, second, year = map(int, found.groups()[:3])
+        if len(found.group(3)) == 2:
+            year = self._whole_year(text, year, answers.years_until)
         if answers.date_order is None:
             raise CoreError("date_order_unknown", f"'{text}' may be day first or month first. Say which.", self.key)
         day, month = (first, second) if answers.date_order == "day" else (second, first)
         return self._date(text, year, month, day)
+
+    def _whole_year(self, text: str, year: int, until: int | None) -> int:
+        if until is None:
+            raise CoreError(
+                "year_short", f"The year of '{text[:40]}' has two digits. Say which hundred years they mean.", self.key
+            )
+        return until - (until - year) % 100
 
     def _date(self, text: str, year: int, month: int, day: int) -> date:
         try:
@@ -62,7 +90,11 @@ class Day(Column):
 
 
 class TimeOfDay(Column):
-    key, title, words = "time", "Time of day", ("time", "hour")
+    key, title, words = (
+        "time",
+        "Time of day",
+        ("time", "hour", "uhrzeit", "zeit", "heure", "tid", "klokkeslett", "hora"),
+    )
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> time:
         try:
@@ -92,7 +124,31 @@ class Moment(Column):
 
 
 class WaterName(Column):
-    key, title, words = "water", "Water", ("water", "lake", "river", "waterbody", "water body", "stream")
+    key, title, words = (
+        "water",
+        "Water",
+        (
+            "water",
+            "lake",
+            "river",
+            "waterbody",
+            "water body",
+            "stream",
+            "gewasser",
+            "see",
+            "fluss",
+            "plan d eau",
+            "lac",
+            "riviere",
+            "vann",
+            "innsjo",
+            "elv",
+            "sjo",
+            "rio",
+            "lago",
+            "embalse",
+        ),
+    )
     term = "water"
     path = "run__outing__water__name"
     description = "Lake, river or coast"
@@ -103,7 +159,26 @@ class WaterName(Column):
 
 
 class SiteName(Column):
-    key, title, words = "site", "Site", ("site", "station", "location", "transect")
+    key, title, words = (
+        "site",
+        "Site",
+        (
+            "site",
+            "station",
+            "location",
+            "transect",
+            "ort",
+            "stelle",
+            "strecke",
+            "probestelle",
+            "lieu",
+            "lokalitet",
+            "stasjon",
+            "sted",
+            "sitio",
+            "estacion",
+        ),
+    )
     term = "site"
     path = "run__site__name"
     description = "Site where the run was"
@@ -114,7 +189,11 @@ class SiteName(Column):
 
 
 class ZoneName(Column):
-    key, title, words = "zone", "Zone (of new sites)", ("zone", "reach", "section")
+    key, title, words = (
+        "zone",
+        "Zone (of new sites)",
+        ("zone", "reach", "section", "abschnitt", "secteur", "tramo", "sone"),
+    )
     term = "zone"
     path = "run__site__zone__name"
     description = "Zone of the water"
@@ -136,7 +215,11 @@ class RiverKm(Column):
 
 
 class RunNumber(Column):
-    key, title, words = "run", "Run", ("run", "pass", "haul", "bout", "run number")
+    key, title, words = (
+        "run",
+        "Run",
+        ("run", "pass", "haul", "bout", "run number", "durchgang", "passage", "omgang", "pasada"),
+    )
     term = "run"
     path = "run__number"
     type = "integer"
@@ -159,7 +242,11 @@ class CurrentOn(Column):
 
 
 class GearName(WordColumn):
-    key, title, words = "gear", "Gear", ("gear", "method", "gear type")
+    key, title, words = (
+        "gear",
+        "Gear",
+        ("gear", "method", "gear type", "fanggerat", "gerat", "methode", "engin", "redskap", "arte de pesca", "metodo"),
+    )
     term = "gear"
     path = "run__gear"
     description = "Gear of the run"

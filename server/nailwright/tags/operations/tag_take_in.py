@@ -40,4 +40,4 @@ def take_tag_in(act: Act, programme: Programme, row: Row) -> bool:
     return True
 
 
-KIND = Kind("tag.take_in", "work_deck", take_tag_in)
+KIND = Kind("tag.take_in", "keep_tags", take_tag_in)

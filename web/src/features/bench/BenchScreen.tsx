@@ -25,7 +25,7 @@ export function BenchScreen() {
     queryFn: () => fetchOutings(membership.programme),
   });
   const outing = outings.data?.find(({ state }) => state === "open");
-  const { data } = useInstrumentsOf(outing?.id);
+  const { data } = useInstrumentsOf(outing?.id, true);
   const [heard, setHeard] = useState<readonly InstrumentReading[]>([]);
   const hear = (reading: InstrumentReading) => setHeard((before) => [reading, ...before].slice(0, SHOWN));
   const gateway = useGateway(data?.stream ?? "", hear);
@@ -72,9 +72,9 @@ export function BenchScreen() {
             )}
           </section>
           <OwnCables devices={cables} />
-          <section aria-label="Heard last">
-            <h2 className="font-semibold">Heard last</h2>
-            <ul aria-label="Heard last" className="tabular-nums">
+          <section aria-label="Last readings">
+            <h2 className="font-semibold">Last readings</h2>
+            <ul aria-label="Last readings" className="tabular-nums">
               {heard.map((each) => (
                 <li key={each.n} className={each.stable ? "" : "text-muted"}>
                   {each.instrument}: {readingWords(each)}

@@ -63,7 +63,7 @@ export function PlayStandins({ address, outing }: { address: string; outing: str
           Reader: read it
         </Button>
       </div>
-      <h2 className="font-semibold">What goes wrong</h2>
+      <h2 className="font-semibold">Faults</h2>
       <div className="grid gap-1">
         {INSTRUMENTS.map(([of, word]) => (
           <div key={of} className="flex flex-wrap items-center gap-1.5">

@@ -44,8 +44,8 @@ export function PracticeScreen() {
     );
   if (!may("work_deck")) return <main className="p-6">Practice is for whoever may work the Deck.</main>;
   if (data === null)
-    return <main className="p-6">Practice goes by the species and tags of an outing: open one first.</main>;
-  if (!store) return <main className="p-6 text-muted">Laying things out...</main>;
+    return <main className="p-6">Practice uses the species and tags of an outing: open one first.</main>;
+  if (!store) return <main className="p-6 text-muted">Opening practice...</main>;
   return (
     <>
       <Caller store={store} like={data!.like} />
@@ -57,7 +57,7 @@ export function PracticeScreen() {
 /** Calls the fish, and tells in the end how well they were kept. */
 function Caller({ store, like }: { store: DeckStore; like: string }) {
   const { document: deck } = useDeckView(store);
-  const { data } = useInstrumentsOf(like);
+  const { data } = useInstrumentsOf(like, true);
   const { tell, problem } = useStandins(data?.play ?? "");
   const { species, marks } = deck;
   const own = marks.stock.find(({ kind }) => kind === "pit")?.number;

@@ -14,11 +14,13 @@ import { useCall } from "./calling/use-call";
 import { useDeckKeys } from "./calling/use-deck-keys";
 import { usePedal } from "./calling/use-pedal";
 import { useReader } from "./calling/use-reader";
+import { useTouchPad } from "./calling/use-touch-pad";
 import { DeckState } from "./document/DeckState";
 import type { DeckStore } from "./document/deck-store";
 import { useDeckStore, useDeckView } from "./document/use-deck";
 import { FishList } from "./fish/FishList";
 import { FishStory } from "./fish/FishStory";
+import { byLaneWords, goingOf } from "./handling/going";
 import { LaneStrip } from "./handling/LaneStrip";
 import { LeavingSheet } from "./handling/LeavingSheet";
 import { deleteFish } from "./operations/capture-delete";
@@ -34,13 +36,26 @@ import { bathsOf } from "./rules/baths";
 import { type Lane, lanesOf, mostPressing, nextLane, type Token } from "./rules/lanes";
 import type { Leaving } from "./rules/leaving";
 import { toSign } from "./rules/orders";
+import { protocolRows } from "./rules/protocol";
+import { askedAtEnd } from "./rules/run-end";
+import { tagLimit } from "./rules/tagging";
 import { RunBar } from "./runs/RunBar";
-import { BathSheet, FishSheet, RunSheet, SigningSheet } from "./sheets";
+import { RunsToCorrect } from "./runs/RunsToCorrect";
+import {
+  BathSheet,
+  FishSheet,
+  LaneSheet,
+  OneHandSheet,
+  ReleaseAllSheet,
+  RunEndSheet,
+  RunSheet,
+  SigningSheet,
+} from "./sheets";
 
 type Capture = Schemas["Capture"];
 
 /** The outing as it happens. */
-export function DeckScreen({ outingId }: { outingId: string }) {
+export function DeckScreen({ outingId, fish }: { outingId: string; fish?: string }) {
   const { person } = useHere();
   const { store, failure } = useDeckStore(outingId, person);
   if (failure)
@@ -50,7 +65,7 @@ export function DeckScreen({ outingId }: { outingId: string }) {
       </main>
     );
   if (!store) return <main className="p-6 text-muted">Opening the outing...</main>;
-  return <WorkingDeck store={store} />;
+  return <WorkingDeck store={store} fish={fish} />;
 }
 
 interface WorkingProps {
@@ -59,16 +74,26 @@ interface WorkingProps {
   practice?: boolean;
   /** The outing under whose name instruments are heard, where that is another. */
   heardAs?: string;
+  /** The fish whose sheet is open at first. */
+  fish?: string;
 }
 
-export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) {
-  const { may } = useHere();
+export function WorkingDeck({ store, practice = false, heardAs, fish }: WorkingProps) {
+  const { may, person, membership } = useHere();
   const view = useDeckView(store);
   const { document: deck } = view;
   const run = deck.runs.findLast((each) => each.ended_at === null);
-  const working = deck.outing.state === "open" && may("work_deck");
+  // a volunteer records on outings of their own
+  const theirs = membership.role !== "volunteer" || practice || deck.outing.opened_by === person.id;
+  const working = deck.outing.state === "open" && may("work_deck") && theirs;
+  /** What was recorded may be changed: on deck, or at the desk afterwards. */
+  const editing = working || view.correcting !== null;
   const call = useCall(store, view, run);
-  const [sheet, setSheet] = useState<"run" | "sign" | null>(null);
+  const [pad, turnPad] = useTouchPad();
+  const [oneHand, setOneHand] = useState(false);
+  const [sheet, setSheet] = useState<"run" | "sign" | "all" | null>(null);
+  /** A run that has just ended, of which the protocol wants more. */
+  const [ended, setEnded] = useState<string | null>(null);
   const pedal = usePedal(store, run);
   // no current before the checklists are signed; a pedal that is down can always be lifted
   const press = () => (pedal.downSince === null && toSign(deck).length > 0 ? setSheet("sign") : pedal.toggle());
@@ -83,6 +108,7 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
     if (!run) return setSheet("run");
     void pedal.lift();
     void editRun(store, run, { ended_at: new Date().toISOString() });
+    if (askedAtEnd(protocolRows(deck, "run_figures"), run).length) setEnded(run.id);
     notify(`Run ${run.number} ended.`, () => void editRun(store, run, { ended_at: null }));
   };
 
@@ -97,12 +123,15 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
   const onDelete = useCallback((capture: Capture) => remove(store, capture), [store]);
 
   const releaseAll = useCallback(() => {
-    const aboard = store.view.document.captures.filter(({ release }) => !release).map(({ id }) => id);
-    if (aboard.length) letGo(store, aboard);
+    const { all, doubtful } = goingOf(store.view.document, Date.now() / 1000);
+    if (doubtful.length) setSheet("all");
+    else if (all.length) letGo(store, all);
   }, [store]);
   const [leaving, setLeaving] = useState<Capture | null>(null);
-  const [opened, setOpened] = useState<{ id: string; tab?: "lanes" | "release" } | null>(null);
+  const [opened, setOpened] = useState<{ id: string; tab?: "lanes" | "release" } | null>(fish ? { id: fish } : null);
   const [bathing, setBathing] = useState(false);
+  /** Fish of a lane of which something is to be recorded at once. */
+  const [treated, setTreated] = useState<Token[] | null>(null);
   const move = useCallback((tokens: Token[], to: Lane | null) => moveOn(store, tokens, to, setOpened), [store]);
   const openToken = useCallback(({ capture }: Token) => setOpened({ id: capture.id }), []);
   const openFish = useCallback((capture: Capture) => setOpened({ id: capture.id }), []);
@@ -137,13 +166,17 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
       {working && (
         <RunBar store={store} view={view} run={run} pedal={{ ...pedal, toggle: press }} onStartOrEnd={startOrEnd} />
       )}
-      <MeasuringBoard
-        species={shown}
-        captures={deck.captures}
-        preview={call.call.length?.value ?? null}
-        doubted={call.doubts.questions.length > 0}
-      />
-      {working && (
+      {view.correcting && <RunsToCorrect store={store} view={view} />}
+      {(!view.correcting || call.correcting) && (
+        <MeasuringBoard
+          species={shown}
+          tagFrom={tagLimit(deck, shown.code)?.mm ?? null}
+          captures={deck.captures}
+          preview={call.call.length?.value ?? null}
+          doubted={call.doubts.questions.length > 0}
+        />
+      )}
+      {(working || (editing && call.correcting)) && (
         <CallLine
           ref={input}
           state={call}
@@ -151,15 +184,21 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
           hasRun={run !== undefined}
           ended={deck.runs.at(-1)}
           onStartRun={() => setSheet("run")}
-        />
-      )}
-      {working && (
-        <InstrumentChips
-          store={store}
-          outing={heardAs ?? deck.outing.id}
-          run={run}
-          last={deck.captures.at(-1)}
-          onCall={call.insert}
+          pad={pad}
+          onPad={turnPad}
+          onOneHand={() => setOneHand(true)}
+          instruments={
+            working && (
+              <InstrumentChips
+                store={store}
+                outing={heardAs ?? deck.outing.id}
+                practice={practice}
+                run={run}
+                last={deck.captures.at(-1)}
+                onCall={call.insert}
+              />
+            )
+          }
         />
       )}
       {working && <LookAlikes call={call.call} species={call.species} />}
@@ -171,13 +210,18 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
           onTakeIn={(mark) => void takeTagIn(store, mark)}
         />
       )}
-      {working && <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} />}
-      <div className="grid flex-1 gap-x-5 px-4 pb-3 lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
-        {working && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
+      {working && (
+        <LaneStrip view={view} bath={bath} onMove={move} onOpen={openToken} onBaths={openBaths} onTreat={setTreated} />
+      )}
+      <div
+        data-wide={!(working && pad)}
+        className={`group/list grid flex-1 gap-x-5 px-4 max-lg:content-start ${working && pad ? "lg:grid-cols-[minmax(0,11fr)_minmax(0,10fr)]" : ""}`}
+      >
+        {working && pad && <TouchPad state={call} species={deck.species} focusLine={() => input.current?.focus()} />}
         <FishList
           view={view}
           run={run}
-          working={working}
+          working={editing}
           correcting={call.correcting?.id}
           onCorrect={onCorrect}
           onDelete={onDelete}
@@ -187,19 +231,35 @@ export function WorkingDeck({ store, practice = false, heardAs }: WorkingProps) 
           onOpen={openFish}
         />
       </div>
+      {oneHand && working && (
+        <OneHandSheet
+          state={call}
+          view={view}
+          species={deck.species}
+          hasRun={run !== undefined}
+          ended={deck.runs.at(-1)}
+          onStartRun={() => setSheet("run")}
+          onClose={() => setOneHand(false)}
+        />
+      )}
       {leaving && <LeavingSheet store={store} view={view} capture={leaving} onClose={() => setLeaving(null)} />}
       {opened && (
         <FishSheet
           store={store}
           view={view}
-          working={working}
+          working={editing}
           captureId={opened.id}
           tab={opened.tab}
           onClose={() => setOpened(null)}
         />
       )}
+      {treated && <LaneSheet store={store} view={view} tokens={treated} onClose={() => setTreated(null)} />}
       {bathing && <BathSheet store={store} view={view} onClose={() => setBathing(false)} />}
       {sheet === "run" && <RunSheet store={store} view={view} onClose={() => setSheet(null)} />}
+      {sheet === "all" && (
+        <ReleaseAllSheet view={view} onRelease={(tokens) => letGo(store, tokens)} onClose={() => setSheet(null)} />
+      )}
+      {ended && <RunEndSheet store={store} view={view} id={ended} onClose={() => setEnded(null)} />}
       {sheet === "sign" && <SigningSheet store={store} view={view} onClose={() => setSheet(null)} />}
     </main>
   );
@@ -210,9 +270,11 @@ function remove(store: DeckStore, capture: Capture) {
   notify(`Took out ${capture.species} ${capture.length_text}.`, () => void restoreFish(store, capture));
 }
 
-function letGo(store: DeckStore, ids: string[]) {
+/** Fish go as released; how many of which lanes is said. */
+function letGo(store: DeckStore, tokens: readonly Token[]) {
+  const ids = tokens.map(({ capture }) => capture.id);
   void releaseFish(store, ids, { fate: "released" });
-  notify(`${plural(ids.length, "entry", "entries")} released.`, () => void releaseFish(store, ids, { fate: null }));
+  notify(`Released: ${byLaneWords(tokens)}.`, () => void releaseFish(store, ids, { fate: null }));
 }
 
 /** Fish go on into a lane; out of the boat they go with a word on how: one fish by its sheet, several as released. */
@@ -225,7 +287,7 @@ function moveOn(
   const ids = tokens.map(({ capture }) => capture.id);
   if (!to) {
     if (ids.length === 1) return open({ id: ids[0]!, tab: "release" });
-    return letGo(store, ids);
+    return letGo(store, tokens);
   }
   void sayEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
   const made = store.view.document.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);

@@ -12,7 +12,7 @@ export function Computing({ job, words, again }: Props) {
   if (!job) return <p className="py-4 text-muted">{words}</p>;
   return (
     <div className="py-4">
-      <p className="mb-2">Many fish: this takes a while. It goes on when you look elsewhere.</p>
+      <p className="mb-2">Many fish: this takes a while. It continues in the background.</p>
       <JobProgress job={job} onStop={again} />
     </div>
   );

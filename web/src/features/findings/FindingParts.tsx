@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import { rowsQuery, type Selection } from "@/features/selection";
 import { useHere } from "@/session";
 import { formatInterval, plural } from "@/ui/words/format";
-import { KeepButton } from "./KeepButton";
+import { SaveFinding } from "./SaveFinding";
 
 type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "derived" | "assumptions" | "method">;
 
@@ -31,7 +31,7 @@ export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boole
 }
 
 const MARKS = {
-  holds: "✓ holds",
+  holds: "✓ not refuted",
   "not refuted": "~ not refuted",
   doubtful: "? doubtful",
   fails: "✗ fails",
@@ -51,7 +51,7 @@ export function Footing({ finding, selection, kind, ofCaptures = true }: Footing
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 border-t border-line pt-3 lg:grid-cols-[3fr_2fr]">
       <section aria-label="Assumptions">
-        <h2 className="font-semibold">What is assumed, and whether these fish agree</h2>
+        <h2 className="font-semibold">Assumptions and checks</h2>
         <table className="mt-1 w-full text-left">
           <tbody>
             {finding.assumptions.map(({ name, verdict, detail }) => (
@@ -92,7 +92,7 @@ export function Footing({ finding, selection, kind, ofCaptures = true }: Footing
               The rows behind it, as CSV
             </a>
           )}
-          {may("keep_finding") && <KeepButton kind={kind} selection={selection} />}
+          {may("save_finding") && <SaveFinding kind={kind} selection={selection} />}
         </div>
       </section>
     </div>

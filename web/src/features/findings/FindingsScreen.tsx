@@ -10,9 +10,9 @@ import {
 } from "@/features/selection";
 import { useHere } from "@/session";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { Beside } from "./Beside";
 import { FINDINGS, GROUPS } from "./finding-screens";
-import { KeptFindings } from "./KeptFindings";
+import { SavedFindings } from "./SavedFindings";
+import { SeriesOverlay } from "./SeriesOverlay";
 
 const route = getRouteApi("/findings/$kind");
 
@@ -35,15 +35,16 @@ export function FindingsScreen() {
         <ErrorMessage failure={error} />
       </main>
     );
-  if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
+  if (!options) return <main className="p-6 text-muted">Loading filters...</main>;
   if (!options.outings.length) return <NothingYet />;
-  if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
-  const selection = { ...chosen, species: chosen.species ?? options.species[0]?.code ?? "" };
-  const kept = kind === "kept";
+  if (!ready) return <main className="p-6 text-muted">Loading selection...</main>;
+  const first = options.kinds.find((each) => each.kind === kind)?.species;
+  const selection = { ...chosen, species: chosen.species ?? (first || options.species[0]?.code) ?? "" };
+  const saved = kind === "saved";
   const shown = FINDINGS.find((each) => each.kind === kind);
   return (
-    <main className={`px-4 py-3 ${kept ? "" : selectionGrid(folded)}`}>
-      {!kept && (
+    <main className={`px-4 py-3 ${saved ? "" : selectionGrid(folded)}`}>
+      {!saved && (
         <SelectionPanel
           options={options}
           selection={selection}
@@ -56,9 +57,9 @@ export function FindingsScreen() {
       <div className="min-w-0">
         <FindingsNav shown={kind} search={{ ...search, ask: undefined }} />
         {shown && <shown.Finding selection={selection} onChange={change} />}
-        {kept && <KeptFindings />}
-        {shown && <Beside selection={selection} />}
-        {!shown && !kept && <Empty>There is no finding by that name. Choose one above.</Empty>}
+        {saved && <SavedFindings />}
+        {shown && <SeriesOverlay selection={selection} />}
+        {!shown && !saved && <Empty>There is no finding by that name. Choose one above.</Empty>}
       </div>
     </main>
   );
@@ -82,8 +83,8 @@ function FindingsNav({ shown, search }: { shown: string; search: Selection }) {
             {group}
           </FindingLink>
         ))}
-        <FindingLink kind="kept" search={search} current={shown === "kept"}>
-          Kept
+        <FindingLink kind="saved" search={search} current={shown === "saved"}>
+          Saved findings
         </FindingLink>
       </nav>
       {kinds.length > 0 && (

@@ -29,7 +29,7 @@ export interface FindingScreen {
 }
 
 /** Every kind's, each declared by a component in the folder `kinds`. */
-const modules = import.meta.glob<{ screen: FindingScreen }>("./kinds/*.tsx", { eager: true });
+const modules = import.meta.glob<{ screen: FindingScreen }>(["./kinds/*.tsx", "!**/*.test.tsx"], { eager: true });
 export const FINDINGS = Object.values(modules)
   .flatMap(({ screen }) => (screen ? [screen] : []))
   .sort((a, b) => GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group) || a.order - b.order);

@@ -2,6 +2,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import Markdown from "react-markdown";
 import { Empty } from "@/ui/Message";
 import biologist from "../../../../docs/guide/biologist.md?raw";
+import glossary from "../../../../docs/guide/glossary.md?raw";
 import lead from "../../../../docs/guide/lead.md?raw";
 import recorder from "../../../../docs/guide/recorder.md?raw";
 
@@ -18,6 +19,7 @@ const GUIDES: Record<string, { title: string; text: string }> = {
   recorder: { title: "Recorder", text: recorder },
   lead: { title: "Lead", text: lead },
   biologist: { title: "Biologist", text: biologist },
+  glossary: { title: "Glossary", text: glossary },
 };
 
 export function GuideScreen() {

@@ -11,6 +11,8 @@ export interface InstrumentState {
 
 /** One thing that an instrument said; `n` is new for each. */
 export interface InstrumentReading {
+  /** Of a stand-in: no reading of a fish. */
+  simulated?: boolean;
   n: number;
   instrument: string;
   kind: "length" | "mass" | "pit" | "water" | "position";

@@ -3,12 +3,19 @@ import { useEffect, useEffectEvent, useState } from "react";
 import { answer, api } from "@/api/client";
 import type { InstrumentReading, InstrumentState } from "./readings";
 
-/** Where an outing's instruments are heard by the gateway; empty addresses where there are none. */
-export function useInstrumentsOf(outing: string | undefined) {
+/**
+ * Where an outing's instruments are heard by the gateway; empty addresses where there are none. Simulated ones are heard in
+ * practice, where nothing enters the record, and by the demo.
+ */
+export function useInstrumentsOf(outing: string | undefined, practice: boolean) {
   return useQuery({
-    queryKey: ["instruments", outing],
+    queryKey: ["instruments", outing, practice],
     queryFn: () =>
-      answer(api.GET("/api/v1/outings/{outing_id}/instruments", { params: { path: { outing_id: outing! } } })),
+      answer(
+        api.GET("/api/v1/outings/{outing_id}/instruments", {
+          params: { path: { outing_id: outing! }, query: practice ? { practice } : {} },
+        }),
+      ),
     enabled: outing !== undefined,
     retry: false,
     staleTime: 12 * 3_600_000, // tickets are good for a day

@@ -4,8 +4,10 @@ import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
+import { ManyOf } from "@/ui/ManyOf";
 import { Refusal } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
+import { GEARS } from "@/ui/words/gears";
 import { type Permit, useSavePermit } from "./queries";
 
 /** Adds a permit or certificate, or changes one: its number and dates when it is renewed. */
@@ -21,20 +23,18 @@ export function PermitSheet({
   const { membership } = useHere();
   const saving = useSavePermit(membership.programme);
   const errors = fieldErrors(saving.error);
-  const { register, control, handleSubmit } = useForm({
+  const { register, control, handleSubmit, watch } = useForm({
     defaultValues: {
       name: permit?.name ?? "",
       holder: permit?.holder ?? "",
       number: permit?.number ?? "",
       first: permit?.first ?? "",
       last: permit?.last ?? "",
+      gears: permit?.gears ?? [],
     },
   });
   const save = handleSubmit((given) =>
-    saving.mutate(
-      { id: permit?.id, kind: given.holder ? "certificate" : "permit", gears: permit?.gears ?? [], ...given },
-      { onSuccess: onClose },
-    ),
+    saving.mutate({ id: permit?.id, kind: given.holder ? "certificate" : "permit", ...given }, { onSuccess: onClose }),
   );
   return (
     <Sheet
@@ -72,6 +72,21 @@ export function PermitSheet({
             <DayField label="Valid to" required value={field.value} onDay={field.onChange} error={errors.last} />
           )}
         />
+        <div className="col-span-2">
+          <Controller
+            control={control}
+            name="gears"
+            render={({ field }) => (
+              <ManyOf
+                label="For which gears"
+                none={watch("holder") ? "none: no qualification for a gear, such as first aid" : "all of them"}
+                items={GEARS.map(({ code, label }) => ({ value: code, label }))}
+                chosen={field.value}
+                onChange={field.onChange}
+              />
+            )}
+          />
+        </div>
         <Refusal failure={saving.error} fields={["name", "kind", "holder", "number", "first", "last"]} />
         <Button large look="ink" type="submit" disabled={saving.isPending} className="col-span-2">
           Save

@@ -58,12 +58,12 @@ export function ProgrammeFields({ values, onChange, errors = {}, disabled }: Pro
           ))}
         </datalist>
       </div>
-      <Choice label="Lengths are called in" value={values.length_unit} onChange={set("length_unit")}>
+      <Choice label="Length unit" value={values.length_unit} onChange={set("length_unit")}>
         <option value="mm">mm</option>
         <option value="cm">cm</option>
         <option value="in">inches</option>
       </Choice>
-      <Choice label="Masses are called in" value={values.mass_unit} onChange={set("mass_unit")}>
+      <Choice label="Weight unit" value={values.mass_unit} onChange={set("mass_unit")}>
         <option value="g">g</option>
         <option value="kg">kg</option>
         <option value="lb">pounds</option>

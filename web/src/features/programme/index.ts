@@ -2,4 +2,12 @@
 export { newProgramme, ProgrammeFields, type ProgrammeValues } from "./ProgrammeFields";
 export { usePeople, usePlan, useProtocol } from "./queries";
 export { ROLES } from "./roles";
+export {
+  NOTHING_KNOWN,
+  type SpeciesValues,
+  useDescribeSpecies,
+  useSetSpecies,
+  useSpecies,
+  useSpeciesValues,
+} from "./species";
 export { useToday } from "./today";

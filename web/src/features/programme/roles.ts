@@ -16,7 +16,7 @@ export const ROLES: Record<Schemas["RoleEnum"], { does: string; tries: string }>
   },
   volunteer: {
     does: "tags fish from a small boat",
-    tries: "Today: see what tonight's outing has and still wants.",
+    tries: "Deck: open an outing of your own and call a fish; or Help, Practice: nothing of it enters the record.",
   },
   viewer: {
     does: "reads findings and reports",

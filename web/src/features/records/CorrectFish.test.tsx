@@ -56,11 +56,11 @@ it("shows what the fish is also where the choices come later, and sends only wha
     ["Species", "wal"],
     ["Outing", "o"],
     ["Run", "run2"],
-    ["Left", "released 2"],
+    ["Disposition", "released 2"],
   ] as const)
     expect(field(label).value).toBe(value);
   change(field("Run"), "run1");
-  change(field("Left"), "dead");
+  change(field("Disposition"), "dead");
   change(field("Reason for the correction"), "called into the wrong run");
   await act(async () => press("Correct"));
   expect(correct).toHaveBeenCalledWith({

@@ -8,6 +8,7 @@ import { Choice, Field } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { formatDay } from "@/ui/words/format";
+import { readMinutes } from "@/ui/words/read-clock";
 import { type CorrectionForm, changesIn, formOf } from "./correction";
 import { useCorrection, useRunsOf } from "./queries";
 import { TakeOut } from "./TakeOut";
@@ -42,12 +43,12 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
   const siteName = (site: string) =>
     options?.waters.flatMap(({ sites }) => sites).find(({ id }) => id === site)?.name ?? "";
   const { register, handleSubmit, getValues, setError, formState } = useForm<Form>({
-    values: { ...formOf(capture), reason: "" },
+    values: { ...formOf(capture, fish.time_zone), reason: "" },
   });
   const refused = correction.error instanceof ApiError ? correction.error : null;
   const at = (field: string) => (refused?.field === field ? refused.message : undefined);
   const save = handleSubmit(async ({ reason, ...form }) => {
-    const changed = changesIn(capture, form);
+    const changed = changesIn(capture, fish.time_zone, form);
     if (!Object.keys(changed).length)
       return setError("root", { message: "Nothing was changed in the form; change what is wrong first." });
     await correction.mutateAsync({ ...changed, reason }).then(
@@ -58,13 +59,13 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
   return (
     <form onSubmit={save} className="mt-4 grid grid-cols-2 gap-3 border-t border-line pt-3" noValidate>
       <Amount
-        label="Length as called"
-        hint="437, 18 1/2, ~31"
+        label="Length as recorded"
+        hint="437, 18 1/4, ~31"
         name="length"
         units={LENGTH_UNITS}
         {...{ register, at }}
       />
-      <Amount label="Mass as called" hint="890, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
+      <Amount label="Weight as recorded" hint="890, 2lb 7oz" name="mass" units={MASS_UNITS} {...{ register, at }} />
       <Choice key={options ? "known" : "unread"} label="Species" error={at("species")} {...register("species")}>
         {!options?.species.some(({ code }) => code === capture.species) && (
           <option value={capture.species}>{capture.species}</option>
@@ -75,7 +76,7 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
           </option>
         ))}
       </Choice>
-      <Choice label="Left" error={at("fate")} {...register("left")}>
+      <Choice label="Disposition" error={at("fate")} {...register("left")}>
         {Object.entries(LEFT).map(([left, words]) => (
           <option key={left} value={left}>
             {words}
@@ -107,6 +108,12 @@ export function CorrectFish({ fish }: { fish: Schemas["CaptureInPlace"] }) {
           </Choice>
         </>
       )}
+      <Field
+        label="Caught at"
+        unit="local time"
+        error={formState.errors.caught?.message ?? at("caught_at")}
+        {...register("caught", { validate: (text) => readMinutes(text) !== null || "Write it as 21:40." })}
+      />
       <Choice label="Sex" error={at("sex")} {...register("sex")}>
         <option value="u">unknown</option>
         <option value="f">female</option>

@@ -20,7 +20,7 @@ export function FishDoubts({ capture, mayAnswer }: { capture: Omit<Schemas["Capt
         {capture.questions.map(({ code, answer, called }) => (
           <li key={code} className="flex flex-wrap items-center gap-x-3 border-t border-line py-1 first:border-0">
             <span>
-              {words(code)}: {answer === "not asked" ? <strong>nobody was asked</strong> : words(answer ?? "")}
+              {words(code)}: {answer === "not asked" ? <strong>not asked</strong> : words(answer ?? "")}
               {called && <span className="text-muted"> (called {called})</span>}
             </span>
             {mayAnswer && answer === "not asked" && (

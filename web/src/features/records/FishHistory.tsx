@@ -6,7 +6,7 @@ import { useFishHistory } from "./queries";
 /** Who changed a fish, when, from what to what; and what came too late to stand. */
 export function FishHistory({ capture }: { capture: string }) {
   const { data: changes } = useFishHistory(capture);
-  if (!changes?.length) return <p className="mt-3 text-sm text-muted">Never changed since it was called.</p>;
+  if (!changes?.length) return <p className="mt-3 text-sm text-muted">Not changed since it was recorded.</p>;
   return (
     <section aria-label="History" className="mt-4 border-t border-line pt-2">
       <h3 className="font-semibold">History</h3>

@@ -1,3 +1,5 @@
+import { useState } from "react";
+import { useSelectionOptions } from "@/features/selection";
 import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
 import { Sheet } from "@/ui/Sheet";
@@ -5,17 +7,27 @@ import { formatDay, formatGrams, formatInches, formatMm, formatPounds, formatTim
 import { CorrectFish } from "./CorrectFish";
 import { FishDoubts } from "./FishDoubts";
 import { FishHistory } from "./FishHistory";
+import { FishRecord } from "./FishRecord";
 import { useFish } from "./queries";
 
 /** One fish of the record: what was called, what became of it, and putting it right. */
-export function FishSheet({ capture, onClose }: { capture: string; onClose: () => void }) {
-  const { may } = useHere();
+export function FishSheet({ capture: first, onClose }: { capture: string; onClose: () => void }) {
+  const [capture, setCapture] = useState(first);
+  const { may, membership } = useHere();
+  const { data: options } = useSelectionOptions(membership.programme);
   const { data: fish, error } = useFish(capture);
+  const name = options?.species.find(({ code }) => code === fish?.capture.species)?.name;
   return (
     <Sheet
       open
       onOpenChange={(open) => !open && onClose()}
-      title={fish ? `${fish.capture.species} ${fish.capture.length_text}` : "Fish"}
+      title={
+        fish
+          ? [name ?? fish.capture.species, fish.capture.length_mm !== null && formatMm(fish.capture.length_mm)]
+              .filter(Boolean)
+              .join(", ")
+          : "Fish"
+      }
       description={
         fish
           ? `${fish.outing_name}, ${formatDay(fish.date)}, ${fish.run === null ? "place not shown" : `${fish.site}, run ${fish.run}`}`
@@ -54,11 +66,16 @@ export function FishSheet({ capture, onClose }: { capture: string; onClose: () =
               {fish.in_name_of && `, in the name of ${fish.in_name_of} (from a file without a signature)`},{" "}
               {formatTime(fish.capture.device_time, fish.time_zone)}
             </Fact>
-            {fish.deleted && <Fact term="State">taken out of the record; restoring brings it back</Fact>}
+            {fish.deleted && <Fact term="State">deleted from the record; it can be restored</Fact>}
             {fish.capture.note && <Fact term="Note">{fish.capture.note}</Fact>}
           </dl>
-          <FishDoubts capture={fish.capture} mayAnswer={may("correct_record") && !fish.deleted} />
-          {may("correct_record") && <CorrectFish fish={fish} />}
+          <FishRecord fish={fish} onOpen={setCapture} />
+          <FishDoubts
+            key={`doubts ${fish.capture.id}`}
+            capture={fish.capture}
+            mayAnswer={may("correct_record") && !fish.deleted}
+          />
+          {may("correct_record") && <CorrectFish key={fish.capture.id} fish={fish} />}
           <FishHistory capture={capture} />
         </>
       )}

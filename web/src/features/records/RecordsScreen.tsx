@@ -38,7 +38,7 @@ export function RecordsScreen() {
         <ErrorMessage failure={error} />
       </main>
     );
-  if (!options) return <main className="p-6 text-muted">Reading what can be chosen...</main>;
+  if (!options) return <main className="p-6 text-muted">Loading filters...</main>;
   if (!options.outings.length)
     return (
       <>
@@ -48,7 +48,7 @@ export function RecordsScreen() {
         <NothingYet />
       </>
     );
-  if (!ready) return <main className="p-6 text-muted">Reading what was chosen...</main>;
+  if (!ready) return <main className="p-6 text-muted">Loading selection...</main>;
   const arrange = (part: Partial<RegisterSearch>) => navigate({ search: { ...search, ...part }, replace: true });
   return (
     <main className="px-4 py-3">
@@ -72,7 +72,7 @@ export function RecordsScreen() {
                 checked={deleted ?? false}
                 onChange={(event) => arrange({ deleted: event.target.checked || undefined })}
               />
-              Also those taken out
+              Show deleted
             </label>
             {may("export_rows") && (
               <span className="ml-auto flex gap-2">
@@ -81,14 +81,21 @@ export function RecordsScreen() {
                   href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
                   download
                 >
-                  These rows as CSV
+                  Export CSV
+                </a>
+                <a
+                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+                  href={`/api/v1/programmes/${membership.programme}/captures.xlsx?${rowsQuery(selection)}`}
+                  download
+                >
+                  Export XLSX
                 </a>
                 <a
                   className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
                   href={`/api/v1/programmes/${membership.programme}/captures.zip?${rowsQuery(selection)}`}
                   download
                 >
-                  As Data Package
+                  Export Data Package
                 </a>
               </span>
             )}

@@ -14,7 +14,7 @@ export function RecordsTabs() {
       </Link>
       {may("import_rows") && (
         <Link to="/records/files" className={TAB} activeProps={HERE}>
-          Files brought in
+          Imports
         </Link>
       )}
     </nav>

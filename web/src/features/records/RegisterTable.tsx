@@ -135,7 +135,7 @@ function Cells({ columns, row, onOpen }: CellsProps) {
             onClick={() => onOpen(row.id)}
           >
             {shown(column, cell)}
-            {row.deleted && <span className="sr-only">, taken out</span>}
+            {row.deleted && <span className="sr-only">, deleted</span>}
           </button>
         ) : (
           `${row.by_eye.includes(column.key) ? "~" : ""}${shown(column, cell)}`

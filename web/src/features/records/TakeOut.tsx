@@ -12,7 +12,7 @@ export function TakeOut({ fish, reason }: { fish: Schemas["CaptureInPlace"]; rea
   return (
     <>
       <Button large disabled={marking.isPending} onClick={() => mark()}>
-        {fish.deleted ? "Restore" : "Take out of the record"}
+        {fish.deleted ? "Restore" : "Delete fish"}
       </Button>
       {marking.error && !known && (
         <div className="col-span-2">

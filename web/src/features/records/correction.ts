@@ -1,4 +1,6 @@
 import type { Schemas } from "@/api/client";
+import { formatTime } from "@/ui/words/format";
+import { readClock } from "@/ui/words/read-clock";
 
 type Capture = Schemas["FoundCapture"];
 type Correction = Omit<Schemas["CorrectionRequest"], "id" | "reason">;
@@ -14,12 +16,14 @@ export interface CorrectionForm {
   species: string;
   /** Key of the run in which it was caught; empty where that is not shown. */
   run: string;
+  /** Local time of the day, such as 21:40. */
+  caught: string;
   /** How it left, and how strongly: "released 2"; empty where nobody said. */
   left: string;
 }
 
 /** A fish as the form shows it: each text with the unit in which it was read; where nobody knows that, the figure itself. */
-export function formOf(capture: Capture): CorrectionForm {
+export function formOf(capture: Capture, timeZone: string): CorrectionForm {
   const { length_unit, length_text, length_mm, mass_unit, mass_text, mass_g } = capture;
   const text = (unit: string, called: string, figure: number | null, basis: string) =>
     unit || figure === null ? called : `${basis === "estimated" ? "~" : ""}${figure}`;
@@ -32,13 +36,14 @@ export function formOf(capture: Capture): CorrectionForm {
     note: capture.note,
     species: capture.species,
     run: capture.run ?? "",
+    caught: formatTime(capture.device_time, timeZone),
     left: [capture.release, capture.strength].filter(Boolean).join(" "),
   };
 }
 
 /** Only what the form says otherwise than the fish: a text goes with its unit, and its unit with the text. */
-export function changesIn(capture: Capture, form: CorrectionForm): Correction {
-  const before = formOf(capture);
+export function changesIn(capture: Capture, timeZone: string, form: CorrectionForm): Correction {
+  const before = formOf(capture, timeZone);
   const differs = (...names: (keyof CorrectionForm)[]) => names.some((name) => form[name].trim() !== before[name]);
   return {
     ...(differs("length", "length_unit")
@@ -49,6 +54,7 @@ export function changesIn(capture: Capture, form: CorrectionForm): Correction {
     ...(differs("note") ? { note: form.note } : {}),
     ...(differs("species") ? { species: form.species } : {}),
     ...(differs("run") && form.run ? { run: form.run } : {}),
+    ...(differs("caught") ? { caught_at: readClock(form.caught, capture.device_time, timeZone) ?? form.caught } : {}),
     ...(differs("left") ? leftAs(form.left) : {}),
   };
 }

@@ -9,6 +9,14 @@ export function useFish(capture: string) {
   });
 }
 
+export function useFishStory(fish: string | null) {
+  return useQuery({
+    queryKey: ["fish-story", fish],
+    enabled: fish !== null,
+    queryFn: () => answer(api.GET("/api/v1/fish/{fish_id}", { params: { path: { fish_id: fish ?? "" } } })),
+  });
+}
+
 export function useFishHistory(capture: string) {
   return useQuery({
     queryKey: ["capture", capture, "history"],

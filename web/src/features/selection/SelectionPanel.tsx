@@ -56,7 +56,7 @@ export function SelectionPanel(props: Props) {
     <section aria-label="Selection" className="flex flex-col gap-2.5 pb-3 md:border-r md:border-line md:pr-5">
       {onFold && (
         <Button large onClick={() => onFold(true)}>
-          Fold the selection
+          Hide filters
         </Button>
       )}
       {shown.map((filter) =>

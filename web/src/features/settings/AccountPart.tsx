@@ -77,13 +77,13 @@ function Own({ account }: { account: Account }) {
         onChange={set("name")}
       />
       <Field label="Mail address" type="email" value={values.email} error={errors.email} onChange={set("email")} />
-      <Choice label="Lengths are called in" value={values.length_unit} onChange={set("length_unit")}>
+      <Choice label="Length unit" value={values.length_unit} onChange={set("length_unit")}>
         <option value="">programme: {membership.length_unit}</option>
         <option>mm</option>
         <option>cm</option>
         <option>in</option>
       </Choice>
-      <Choice label="Masses are called in" value={values.mass_unit} onChange={set("mass_unit")}>
+      <Choice label="Weight unit" value={values.mass_unit} onChange={set("mass_unit")}>
         <option value="">programme: {membership.mass_unit}</option>
         <option>g</option>
         <option>kg</option>
@@ -107,7 +107,7 @@ function Own({ account }: { account: Account }) {
         </div>
       )}
       <Button type="submit" look="ink" large disabled={!Object.keys(edited).length || change.isPending}>
-        Keep
+        Save
       </Button>
     </form>
   );
@@ -151,7 +151,7 @@ function ShortCode({ account }: { account: Account }) {
           onChange={(event) => setCode(event.target.value.replace(/\D/g, ""))}
         />
         <Button type="submit" disabled={code.length < 4}>
-          Keep
+          Save
         </Button>
         {account.has_short_code && <Button onClick={() => set("")}>Take it away</Button>}
       </form>
@@ -178,7 +178,7 @@ function AboutMe({ hasPassword }: { hasPassword: boolean }) {
         href="/api/v1/account/data"
         download
       >
-        Take it home (JSON)
+        Download my data (JSON)
       </a>
       {hasPassword && (
         <details className="mt-3">
@@ -235,7 +235,7 @@ function Password() {
         }}
       >
         <Field
-          label="The one you have now"
+          label="Current password"
           type="password"
           autoComplete="current-password"
           value={typed.old}

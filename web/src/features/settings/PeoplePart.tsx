@@ -223,7 +223,7 @@ function ChangeSheet({ member, onClose }: { member: Member; onClose: () => void 
                 onChange={(event) => setNumber(event.target.value)}
               />
               <Button type="submit" disabled={number === member.number}>
-                Keep
+                Save
               </Button>
             </form>
           </>
@@ -250,7 +250,7 @@ function ChangeSheet({ member, onClose }: { member: Member; onClose: () => void 
           {member.left_at ? (
             leads && (
               <>
-                <Button onClick={() => leave(true)}>Is back</Button>
+                <Button onClick={() => leave(true)}>Restore</Button>
                 <Button
                   look="signal"
                   onClick={() =>

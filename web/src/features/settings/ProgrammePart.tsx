@@ -61,7 +61,7 @@ export function ProgrammePart() {
             className="mt-4"
             disabled={!Object.keys(differing).length || change.isPending}
           >
-            Keep
+            Save
           </Button>
         ) : (
           <p className="mt-3 text-sm text-muted">A lead may change this.</p>
@@ -71,7 +71,7 @@ export function ProgrammePart() {
       {membership.role === "lead" && !membership.demo && (
         <div className="mt-8 border-t border-line pt-4">
           <BroughtIn />
-          <Button onClick={() => setBeginning(true)}>Begin another programme</Button>
+          <Button onClick={() => setBeginning(true)}>Create another programme</Button>
           <p className="mt-1 text-sm text-muted">
             With people, waters and fish of its own; the bar turns between them.
           </p>
@@ -114,7 +114,7 @@ function Given({ values, disabled, onChange }: GivenProps) {
         ))}
       </datalist>
       <Field
-        label="To be cited as"
+        label="Citation"
         maxLength={300}
         value={values.citation}
         onChange={(event) => onChange({ ...values, citation: event.target.value })}
@@ -132,14 +132,14 @@ function TakenHome({ programme }: { programme: string }) {
       <p className="mt-1 text-muted">
         One archive of open formats: waters, sites, people by name, plans, protocols, outings, runs with their effort,
         readings, fish, tags, releases and history, a CSV each, described with the keys between them (a Data Package).
-        It can be brought in by another installation. No passwords are in it; exact places are.
+        It can be imported by another installation. No passwords are in it; exact places are.
       </p>
       <a
         className="mt-2 inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4"
         href={`/api/v1/programmes/${programme}/archive.zip`}
         download
       >
-        Take it home
+        Download archive
       </a>
     </section>
   );
@@ -182,10 +182,10 @@ function BroughtIn() {
         }}
       />
       <Button disabled={going} onClick={() => input.current?.click()}>
-        {going ? "Bringing it in..." : "Bring in a programme from its archive"}
+        {going ? "Importing..." : "Import a programme from its archive"}
       </Button>
       <p className="mt-1 text-sm text-muted">
-        With its keys; brought in twice it is there once. Its people come by their names and are invited like anybody
+        With its keys; imported twice it is there once. Its people come by their names and are invited like anybody
         else.
       </p>
       {failure && <ErrorMessage failure={failure} />}
@@ -204,7 +204,7 @@ function Another({ onClose }: { onClose: () => void }) {
       onClose();
     }, setFailure);
   return (
-    <Sheet open onOpenChange={onClose} title="Begin another programme" description="You become its lead.">
+    <Sheet open onOpenChange={onClose} title="Create another programme" description="You become its lead.">
       <form
         onSubmit={(event) => {
           event.preventDefault();

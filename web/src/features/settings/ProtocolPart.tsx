@@ -1,17 +1,14 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useProtocol } from "@/features/programme";
+import { useProtocol, useSpecies } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
 import { formatDay, plural } from "@/ui/words/format";
-import { ProtocolSheet } from "./ProtocolSheet";
-import { useSpecies } from "./queries";
+import { ProtocolSheet, type Row, type Section } from "./ProtocolSheet";
 
 type Protocol = Schemas["Protocol"];
-export type Section = Schemas["Section"];
-export type Row = Record<string, string | number | null>;
 
 /** What crews go by: one version holds, and each outing keeps the one it was made under. */
 export function ProtocolPart() {

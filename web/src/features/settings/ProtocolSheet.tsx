@@ -1,7 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { ApiError } from "@/api/client";
+import { ApiError, type Schemas } from "@/api/client";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
@@ -9,8 +9,11 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
-import type { Row, Section } from "./ProtocolPart";
+import { plural } from "@/ui/words/format";
 import { useDecide } from "./queries";
+
+export type Section = Schemas["Section"];
+export type Row = Record<string, string | number | null>;
 
 interface Props {
   section: Section;
@@ -28,6 +31,10 @@ interface Typed {
 
 const keyed = (row: Row): Typed => ({ key: uuidv7(), row });
 
+/** What tells a row from others of its section. */
+const named = ({ once, columns }: Section, row: Row) =>
+  JSON.stringify((once.length ? once : columns.map(({ name }) => name)).map((name) => row[name] ?? ""));
+
 /** One section of the protocol, decided anew: that is the next version. */
 export function ProtocolSheet({ section, rows, number, species, onClose }: Props) {
   const { membership } = useHere();
@@ -41,6 +48,8 @@ export function ProtocolSheet({ section, rows, number, species, onClose }: Props
     setTyped(typed.map((each, at) => (at === place ? { ...each, row: { ...each.row, [name]: cell } } : each)));
   const empty = () =>
     keyed(Object.fromEntries(section.columns.map((each) => [each.name, each.choices[0]?.value ?? null])));
+  const there = new Set(typed.map(({ row }) => named(section, row)));
+  const suggested = section.suggested.filter((row) => !there.has(named(section, row)));
   return (
     <Sheet
       open
@@ -92,12 +101,22 @@ export function ProtocolSheet({ section, rows, number, species, onClose }: Props
           </fieldset>
         ))}
         {!section.single && !section.fixed && typed.length < section.most && (
-          <Button className="justify-self-start" onClick={() => setTyped([...typed, empty()])}>
-            <Plus size={16} /> One more
-          </Button>
+          <div className="flex flex-wrap items-center gap-2">
+            <Button onClick={() => setTyped([...typed, empty()])}>
+              <Plus size={16} /> Add row
+            </Button>
+            {suggested.length > 0 && (
+              <Button onClick={() => setTyped([...typed, ...suggested.map(keyed)].slice(0, section.most))}>
+                <Plus size={16} /> Add {plural(suggested.length, "suggested row")}
+              </Button>
+            )}
+            {suggested.length > 0 && (
+              <span className="text-sm text-muted">Common practice, no source; the licensed person decides.</span>
+            )}
+          </div>
         )}
         <Field
-          label="Why"
+          label="Reason"
           value={why}
           maxLength={200}
           placeholder="limits of the new animal-care protocol"
@@ -106,7 +125,7 @@ export function ProtocolSheet({ section, rows, number, species, onClose }: Props
         />
         {decide.error && <ErrorMessage failure={decide.error} />}
         <Button type="submit" look="ink" large disabled={decide.isPending}>
-          Decide
+          Save section
         </Button>
       </form>
     </Sheet>

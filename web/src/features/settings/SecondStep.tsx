@@ -27,7 +27,7 @@ export function SecondStep({ account }: { account: Schemas["Account"] }) {
           : "Off. A lead's account opens people and permits: a code of your phone beside the password keeps it yours."}
       </p>
       <Button className="mt-2" onClick={() => setOpen(true)}>
-        {account.second_step ? "End the second step" : "Begin with codes"}
+        {account.second_step ? "Turn off two-step sign-in" : "Begin with codes"}
       </Button>
       {open && (account.second_step ? <End onClose={close} /> : <BeginCodes onClose={close} />)}
     </section>
@@ -50,7 +50,7 @@ function BeginCodes({ onClose }: { onClose: () => void }) {
     <Sheet
       open
       onOpenChange={onClose}
-      title="Codes of your phone"
+      title="Two-step sign-in"
       description="Any application for one-time codes will do; it needs no signal."
     >
       {codes ? (
@@ -126,7 +126,7 @@ function End({ onClose }: { onClose: () => void }) {
   const [failure, setFailure] = useState<Error | null>(null);
   const end = () => answer(api.POST("/api/v1/account/second-step/end", { body: { code } })).then(onClose, setFailure);
   return (
-    <Sheet open onOpenChange={onClose} title="End the second step" description="Needs a code for the last time.">
+    <Sheet open onOpenChange={onClose} title="Turn off two-step sign-in" description="Needs a code for the last time.">
       <form
         className="grid gap-3"
         onSubmit={(event) => {

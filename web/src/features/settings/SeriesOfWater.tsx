@@ -41,7 +41,7 @@ export function SeriesOfWater({ water }: { water: string }) {
             </span>
             {may("plan") && (
               <Button className="ml-auto" aria-label={`Take ${each.name} out`} onClick={() => drop(each)}>
-                Take out
+                Delete
               </Button>
             )}
           </li>
@@ -66,7 +66,7 @@ function BringIn({ water }: { water: string }) {
         onSuccess: ({ new: fresh, changed, same, empty }) => {
           setTold({ name: "", unit: "", source: "" });
           notify(
-            `${whole(fresh)} readings came in${changed ? `, ${whole(changed)} were put right` : ""}${same ? `, ${whole(same)} were here` : ""}${empty ? `; ${whole(empty)} lines had no figure` : ""}.`,
+            `${whole(fresh)} readings came in${changed ? `, ${whole(changed)} were corrected` : ""}${same ? `, ${whole(same)} were here` : ""}${empty ? `; ${whole(empty)} lines had no figure` : ""}.`,
           );
         },
       },
@@ -75,7 +75,7 @@ function BringIn({ water }: { water: string }) {
     setTold({ ...told, [name]: event.target.value });
   return (
     <details className="mt-2">
-      <summary className="min-h-[44px] cursor-pointer py-2 underline underline-offset-4">Bring in a file</summary>
+      <summary className="min-h-[44px] cursor-pointer py-2 underline underline-offset-4">Import file</summary>
       <form
         className="grid max-w-2xl grid-cols-2 gap-3"
         onSubmit={(event) => {

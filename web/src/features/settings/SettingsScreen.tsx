@@ -1,4 +1,4 @@
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, type LinkProps, useParams } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
 import { useToday } from "@/features/programme";
 import { useHere } from "@/session";
@@ -53,24 +53,26 @@ export function SettingsScreen() {
   );
 }
 
-const PART_OF_STEP = { water: "waters", species: "species", people: "people" } as const;
-const WORDS = { water: "Waters and sites", species: "Species", people: "People", outing: "Open the first outing" };
+/** The steps that are done in settings, in their order. */
+const PART_OF_STEP = { water: "waters", species: "species", people: "people", protocol: "protocol" } as const;
+const WORDS = { water: "Waters and sites", species: "Species", people: "People", protocol: "Protocol" };
+const isHere = (code: Schemas["Step"]["code"]): code is keyof typeof PART_OF_STEP => code in PART_OF_STEP;
 
 /** Before the first outing: on to what is missing, in the order in which it is needed. */
 function NextStep({ part, steps }: { part: string; steps: readonly Schemas["Step"][] }) {
   if (!steps.length) return null;
-  const at = steps.findIndex(({ code }) => code !== "outing" && PART_OF_STEP[code] === part);
-  const next = steps.slice(at + 1).find(({ code, done }) => !done || code === "outing");
-  if (!next) return null;
+  const at = steps.findIndex(({ code }) => isHere(code) && PART_OF_STEP[code] === part);
+  const next = steps.slice(at + 1).find(({ code, done }) => !done && isHere(code))?.code;
+  const link: LinkProps =
+    next && isHere(next) ? { to: "/settings/$part", params: { part: PART_OF_STEP[next] } } : { to: "/" };
   return (
     <p className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
       <span className="text-muted">On the way to the first outing; all of this can be left for later.</span>
       <Link
-        to={next.code === "outing" ? "/deck" : "/settings/$part"}
-        params={{ part: next.code === "outing" ? "" : PART_OF_STEP[next.code] }}
+        {...link}
         className="ml-auto inline-flex min-h-[44px] items-center rounded-sm border border-ink bg-ink px-4 text-on-ink"
       >
-        Next: {WORDS[next.code]}
+        {next && isHere(next) ? `Next: ${WORDS[next]}` : "Back to Today: what is left"}
       </Link>
     </p>
   );

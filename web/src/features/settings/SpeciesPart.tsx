@@ -1,13 +1,14 @@
 import { ArrowUp } from "lucide-react";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
+import { useSetSpecies, useSpecies } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { Empty, ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { plural } from "@/ui/words/format";
-import { useNameOthers, useOthers, useSetSpecies, useSpecies } from "./queries";
+import { useNameOthers, useOthers } from "./queries";
 import { SpeciesSheet } from "./species/SpeciesSheet";
 
 type Known = Schemas["KnownSpecies"];
@@ -75,7 +76,7 @@ export function SpeciesPart() {
                     </Button>
                   )}
                   <Button aria-label={`Call ${each.name} no more`} onClick={() => drop(each.code, each.name)}>
-                    Call no more
+                    Retire species
                   </Button>
                 </span>
               )}
@@ -96,7 +97,7 @@ export function SpeciesPart() {
       {choose && (
         <section aria-labelledby="others" className="mt-6">
           <h3 id="others" className="font-semibold">
-            Known here, not called
+            Retired species
           </h3>
           <div className="mt-2 max-w-sm">
             <Field label="Search by name or code" value={sought} onChange={(event) => setSought(event.target.value)} />
@@ -152,11 +153,11 @@ function Others({ listed }: { listed: readonly Known[] }) {
             {may("correct_record") && (
               <>
                 <Choice
-                  label="They are"
+                  label="Species"
                   value={chosen[each.name] ?? ""}
                   onChange={(event) => setChosen({ ...chosen, [each.name]: event.target.value })}
                 >
-                  <option value="">not said yet</option>
+                  <option value="">not recorded yet</option>
                   {listed.map((kind) => (
                     <option key={kind.code} value={kind.code}>
                       {kind.name}

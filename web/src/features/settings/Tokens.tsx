@@ -59,7 +59,7 @@ export function Tokens() {
       >
         <div className="grid grid-cols-2 gap-3">
           <Field
-            label="What it is for"
+            label="Purpose"
             value={name}
             required
             maxLength={60}
@@ -78,7 +78,7 @@ export function Tokens() {
           />
         </div>
         <Choices
-          label="It may"
+          label="Access"
           options={(Object.keys(MAY) as Scope[]).map((value) => ({ value, label: MAY[value] }))}
           chosen={scope}
           onChoose={setScope}

@@ -1,13 +1,14 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { fieldErrors } from "@/api/field-errors";
-import { useAddSite, useLayers, useNewWater, useReach, useSites, useWaters, WaterPart } from "@/features/waters";
+import { useLayers, useReach, useSites, useWaters, WaterPart } from "@/features/waters";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
-import { Choice, Field } from "@/ui/Field";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { Sheet } from "@/ui/Sheet";
 import { plural } from "@/ui/words/format";
+import { AddSite } from "./AddSite";
+import { EditSite } from "./EditSite";
+import { EditWater } from "./EditWater";
+import { NewWater } from "./NewWater";
 import { SeriesOfWater } from "./SeriesOfWater";
 
 type Water = Schemas["Water"];
@@ -30,13 +31,13 @@ export function WatersPart() {
     <>
       {may("plan") && (
         <Button look="ink" large className="mt-3" onClick={() => setAdding(true)}>
-          Add a water
+          Add waterbody
         </Button>
       )}
       {waters.length === 0 && (
         <Empty>
-          No water yet. A name and a point are enough to begin; its centre-line or shore can be drawn or brought in at
-          any time.
+          No water yet. A name and a point are enough to begin; its centre-line or shore can be drawn or imported at any
+          time.
         </Empty>
       )}
       <ul className="mt-3 border-t border-line">
@@ -72,130 +73,46 @@ export function WatersPart() {
   );
 }
 
-const figure = (text: string) => (text ? Number(text) : null);
-const DEGREES = { type: "number", step: "any", inputMode: "decimal", placeholder: "or empty" } as const;
-
-/** Where something is, both figures or none. */
-function PlaceFields({ errors }: { errors: Record<string, string | undefined> }) {
-  return (
-    <>
-      <Field {...DEGREES} label="Latitude" unit="°, north" name="latitude" min={-90} max={90} error={errors.latitude} />
-      <Field
-        {...DEGREES}
-        label="Longitude"
-        unit="°, east"
-        name="longitude"
-        min={-180}
-        max={180}
-        error={errors.longitude}
-      />
-    </>
-  );
-}
-
-function NewWater({ onClose }: { onClose: (made?: string) => void }) {
-  const { membership } = useHere();
-  const make = useNewWater(membership.programme);
-  const errors = fieldErrors(make.error);
-  const save = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const given = Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>;
-    make.mutate(
-      {
-        name: given.name!,
-        kind: given.kind as Water["kind"],
-        latitude: figure(given.latitude!),
-        longitude: figure(given.longitude!),
-      },
-      { onSuccess: ({ id }) => onClose(id) },
-    );
-  };
-  return (
-    <Sheet
-      open
-      onOpenChange={() => onClose()}
-      title="Add a water"
-      description="A point makes a site there at once; a line or shore can follow."
-    >
-      <form onSubmit={save} className="grid grid-cols-2 gap-3">
-        <Field label="Name" name="name" required maxLength={120} error={errors.name} />
-        <Choice label="Kind" name="kind">
-          <option value="lake">lake</option>
-          <option value="river">river</option>
-          <option value="coast">coast</option>
-        </Choice>
-        <PlaceFields errors={errors} />
-        {make.error && (
-          <div className="col-span-2">
-            <ErrorMessage failure={make.error} />
-          </div>
-        )}
-        <Button type="submit" look="ink" large className="col-span-2" disabled={make.isPending}>
-          Add it
-        </Button>
-      </form>
-    </Sheet>
-  );
-}
-
 function OneWater({ water }: { water: Water }) {
   const { membership, may } = useHere();
   const { data: sites } = useSites(water.id);
   const { data: reach } = useReach(water.id);
   const layers = useLayers(membership.programme);
+  const [editing, setEditing] = useState(false);
+  const [site, setSite] = useState<string | null>(null);
+  const edited = sites?.find(({ id }) => id === site);
   return (
     <div className="py-2 pl-3">
+      {may("plan") && (
+        <Button className="mb-1" onClick={() => setEditing(true)}>
+          Edit waterbody
+        </Button>
+      )}
       {sites?.length === 0 && <p className="text-muted">No site yet: an outing needs at least one.</p>}
       <ul className="flex max-h-56 flex-wrap gap-x-5 overflow-y-auto">
         {sites?.map(({ id, name, zone, river_km }) => (
-          <li key={id} className="py-0.5">
-            {name}
-            <span className="text-sm text-muted">
-              {zone && ` · ${zone}`}
-              {river_km !== null && ` · km ${river_km}`}
-            </span>
+          <li key={id}>
+            <button
+              type="button"
+              className="min-h-[44px] text-left enabled:cursor-pointer enabled:underline enabled:decoration-line enabled:underline-offset-4"
+              disabled={!may("add_site")}
+              aria-label={may("add_site") ? `Edit site ${name}` : undefined}
+              onClick={() => setSite(id)}
+            >
+              {name}
+              <span className="text-sm text-muted">
+                {zone && ` · ${zone}`}
+                {river_km !== null && ` · km ${river_km}`}
+              </span>
+            </button>
           </li>
         ))}
       </ul>
-      {may("open_outing") && <AddSite water={water.id} />}
+      {may("add_site") && <AddSite water={water.id} />}
+      {editing && <EditWater water={water} onClose={() => setEditing(false)} />}
+      {edited && <EditSite site={edited} onClose={() => setSite(null)} />}
       <SeriesOfWater water={water.id} />
       {may("plan") && <WaterPart water={water.id} kind={water.kind} reach={reach} layers={layers} />}
     </div>
-  );
-}
-
-function AddSite({ water }: { water: string }) {
-  const add = useAddSite(water);
-  const errors = fieldErrors(add.error);
-  return (
-    <form
-      className="mt-2 grid max-w-3xl grid-cols-2 items-end gap-3 md:grid-cols-[2fr_1fr_1fr_1fr_auto]"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const form = event.currentTarget;
-        const given = Object.fromEntries(new FormData(form)) as Record<string, string>;
-        add.mutate(
-          {
-            name: given.name!,
-            zone: given.zone!,
-            latitude: figure(given.latitude!),
-            longitude: figure(given.longitude!),
-          },
-          { onSuccess: () => form.reset() },
-        );
-      }}
-    >
-      <Field label="Name of a site" name="name" required maxLength={60} error={errors.name} />
-      <Field label="Zone (optional)" name="zone" maxLength={60} />
-      <PlaceFields errors={errors} />
-      <Button type="submit" disabled={add.isPending}>
-        Add the site
-      </Button>
-      {add.error && !errors.name && (
-        <div className="col-span-full">
-          <ErrorMessage failure={add.error} />
-        </div>
-      )}
-    </form>
   );
 }

@@ -37,9 +37,11 @@ const SPECIES: Parameters<typeof MeasuringBoard>[0]["species"] = {
     { name: "preferred", from_mm: 510 },
   ],
   words: [],
+  conversions: [],
   legal_mm: [null, null],
   legal_bag: null,
   smallest_to_tag_mm: null,
+  longest_mm: null,
   lookalikes: [],
   special_interest: false,
   swim_bladder: "closed",
@@ -67,7 +69,7 @@ export function BoardAtWork() {
   }));
   return (
     <figure aria-label="The measuring board at work, with made-up fish">
-      <MeasuringBoard species={SPECIES} captures={fish} preview={null} doubted={false} />
+      <MeasuringBoard species={SPECIES} tagFrom={null} captures={fish} preview={null} doubted={false} />
       <figcaption className="px-4 text-sm text-muted">
         Call a fish, and it lies on the board: {LENGTHS[n - 1]} mm, made up like the {n - 1} before it.
       </figcaption>

@@ -19,7 +19,7 @@ export function PersonFields({ values, onChange, errors = {} }: Props) {
   return (
     <div className="grid gap-3">
       <Field
-        label="Your name, as it shall stand in the record"
+        label="Your name, as it will appear in the record"
         autoComplete="name"
         value={values.name}
         maxLength={80}

@@ -142,7 +142,7 @@ export function SignIn({ session }: { session: Session }) {
       {demo && (
         <section aria-labelledby="demo">
           <h2 id="demo" className="text-xl font-semibold">
-            Walk in as somebody of the demo
+            Try the demo as
           </h2>
           <p className="max-w-prose text-muted">
             The Ossling basin, its fish and its people are made up. Nothing here is a real place or record.

@@ -1,12 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { v7 as uuid } from "uuid";
+import { fieldErrors } from "@/api/field-errors";
 import { fetchOutings } from "@/features/deck";
 import { usePeople } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
-import { ErrorMessage } from "@/ui/Message";
+import { Refusal } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { formatDay, plural } from "@/ui/words/format";
@@ -31,8 +33,6 @@ interface Props {
 export function HandOut({ batches, batch: first, onClose }: Props) {
   const { membership } = useHere();
   const [id] = useState(() => uuid());
-  const [batch, setBatch] = useState(first?.id ?? "");
-  const [who, setWho] = useState<Who>("outing");
   const hand = useHandOut(membership.programme);
   const { data: people } = usePeople(membership.programme);
   const { data: outings } = useQuery({
@@ -40,28 +40,43 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
     queryFn: () => fetchOutings(membership.programme),
   });
   const open = outings?.filter(({ state }) => state === "open") ?? [];
+  const errors = fieldErrors(hand.error);
+  const { register, handleSubmit, watch } = useForm({
+    defaultValues: {
+      who: "outing" as Who,
+      batch: first?.id ?? "",
+      kind: "pit" as Kind,
+      numbers: "",
+      how_many: String(Math.min(50, first?.counts.stock ?? 50)),
+      outing: "",
+      person: "",
+      boat: "",
+    },
+  });
+  const [who, batch] = watch(["who", "batch"]);
   const chosen = batches.find((each) => each.id === batch);
   const byNumber = !chosen || who === "back";
-  const save = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const given = Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>;
-    const done = await hand
-      .mutateAsync({
+  const save = handleSubmit((given) =>
+    hand.mutate(
+      {
         id,
-        kind: (chosen?.kind ?? given.kind) as Kind,
-        numbers: given.numbers ?? "",
+        kind: chosen?.kind ?? given.kind,
+        numbers: byNumber ? given.numbers : "",
         batch: byNumber ? null : batch,
-        how_many: given.how_many ? Number(given.how_many) : null,
-        outing: given.outing || null,
-        person: given.person || null,
-        boat: given.boat ?? "",
+        how_many: byNumber ? null : Number(given.how_many),
+        outing: (who === "outing" && (given.outing || open[0]?.id)) || null,
+        person: (who === "person" && (given.person || people?.members[0]?.person)) || null,
+        boat: who === "boat" ? given.boat : "",
         back: who === "back",
-      })
-      .catch(() => null); // the refusal is shown below
-    if (!done) return;
-    notify(`${plural(done.n, "tag")} ${WHO[who]}: ${done.first}${done.n > 1 ? ` to ${done.last}` : ""}.`);
-    onClose();
-  };
+      },
+      {
+        onSuccess: (done) => {
+          notify(`${plural(done.n, "tag")} ${WHO[who]}: ${done.first}${done.n > 1 ? ` to ${done.last}` : ""}.`);
+          onClose();
+        },
+      },
+    ),
+  );
   return (
     <Sheet
       open
@@ -70,7 +85,7 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
       description="Who has them is known then, and they are on the tablets of their outing with no signal."
     >
       <form onSubmit={save} className="grid gap-3 sm:grid-cols-2">
-        <Choice label="They go" value={who} autoFocus onChange={(event) => setWho(event.target.value as Who)}>
+        <Choice label="Issue the tags" autoFocus {...register("who")}>
           {Object.entries(WHO).map(([code, words]) => (
             <option key={code} value={code}>
               {words}
@@ -78,7 +93,7 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
           ))}
         </Choice>
         {who === "outing" && (
-          <Choice label="Outing" name="outing" required>
+          <Choice label="Outing" required error={errors.outing} {...register("outing")}>
             {!open.length && <option value="">no outing is open</option>}
             {open.map((each) => (
               <option key={each.id} value={each.id}>
@@ -88,7 +103,7 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
           </Choice>
         )}
         {who === "person" && (
-          <Choice label="Person" name="person" required>
+          <Choice label="Person" required error={errors.person} {...register("person")}>
             {people?.members.map((each) => (
               <option key={each.person} value={each.person}>
                 {each.name}
@@ -96,9 +111,9 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
             ))}
           </Choice>
         )}
-        {who === "boat" && <Field label="Boat" name="boat" required maxLength={60} />}
+        {who === "boat" && <Field label="Boat" required maxLength={60} error={errors.boat} {...register("boat")} />}
         {who === "back" && <span />}
-        <Choice label="Of" value={batch} onChange={(event) => setBatch(event.target.value)}>
+        <Choice label="Batch" error={errors.batch} {...register("batch")}>
           <option value="">any, by their numbers</option>
           {batches.map((each) => (
             <option key={each.id} value={each.id}>
@@ -109,7 +124,7 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
         </Choice>
         {byNumber ? (
           !chosen && (
-            <Choice label="Kind" name="kind">
+            <Choice label="Kind" {...register("kind")}>
               {Object.entries(KINDS).map(([code, words]) => (
                 <option key={code} value={code}>
                   {words}
@@ -120,24 +135,20 @@ export function HandOut({ batches, batch: first, onClose }: Props) {
         ) : (
           <Field
             label="How many, the next ones"
-            name="how_many"
             type="number"
             min={1}
             max={chosen.counts.stock ?? 0}
             required
-            defaultValue={Math.min(50, chosen.counts.stock ?? 0)}
+            error={errors.how_many}
+            {...register("how_many")}
           />
         )}
         {byNumber && (
           <div className="sm:col-span-2">
-            <Field label="Numbers, such as W1001 - W1020" name="numbers" required />
+            <Field label="Numbers, such as W1001 - W1020" required error={errors.numbers} {...register("numbers")} />
           </div>
         )}
-        {hand.error && (
-          <div className="sm:col-span-2">
-            <ErrorMessage failure={hand.error} />
-          </div>
-        )}
+        <Refusal failure={hand.error} fields={["outing", "person", "boat", "batch", "how_many", "numbers"]} />
         <Button type="submit" look="ink" large className="sm:col-span-2" disabled={hand.isPending}>
           {who === "back" ? "Back into stock" : "Hand out"}
         </Button>

@@ -25,13 +25,6 @@ export function useTagsFound(programme: string, number: string) {
   });
 }
 
-export function useFishStory(fish: string) {
-  return useQuery({
-    queryKey: ["fish-story", fish],
-    queryFn: () => answer(api.GET("/api/v1/fish/{fish_id}", { params: { path: { fish_id: fish } } })),
-  });
-}
-
 /** What would become of numbers, while they are typed. */
 export function useTriedNumbers(programme: string, kind: Kind, batch: string | null, numbers: string) {
   return useQuery({

@@ -35,7 +35,7 @@ export function CrossedSheet({ programme, onClose }: { programme: string; onClos
       open
       onOpenChange={onClose}
       wide
-      title="Put right differently by two people"
+      title="Conflicting edits by two people"
       description="Neither knew of the other's word. The one made later stands; both are in the history. Where the other one is right, correct it on the outing; where this one is, say so."
     >
       {(error ?? lookAt.error) && <ErrorMessage failure={(error ?? lookAt.error)!} />}

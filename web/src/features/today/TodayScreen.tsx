@@ -43,7 +43,7 @@ export function TodayScreen() {
       <div className="mt-6 grid gap-8 md:grid-cols-2">
         <section aria-labelledby="waiting">
           <h2 id="waiting" className="text-lg font-semibold">
-            Waits for a person
+            Needs attention
           </h2>
           <ul className="mt-1">
             {unsent > 0 && (
@@ -84,8 +84,9 @@ export function TodayScreen() {
                 </Link>
               </li>
             ))}
+            {!today && !error && <li className="border-t border-line py-2 text-muted">Loading...</li>}
             {today && !today.waiting.length && !unsent && !refused.length && !due.length && (
-              <li className="border-t border-line py-2 text-muted">Nothing. All that was called is accounted for.</li>
+              <li className="border-t border-line py-2 text-muted">Nothing. All recorded fish are accounted for.</li>
             )}
           </ul>
         </section>
@@ -96,12 +97,41 @@ export function TodayScreen() {
   );
 }
 
-const STEPS = {
-  water: { part: "waters", title: "Water and sites", why: "Where you fish: a name and a point are enough to begin." },
-  species: { part: "species", title: "Species", why: "What you expect to catch, the most common one first." },
-  people: { part: "people", title: "People", why: "Who measures, records and reads findings with you." },
-  outing: { part: "", title: "First outing", why: "A day or a night on one water; plan it, or open it as you go." },
-} as const;
+/** Where each step is done, and why; what comes after the people may wait until the first outing is over. */
+const STEPS: Record<Schemas["Step"]["code"], { link: LinkProps; title: string; why: string }> = {
+  water: {
+    link: { to: "/settings/$part", params: { part: "waters" } },
+    title: "Water and sites",
+    why: "Where you fish: a name and a point are enough to begin.",
+  },
+  species: {
+    link: { to: "/settings/$part", params: { part: "species" } },
+    title: "Species",
+    why: "What you expect to catch, the most common one first.",
+  },
+  people: {
+    link: { to: "/settings/$part", params: { part: "people" } },
+    title: "People",
+    why: "Who measures, records and reads findings with you.",
+  },
+  protocol: {
+    link: { to: "/settings/$part", params: { part: "protocol" } },
+    title: "Protocol",
+    why: "Limits, lanes and words of your own; the shipped ones are in force until then.",
+  },
+  permit: {
+    link: { to: "/plan" },
+    title: "Permits and certificates",
+    why: "With their dates and numbers of fish: each outing is checked against them.",
+  },
+  plan: {
+    link: { to: "/plan" },
+    title: "Plan",
+    why: "Question, sites, effort; an outing can also be opened without one.",
+  },
+  tags: { link: { to: "/tags" }, title: "Tags", why: "Your numbers, so that a tag that is read is known as yours." },
+  outing: { link: { to: "/deck" }, title: "First outing", why: "A day or a night on one water." },
+};
 
 /** What a programme needs before its first outing; each can be left for later and stays here until it is there. */
 function FirstSteps({ steps }: Pick<Today, "steps">) {
@@ -123,8 +153,7 @@ function FirstSteps({ steps }: Pick<Today, "steps">) {
             </span>
             <span className="text-muted">{STEPS[code].why}</span>
             <Link
-              to={code === "outing" ? "/deck" : "/settings/$part"}
-              params={{ part: STEPS[code].part }}
+              {...STEPS[code].link}
               className={`ml-auto inline-flex min-h-[44px] items-center rounded-sm border px-4 ${!done && steps.findIndex((each) => !each.done) === place ? "border-ink bg-ink text-on-ink" : "border-line"}`}
             >
               {done ? "Look" : code === "outing" ? "Open one" : "Do it"}
@@ -172,7 +201,7 @@ function RecentOutings({ outings }: { outings: Today["recent"] }) {
   );
 }
 
-function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOutingToday"]) {
+function OpenOuting({ outing, aboard, in_well, to_call, current_on_s, targets }: Schemas["OpenOutingToday"]) {
   return (
     <section aria-label={outing.name} className="mt-3 border-y-2 border-ink px-2 py-3">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
@@ -182,7 +211,10 @@ function OpenOuting({ outing, aboard, current_on_s, targets }: Schemas["OpenOuti
           {plural(outing.n_runs, "run")}, {plural(outing.n_fish, "fish", "fish")}
         </span>
         <span className="text-muted">{formatSeconds(current_on_s)} min:s current on</span>
-        <span className={aboard ? "font-semibold" : "text-muted"}>{aboard} in the live well</span>
+        <span className={aboard + to_call ? "font-semibold" : "text-muted"}>
+          {aboard} aboard{aboard > 0 && `, ${in_well} of them in the live well`}
+          {to_call > 0 && `, ${to_call} netted and not called yet`}
+        </span>
         <Link
           to="/deck/$outing"
           params={{ outing: outing.id }}

@@ -61,7 +61,7 @@ export function WaitingScreen() {
       );
       const fresh = await bringIn(entries);
       setTold(
-        `${plural(fresh, "entry", "entries")} brought in${fresh < entries.length ? `, ${entries.length - fresh} were here already` : ""}. What their own device signed stays whose it was; the rest stands under your name, with theirs said.`,
+        `${plural(fresh, "entry", "entries")} imported${fresh < entries.length ? `, ${entries.length - fresh} were here already` : ""}. What their own device signed stays whose it was; the rest stands under your name, with theirs said.`,
       );
       sender.wake();
     } catch (failure) {
@@ -81,7 +81,7 @@ export function WaitingScreen() {
           Save them as a file
         </Button>
         <FileButton
-          label="Bring in a file of entries"
+          label="Import a file of entries"
           accept="application/json,.json"
           onFile={(file) => void read(file)}
         />
@@ -91,8 +91,7 @@ export function WaitingScreen() {
       </div>
       <p className="mt-2 max-w-prose text-sm text-muted">
         The file is for the case that this device finds no signal for long, or fails. Bring it in on any device that has
-        one; brought in twice, or sent from here as well, each entry is in the record once. Nothing here is deleted by
-        it.
+        one; imported twice, or sent from here as well, each entry is in the record once. Nothing here is deleted by it.
       </p>
       <p role="status" className="mt-2 font-semibold">
         {told}

@@ -22,7 +22,7 @@ export function KeepOffQuestion({ message, busy, onConfirm, onLeave }: Props) {
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <div className="w-72">
           <Field
-            label="Why it need not be kept clear of any more"
+            label="Reason to end the exclusion zone"
             value={reason}
             maxLength={200}
             onChange={(event) => setReason(event.target.value)}

@@ -13,10 +13,11 @@ const river = {
   ],
 };
 let kept: File[];
-const draw = (ring: boolean, layers = [river]) =>
+const draw = (ring: boolean, layers = [river], at: [number, number] | null = null) =>
   show(
     <LineDrawing
       water="new"
+      at={at}
       layers={layers}
       ring={ring}
       busy={false}
@@ -97,6 +98,15 @@ describe("drawing a water's line", () => {
     type("10.1, 50");
     expect(button("Keep it as the line").disabled).toBe(false);
     expect(map()).toBeTruthy();
+  });
+  it("begins at the water's own point, not at the waters of elsewhere", async () => {
+    draw(false, [river], [-31.2, 44.9]);
+    click(450, 210);
+    click(460, 210);
+    press("Keep it as the line");
+    const [[lon, lat]] = await coordinates();
+    expect(Math.abs(lon + 31.2)).toBeLessThan(0.05);
+    expect(Math.abs(lat - 44.9)).toBeLessThan(0.05);
   });
   it("reads a point, longitude first", () => {
     expect(readPoint(" -31.2, 44.9 ")).toEqual([-31.2, 44.9]);

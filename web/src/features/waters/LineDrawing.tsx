@@ -4,12 +4,14 @@ import { Field } from "@/ui/Field";
 import { MapFrame } from "./MapFrame";
 import type { Layer } from "./queries";
 import { Layers } from "./ReachMap";
-import { svgPath } from "./reach-geometry";
+import { around, svgPath } from "./reach-geometry";
 
 type Point = [number, number];
 
 interface Props {
   water: string;
+  /** Where the water lies, as far as it is known. */
+  at: readonly [number, number] | null;
   layers: Layer[];
   /** Whether the line goes once round, as a lake's shore does. */
   ring: boolean;
@@ -19,13 +21,13 @@ interface Props {
 }
 
 /** A water's line drawn by hand: points set by a click or typed, dragged to where they belong, kept as GeoJSON. */
-export function LineDrawing({ water, layers, ring, busy, onKeep, onLeave }: Props) {
+export function LineDrawing({ water, at, layers, ring, busy, onKeep, onLeave }: Props) {
   const [points, setPoints] = useState<Point[]>([]);
   const [typed, setTyped] = useState("");
   const [dragged, setDragged] = useState<number | null>(null);
   const read = readPoint(typed);
   const own = layers.find((each) => each.water === water);
-  const ground = own ? own.line : layers.flatMap(({ line }) => line);
+  const ground = own ? own.line : at ? around(at) : layers.flatMap(({ line }) => line);
   const extent = ground.length ? ground : points.slice(0, 2);
   const line = ring && points.length > 2 ? [...points, points[0]!] : points;
   const add = (event: FormEvent) => {
@@ -50,6 +52,7 @@ export function LineDrawing({ water, layers, ring, busy, onKeep, onLeave }: Prop
           {(place, toMap) => (
             <>
               <Layers layers={layers} place={place} />
+              {at && !own && <Mark at={place(at[0], at[1])} />}
               <path d={svgPath(line, place)} fill="none" stroke="var(--data)" strokeWidth="3" strokeLinejoin="round" />
               {points.map(([lon, lat], at) => {
                 const [x, y] = place(lon, lat);
@@ -111,6 +114,11 @@ export function LineDrawing({ water, layers, ring, busy, onKeep, onLeave }: Prop
       </form>
     </section>
   );
+}
+
+/** The water's own point. */
+function Mark({ at: [x, y] }: { at: [number, number] }) {
+  return <path d={`M${x - 9} ${y}h18M${x} ${y - 9}v18`} stroke="var(--signal)" strokeWidth="2.5" />;
 }
 
 /** "-31.2, 44.9" as a point; null where it is none. */

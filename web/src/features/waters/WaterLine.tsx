@@ -1,7 +1,8 @@
 import { useRef, useState } from "react";
+import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { LineDrawing } from "./LineDrawing";
-import type { Layer, useReachStep } from "./queries";
+import { type Layer, type useReachStep, useWaters } from "./queries";
 
 interface Props {
   water: string;
@@ -15,11 +16,14 @@ interface Props {
 export function WaterLine({ water, ring, layers, step }: Props) {
   const [turn, setTurn] = useState(false);
   const [drawing, setDrawing] = useState(false);
+  const { membership } = useHere();
+  const own = useWaters(membership.programme).data?.find(({ id }) => id === water);
+  const at = own?.latitude == null || own.longitude == null ? null : ([own.longitude, own.latitude] as const);
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Button onClick={() => input.current?.click()}>Bring in a centre-line or shore</Button>
+        <Button onClick={() => input.current?.click()}>Import centre-line or shore</Button>
         <span className="text-sm text-muted">GeoJSON, GPX, KML or CSV (lon, lat), from the mouth upward</span>
         <label className="flex min-h-9 items-center gap-2 text-sm">
           <input type="checkbox" className="size-5" checked={turn} onChange={() => setTurn(!turn)} />
@@ -45,6 +49,7 @@ export function WaterLine({ water, ring, layers, step }: Props) {
       {drawing && (
         <LineDrawing
           water={water}
+          at={at}
           layers={layers}
           ring={ring}
           busy={step.isPending}

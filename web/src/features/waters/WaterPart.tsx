@@ -36,7 +36,7 @@ export function WaterPart({ water, kind, reach, layers }: Props) {
             aria-label={`Take ${each.name} out`}
             onClick={() => step.mutate({ zones: zones.filter((other) => other !== each) })}
           >
-            Take out
+            Delete
           </Button>
         </p>
       ))}

@@ -1,8 +1,10 @@
+export { PlaceMap } from "./PlaceMap";
 export {
   type Layer,
   type PlannedSite,
   type Reach,
   useAddSite,
+  useCorrectGround,
   useLayers,
   useNewWater,
   useReach,

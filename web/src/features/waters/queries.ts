@@ -43,8 +43,8 @@ export function useReachStep(water_id: string) {
       ),
     onSuccess: (reach) => {
       client.setQueryData(["reach", water_id], reach);
-      client.invalidateQueries({ queryKey: ["layers"] });
-      client.invalidateQueries({ queryKey: ["survey"] }); // its sites may lie elsewhere now, or beyond the end
+      // its shape is another, and sites of surveys may lie elsewhere now, or beyond the end
+      for (const key of ["layers", "waters", "survey"]) client.invalidateQueries({ queryKey: [key] });
     },
   });
 }
@@ -69,6 +69,35 @@ export function useNewWater(programme: string) {
       ),
     onSuccess: () => {
       for (const key of ["waters", "today", "selection-options"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+const GROUND = ["waters", "sites", "layers", "reach", "today", "selection-options"] as const;
+
+/** Changes or deletes a water or a site; every page that shows the ground reads it anew. */
+export function useCorrectGround() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (
+      step:
+        | { water: string; body: Schemas["ChangeWaterRequest"] }
+        | { water: string; deleted: true }
+        | { site: string; body: Schemas["ChangeSiteRequest"] }
+        | { site: string; deleted: boolean },
+    ): Promise<void> => {
+      if ("water" in step) {
+        const params = { params: { path: { water_id: step.water } } };
+        if ("body" in step) await answer(api.POST("/api/v1/waters/{water_id}", { ...params, body: step.body }));
+        else await answer(api.POST("/api/v1/waters/{water_id}/deleted", params));
+        return;
+      }
+      const params = { params: { path: { site_id: step.site } } };
+      if ("body" in step) await answer(api.POST("/api/v1/sites/{site_id}", { ...params, body: step.body }));
+      else await answer(api.POST("/api/v1/sites/{site_id}/deleted", { ...params, body: { deleted: step.deleted } }));
+    },
+    onSuccess: () => {
+      for (const key of GROUND) void client.invalidateQueries({ queryKey: [key] });
     },
   });
 }

@@ -31,6 +31,16 @@ export function projection(line: readonly (readonly number[])[], { width, height
   return { place, unplace, metresPerPixel: 111_195 / scale };
 }
 
+/** Corners of a box about a point, some kilometres each way: what a map shows before there is a line. */
+export function around([lon, lat]: readonly [number, number], km = 3): [number, number][] {
+  const degrees = km / 111.195;
+  const wide = degrees / Math.max(Math.cos((lat * Math.PI) / 180), 0.01);
+  return [
+    [lon - wide, lat - degrees],
+    [lon + wide, lat + degrees],
+  ];
+}
+
 /** The part of a line between two distances along it. */
 export function stretch({ line, along_m }: Pick<Reach, "line" | "along_m">, start: number, end: number): number[][] {
   const inside = line.filter((_, at) => along_m[at]! > start && along_m[at]! < end);

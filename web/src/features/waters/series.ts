@@ -23,7 +23,7 @@ interface NewSeries {
 export function useSeriesStep(programme: string) {
   const client = useQueryClient();
   const onSuccess = () => {
-    for (const key of ["series", "beside"]) void client.invalidateQueries({ queryKey: [key] });
+    for (const key of ["series", "series-overlay"]) void client.invalidateQueries({ queryKey: [key] });
   };
   const bring = useMutation({
     mutationFn: ({ water, ...told }: NewSeries) =>

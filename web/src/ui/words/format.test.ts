@@ -11,8 +11,8 @@ import {
 } from "./format";
 
 it("writes lengths and masses with their units", () => {
-  expect([formatMm(469), formatMm(469.9), formatInches(469.9)]).toEqual(["469 mm", "469.9 mm", "18.50 in"]);
-  expect([formatGrams(0.95), formatGrams(1120), formatGrams(12_345)]).toEqual(["0.95 g", "1,120 g", "12.35 kg"]);
+  expect([formatMm(463), formatMm(463.55), formatInches(463.55)]).toEqual(["463 mm", "463.6 mm", "18.25 in"]);
+  expect([formatGrams(0.95), formatGrams(1085), formatGrams(12_345)]).toEqual(["0.95 g", "1,085 g", "12.35 kg"]);
   expect([formatPounds(1105.63), formatPounds(100), formatPounds(453.59237)]).toEqual([
     "2 lb 7 oz",
     "3.5 oz",

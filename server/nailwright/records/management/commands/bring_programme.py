@@ -15,7 +15,7 @@ from nailwright_core.common.errors import CoreError
 
 
 class Command(BaseCommand):
-    help = "Bring in a programme from its archive; the person named leads it here."
+    help = "Import a programme from its archive; the person named leads it here."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("file", type=Path)

@@ -1,8 +1,10 @@
-import { type Ref, useId } from "react";
+import { Grid3x3, Hand } from "lucide-react";
+import { type ReactNode, type Ref, useId } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Key } from "@/ui/Key";
 import { formatGrams, formatInches, formatMm, formatPounds } from "@/ui/words/format";
+import { KINDS } from "@/ui/words/tag-kinds";
 import { leavingWords } from "../rules/leaving";
 import { relativeWeight } from "../rules/relative-weight";
 import type { CallState } from "./use-call";
@@ -15,10 +17,16 @@ interface Props {
   /** The last run, where none is going. */
   ended?: Schemas["Run"];
   onStartRun: () => void;
+  /** Whether the touch pad is shown. */
+  pad: boolean;
+  onPad: () => void;
+  onOneHand: () => void;
+  /** What instruments read, beside what was understood. */
+  instruments: ReactNode;
 }
 
 /** One input, always ready, that takes a fish the way it is called; what it understood stands below. */
-export function CallLine({ ref, state, units, hasRun, ended, onStartRun }: Props) {
+export function CallLine({ ref, state, units, hasRun, ended, onStartRun, pad, onPad, onOneHand, instruments }: Props) {
   const id = useId();
   const { line, setLine, enter, correcting, species, clear } = state;
   return (
@@ -51,24 +59,50 @@ export function CallLine({ ref, state, units, hasRun, ended, onStartRun }: Props
             Clear <Key>Esc</Key>
           </Button>
         )}
-        <Button look="ink" large className="m-1 min-w-24 text-lg" onClick={enter}>
-          {correcting ? "Correct" : "Keep"}
+        <Button
+          large
+          className="m-1 max-sm:hidden"
+          aria-pressed={pad}
+          title={pad ? "Hide the touch pad" : "Show the touch pad"}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={onPad}
+        >
+          <Grid3x3 size={18} /> <span className="max-lg:sr-only">Touch pad</span>
+        </Button>
+        {!correcting && (
+          <Button
+            large
+            className="m-1 max-sm:px-2!"
+            aria-label="One hand"
+            title="A fish by touches alone, on one page"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={onOneHand}
+          >
+            <Hand size={18} />
+          </Button>
+        )}
+        <Button look="ink" large className="m-1 min-w-24 text-lg max-sm:min-w-16" onClick={enter}>
+          {correcting ? "Correct" : "Save"}
         </Button>
       </div>
-      <div
-        id={`${id}-understood`}
-        aria-live="polite"
-        className="flex min-h-[44px] flex-wrap items-center gap-x-4 gap-y-1 py-1"
-      >
-        <Understood state={state} />
-        <Doubt state={state} hasRun={hasRun} ended={ended} onStartRun={onStartRun} />
+      <div className="flex flex-wrap items-center justify-between gap-x-6">
+        <div
+          id={`${id}-understood`}
+          aria-live="polite"
+          className="flex min-h-[44px] flex-wrap items-center gap-x-4 gap-y-1 py-1"
+        >
+          <Understood state={state} />
+          <Doubt state={state} hasRun={hasRun} ended={ended} onStartRun={onStartRun} />
+        </div>
+        {instruments}
       </div>
     </section>
   );
 }
 
-function Understood({ state }: { state: CallState }) {
-  const { call, species, correcting, against, boarding, goesBy, proposal, kept } = state;
+/** What was understood, in words. */
+export function Understood({ state }: { state: CallState }) {
+  const { call, species, correcting, against, boarding, goesBy, proposal, head, kept, own, record } = state;
   if (call.empty) {
     return (
       <p className="text-sm text-muted">
@@ -83,13 +117,10 @@ function Understood({ state }: { state: CallState }) {
       </p>
     );
   }
-  const category =
-    call.length && species
-      ? species.categories.findLast(({ from_mm }) => call.length!.value >= from_mm)?.name
-      : undefined;
+  const category = own && species?.categories.findLast(({ from_mm }) => own.mm >= from_mm)?.name;
   const wr =
-    species && call.length && call.mass && !call.length.estimated && !call.mass.estimated
-      ? relativeWeight(species.mass_table, call.length.value, call.mass.value)
+    species && own && call.length && call.mass && !call.length.estimated && !call.mass.estimated
+      ? relativeWeight(species.mass_table, own.mm, call.mass.value)
       : null;
   return (
     <dl className="flex flex-wrap items-baseline gap-x-4" data-testid="understood">
@@ -103,13 +134,32 @@ function Understood({ state }: { state: CallState }) {
         <Part
           term={call.length.estimated ? "length, estimated" : `length ${call.lengthType || species?.length_type || ""}`}
           value={formatMm(call.length.value)}
-          other={[formatInches(call.length.value), category, legality(species, call.length.value, kept)]
+          other={[
+            formatInches(call.length.value),
+            own?.converted && `about ${formatMm(own.mm)} ${species?.length_type}`,
+            category,
+            own ? legality(species, own.mm, kept) : species && notJudged(species, call.lengthType),
+          ]
             .filter(Boolean)
             .join(", ")}
         />
       )}
+      {state.alerts.map((alert) => (
+        <Part key={alert} term="alert" value={alert} />
+      ))}
+      {state.limits.length > 0 && (
+        <Part term="not to be retained" value={state.limits.map((each) => LIMITS[each]).join(", ")} />
+      )}
+      {record && <Part term="largest so far here" value={record} />}
       {boarding && boarding.where !== "aboard" && <Part term="handle it" value={boarding.where} other={boarding.how} />}
       {proposal && <Part term={proposal.tag ? "tag it" : "no tag"} value="" other={proposal.words} />}
+      {proposal?.tag && head && (
+        <Part
+          term="with"
+          value={KINDS[head.kind as keyof typeof KINDS] ?? String(head.kind)}
+          other={String(head.how ?? "")}
+        />
+      )}
       {call.mass && (
         <Part
           term={call.mass.estimated ? "mass, estimated" : "mass"}
@@ -135,6 +185,13 @@ function Understood({ state }: { state: CallState }) {
   );
 }
 
+const LIMITS = { closed: "closed season", boat_full: "boat limit reached" };
+
+/** Why a length has neither category nor legal size nor relative weight. */
+function notJudged({ length_type }: NonNullable<CallState["species"]>, type: string): string {
+  return `not judged: limits are of ${length_type}, and no conversion from ${type} is known`;
+}
+
 /** Whether a fish of this length may be kept; nothing where no rule is known. */
 function legality(species: CallState["species"], mm: number, kept: number): string {
   const [least, most] = species?.legal_mm ?? [null, null];
@@ -156,9 +213,10 @@ function Part({ term, value, other }: { term: string; value: string; other?: str
   );
 }
 
-type DoubtProps = Pick<Props, "state" | "hasRun" | "ended" | "onStartRun">;
+export type DoubtProps = Pick<Props, "state" | "hasRun" | "ended" | "onStartRun">;
 
-function Doubt({ state, hasRun, ended, onStartRun }: DoubtProps) {
+/** What stands against saving it, with the repairs that one touch makes. */
+export function Doubt({ state, hasRun, ended, onStartRun }: DoubtProps) {
   const { complaint, pressed, doubts, needed, refused, repair, keepWithoutLength, enter, keepIn } = state;
   if (complaint) {
     // while a word is half typed a complaint would only nag
@@ -196,12 +254,12 @@ function Doubt({ state, hasRun, ended, onStartRun }: DoubtProps) {
       ))}
       {refused ? (
         <Button large onClick={keepWithoutLength}>
-          Keep without length
+          Save without length
         </Button>
       ) : (
         pressed > 0 && (
           <Button large onClick={enter}>
-            {pressed < needed ? "Yes, as called" : "Keep as called"} <Key>Enter</Key>
+            {pressed < needed ? "Yes, as called" : "Save as called"} <Key>Enter</Key>
           </Button>
         )
       )}

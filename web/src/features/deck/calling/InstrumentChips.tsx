@@ -25,20 +25,24 @@ interface Props {
   /** Under whose name they are heard. */
   outing: string;
   run: Schemas["Run"] | undefined;
+  /** Nothing of it enters the record. */
+  practice: boolean;
   /** The fish that was kept last: what it took does not wait any more. */
   last: Schemas["Capture"] | undefined;
   onCall: (words: string) => void;
 }
 
 /** What instruments on cables read waits here until a touch, a key or the call takes it; a pulled plug changes nothing else. */
-export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
-  const { data } = useInstrumentsOf(outing);
+export function InstrumentChips({ store, outing, practice, run, last, onCall }: Props) {
+  const { data } = useInstrumentsOf(outing, practice);
   const [waiting, setWaiting] = useState<readonly InstrumentReading[]>([]);
   const hear = (reading: InstrumentReading) => {
     if (reading.kind === "position") hearPosition(reading.values);
     setWaiting((before) => waitingAfter(before, reading));
   };
-  const gateway = useGateway(data?.stream ?? "", hear);
+  const simulated = data?.simulated ?? false;
+  // what hangs on this tablet's own cable is real, also beside simulated instruments
+  const gateway = useGateway(data?.stream ?? "", (reading) => hear({ ...reading, simulated }));
   const cables = useSerialDevices(hear);
   // a probe speaks every few seconds: once a run its reading is kept, or is not wanted
   const [enough, setEnough] = useState<string | null>(null);
@@ -81,7 +85,7 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
   const shown = waiting.filter(({ kind }) => kind !== "position" && (kind !== "water" || !waterKept));
   const place = waiting.find(({ kind }) => kind === "position")?.values;
   return (
-    <section aria-label="Instruments" className="mx-4 mb-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+    <section aria-label="Instruments" className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
       <ul aria-label="Waiting to be taken" className="flex flex-wrap gap-1.5">
         {shown.map((reading) => (
           <li key={reading.kind + reading.text} className="flex items-stretch rounded-sm border border-ink bg-raised">
@@ -95,6 +99,7 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
               onClick={() => take(reading)}
             >
               {readingWords(reading)}
+              {reading.simulated && <span className="block text-xs font-normal text-muted">simulated</span>}
             </button>
             <button
               type="button"
@@ -117,7 +122,7 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
         {[
           ...(lost ? ["! The gateway to the instruments is not reached; call by hand."] : []),
           ...odd.map(({ title, state }) => `! ${title} ${STATES[state]}`),
-        ].join("; ") || `${plural(states.length, "instrument")} connected`}{" "}
+        ].join("; ") || connectedWords(simulated ? states.length - cables.length : 0, states.length)}{" "}
         <Link to="/instruments" className="font-normal underline underline-offset-4">
           bench
         </Link>
@@ -125,6 +130,17 @@ export function InstrumentChips({ store, outing, run, last, onCall }: Props) {
       </p>
     </section>
   );
+}
+
+/** How many are connected; simulated ones are named as such. */
+function connectedWords(simulated: number, all: number): string {
+  const real = all - simulated;
+  return [
+    simulated > 0 && `${plural(simulated, "simulated instrument")} connected`,
+    (real > 0 || !simulated) && `${plural(real, "instrument")} connected`,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 const STATES = {

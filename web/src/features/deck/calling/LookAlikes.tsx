@@ -4,7 +4,7 @@ import type { CallState } from "./use-call";
 export function LookAlikes({ call, species }: Pick<CallState, "call" | "species">) {
   if (!call.speciesCalled || call.length || !species?.lookalikes?.length) return null;
   return (
-    <section aria-label="Looks like" aria-live="polite" className="mx-4 mb-1 flex flex-wrap gap-x-5 gap-y-1">
+    <section aria-label="Look-alike species" aria-live="polite" className="mx-4 mb-1 flex flex-wrap gap-x-5 gap-y-1">
       {species.lookalikes.map(({ name, check, unsure, photo, picture }) => (
         <div key={name} className="flex min-w-0 items-center gap-3 border-l-4 border-ink bg-raised px-3 py-1.5">
           {picture && (

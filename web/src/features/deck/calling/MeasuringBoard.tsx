@@ -3,15 +3,17 @@ import type { Schemas } from "@/api/client";
 import { formatInches, formatMm } from "@/ui/words/format";
 import { type Band, type Brick, bands, boardScale, pile, type Scale } from "./board";
 
-const HEIGHT = 236;
+const HEIGHT = 194;
 const TOP = 34;
-const FLOOR = 192;
+const FLOOR = 150;
 /** Height of the last visit's outline: lower than the words on limits. */
-const OUTLINE = (FLOOR - TOP) * 0.5;
+const OUTLINE = (FLOOR - TOP) * 0.44;
 const MM_PER_INCH = 25.4;
 
 interface Props {
   species: Schemas["DeckSpecies"];
+  /** From which length on a fish of it may carry a tag, mm. */
+  tagFrom: number | null;
   captures: Pick<Schemas["Capture"], "id" | "species" | "length_mm" | "length_basis">[];
   /** Length being typed, mm. */
   preview: number | null;
@@ -22,7 +24,7 @@ interface Props {
  * A ruler across the Deck, inches on one edge and millimetres on the other. Every fish of the species lies on it at its
  * length, piled where lengths are alike; behind are the size categories and the fish of the last visit.
  */
-export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
+export function MeasuringBoard({ species, tagFrom, captures, preview, doubted }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1240);
   useEffect(() => {
@@ -39,7 +41,7 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
   const scale = useMemo(() => boardScale(species, [longest], width), [species, longest, width]);
   const bricks = useMemo(() => pile(fish, scale.binMm), [fish, scale]);
   const tallest = bricks.reduce((most, { level }) => Math.max(most, level + 1), 0);
-  const brick = Math.min(14, (FLOOR - TOP - 14) / Math.max(tallest, 1));
+  const brick = Math.min(12, (OUTLINE + 4) / Math.max(tallest, 1));
   const last = fish.at(-1);
   const newest = bricks.at(-1);
 
@@ -52,7 +54,7 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
         aria-label={`Measuring board, ${species.name}: ${fish.length} measured${last ? `, the last ${formatMm(last.length_mm!)}` : ""}`}
         className="block select-none"
       >
-        <Background species={species} scale={scale} width={width} />
+        <Background species={species} tagFrom={tagFrom} scale={scale} width={width} />
         <Piles bricks={bricks} scale={scale} tall={brick} />
         {newest && (
           <rect
@@ -73,7 +75,7 @@ export function MeasuringBoard({ species, captures, preview, doubted }: Props) {
         )}
         {preview !== null && preview <= scale.maxMm && <Preview scale={scale} mm={preview} doubted={doubted} />}
         {preview !== null && preview > scale.maxMm && (
-          <text x={width - 4} y={TOP + 14} textAnchor="end" fill="var(--signal)" fontWeight="600">
+          <text x={width - 4} y={TOP + 48} textAnchor="end" fill="var(--signal)" fontWeight="600">
             beyond the board: {formatMm(preview)} →
           </text>
         )}
@@ -113,10 +115,10 @@ function outlines(bricks: Brick[], estimated: boolean, scale: Scale, tall: numbe
 /** What does not change from fish to fish. */
 const Background = memo(function Background({
   species,
+  tagFrom,
   scale,
   width,
-}: {
-  species: Props["species"];
+}: Pick<Props, "species" | "tagFrom"> & {
   scale: Scale;
   width: number;
 }) {
@@ -127,7 +129,7 @@ const Background = memo(function Background({
       {categories.map((band, place) => (
         <CategoryBand key={band.name} band={band} place={place} scale={scale} />
       ))}
-      {limits(species).map(({ mm, words }, place) => (
+      {limits(species, tagFrom).map(({ mm, words }, place) => (
         <Limit key={words} x={scale.x(mm)} words={words} place={place} />
       ))}
       <LastVisit lengths={species.last_visit_mm} grouped={(species.last_visit_groups ?? []).length > 0} scale={scale} />
@@ -140,17 +142,17 @@ const Background = memo(function Background({
 });
 
 /** Lengths from which something is allowed: to be kept, to carry a tag. */
-function limits({ legal_mm = [], smallest_to_tag_mm }: Partial<Props["species"]>) {
+function limits({ legal_mm = [] }: Partial<Props["species"]>, tagFrom: number | null) {
   const [least, most] = legal_mm;
   return [
     { mm: least, words: `legal from ${least}` },
     { mm: most, words: `legal to ${most}` },
-    { mm: smallest_to_tag_mm, words: `tag from ${smallest_to_tag_mm}` },
+    { mm: tagFrom, words: `tag from ${tagFrom}` },
   ].filter((each): each is { mm: number; words: string } => each.mm != null);
 }
 
 function Limit({ x, words, place }: { x: number; words: string; place: number }) {
-  const y = TOP + 29 + place * 15; // above the piles
+  const y = TOP + 27 + place * 13; // above the piles
   return (
     <g>
       <line x1={x} x2={x} y1={TOP} y2={FLOOR} stroke="var(--ink)" strokeWidth="1.25" strokeDasharray="7 3" />

@@ -112,7 +112,7 @@ export function TouchPad({ state, species, focusLine }: Props) {
             <Delete size={20} />
           </Button>
           <Button large look="ink" onClick={state.enter}>
-            Keep
+            Save
           </Button>
           <Button
             large

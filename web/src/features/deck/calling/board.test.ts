@@ -10,7 +10,7 @@ it("reaches past the longest fish and the last category", () => {
 });
 
 it("piles fish of one length class in the order in which they came", () => {
-  const fish = [469, 462, 380, 470].map((length_mm, place) => capture(String(place), { length_mm }));
+  const fish = [463, 462, 380, 470].map((length_mm, place) => capture(String(place), { length_mm }));
   expect(pile(fish, 10).map(({ id, bin, level }) => [id, bin, level])).toEqual([
     ["0", 46, 0],
     ["1", 46, 1],

@@ -5,6 +5,8 @@ const volts = figure(0, 2000, "V");
 
 it("takes a figure in range, and nothing as nothing", () => {
   expect([volts.parse("210"), volts.parse(" 4.5 "), volts.parse(".5"), volts.parse("")]).toEqual([210, 4.5, 0.5, null]);
+  expect([volts.parse("14,5"), volts.parse("1,250.5")]).toEqual([14.5, 1250.5]);
+  expect(volts.safeParse("1,250").error!.issues[0]!.message).toContain("two ways");
 });
 
 it.each(["lots", "-1", "2001", "1e3", "12 13", "NaN", "0x10"])("refuses '%s' with what was expected", (text) => {

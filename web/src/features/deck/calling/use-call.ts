@@ -1,15 +1,18 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "@/api/client";
+import { formatMm } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { correctFish } from "../operations/capture-edit";
 import { keepFish } from "../operations/capture-record";
 import { sayEvent } from "../operations/event-say";
+import { alertsFor, limitsFor, pressureSeasons } from "../rules/alerts";
 import type { Question, Repair } from "../rules/believability";
 import { type Call, callText, LONGEST_NOTE } from "../rules/call-line";
 import type { Recognised } from "../rules/marks";
+import { ownLength } from "../rules/own-length";
 import { bandFor, type GoesBy, protocolRows } from "../rules/protocol";
-import { tagProposal } from "../rules/tagging";
+import type { Deck } from "../scope";
 import { giveTag } from "../tagging/give-tag";
 import { useDoubts, useReading } from "./use-reading";
 
@@ -43,7 +46,7 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
 
   const reading = useReading(deck, line, last, chosen, standing);
   const { table, amended, correcting, recognised, met, call, species } = reading;
-  const { against, doubts } = useDoubts(deck, last, reading);
+  const { against, own, proposal, doubts } = useDoubts(deck, last, reading);
 
   const setLine = useCallback((text: string) => {
     setText(text);
@@ -153,6 +156,10 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     [setLine, store],
   );
 
+  const kept = deck.captures.reduce(
+    (sum, each) => sum + (each.species === call.species && each.release === "kept" ? each.count : 0),
+    0,
+  );
   return {
     line,
     setLine,
@@ -160,13 +167,22 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     species,
     doubts,
     against,
-    boarding: call.length && call.species ? boardingOf(deck, call.species, call.length.value) : null,
+    own,
+    head: own && call.species ? bandFor(protocolRows(deck, "tag_heads"), call.species, own.mm) : null,
+    boarding: own && call.species ? boardingOf(deck, call.species, own.mm) : null,
     goesBy: deck as GoesBy,
-    proposal: call.length && call.species && !met ? tagProposal(deck, call.species, call.length.value, run) : null,
-    kept: deck.captures.reduce(
-      (sum, each) => sum + (each.species === call.species && each.release === "kept" ? each.count : 0),
-      0,
-    ),
+    proposal,
+    alerts: call.species
+      ? [
+          ...alertsFor(protocolRows(deck, "alerts"), call.species, own?.mm ?? null),
+          ...(call.sex && evidence === "pressure" ? outOfSeason(deck, call.species) : []),
+        ]
+      : [],
+    limits: call.species
+      ? limitsFor(protocolRows(deck, "closed_species"), call.species, deck.outing.date.slice(5), kept)
+      : [],
+    record: own && !correcting && !call.length?.estimated ? largestSoFar(deck, call.species!, own.mm) : null,
+    kept,
     proved: deck.events.some(({ kind, said }) => kind === "reader_proved" && said.read === "yes"),
     proveReader: () => void sayEvent(store, "outing", "reader_proved", { read: "yes" }),
     complaint,
@@ -191,6 +207,24 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
     correct,
     clear,
   };
+}
+
+/** What a fish that is longer than all before it in this water is told with; null for any other. */
+function largestSoFar(deck: Deck, code: string, mm: number): string | null {
+  const kind = deck.species.find((each) => each.code === code);
+  const here = deck.captures.filter(({ species, length_basis }) => species === code && length_basis === "measured");
+  // as it is called: a fork length is held against nothing but its own kind
+  const own = here.map(({ length_mm, length_type }) =>
+    kind && length_mm !== null ? (ownLength(length_mm, length_type ?? "", kind)?.mm ?? 0) : 0,
+  );
+  const before = Math.max(kind?.longest_mm ?? 0, ...own);
+  return before > 0 && mm > before ? `before ${formatMm(before)}` : null;
+}
+
+/** Sex by pressure on a day on which it shows nothing, by the protocol. */
+function outOfSeason(deck: Deck, species: string): string[] {
+  const seasons = pressureSeasons(protocolRows(deck, "sexing"), species, deck.outing.date.slice(5));
+  return seasons.length ? [`sex by pressure only ${seasons.join(", ")}: another evidence?`] : [];
 }
 
 /** Where the protocol has a fish of this length handled; nothing where it does not say. */
@@ -221,10 +255,20 @@ function repaired(value: number | null, unit: string, before: Call["length"]): C
 
 export type CallState = ReturnType<typeof useCall>;
 
+/** That nothing was found, and no word on which fish: it is not the next one of the species that stands. */
+const isScanAlone = (call: Call) =>
+  call.scanned === "none" &&
+  !call.speciesCalled &&
+  call.count === 1 &&
+  ![call.length, call.mass, call.note, call.release, call.sex].some(Boolean) &&
+  !call.marks.length;
+
 function complaintAbout(call: Call, run: Schemas["Run"] | undefined, correcting: Capture | null): string | null {
   if (call.empty) return null;
-  if (!run && !correcting) return "No run is going. Start a run, then keep this fish.";
+  if (!run && !correcting) return "No run in progress. Start a run, then save this fish.";
   if (call.problems.length) return call.problems[0]!;
   if (!call.species) return "Call the species first, such as wal.";
+  if (!correcting && isScanAlone(call))
+    return "Scanned, nothing found: which fish? Call its length, or its species alone.";
   return null;
 }

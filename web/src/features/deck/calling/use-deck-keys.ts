@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useEffectEvent } from "react";
+import { type RefObject, useEffectEvent, useLayoutEffect } from "react";
 import type { DeckStore } from "../document/deck-store";
 import type { CallState } from "./use-call";
 
@@ -66,7 +66,8 @@ export function useDeckKeys({
     event.preventDefault();
     input.current?.focus();
   });
-  useEffect(() => {
+  // in place before the line is painted: a key pressed the moment it shows is not lost
+  useLayoutEffect(() => {
     if (!working) return;
     const listener = (event: KeyboardEvent) => onKey(event);
     window.addEventListener("keydown", listener);

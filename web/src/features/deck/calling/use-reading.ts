@@ -1,11 +1,13 @@
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
+import { saidByKind } from "../handling/events";
 import { type Doubts, judge, shrank } from "../rules/believability";
 import { amendedCall, readCall, repeatedLine } from "../rules/call-line";
 import { marksAfter, markTable } from "../rules/marks";
-import { smallForTag } from "../rules/orders";
+import { ownLength } from "../rules/own-length";
 import { permitQuestion, permitsAgainst, permitsForTag } from "../rules/permits";
 import { protocolRows } from "../rules/protocol";
+import { type TagProposal, tagProposal, tagQuestion, unfitForTag } from "../rules/tagging";
 import type { Deck } from "../scope";
 
 type Capture = Schemas["Capture"];
@@ -73,20 +75,37 @@ export function useDoubts(
     if (!correcting) return permitsAgainst(deck, call);
     return call.marks.length ? permitsForTag(deck, correcting) : [];
   }, [deck, call, correcting]);
+  /** The length that limits and categories are held against: a fork length is never taken for a total length. */
+  const own = useMemo(
+    () => (call.length && species ? ownLength(call.length.value, call.lengthType, species) : null),
+    [call, species],
+  );
+  const proposal = useMemo((): TagProposal | null => {
+    if (!own || !species || met) return null;
+    const before = correcting ? saidByKind(deck.events, correcting.id) : {};
+    const { fate = "", strength = null } = call.release ?? {};
+    return tagProposal(deck, {
+      species: species.code,
+      mm: own.mm,
+      run: correcting?.run ?? deck.runs.findLast(({ ended_at }) => ended_at === null)?.id,
+      kind: recognised.find(({ meaning }) => meaning === "stock")?.kind,
+      unfit: unfitForTag(before, strength, fate ?? ""),
+    });
+  }, [own, species, met, correcting, deck, call.release, recognised]);
   const doubts = useMemo(() => {
     if (!species) return NO_DOUBTS;
     const fish = { length: call.length?.value ?? null, mass: call.mass?.value ?? null };
     const before = last && !correcting ? { length: last.length_mm, mass: last.mass_g } : null;
     const { questions, repairs } = judge(species, fish, deck.slips, before);
-    const small = smallForTag(deck, fish.length, recognised);
+    const untagged = tagQuestion(proposal, recognised);
     const then = met?.last?.length_mm;
     // measured, and in the length type of then; a correction is of the fish as it was met, not of one met again
     const alike = call.length?.estimated === false && (!call.lengthType || call.lengthType === species.length_type);
     const shorter = then != null && alike && !correcting ? shrank(then, call.length!.value) : null;
     return {
-      questions: [...questions, ...[small, shorter, permitQuestion(against)].filter((each) => each !== null)],
+      questions: [...questions, ...[untagged, shorter, permitQuestion(against)].filter((each) => each !== null)],
       repairs,
     };
-  }, [call, species, deck, recognised, met, last, correcting, against]);
-  return { against, doubts };
+  }, [call, species, deck, proposal, recognised, met, last, correcting, against]);
+  return { against, own, proposal, doubts };
 }

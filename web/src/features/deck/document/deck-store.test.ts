@@ -113,7 +113,7 @@ describe("what is done shows at once and is kept on the disk", () => {
 
   it("a correction, a removal and its undoing, in their order", async () => {
     const store = await open();
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     const fish = store.view.document.captures[0]!;
     await correctFish(store, fish, call("496"), "", []);
     expect(store.view.document.captures[0]).toMatchObject({ id: fish.id, length_mm: 496 });
@@ -192,7 +192,7 @@ describe("what is done shows at once and is kept on the disk", () => {
 
   it("releases of many fish, and one taken back", async () => {
     const store = await open();
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     await keepFish(store, RUN, call("350"), "", []);
     const ids = store.view.document.captures.map(({ id }) => id);
     await releaseFish(store, ids, { fate: "released" });
@@ -204,7 +204,7 @@ describe("what is done shows at once and is kept on the disk", () => {
   it("the clock's known error goes along", async () => {
     ports = { ...ports, clock: { now: () => new Date("2026-10-12T20:00:00Z"), offset: 7200 } };
     const store = await open();
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     const [operation] = await outbox.queued();
     expect(operation).toMatchObject({ device_time: "2026-10-12T20:00:00.000Z", clock_offset_s: 7200 });
   });
@@ -260,7 +260,7 @@ describe("a scanned fish", () => {
   const fish = {
     id: "f1",
     species: "wal",
-    marks: [{ kind: "pit" as const, number: "999000000012345" }],
+    marks: [{ kind: "pit" as const, number: "999000000012345", unknown: false }],
     times_met: 1,
     notes: [],
     last: { at: "", outing: "o", site: "s", days: 365, length_mm: 400, months: 12 },
@@ -270,7 +270,7 @@ describe("a scanned fish", () => {
   it("is recorded with every number that was read, for the server to recognise", async () => {
     const store = await open();
     const tbar = { kind: "tbar" as const, number: "W9", meaning: "foreign" as const };
-    await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, tbar]);
+    await keepFish(store, RUN, call("999000000012345 #W9 463"), "", [], [pit, tbar]);
     expect(store.view.document.captures[0]).toMatchObject({ fish: "f1", scanned: "known" });
     expect(store.view.document.captures[0]!.scans).toHaveLength(2);
     expect((await rows())[0]).toMatchObject({
@@ -285,7 +285,7 @@ describe("a scanned fish", () => {
   it("with numbers of two fish is neither of them", async () => {
     const store = await open();
     const other = { ...pit, kind: "tbar" as const, number: "W9", fish: { ...fish, id: "f2" } };
-    await keepFish(store, RUN, call("999000000012345 #W9 469"), "", [], [pit, other]);
+    await keepFish(store, RUN, call("999000000012345 #W9 463"), "", [], [pit, other]);
     expect(store.view.document.captures[0]).toMatchObject({ fish: null, scanned: "known" });
   });
 
@@ -295,7 +295,7 @@ describe("a scanned fish", () => {
       { kind: "pit" as const, number: "999000000012346", meaning: "stock" as const, batch: "1" },
       { kind: "tbar" as const, number: "W1001", meaning: "stock" as const, batch: "1" },
     ];
-    await keepFish(store, RUN, call("none 469 dead"), "", [], tags);
+    await keepFish(store, RUN, call("none 463 dead"), "", [], tags);
     expect(await queued()).toEqual(["capture.record", "tag.place", "tag.place", "release.set"]);
     const [kept] = store.view.document.captures;
     expect(kept).toMatchObject({ scanned: "none", release: "dead" });
@@ -321,19 +321,19 @@ describe("a tablet closed and opened again", () => {
 
   it("shows what was done and not yet sent, with and without an answer from the server", async () => {
     const store = await open();
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     store.close();
     for (const server of [served, new TypeError("Failed to fetch")]) {
       served = server;
       const again = await open();
-      expect(again.view.document.captures.map(({ length_mm }) => length_mm)).toEqual([469]);
+      expect(again.view.document.captures.map(({ length_mm }) => length_mm)).toEqual([463]);
       expect(again.view.unsent.size).toBe(1);
     }
   });
 
   it("does not show a fish twice that the server has as well", async () => {
     const store = await open();
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     const [fish] = store.view.document.captures;
     served = { ...(served as Deck), captures: [fish!] };
     const again = await open();
@@ -345,7 +345,7 @@ describe("a tablet closed and opened again", () => {
     served = new Error(`The server answered ${what}.`);
     const again = await open();
     expect(again.view.stale).toContain(what);
-    await keepFish(again, RUN, call("469"), "", []);
+    await keepFish(again, RUN, call("463"), "", []);
     served = { ...emptyDeck(), runs: [RUN] };
     signalled();
     await expect.poll(() => again.view.stale).toBe(null);
@@ -368,7 +368,7 @@ describe("a network that takes requests and never answers", () => {
       });
     const store = await DeckStore.open(OUTING_ID, ME, ports);
     stores.push(store);
-    await keepFish(store, RUN, call("469"), "", []);
+    await keepFish(store, RUN, call("463"), "", []);
     expect(store.view.document.captures).toHaveLength(1);
     answer({ ...emptyDeck(), runs: [RUN] });
     await store.asking;
@@ -385,7 +385,7 @@ describe("who took over", () => {
     const of = await DeckStore.open(OUTING_ID, { id: "ben", name: "Ben" }, ports);
     stores.push(of);
     expect(of.view.caller).toBe(null);
-    await keepFish(of, RUN, call("469"), "", []);
+    await keepFish(of, RUN, call("463"), "", []);
     expect((await outbox.queued()).map(({ person, by }) => [person, by])).toEqual([["ben", undefined]]);
   });
 });
@@ -401,25 +401,25 @@ describe("while the deck is read anew", () => {
       ports.load = () => new Promise((give) => (answer = give));
       const reading = store.reload();
       await expect.poll(() => answer.length).toBe(1);
-      await keepFish(store, RUN, call("469"), "", []);
+      await keepFish(store, RUN, call("463"), "", []);
       if (how === "sent meanwhile") await settleAll();
       answer(asItWas);
       await reading;
       const lengths = ({ captures }: Deck) => captures.map(({ length_mm }) => length_mm);
-      expect(lengths(store.view.document)).toEqual([350, 469]);
+      expect(lengths(store.view.document)).toEqual([350, 463]);
       ports.load = async () => Promise.reject(new TypeError("Failed to fetch"));
-      expect(lengths((await open()).view.document)).toEqual([350, 469]);
+      expect(lengths((await open()).view.document)).toEqual([350, 463]);
     },
   );
 });
 
 it("two tabs of one outing show the same fish", async () => {
   const [first, second] = [await open(), await open()];
-  await keepFish(first, RUN, call("469"), "", []);
+  await keepFish(first, RUN, call("463"), "", []);
   await keepFish(second, RUN, call("350"), "", []);
   const lengths = (store: DeckStore) => store.view.document.captures.map(({ length_mm }) => length_mm);
-  expect(lengths(first)).toEqual([469, 350]);
-  expect(lengths(second)).toEqual([469, 350]);
+  expect(lengths(first)).toEqual([463, 350]);
+  expect(lengths(second)).toEqual([463, 350]);
 });
 
 it("takes a photo back for which the device has no room, and says why", async () => {
@@ -431,7 +431,7 @@ it("takes a photo back for which the device has no room, and says why", async ()
 
 describe("a refused entry", () => {
   const id = "01900000-0000-7000-8000-0000000000aa";
-  const row = { run: RUN.id, species: "wal", length: "4690" };
+  const row = { run: RUN.id, species: "wal", length: "4630" };
   beforeEach(async () => {
     await enqueue(
       {
@@ -439,7 +439,7 @@ describe("a refused entry", () => {
         id,
         kind: "capture.record",
         row,
-        shown: capture(id, { length_text: "4690", length_mm: 4690 }),
+        shown: capture(id, { length_text: "4630", length_mm: 4630 }),
         state: "refused",
         error: { code: "length_impossible", message: "Too long.", field: "length" },
       },
@@ -471,12 +471,12 @@ describe("a refused entry", () => {
   it("is mended where it stands: called again, it goes under its own key", async () => {
     const store = await open();
     const [fish] = store.view.document.captures;
-    await correctFish(store, fish!, call("wal 469"), "", []);
+    await correctFish(store, fish!, call("wal 463"), "", []);
     const [mended] = await outbox.queued();
-    expect(mended).toMatchObject({ id, kind: "capture.record", state: "waiting", row: { run: RUN.id, length: "469" } });
+    expect(mended).toMatchObject({ id, kind: "capture.record", state: "waiting", row: { run: RUN.id, length: "463" } });
     expect(mended!.error).toBeUndefined();
     expect(await queued()).toHaveLength(3);
-    expect(store.view.document.captures[0]).toMatchObject({ id, length_mm: 469 });
+    expect(store.view.document.captures[0]).toMatchObject({ id, length_mm: 463 });
     await expect.poll(() => store.view.refused).toEqual([]);
   });
 });

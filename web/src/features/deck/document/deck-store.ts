@@ -14,6 +14,8 @@ import type { DeckPorts } from "./deck-ports";
 interface WithCaller {
   /** Who has taken over this tablet, where that is not whose sign-in it has. */
   caller: Caller | null;
+  /** Why the record of a closed outing is being corrected; nothing where it is not. */
+  correcting: string | null;
 }
 
 export type DeckView = DocumentView<Deck> & WithCaller;
@@ -27,7 +29,7 @@ export class DeckStore extends DocumentStore<Deck, WithCaller> {
     opened: Opened<Deck>,
     caller: Caller | null,
   ) {
-    super(outingScope(outing), scope, who, deckPorts, opened, { caller });
+    super(outingScope(outing), scope, who, deckPorts, opened, { caller, correcting: null });
   }
 
   /** The outing as this device last knew it, at once, with the server asked beside it; from the server where it never was here. */
@@ -39,7 +41,14 @@ export class DeckStore extends DocumentStore<Deck, WithCaller> {
 
   /** Does something, as whoever calls on this tablet. */
   add(operation: NewOperation): Promise<void> {
-    return this.put(operation, this.view.caller?.id);
+    const { correcting, caller } = this.view;
+    const corrected = correcting ? { desk: true as const, reason: correcting } : {};
+    return this.put({ ...operation, ...corrected }, caller?.id);
+  }
+
+  /** From now on what is done corrects the record of a closed outing, for a reason; nothing ends that. */
+  correct(reason: string | null): void {
+    this.set({ correcting: reason });
   }
 
   /** Somebody else of the crew calls from now on; nobody: whose sign-in this is. */

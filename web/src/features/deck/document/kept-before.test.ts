@@ -38,7 +38,7 @@ async function keptBefore(version: number): Promise<void> {
     outing: OUTING_ID,
     kind: "capture.record",
     device_time: "2026-10-12T22:00:00Z",
-    row: { run: "r", species: "wal", length: "469" },
+    row: { run: "r", species: "wal", length: "463" },
     shown: old,
     state: "waiting",
   });
@@ -49,10 +49,10 @@ it.each([10, 20])("understands what a tablet kept in version %d", async (version
   await keptBefore(version);
   const kept = { length_unit: "", mass_unit: "", scans: [{ kind: "pit", number: "999000000000101", result: "known" }] };
   const shown = await outbox.kept<Deck>(outingScope(OUTING_ID));
-  expect(shown!.captures[0]).toMatchObject({ id: "a", length_mm: 469, ...kept });
+  expect(shown!.captures[0]).toMatchObject({ id: "a", length_mm: 463, ...kept });
   if (version === 10) expect(shown).toMatchObject({ checklists: [], orders: null });
   const [operation] = await outbox.queued(outingScope(OUTING_ID));
-  expect(operation).toMatchObject({ id: "a", row: { length: "469" }, shown: { id: "a", ...kept } });
+  expect(operation).toMatchObject({ id: "a", row: { length: "463" }, shown: { id: "a", ...kept } });
   expect(await recall("pedal")).toBe(96);
 });
 
@@ -69,7 +69,7 @@ it.each([30, 40])(
     });
     expect((await outbox.kept<Deck>(outingScope(OUTING_ID)))!.protocol).toEqual({ number: 0, values: {} });
     const { batch } = await outbox.next("me", 5, new Set());
-    expect(batch.map(({ id, row }) => [id, row])).toEqual([["a", { run: "r", species: "wal", length: "469" }]]);
+    expect(batch.map(({ id, row }) => [id, row])).toEqual([["a", { run: "r", species: "wal", length: "463" }]]);
   },
 );
 
@@ -91,7 +91,7 @@ it("understands what a tablet kept in version 70, when all there was were outing
   const scope = outingScope(OUTING_ID);
   expect((await outbox.kept<Deck>(scope))!.captures.map(({ id }) => id)).toEqual(["x", "b"]);
   const [waits] = await outbox.queued(scope);
-  expect(waits).toMatchObject({ id: "a", scope, row: { run: "r", species: "wal", length: "469" } });
+  expect(waits).toMatchObject({ id: "a", scope, row: { run: "r", species: "wal", length: "463" } });
   expect(waits).not.toHaveProperty("outing");
 });
 

@@ -42,38 +42,40 @@ export const FishList = memo(function FishList(props: Props) {
   const { bySpecies, aboard } = tally(captures, run?.id);
   const numbers = new Map(runs.map(({ id, number }) => [id, number]));
   return (
-    <section aria-label="Fish kept" className="flex min-h-48 min-w-0 flex-col border-t border-line pt-2 lg:col-start-2">
-      <ul className="flex flex-wrap gap-x-4 text-sm" aria-label="Tally by species">
-        {species.map(({ code, name }) => {
-          const of = bySpecies.get(code);
-          return of ? (
-            <li key={code}>
-              {name} <strong>{of.all}</strong>
-              {run && <span className="text-muted">, {of.thisRun} this run</span>}
-            </li>
-          ) : null;
-        })}
-      </ul>
-      <Standing deck={view.document} />
-      {working && (
-        <div className="mt-1 flex flex-wrap items-center gap-3">
-          <Button large disabled={aboard === 0} onClick={onReleaseAll}>
-            All released <Key>F9</Key>
-          </Button>
+    <section aria-label="Fish kept" className="flex min-h-48 min-w-0 flex-col border-t border-line pt-1 lg:min-h-80">
+      <div className="flex items-start gap-4">
+        <div className="flex min-w-0 flex-1 flex-wrap gap-x-4 text-sm">
+          <ul className="contents" aria-label="Tally by species">
+            {species.map(({ code, name }) => {
+              const of = bySpecies.get(code);
+              return of ? (
+                <li key={code}>
+                  {name} <strong>{of.all}</strong>
+                  {run && <span className="text-muted">, {of.thisRun} this run</span>}
+                </li>
+              ) : null;
+            })}
+          </ul>
+          <Standing deck={view.document} />
         </div>
-      )}
-      <div className="mt-1 max-h-[19rem] flex-1 overflow-y-auto lg:max-h-none lg:basis-0">
+        {working && (
+          <Button large disabled={aboard === 0} onClick={onReleaseAll}>
+            Release all <Key>F9</Key>
+          </Button>
+        )}
+      </div>
+      <div className="max-h-[19rem] flex-1 overflow-y-auto lg:max-h-none lg:basis-0">
         <table className="w-full border-collapse text-left">
           <thead className="sticky top-0 bg-paper text-xs text-muted">
             <tr>
-              <th className="py-1 pr-2">Run</th>
+              <th className="pr-2">Run</th>
               <th className="pr-2">Time</th>
               <th className="pr-2">Species</th>
               <th className="pr-2 text-right">Length (mm)</th>
               <th className="pr-2 text-right">(in)</th>
               <th className="pr-2 text-right">Mass (g)</th>
               <th className="pr-2">Sex</th>
-              <th className="pr-2">Left as</th>
+              <th className="pr-2">Disposition</th>
               <th>
                 <span className="sr-only">Marks and actions</span>
               </th>
@@ -129,7 +131,7 @@ function Standing({ deck: now }: { deck: Deck }) {
   if (!deck.targets.length) return null;
   const aboard = (code: string) => deck.captures.filter((each) => each.species === code && !each.release).length;
   return (
-    <ul aria-label="Targets" className="flex flex-wrap gap-x-4 text-sm">
+    <ul aria-label="Targets" className="contents">
       {deck.targets.map((target) => {
         const done = doneOf(deck, target);
         const left = target.wanted - done;
@@ -221,7 +223,7 @@ const FishRow = memo(function FishRow({
         {onRelease ? (
           <select
             aria-label={`How ${species} ${capture.length_text} left`}
-            className="min-h-[44px] w-26 bg-transparent text-sm"
+            className="min-h-[44px] w-26 bg-transparent text-sm group-data-[wide=true]/list:md:w-52"
             value={keyOf(left)}
             onChange={({ target: { value } }) => {
               if (value === MORE_TO_SAY) onLeaving(capture);
@@ -256,7 +258,7 @@ const FishRow = memo(function FishRow({
         )}
         {onDelete && (
           <Button
-            aria-label={`Take out ${species} ${capture.length_text}`}
+            aria-label={`Delete ${species} ${capture.length_text}`}
             className="border-0"
             onClick={() => onDelete(capture)}
           >
@@ -276,12 +278,12 @@ function Marks({ capture, unsent, inDoubt }: { capture: Capture; unsent: boolean
     <span className="mr-1 text-sm">
       {capture.scanned === "known" && (
         <span className="mr-2 font-semibold" title={numbersRead(capture)}>
-          met again
+          recaptured
         </span>
       )}
       {capture.scanned === "foreign" && (
         <span className="mr-2" title={numbersRead(capture)}>
-          other mark
+          unknown tag
         </span>
       )}
       {capture.placed.length > 0 && (

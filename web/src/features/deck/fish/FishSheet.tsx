@@ -12,6 +12,7 @@ import { Kinds, type PanelProps } from "../handling/Kinds";
 import { SurgeryPanel } from "../handling/SurgeryPanel";
 import { useNow } from "../handling/use-now";
 import { Photos } from "../media/Photos";
+import { letMeasurementCount } from "../operations/capture-edit";
 import { sayEvent } from "../operations/event-say";
 import { releaseFish } from "../operations/release-set";
 import { inductionOf } from "../rules/baths";
@@ -36,11 +37,13 @@ const TABS = [
   ["samples", "Samples"],
   ["tag", "Tag"],
   ["surgery", "Surgery"],
-  ["depth", "From depth"],
+  ["depth", "Barotrauma"],
   ["photos", "Photos"],
-  ["release", "Goes"],
-  ["all", "All said"],
+  ["release", "Release"],
+  ["all", "Event log"],
 ] as const;
+/** Events with which a fish has left. */
+const DEPARTURES: ReadonlySet<string> = new Set(["sent_down", "never_aboard"]);
 export type Tab = (typeof TABS)[number][0];
 /** Groups of events that a tab shows. */
 const GROUPS: Partial<Record<Tab, string[]>> = {
@@ -55,7 +58,25 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
   const capture = view.document.captures.find(({ id }) => id === captureId);
   const events = useMemo(() => eventsOf(view.document.events, captureId), [view.document.events, captureId]);
   if (!capture) return null; // it was taken out, here or on another tablet
-  const say = (what: string, said: Said) => void sayEvent(store, { capture: captureId }, what, said);
+  const say = (what: string, said: Said) => {
+    if (what === "other_measure" && said.counts === "this") return measuredAgain(said);
+    void sayEvent(store, { capture: captureId }, what, said);
+    // it is off the boat: lanes, clocks and the live well have it no longer
+    if (DEPARTURES.has(what) && !capture.release)
+      void releaseFish(store, [captureId], { fate: said.why === "lost" ? "escaped" : "released" });
+  };
+  /** Both measurements are kept: the new one in the record, the one before beside it. */
+  const measuredAgain = ({ length_mm, mass_g }: Said) => {
+    const now = { length_mm: numberOr(length_mm), mass_g: numberOr(mass_g) };
+    const before = Object.fromEntries(
+      (["length_mm", "mass_g"] as const).flatMap((name) =>
+        now[name] !== null && capture[name] !== null ? [[name, capture[name]]] : [],
+      ),
+    );
+    if (Object.keys(before).length)
+      void sayEvent(store, { capture: captureId }, "other_measure", { ...before, counts: "first" });
+    void letMeasurementCount(store, capture, now);
+  };
   const panel = { store, view, capture, events, say };
   const name = view.document.species.find(({ code }) => code === capture.species)?.name ?? capture.species;
   const facts = [
@@ -123,6 +144,8 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
   );
 }
 
+const numberOr = (value: Said[string] | undefined): number | null => (typeof value === "number" ? value : null);
+
 /** Whose hands a fish is likely in: those that were named for its run. */
 function handsOf({ document: deck }: DeckView, run: string): Said {
   const { measurer, surgeon } = saidOfRun(deck.events, run, "hands_on");
@@ -145,7 +168,7 @@ function Clocks({ view, capture, events, say, working }: PanelProps & { working:
   const late = stand.air_now_s >= limits.air_alarm_s;
   const induction = inductionOf(events);
   const fast = limits.induction_fast_s ?? 0;
-  if (gone) return <p className="font-semibold">It left: {leavingWords(view.document, leavingOf(capture))}.</p>;
+  if (gone) return <p className="font-semibold">Disposition: {leavingWords(view.document, leavingOf(capture))}.</p>;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
       <p>
@@ -160,7 +183,7 @@ function Clocks({ view, capture, events, say, working }: PanelProps & { working:
       <p className="text-sm text-muted">aboard {formatSeconds(stand.aboard_s)}</p>
       {induction !== null && (
         <p className={induction < fast ? "font-semibold text-signal" : "text-sm text-muted"}>
-          {induction < fast && "! "}lay still after {formatSeconds(induction)}
+          {induction < fast && "! "}induction time {formatSeconds(induction)}
           {induction < fast && `, sooner than ${formatSeconds(fast)}: the bath may be too strong`}
         </p>
       )}
@@ -182,8 +205,8 @@ function ToLane({ view, events, say }: PanelProps) {
   const lanes = lanesOf(view.document);
   const now = lastOf(events, "lane")?.said.lane ?? lanes[0]?.code;
   return (
-    <fieldset className="mb-1 flex flex-wrap items-center gap-1.5" aria-label="It stands in">
-      <legend className="sr-only">It stands in</legend>
+    <fieldset className="mb-1 flex flex-wrap items-center gap-1.5" aria-label="Lane">
+      <legend className="sr-only">Lane</legend>
       {lanes.map(({ code, word }) => (
         <Button
           key={code}
@@ -200,12 +223,15 @@ function ToLane({ view, events, say }: PanelProps) {
 }
 
 /** How it goes, by one touch; with strengths first. */
-function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () => void }) {
+function Leaves({ store, view, capture, events, onClose }: PanelProps & { onClose: () => void }) {
   const ways = waysToLeave(view.document);
   const now = leavingOf(capture);
+  const notReady = lastOf(events, "ready")?.said.ready === "no";
+  /** A way to go that was touched for a fish that was said to be not ready: asked about before it goes. */
+  const [asked, setAsked] = useState<string | null>(null);
   return (
-    <fieldset className="mb-3" aria-label="It goes">
-      <legend className="sr-only">It goes</legend>
+    <fieldset className="mb-3" aria-label="Disposition">
+      <legend className="sr-only">Disposition</legend>
       <div className="flex flex-wrap gap-1.5">
         {ways.slice(1).map(({ key, leaving }) => (
           <Button
@@ -213,6 +239,7 @@ function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () =>
             large
             look={now.fate === leaving.fate && (now.strength ?? null) === (leaving.strength ?? null) ? "ink" : "plain"}
             onClick={() => {
+              if (notReady && leaving.fate === "released" && asked !== key) return setAsked(key);
               void releaseFish(store, [capture.id], leaving);
               notify(
                 `${capture.species} ${capture.length_text}: ${leavingWords(view.document, leaving)}.`,
@@ -225,6 +252,11 @@ function Leaves({ store, view, capture, onClose }: PanelProps & { onClose: () =>
           </Button>
         ))}
       </div>
+      {asked && (
+        <p role="alert" className="mt-1 font-semibold text-signal">
+          ! This fish is recorded as not ready. Touch again to release it all the same, or wait.
+        </p>
+      )}
     </fieldset>
   );
 }
@@ -257,6 +289,6 @@ function HereByPosition({ events, say }: PanelProps) {
 
 /** All that was said of it, in its order. */
 function AllSaid({ store, view, events, working }: PanelProps & { working: boolean }) {
-  if (!events.length) return <p className="text-muted">Nothing was said of it yet but its call.</p>;
-  return <EventLines label="All said" store={store} view={view} events={events} working={working} />;
+  if (!events.length) return <p className="text-muted">No events recorded yet.</p>;
+  return <EventLines label="Event log" store={store} view={view} events={events} working={working} />;
 }

@@ -1,10 +1,11 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Key } from "@/ui/Key";
-import { formatDay, formatMm, plural } from "@/ui/words/format";
+import { formatDay, formatInches, formatMm, plural } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS } from "@/ui/words/tag-kinds";
 import type { CallState } from "../calling/use-call";
+import { PlacingCard } from "../cards/PlacingCard";
 import { type CalledMark, type MarkTable, metresBetween, type Recognised } from "../rules/marks";
 
 interface Props {
@@ -70,21 +71,45 @@ function Meaning({ mark, table, outing, site, length, onTakeIn }: MeaningProps) 
   const name = `${KINDS[mark.kind]} ${markText(mark)}`;
   if (mark.meaning === "stock")
     return (
-      <p>
-        <strong>New placement.</strong> {name} is in stock ({mark.batch}).
-      </p>
+      <>
+        <p>
+          <strong>New placement.</strong> {name} is in stock ({mark.batch}).
+        </p>
+        <details className="group">
+          <summary className="flex min-h-[44px] cursor-pointer items-center underline underline-offset-4">
+            <span className="mr-1 inline-block group-open:rotate-90">▸</span> How it is placed
+          </summary>
+          <PlacingCard kind={mark.kind} />
+        </details>
+      </>
     );
+  const fish = mark.meaning === "known" ? mark.fish : mark.met;
   if (mark.meaning === "foreign")
     return (
-      <p>
-        <strong className="text-signal">Unknown tag.</strong> {name} is in no fish and no stock on this tablet; it is
-        kept with the fish.{" "}
-        <Button large onClick={() => onTakeIn(mark)}>
-          It is a new tag of ours
-        </Button>
-      </p>
+      <>
+        <p>
+          <strong className="text-signal">Unknown tag.</strong> {name} is not of this programme; it is recorded with the
+          fish.{" "}
+          {!fish && (
+            <Button large onClick={() => onTakeIn(mark)}>
+              Add to our stock
+            </Button>
+          )}
+        </p>
+        {fish && <Before fish={fish} mark={mark} table={table} outing={outing} site={site} length={length} />}
+      </>
     );
-  const { last, times_met, marks } = mark.fish;
+  return <Before fish={mark.fish} mark={mark} table={table} outing={outing} site={site} length={length} />;
+}
+
+interface BeforeProps extends Omit<MeaningProps, "onTakeIn"> {
+  fish: Schemas["MarkedFish"];
+}
+
+/** When and where a fish was met before, and how it has grown. */
+function Before({ fish, mark, table, outing, site, length }: BeforeProps) {
+  const name = `${KINDS[mark.kind]} ${markText(mark)}`;
+  const { last, times_met, marks } = fish;
   const others = marks.filter(({ number }) => number !== mark.number).map(markText);
   const place = last.site === null ? undefined : table.sites.get(last.site);
   return (
@@ -99,7 +124,7 @@ function Meaning({ mark, table, outing, site, length, onTakeIn }: MeaningProps) 
         <Distance last={last} table={table} site={site} />
       </p>
       <Growth last={last} length={length} />
-      {(mark.fish.notes ?? []).map((note) => (
+      {(fish.notes ?? []).map((note) => (
         <p key={note}>
           <strong>{note}</strong>
         </p>
@@ -141,8 +166,8 @@ function Growth({ last, length }: { last: Schemas["LastEncounter"]; length: numb
   const monthly = last.months !== null && last.months >= 1 ? `, ${(grown / last.months).toFixed(1)} mm a month` : "";
   return (
     <p>
-      {formatMm(last.length_mm)} then: <strong>{`${grown >= 0 ? "+" : ""}${Number(grown.toFixed(1))} mm`}</strong>
-      {monthly}
+      {formatMm(last.length_mm)} then: <strong>{`${grown >= 0 ? "+" : ""}${Number(grown.toFixed(1))} mm`}</strong> (
+      {`${grown >= 0 ? "+" : ""}${formatInches(grown)}`}){monthly}
     </p>
   );
 }

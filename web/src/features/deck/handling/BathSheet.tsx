@@ -7,10 +7,11 @@ import { Sheet } from "@/ui/Sheet";
 import { formatSeconds } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { sayEvent } from "../operations/event-say";
-import { adviceFor, type Bath, bathsOf, rangeOf, STOCK_MG_ML } from "../rules/baths";
+import { adviceFor, type Bath, bathsOf, bathTrial, inductionOf, rangeOf, STOCK_MG_ML } from "../rules/baths";
+import { handLimitsFor } from "../rules/lanes";
 import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
-import { type Event, kindOf, type Said } from "./events";
+import { type Event, eventsByFish, kindOf, type Said } from "./events";
 import { InductionLine } from "./InductionLine";
 import { useNow } from "./use-now";
 
@@ -40,7 +41,7 @@ export function BathSheet({ store, view, onClose }: Props) {
       open
       onOpenChange={(open) => !open && onClose()}
       title="Baths"
-      description="Strength as it runs, with what was left from before, exchanged and topped up. Nothing decays in this reckoning: an old bath may be weaker."
+      description="Strength as it runs, with what was left from before, exchanged and topped up. Decay is not included: an old bath may be weaker."
     >
       <div className="flex flex-wrap items-end gap-1.5">
         {[...new Set([...names, name])].map((each) => (
@@ -88,9 +89,42 @@ interface OneProps {
   steps: Event[];
 }
 
+const WENT = {
+  going: "Put fish in one after another, until the trial is done.",
+  slow: "Slower than the goal: raise the strength within the protocol's range.",
+  fast: "Too fast: exchange water before another fish goes in.",
+  good: "Within the goal: others may go in.",
+};
+
+/** How the trial goes that the plan wants before others go in: by the fish of this outing whose induction was timed. */
+function TrialLine({
+  view: { document: deck },
+  wanted,
+  steps,
+}: Pick<Props, "view"> & { wanted: number; steps: Event[] }) {
+  // a strength that was changed is another bath: its trial begins anew
+  const since = Date.parse(steps.findLast(({ kind }) => kind !== "bath_read")?.device_time ?? "1970-01-01");
+  const events = eventsByFish(deck.events.filter(({ device_time }) => Date.parse(device_time) >= since));
+  const times = deck.captures.flatMap(({ id }) => inductionOf(events.get(id) ?? []) ?? []);
+  const limits = handLimitsFor(deck, "", null);
+  const trial = bathTrial(
+    times,
+    wanted,
+    limits.induction_goal_s ?? limits.induction_warn_s,
+    limits.induction_fast_s ?? 0,
+  );
+  return (
+    <p className={trial.went === "slow" || trial.went === "fast" ? "font-semibold text-signal" : "font-semibold"}>
+      Trial: {trial.done} of {trial.wanted} fish timed
+      {trial.median_s !== null && `, median induction ${formatSeconds(trial.median_s)}`}. {WENT[trial.went]}
+    </p>
+  );
+}
+
 function OneBath({ store, view, name, bath, steps }: OneProps) {
   const { document: deck } = view;
   const orders = deck.orders?.bath ?? null;
+  const trialFish = orders?.trial_fish ?? 0;
   const now = useNow() / 1000;
   const [doing, setDoing] = useState<string | null>(bath?.litres == null ? "bath_filled" : null);
   const range = bath?.litres != null ? rangeOf(deck, bath.agent, bath.purpose) : null;
@@ -214,6 +248,7 @@ function OneBath({ store, view, name, bath, steps }: OneProps) {
           }
         />
       )}
+      {bath?.litres != null && trialFish > 0 && <TrialLine view={view} wanted={trialFish} steps={steps} />}
       {bath && bath.agent !== "none" && (
         <InductionLine programme={deck.outing.programme} agent={bath.agent} purpose={bath.purpose} />
       )}

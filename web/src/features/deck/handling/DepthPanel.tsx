@@ -3,8 +3,10 @@ import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { NumberField } from "@/ui/NumberField";
 import { formatGrams, formatSeconds } from "@/ui/words/format";
+import { VentingCard } from "../cards/HandCards";
+import { SignDrawings } from "../cards/SignDrawings";
 import { figuresOf } from "../operations/water-record";
-import { chooseDevice, descentPlan, LEGAL_MINIMUM_G } from "../rules/descent";
+import { chooseDevice, descentPlan, LEGAL_MINIMUM_G, WEIGHTS } from "../rules/descent";
 import { bandFor, protocolRows } from "../rules/protocol";
 import { expectedMass } from "../rules/relative-weight";
 import { EventForm } from "./EventForm";
@@ -24,16 +26,19 @@ export function DepthPanel(props: PanelProps) {
   const ways = String(rule?.ways ?? "descend");
   const depth = lastOf(events, "depth");
   const caught = depth ? Number(depth.said.caught_m) : null;
+  const likely = likelyDepth(deck, capture);
   const treated = events.filter(({ kind }) => kind === "vented" || kind === "sent_down");
   const seen = (lastOf(events, "signs")?.said.signs as string[] | undefined) ?? [];
   const todo = protocolRows(deck, "signs").filter(({ code, do: what }) => seen.includes(String(code)) && what);
   return (
     <div className="grid gap-3">
-      <FiveMinutes
-        from={Date.parse(capture.device_time)}
-        until={lastOf(events, "sent_down")?.device_time ?? null}
-        gone={capture.release !== ""}
-      />
+      {(caught ?? likely.caught_m) != null && (
+        <FiveMinutes
+          from={surfacedAt(deck, capture)}
+          until={lastOf(events, "sent_down")?.device_time ?? null}
+          gone={capture.release !== ""}
+        />
+      )}
       {treated.length > 0 && (
         <ol aria-label="In this order" className="flex flex-wrap gap-x-4">
           {treated.map((each, place) => (
@@ -43,7 +48,13 @@ export function DepthPanel(props: PanelProps) {
           ))}
         </ol>
       )}
-      <Kinds {...props} groups={["depth"]} only={["depth", "signs"]} offered={{ depth: likelyDepth(deck, capture) }} />
+      <Kinds {...props} groups={["depth"]} only={["depth", "signs"]} offered={{ depth: likely }} />
+      <details className="group">
+        <summary className="flex min-h-[44px] cursor-pointer items-center font-semibold">
+          <span className="mr-1 inline-block group-open:rotate-90">▸</span> What the signs look like
+        </summary>
+        <SignDrawings signs={protocolRows(deck, "signs")} />
+      </details>
       {todo.length > 0 && (
         <ul aria-label="What the signs call for" className="border-l-4 border-ink pl-3">
           {todo.map(({ code, word, do: what }) => (
@@ -58,10 +69,20 @@ export function DepthPanel(props: PanelProps) {
       )}
       {(ways === "descend" || ways === "both") && caught !== null && <WayDown {...props} caught={caught} />}
       {(ways === "vent" || ways === "both") && <Needle view={view} capture={capture} say={say} />}
-      <Kinds {...props} groups={["depth"]} only={["way_down"]} />
+      <Kinds {...props} groups={["depth"]} only={["device", "way_down"]} />
     </div>
   );
 }
+
+/** When this fish reached the surface: as somebody said of its ascent, and else when it was called. */
+function surfacedAt(deck: PanelProps["view"]["document"], { run, device_time }: PanelProps["capture"]): number {
+  const called = Date.parse(device_time);
+  const ascents = byTime(deck.events.filter((each) => each.run === run && each.kind === "ascent"));
+  const surfaced = ascents.findLast(({ said, device_time: at }) => said.what === "surface" && Date.parse(at) <= called);
+  const at = surfaced ? Date.parse(surfaced.device_time) : called;
+  return called - at <= LONGEST_WAIT_MS ? at : called; // of longer ago was another fish
+}
+const LONGEST_WAIT_MS = 1_800_000;
 
 /** How deep this fish is likely to come from, and how long it was on its way: by the run's rig, its last fish, its ascent. */
 function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["capture"]): Said {
@@ -71,7 +92,7 @@ function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["
   const begun = here.findLast(
     ({ kind, said, device_time }) => kind === "ascent" && said.what === "begun" && Date.parse(device_time) <= called,
   );
-  const ascent = begun ? Math.round((called - Date.parse(begun.device_time)) / 1000) : 0;
+  const ascent = begun ? Math.round((surfacedAt(deck, capture) - Date.parse(begun.device_time)) / 1000) : 0;
   const from = begun?.said.depth_m ?? caught;
   const stops = begun
     ? here.filter(
@@ -96,7 +117,8 @@ function FiveMinutes({ from, until, gone }: { from: number; until: string | null
   const late = s >= LIMIT_S;
   return (
     <p className={late ? "font-semibold text-signal" : ""}>
-      {until ? "went down after" : "on deck for"} <strong className="text-3xl tabular-nums">{formatSeconds(s)}</strong>{" "}
+      {until ? "descended after" : "at the surface for"}{" "}
+      <strong className="text-3xl tabular-nums">{formatSeconds(s)}</strong>{" "}
       {late ? "! over five minutes" : s >= GOAL_S ? "over the goal of 2:00, limit 5:00" : "goal 2:00, limit 5:00"}
     </p>
   );
@@ -115,12 +137,12 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
   const read = last ? figuresOf(last) : {};
   const rough = Number(String(read.sea_state ?? "0").split(" ")[0]) >= 5;
   const strong = read.current === "strong";
-  const water = deck.outing.water_kind === "coast" ? "sea" : "fresh";
+  const water: "sea" | "fresh" = deck.outing.water_kind === "coast" ? "sea" : "fresh";
   const kind = kindOf(deck, "sent_down");
   if (mass === null || !kind)
     return <p className="text-signal">? Its mass or length is needed to plan the way down.</p>;
   const lets_go_at_m = devices.map(({ lets_go_m }) => Number(lets_go_m));
-  const plan = descentPlan({
+  const asked = {
     mass_g: mass * together,
     depth_m: caught,
     water,
@@ -131,7 +153,11 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
     ...(deck.orders?.pull_m ? { pull_m: deck.orders.pull_m } : {}),
     swim_bladder: species?.swim_bladder !== "none",
     let_go_share: Number(rule?.share ?? 0.75),
-  });
+  };
+  const plan = descentPlan(asked);
+  const others = WEIGHTS.slice(1).map(
+    (weight) => `${weight} ${formatGrams(descentPlan({ ...asked, weight }).sinker_g)}`,
+  );
   const found = chooseDevice({
     mass_g: mass,
     n_fish: together,
@@ -153,7 +179,8 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
     <section aria-label="The way down" className="grid gap-2 border-t border-line pt-2">
       <p className="text-lg">
         Let go at <strong>{plan.release_depth_m.toFixed(0)} m</strong>
-        {plan.pulls !== null && ` (${plan.pulls} pulls)`}, lead of <strong>{formatGrams(plan.sinker_g)}</strong>
+        {plan.pulls !== null && ` (${plan.pulls} pulls)`}, lead of <strong>{formatGrams(plan.sinker_g)}</strong>{" "}
+        <span className="text-muted">({others.join(", ")})</span>
         {plan.lets_go_m !== null && `, or the clamp of ${plan.lets_go_m} m`}.{" "}
         <span className="text-muted">
           {Math.round(100 * plan.excess)} % gas too much there. {capture.mass_g === null ? "Mass by its length." : ""}
@@ -215,9 +242,9 @@ function Needle({ view, capture, say }: Pick<PanelProps, "view" | "capture" | "s
   return (
     <section aria-label="Needle" className="grid gap-2 border-t border-line pt-2">
       <Caution>
-        Only trained hands, where law and permit allow a needle. Never the belly midline, never a stomach that hangs out
-        of the mouth. Hold it under water; stop as it begins to sink or rights itself: too much is harm too.
+        Trained people only, and only where law and permit allow a needle. Too much gas out does harm too.
       </Caution>
+      <VentingCard />
       <p>
         <strong>{String(row.place)}</strong>; needle {String(row.needle)}{" "}
         <span className="text-muted">(set by {String(row.person)})</span>
@@ -225,7 +252,7 @@ function Needle({ view, capture, say }: Pick<PanelProps, "view" | "capture" | "s
       <EventForm
         kind={kind}
         given={{ place: String(row.place), needle: String(row.needle) }}
-        keep="Gas let out"
+        keep="Vented"
         onSay={(all) => say("vented", all)}
       />
     </section>

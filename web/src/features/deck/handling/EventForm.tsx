@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** What may be said, by touch: choices are buttons; where a choice is all there is to say, its touch says it. */
-export function EventForm({ kind, before = {}, given = {}, keep = "Keep", onSay }: Props) {
+export function EventForm({ kind, before = {}, given = {}, keep = "Save", onSay }: Props) {
   const asked = kind.fields.filter(({ name }) => !(name in given));
   const [typed, setTyped] = useState<Typed>({ ...before });
   const [problem, setProblem] = useState<string | null>(null);

@@ -61,7 +61,7 @@ function EventLine({ store, view, event, working = true, about = [], remark }: L
               notify(`${title} taken out.`, () => void takeOutEvent(store, event, false));
             }}
           >
-            Take out
+            Delete
           </Button>
         )}
       </div>
@@ -69,7 +69,7 @@ function EventLine({ store, view, event, working = true, about = [], remark }: L
         <EventForm
           kind={kind}
           before={said}
-          keep="Put right"
+          keep="Save correction"
           onSay={(_, changed) => {
             if (Object.keys(changed).length) void editEvent(store, event.id, changed as never);
             setCorrecting(false);

@@ -23,7 +23,15 @@ interface KindsProps {
 }
 
 /** Kinds of event of some groups, each opened by a touch on its name; what was said of it last stands beside. */
-export function Kinds({ view, events, say, groups, only, offered = {}, folded = false }: PanelProps & KindsProps) {
+export function Kinds({
+  view,
+  events,
+  say,
+  groups,
+  only,
+  offered = {},
+  folded = false,
+}: Pick<PanelProps, "view" | "events" | "say"> & KindsProps) {
   const kinds = view.document.event_kinds.filter(
     ({ about, group, code }) =>
       about === "fish" && groups.includes(group) && code !== "air" && (!only || only.includes(code)),

@@ -7,7 +7,7 @@ import type { DeckView } from "../document/deck-store";
 import { useClockJump } from "../outing/use-clock-jump";
 import { unfitWater } from "../rules/baths";
 import { type Aboard, aboardOf, type Lane, nextLane, type Token, tokensAt } from "../rules/lanes";
-import { wellFull } from "../rules/orders";
+import { wellFull, wellOf } from "../rules/well";
 import { useAlarm } from "./use-alarm";
 import { useNow } from "./use-now";
 
@@ -17,6 +17,8 @@ interface Props {
   onMove: (tokens: Token[], to: Lane | null) => void;
   onOpen: (token: Token) => void;
   onBaths: () => void;
+  /** All fish of a lane are to be treated at once. */
+  onTreat: (tokens: Token[]) => void;
   /** In a few words: the strength of the bath that was filled last. */
   bath: string;
 }
@@ -30,26 +32,28 @@ export const LaneStrip = memo(function LaneStrip({ view, ...props }: Props) {
   // after the fish that was called is painted: lanes must not hold up the next call
   const deck = useDeferredValue(view.document);
   const aboard = useMemo(() => aboardOf(deck), [deck.captures, deck.events, deck.protocol]);
-  const full = [wellFull(deck), ...unfitWater(deck)]
-    .filter(Boolean)
-    .map((words) => `! ${words}`)
-    .join(" ");
-  return <Lanes aboard={aboard} full={full} {...props} />;
+  return <Lanes deck={deck} aboard={aboard} {...props} />;
 });
 
 const Lanes = memo(function Lanes({
+  deck,
   aboard,
-  full,
   onMove,
   onOpen,
   onBaths,
+  onTreat,
   bath,
-}: Omit<Props, "view"> & { aboard: Aboard; full: string }) {
-  const jumped = useClockJump();
+}: Omit<Props, "view"> & { deck: DeckView["document"]; aboard: Aboard }) {
+  const [jumped, clockIsRight] = useClockJump();
   // a clock that was set back must not put fish back into lanes that they have left: it stands still until it is right
   const now = Math.max(useNow() / 1000, aboard.latest_s);
   const byLane = tokensAt(aboard, now);
   const { lanes, uncalled } = aboard;
+  const inWell = (byLane.get("well") ?? byLane.get(lanes[0]?.code ?? "") ?? []).map(({ capture }) => capture);
+  const full = [wellFull(deck, wellOf(deck, inWell, uncalled)), ...unfitWater(deck)]
+    .filter(Boolean)
+    .map((words) => `! ${words}`)
+    .join(" ");
   const over = [...byLane.values()].flat().filter(({ status }) => status === "over").length;
   const { muted, mute } = useAlarm(over);
   const [unfolded, setUnfolded] = useState<string | null>(null);
@@ -66,7 +70,7 @@ const Lanes = memo(function Lanes({
         {shown.map((lane, place) => {
           const tokens = byLane.get(lane.code) ?? [];
           const fish = tokens.reduce((sum, { capture }) => sum + (capture.count ?? 1), 0);
-          const waiting = place === 0 ? uncalled.reduce((sum, { n }) => sum + n, 0) : 0;
+          const waiting = place === 0 ? uncalled.reduce((sum, { left }) => sum + left, 0) : 0;
           const oldest = place === 0 && uncalled.length > 0 ? now - uncalled[0]!.at_s + uncalled[0]!.held_s : 0;
           const most = unfolded === lane.code ? tokens.length : SHOWN;
           const next = nextLane(lanes, lane.code);
@@ -113,6 +117,15 @@ const Lanes = memo(function Lanes({
                   all ▸
                 </Button>
               )}
+              {tokens.length > 1 && (
+                <Button
+                  aria-label={`Record for all of ${lane.word}`}
+                  title="Record something for all of them"
+                  onClick={() => onTreat(tokens)}
+                >
+                  <Ellipsis size={18} />
+                </Button>
+              )}
             </section>
           );
         })}
@@ -129,7 +142,8 @@ const Lanes = memo(function Lanes({
       {jumped !== 0 && (
         <p role="status" className="mt-1 border-l-4 border-signal pl-2 text-sm font-semibold">
           ! This tablet's clock has gone {jumped > 0 ? "ahead" : "back"} by {Math.abs(jumped)} min at one stroke, or it
-          slept. Look whether it is right; nothing that was kept has changed.
+          slept. Look whether it is right; nothing that was kept has changed.{" "}
+          <Button onClick={clockIsRight}>It is right</Button>
         </p>
       )}
       {(full || over > 0) && (
@@ -180,7 +194,7 @@ function TokenButton({ token, next, onMove, onOpen }: TokenProps) {
         onClick={() => onMove([token], next)}
       >
         <span className="block text-sm font-semibold whitespace-nowrap">
-          {name} {recapture && <span title="met again: goes first">↺</span>}
+          {name} {recapture && <span title="recaptured: process first">↺</span>}
           {waitsForMass && <span title="waits for its mass"> g?</span>}
         </span>
         <span className={`block text-xs whitespace-nowrap ${status === "over" ? "font-semibold text-signal" : ""}`}>

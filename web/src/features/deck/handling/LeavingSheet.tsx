@@ -44,11 +44,11 @@ export function LeavingSheet({ store, view: { document: deck }, capture, onClose
       open
       onOpenChange={(open) => !open && onClose()}
       title={`How ${capture.species} ${capture.length_text} left`}
-      description="In the words of the protocol that this outing goes by."
+      description="In the words of the protocol this outing uses."
     >
       <div className="grid gap-3">
         <Choice
-          label="It was"
+          label="Disposition"
           value={typed.fate ?? ""}
           onChange={(event) => setTyped({ ...typed, fate: event.target.value as Fate })}
         >
@@ -61,11 +61,11 @@ export function LeavingSheet({ store, view: { document: deck }, capture, onClose
         {released && (
           <>
             <Choice
-              label="How strongly"
+              label="Release condition"
               value={typed.strength ?? ""}
               onChange={(event) => setTyped({ ...typed, strength: Number(event.target.value) || null })}
             >
-              <option value="">not said</option>
+              <option value="">not recorded</option>
               {[1, 2, 3, 4].map((strength) => (
                 <option key={strength} value={strength}>
                   {strength}: {wordFor(deck, "strengths", String(strength))}
@@ -73,11 +73,11 @@ export function LeavingSheet({ store, view: { document: deck }, capture, onClose
               ))}
             </Choice>
             <Choice
-              label="Why it was let go"
+              label="Reason for release"
               value={typed.reason ?? ""}
               onChange={(event) => setTyped({ ...typed, reason: event.target.value })}
             >
-              <option value="">not said</option>
+              <option value="">not recorded</option>
               {options("reasons")}
             </Choice>
           </>
@@ -88,12 +88,12 @@ export function LeavingSheet({ store, view: { document: deck }, capture, onClose
             value={typed.taken_to ?? ""}
             onChange={(event) => setTyped({ ...typed, taken_to: event.target.value })}
           >
-            <option value="">not said</option>
+            <option value="">not recorded</option>
             {options("taken_to")}
           </Choice>
         )}
         <Button look="ink" large onClick={keep}>
-          Keep
+          Save
         </Button>
       </div>
     </Sheet>

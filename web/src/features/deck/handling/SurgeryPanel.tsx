@@ -3,6 +3,7 @@ import { Button } from "@/ui/Button";
 import { Caution } from "@/ui/Caution";
 import { formatSeconds } from "@/ui/words/format";
 import { GiveTag } from "../tagging/GiveTag";
+import { TagAdvice } from "../tagging/TagAdvice";
 import { EventForm } from "./EventForm";
 import { kindOf, lastOf, saidOfRun } from "./events";
 import { Kinds, type PanelProps } from "./Kinds";
@@ -23,6 +24,7 @@ export function SurgeryPanel(props: PanelProps) {
       <div className="grid gap-3">
         <Caution>{surgery.caution}</Caution>
         {burden}
+        <TagAdvice deck={view.document} capture={capture} />
         <EventForm
           kind={kind}
           before={{

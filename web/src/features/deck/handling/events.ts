@@ -11,6 +11,16 @@ export function eventsOf(events: readonly Event[], capture: string): Event[] {
   return byTime(events.filter((each) => each.capture === capture));
 }
 
+/** What was said of a fish by kind of event, each in order of time. */
+export function saidByKind(events: readonly Event[], capture: string): Record<string, Said[]> {
+  const found: Record<string, Said[]> = {};
+  for (const { kind, said } of eventsOf(events, capture)) {
+    found[kind] ??= [];
+    found[kind].push(said as Said);
+  }
+  return found;
+}
+
 /** What was said of each fish, in the order in which it happened. */
 export function eventsByFish(events: readonly Event[]): Map<string, Event[]> {
   const found = new Map<string, Event[]>();

@@ -55,7 +55,7 @@ export function Photos({ store, view, capture, working }: Props) {
           )}
           {capture === null && (
             <Field
-              label="Person shown, where it is of one"
+              label="Person in the photo"
               hint="Name; the photo goes when they ask to be forgotten"
               value={who}
               maxLength={80}
@@ -93,7 +93,7 @@ export function Photos({ store, view, capture, working }: Props) {
                     setGone([...gone, photo]);
                   }}
                 >
-                  Take out
+                  Delete
                 </Button>
               )}
             </div>
@@ -109,7 +109,7 @@ export function Photos({ store, view, capture, working }: Props) {
               setGone(gone.filter((each) => each !== photo));
             }}
           >
-            Put back
+            Restore
           </Button>
         </p>
       ))}

@@ -39,6 +39,29 @@ export function sayScannedNone(store: DeckStore, shown: Capture): Promise<void> 
   return store.add({ kind: kind.kind, reason: "scanned", row: { capture: shown.id, scanned: "none" }, shown });
 }
 
+/** Another measurement of the fish is the one that stands in the record; what is null stays as it is. */
+export function letMeasurementCount(
+  store: DeckStore,
+  old: Capture,
+  { length_mm, mass_g }: { length_mm: number | null; mass_g: number | null },
+): Promise<void> {
+  const length =
+    length_mm === null
+      ? {}
+      : { length_mm, length_basis: "measured", length_text: String(length_mm), length_unit: "mm" };
+  const mass = mass_g === null ? {} : { mass_g, mass_basis: "measured", mass_text: String(mass_g), mass_unit: "g" };
+  // doubts that were answered before stay answered
+  const questions = [...(old.questions ?? []), { code: "second_measurement", answer: "this one counts" }];
+  const shown = { ...old, ...length, ...mass, questions } as Capture;
+  const row = {
+    capture: old.id,
+    ...(length_mm === null ? {} : { length: String(length_mm), length_unit: "mm" }),
+    ...(mass_g === null ? {} : { mass: String(mass_g), mass_unit: "g" }),
+    questions,
+  };
+  return store.add({ kind: kind.kind, reason: "measured a second time", row, shown });
+}
+
 /** The fields of the row that the new call changes, each text with its unit. */
 function changes(old: Capture, call: Call, evidence: string, questions: AnsweredQuestion[]): Record<string, unknown> {
   const row = calledRow(call, evidence, questions);

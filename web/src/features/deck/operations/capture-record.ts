@@ -30,7 +30,7 @@ export function keepFish(
 ): Promise<unknown> {
   const id = uuidv7();
   const read = recognised.filter(({ meaning }) => meaning !== "stock");
-  const met = whose(read);
+  const met = whose(read, store.view.document.outing.programme, call.species ?? "");
   const shown: Capture = {
     id,
     run: run.id,

@@ -14,7 +14,7 @@ const kind: DeckOperation<Row, { fish: string }> = {
     const fish = deck.marks.fish.map((each) => {
       if (each.id !== shown?.fish) return each;
       const others = each.marks.filter((mark) => mark.kind !== of || mark.number !== number);
-      return { ...each, marks: shed ? others : [...others, { kind: of, number }] };
+      return { ...each, marks: shed ? others : [...others, { kind: of, number, unknown: false }] };
     });
     return { ...deck, marks: { ...deck.marks, fish } };
   },

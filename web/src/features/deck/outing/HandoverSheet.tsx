@@ -56,11 +56,11 @@ export function HandoverSheet({ store, view, name, onReopen, onClose }: Props) {
       title="Hand over and close"
       description="Read what is not complete, then sign. A lead or biologist can open it again."
     >
-      {error && <p className="text-signal">! The list comes with a signal: closing waits for it.</p>}
+      {error && <p className="text-signal">! The list is available when online: closing waits for it.</p>}
       {data && (
         <div className="grid gap-3 sm:grid-cols-2">
-          <Lines title="Against the plan" lines={data.done} none="No target was set." />
-          <Lines title="How fish were handled" lines={data.handled} none="Nothing was said of handling." />
+          <Lines title="Compared with the plan" lines={data.done} none="No target was set." />
+          <Lines title="How fish were handled" lines={data.handled} none="No handling recorded." />
           <section
             aria-label="Not complete"
             className={`sm:col-span-2 ${data.open.length ? "border-l-4 border-signal pl-3" : ""}`}
@@ -83,12 +83,7 @@ export function HandoverSheet({ store, view, name, onReopen, onClose }: Props) {
         }}
       >
         <Field label="Handed over by" maxLength={80} value={signs} onChange={(event) => setSigns(event.target.value)} />
-        <Field
-          label="A word for the desk"
-          maxLength={300}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-        />
+        <Field label="Handover note" maxLength={300} value={note} onChange={(event) => setNote(event.target.value)} />
         {failure && (
           <div className="sm:col-span-2">
             <ErrorMessage failure={failure} />

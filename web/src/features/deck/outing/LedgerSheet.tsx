@@ -5,8 +5,9 @@ import { whole } from "@/ui/words/format";
 import { hasRods } from "@/ui/words/gears";
 import type { DeckView } from "../document/deck-store";
 import { deathsWords, type LedgerRow, ledgerOf } from "../rules/ledger";
+import { AnglersCards } from "./AnglersCards";
 
-/** The day's ledger: what came aboard, how it left, what the deaths say, and what is not complete yet. */
+/** Daily summary: what came aboard, how it left, what the deaths say, and what is not complete yet. */
 export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => void }) {
   const { document: deck, unsent } = view;
   const outing_id = deck.outing.id;
@@ -29,7 +30,7 @@ export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => 
       wide
       open
       onOpenChange={(open) => !open && onClose()}
-      title="The day's ledger"
+      title="Daily summary"
       description="It balances when nothing is aboard. Deaths are told of fish that were not kept on purpose and have left."
     >
       <table className="w-full text-right">
@@ -106,37 +107,3 @@ export function LedgerSheet({ view, onClose }: { view: DeckView; onClose: () => 
 }
 
 const LINK = "inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4";
-
-/** Each angler's own day, to take home. */
-function AnglersCards({ outing }: { outing: string }) {
-  const { data } = useQuery({
-    queryKey: ["anglers", outing],
-    queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/anglers", { params: { path: { outing_id: outing } } })),
-    retry: false,
-    staleTime: 0,
-  });
-  if (!data) return <p className="mt-3 text-muted">Anglers' own cards come with a signal.</p>;
-  const card = (angler: string, form: string) =>
-    `/api/v1/outings/${outing}/angler-card?${new URLSearchParams({ angler, form })}`;
-  return (
-    <section aria-label="Anglers' own cards" className="mt-3">
-      <h3 className="font-semibold">Anglers' own cards</h3>
-      {!data.names.length && (
-        <p className="text-muted">Say who fishes under More of a run; each then gets a card of their own day.</p>
-      )}
-      <ul>
-        {data.names.map((name) => (
-          <li key={name} className="flex flex-wrap items-center gap-2 py-0.5">
-            <span className="w-48">{name}</span>
-            <a className={LINK} href={card(name, "pdf")} download aria-label={`Card of ${name} (PDF)`}>
-              Card (PDF)
-            </a>
-            <a className={LINK} href={card(name, "csv")} download aria-label={`Fish of ${name} (CSV)`}>
-              Fish (CSV)
-            </a>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}

@@ -114,12 +114,12 @@ export function OpenOutingSheet({ onClose }: { onClose: () => void }) {
             )}
           />
         </div>
-        <Choice label="Lengths are called in" {...register("length_unit")}>
+        <Choice label="Length unit" {...register("length_unit")}>
           <option>mm</option>
           <option>cm</option>
           <option>in</option>
         </Choice>
-        <Choice label="Masses are called in" {...register("mass_unit")}>
+        <Choice label="Weight unit" {...register("mass_unit")}>
           <option>g</option>
           <option>kg</option>
           <option>lb</option>

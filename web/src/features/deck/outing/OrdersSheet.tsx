@@ -9,6 +9,7 @@ import { Sheet } from "@/ui/Sheet";
 import { formatTime, targetWords } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { doneOf, goalNow } from "../rules/orders";
+import { speciesNames } from "../rules/tagging";
 
 interface Props {
   view: DeckView;
@@ -59,7 +60,8 @@ export function OrdersSheet({ view, store, onClose }: Props) {
         )}
         {orders?.mark_from_mm != null && (
           <p>
-            Tag only fish of <strong>{orders.mark_from_mm} mm</strong> or more.
+            Tag only {speciesNames(view.document, orders.tags?.species ?? []) || "fish"} of{" "}
+            <strong>{orders.mark_from_mm} mm</strong> or more.
           </p>
         )}
         {orders && (
@@ -111,12 +113,12 @@ function Protocol({ view, store }: Omit<Props, "onClose">) {
     <section aria-label="Protocol" className="flex flex-wrap items-center gap-3">
       <p>
         {protocol.number
-          ? `Goes by version ${protocol.number} of the protocol.`
-          : "From before there were protocols: goes by what ships."}
+          ? `Uses version ${protocol.number} of the protocol.`
+          : "From before there were protocols: uses the shipped values."}
         {later && (
           <strong>
             {" "}
-            ! Version {later.number} holds since: {later.versions[0]?.why}.
+            ! Version {later.number} is in force: {later.versions[0]?.why}.
           </strong>
         )}
       </p>

@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from "uuid";
 import { answer, api, type Schemas } from "@/api/client";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
+import { InBar } from "@/ui/bar-slot";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { formatDay, plural } from "@/ui/words/format";
@@ -11,6 +12,7 @@ import { CallerSheet } from "../calling/CallerSheet";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { toRead, toSign } from "../rules/orders";
 import { HandoverSheet, OrdersSheet, WaterSheet } from "../sheets";
+import { CorrectRecord } from "./CorrectRecord";
 import { LedgerSheet } from "./LedgerSheet";
 
 interface Props {
@@ -23,7 +25,7 @@ interface Props {
 /** Which outing this is, its water, its state. */
 export const OutingBar = memo(function OutingBar({ store, view, working, onSign }: Props) {
   const { may, person } = useHere();
-  const { outing, captures, water_readings, orders } = view.document;
+  const { outing, captures, water_readings } = view.document;
   const unsigned = toSign(view.document).length;
   const handedOver = view.document.handovers?.at(-1);
   const [failure, setFailure] = useState<Error | null>(null);
@@ -52,7 +54,7 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
   const unread = working && going && toRead(view.document).length > 0;
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1 whitespace-nowrap lg:flex-nowrap max-sm:px-2 [&>button]:shrink-0">
+      <InBar>
         <Link
           to="/deck"
           className={`inline-flex min-h-[44px] items-center underline decoration-line underline-offset-4 hover:decoration-ink ${folded}`}
@@ -60,14 +62,18 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           All outings
         </Link>
         <h1
-          className={`min-w-0 truncate font-semibold max-lg:flex-1 ${folded ? "" : "max-lg:basis-48"}`}
+          className={`min-w-0 shrink! truncate font-semibold max-lg:flex-1 ${folded ? "" : "max-lg:basis-48"}`}
           title={outing.name}
         >
           {outing.name}
         </h1>
         <span className={`text-muted ${folded}`}>{formatDay(outing.date)}</span>
         <span className="text-muted">{plural(fish, "fish", "fish")}</span>
-        {water && <span className={`truncate text-muted ${folded}`}>Water {waterText(water)}</span>}
+        {water && (
+          <span className={`shrink-[3]! truncate text-muted xl:max-[1400px]:hidden ${folded}`}>
+            Water {waterText(water)}
+          </span>
+        )}
         <span className="ml-auto" />
         {going && (
           <Button className="lg:hidden" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
@@ -85,19 +91,19 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           </Button>
         )}
         <Button className={folded} onClick={() => setSheet("orders")}>
-          {orders ? "Plan and limits" : "Targets and limits"}
+          Limits
         </Button>
-        {working && (
+        {(working || view.correcting) && (
           <Button
             className={folded}
             title={unread ? `Asked for and not read yet: ${toRead(view.document).join(", ")}` : undefined}
             onClick={() => setSheet("water")}
           >
-            {unread ? "! " : ""}Water and site
+            {unread ? "! " : ""}Site conditions
           </Button>
         )}
         <Button className={folded} onClick={() => setSheet("ledger")}>
-          Ledger
+          Daily summary
         </Button>
         {working && may("close_outing") && (
           <Button className={folded} onClick={() => setSheet("handover")}>
@@ -105,8 +111,11 @@ export const OutingBar = memo(function OutingBar({ store, view, working, onSign 
           </Button>
         )}
         {outing.state === "closed" && <strong>Closed{handedOver ? `, handed over by ${handedOver.name}` : ""}</strong>}
-        {outing.state === "closed" && may("reopen_outing") && <Button onClick={() => void reopen()}>Open again</Button>}
-      </div>
+        {outing.state === "closed" && may("correct_record") && <CorrectRecord store={store} view={view} />}
+        {outing.state === "closed" && may("reopen_outing") && !view.correcting && (
+          <Button onClick={() => void reopen()}>Open again</Button>
+        )}
+      </InBar>
       {failure && (
         <div className="px-4 py-2">
           <ErrorMessage failure={failure} />

@@ -28,6 +28,7 @@ function sheet(checklists: ReturnType<typeof list>[]) {
     inDoubt: new Set<string>(),
     stale: null,
     caller: null,
+    correcting: null,
     unsent: new Set<string>(),
     refused: [],
   };

@@ -3,7 +3,14 @@ import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { show } from "@/testing/screen";
 import { useClockJump } from "./use-clock-jump";
 
-const Told = () => <p>{useClockJump()}</p>;
+const Told = () => {
+  const [minutes, isRight] = useClockJump();
+  return (
+    <button type="button" onClick={isRight}>
+      {minutes}
+    </button>
+  );
+};
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -24,5 +31,9 @@ it("says by how much a clock was set, and is silent while it only ticks", () => 
   jump(-3_600_000);
   expect(page.textContent).toBe("-60");
   jump(3_600_000);
+  expect(page.textContent).toBe("0");
+  jump(600_000);
+  expect(page.textContent).toBe("10");
+  act(() => page.querySelector("button")!.click());
   expect(page.textContent).toBe("0");
 });

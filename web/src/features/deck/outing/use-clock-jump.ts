@@ -4,8 +4,11 @@ const LOOK_EVERY_MS = 1000;
 /** Less is a busy tablet, not a clock that was set. */
 const LEAST_MS = 60_000;
 
-/** By how many minutes the device's clock has jumped since this was opened, ahead of its own ticking or behind it; 0: it has not. */
-export function useClockJump(): number {
+/**
+ * By how many minutes the device's clock has jumped, ahead of its own ticking or behind it, since this was opened or somebody
+ * said that it is right; 0: it has not.
+ */
+export function useClockJump(): [minutes: number, isRight: () => void] {
   const [minutes, setMinutes] = useState(0);
   useEffect(() => {
     let apart = Date.now() - performance.now();
@@ -17,5 +20,5 @@ export function useClockJump(): number {
     }, LOOK_EVERY_MS);
     return () => clearInterval(timer);
   }, []);
-  return minutes;
+  return [minutes, () => setMinutes(0)];
 }

@@ -1,10 +1,8 @@
+import type { Schemas } from "@/api/schemas";
 import { type Event, lastOf } from "../handling/events";
 import tables from "./rule-tables.gen.json";
 
 /** Core's `deck.angling` again, for work with no signal; held to it by tests/shared/angling.json. Times in seconds. */
-const FEED_FIRST_S = tables.angling.feed_first_s;
-const FEED_LATER_S = tables.angling.feed_later_s;
-const BED_S = tables.angling.bed_s;
 const LONGEST_FIGHT_S = tables.angling.longest_fight_s;
 
 /** Which hook-up each fish in hand, or lost, ended: the oldest that was still open. */
@@ -19,10 +17,16 @@ export function fights(hooked: readonly number[], ended: readonly number[]): [be
 }
 
 /** Seconds until the spot is to be fed again; below zero: since when it was due. */
-export function feedDue(began: number, fed: readonly number[], now: number): number {
+export function feedDue(
+  began: number,
+  fed: readonly number[],
+  now: number,
+  feeding?: Schemas["FeedingOrders"] | null,
+): number {
+  const { first_s, first_for_s, later_s } = feeding ?? tables.angling.feeding;
   const last = Math.max(...fed.filter((each) => each <= now));
   if (!Number.isFinite(last)) return began - now;
-  return last + (last - began < BED_S ? FEED_FIRST_S : FEED_LATER_S) - now;
+  return last + (last - began < first_for_s ? first_s : later_s) - now;
 }
 
 /** Fights that go on: begun within the last two hours and not ended. */

@@ -131,7 +131,13 @@ export function unfitWater({
   const read = byTime(events.filter(({ kind }) => kind === "bath_read"));
   const water = water_readings.findLast(({ temperature_c }) => temperature_c !== null)?.temperature_c ?? null;
   return [...new Set(read.map(({ said }) => String(said.bath)))].flatMap((name) => {
-    const last = (what: string) => read.findLast(({ said }) => said.bath === name && said[what] != null)?.said[what];
+    // a bath that was filled anew holds other water than was read: the warning ends with its cause
+    const filled = events.filter(({ kind, said }) => kind === "bath_filled" && said.bath === name);
+    const since = Math.max(0, ...filled.map(({ device_time }) => Date.parse(device_time)));
+    const last = (what: string) =>
+      read.findLast(
+        ({ said, device_time }) => said.bath === name && said[what] != null && Date.parse(device_time) >= since,
+      )?.said[what];
     const oxygen = last("oxygen_mg_l");
     const degrees = last("temperature_c");
     const apart = degrees != null && water !== null ? Math.abs(Number(degrees) - water) : 0;
@@ -167,4 +173,21 @@ export function timesToLie(said: readonly (readonly [number, number | null])[]):
     else if (stage >= STILL_FROM && last && last[1] === null) last[1] = at - last[0];
   }
   return found;
+}
+
+export interface Trial {
+  done: number;
+  wanted: number;
+  median_s: number | null;
+  went: "going" | "slow" | "fast" | "good";
+}
+
+/** Core's `bath_trial`: how a trial of a bath goes, by the first fish whose induction was timed. */
+export function bathTrial(inductions: readonly number[], wanted: number, goal_s: number, fast_s: number): Trial {
+  const first = inductions.slice(0, Math.max(wanted, 0)).sort((a, b) => a - b);
+  const middle = Math.floor(first.length / 2);
+  const median = !first.length ? null : first.length % 2 ? first[middle]! : (first[middle - 1]! + first[middle]!) / 2;
+  const went =
+    median === null || first.length < wanted ? "going" : median > goal_s ? "slow" : median < fast_s ? "fast" : "good";
+  return { done: first.length, wanted, median_s: median, went };
 }

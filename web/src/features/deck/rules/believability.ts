@@ -22,6 +22,9 @@ export interface Question {
     | "mass_off"
     | "mass_far_off"
     | "small_for_tag"
+    | "species_for_tag"
+    | "unfit_for_tag"
+    | "quota_full"
     | "shrank"
     | "permit_last"
     | "permit_over";

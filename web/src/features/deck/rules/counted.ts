@@ -14,7 +14,7 @@ export interface CountedFish {
   zone: string;
 }
 
-const KILLED = tables.counted.killed;
+export const KILLED = tables.counted.killed;
 const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
 
 /** What of a capture counts, caught in a zone. */

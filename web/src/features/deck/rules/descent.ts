@@ -1,6 +1,8 @@
 import tables from "./rule-tables.gen.json";
 /** Core's `deck.deep_water` again, for work with no signal; held to it by tests/shared/descent.json. */
 export interface DescentAsked {
+  /** Lead where nothing else is said. */
+  weight?: Weight;
   mass_g: number;
   depth_m: number;
   water: "sea" | "fresh";
@@ -29,21 +31,30 @@ const STANDARD_PA = tables.descent.standard_pa;
 const GRAVITY = tables.descent.gravity;
 const DENSITY = tables.descent.density;
 const GAS_SHARE = tables.descent.gas_share;
-const LEAD = tables.descent.lead_density;
+/** What weights are made of, kg/m3. */
+const WEIGHT_DENSITY = tables.descent.weight_density;
+export type Weight = keyof typeof WEIGHT_DENSITY;
+export const WEIGHTS = Object.keys(WEIGHT_DENSITY) as Weight[];
 
 export function pressurePa(depth_m: number, water: "sea" | "fresh", altitude_m = 0): number {
   return STANDARD_PA * (1 - 2.25577e-5 * altitude_m) ** 5.25588 + DENSITY[water] * GRAVITY * depth_m;
 }
 
-/** How deep, with what lead, and how many pulls of line; the limits of what can be asked are core's. */
+/** How deep, with what weight, and how many pulls of line; the limits of what can be asked are core's. */
 export function descentPlan(asked: DescentAsked): DescentPlan {
   const { mass_g, depth_m, water, altitude_m = 0, strong_current = false, lets_go_at_m = [], pull_m } = asked;
-  const { bottom_m = depth_m, legal_minimum_g = LEGAL_MINIMUM_G, swim_bladder = true, let_go_share = 0.75 } = asked;
+  const {
+    weight = "lead",
+    bottom_m = depth_m,
+    legal_minimum_g = LEGAL_MINIMUM_G,
+    swim_bladder = true,
+    let_go_share = 0.75,
+  } = asked;
   const share = swim_bladder ? GAS_SHARE[water] : 0;
   const gas = (mass_g / 1000 / DENSITY[water]) * share;
   const at = (depth: number) => pressurePa(depth, water, altitude_m);
   const lift = DENSITY[water] * GRAVITY * gas * (at(depth_m) / at(0) - 1);
-  const needed = (lift / GRAVITY / (1 - DENSITY[water] / LEAD)) * (strong_current ? 2 : 1.5) * 1000;
+  const needed = (lift / GRAVITY / (1 - DENSITY[water] / WEIGHT_DENSITY[weight])) * (strong_current ? 2 : 1.5) * 1000;
   const release = Math.min(let_go_share * depth_m, 0.95 * bottom_m);
   const excess = (depth: number) => (swim_bladder ? at(depth_m) / at(depth) - 1 : 0);
   const fits = lets_go_at_m.filter((each) => each < bottom_m && each <= depth_m);
@@ -60,7 +71,8 @@ export function descentPlan(asked: DescentAsked): DescentPlan {
     notes.push(`The device that lets go at ${Math.round(letsGo)} m leaves it ${percent(excess(letsGo))} gas too much.`);
   if (!swim_bladder)
     notes.push("It has no swim bladder and no gas to be rid of: it swims down by itself when it is let go gently.");
-  if (strong_current) notes.push("In strong current 3 to 4 lb (1.4 to 1.8 kg) are used (common practice).");
+  if (strong_current)
+    notes.push("Strong current drifts a light weight off: crews take 1.4 to 1.8 kg (common practice, no source).");
   return {
     release_depth_m: release,
     excess: excess(release),
@@ -112,7 +124,7 @@ export function chooseDevice(asked: DeviceAsked): Device[] {
       "Inverted barbless hook through the jaw membrane",
       [
         [!predators, predators ? "leaves the fish unguarded" : "where no predator waits"],
-        [true, "cheap; a leader of about 1 m; several fish on one line"],
+        [true, "simple and cheap; holds more than one fish if the trace is long enough"],
       ],
     ],
     [

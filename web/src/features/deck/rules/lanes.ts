@@ -95,6 +95,7 @@ export interface HandLimits {
   air_alarm_s: number;
   /** Losing balance sooner than this says that the bath is too strong; protocols of before have none. */
   induction_fast_s?: number | null;
+  induction_goal_s?: number | null;
   induction_warn_s: number;
   induction_alarm_s: number;
   recovery_goal_s: number;
@@ -123,6 +124,8 @@ export interface Batch {
   at_s: number;
   n: number;
   held_s: number;
+  /** Of the whole batch, where it was said. */
+  mass_g?: number | null;
 }
 
 /** Which batch each called fish came out of, and how many of each batch were not called yet; the oldest first. */
@@ -207,7 +210,7 @@ export interface Token {
 const RANK = { over: 0, soon: 1, good: 2 };
 const seconds = (time: string) => Date.parse(time) / 1000;
 
-interface FishAboard {
+export interface FishAboard {
   capture: Token["capture"];
   came_s: number;
   held_s: number;
@@ -221,7 +224,7 @@ export interface Aboard {
   lanes: Lane[];
   fish: FishAboard[];
   /** Fish of batches that have not been called yet, with when they came. */
-  uncalled: Batch[];
+  uncalled: (Batch & { left: number })[];
   /** When the last of it happened by the device's clock: no time before it can be now. */
   latest_s: number;
 }
@@ -240,6 +243,7 @@ export function aboardOf(deck: Deck): Aboard {
       at_s: seconds(device_time),
       n: Number(said.n),
       held_s: Number(said.held_min ?? 0) * 60,
+      mass_g: said.mass_kg == null ? null : Number(said.mass_kg) * 1000,
     }));
   const shared = batches.length
     ? shareBatches(
@@ -269,7 +273,7 @@ export function aboardOf(deck: Deck): Aboard {
       return of;
     });
   const inOrder = [...batches].sort((a, b) => a.at_s - b.at_s);
-  const uncalled = (shared?.left ?? []).flatMap((n, place) => (n > 0 ? [{ ...inOrder[place]!, n }] : []));
+  const uncalled = (shared?.left ?? []).flatMap((left, place) => (left > 0 ? [{ ...inOrder[place]!, left }] : []));
   let latest_s = 0;
   for (const { came_s, moments } of fish) {
     latest_s = Math.max(latest_s, came_s);

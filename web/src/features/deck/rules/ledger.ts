@@ -38,8 +38,8 @@ export const leftNotKept = ({ released, dead, escaped, taken }: LedgerRow) => re
 export function deathsWords(row: LedgerRow): string {
   const n = leftNotKept(row);
   if (n === 0) return "";
-  if (row.dead > 0) return `${row.dead} of ${n} died; the interval comes with a signal.`;
-  return `None of ${n.toLocaleString("en")} died; that still allows a true rate of up to ${noneOf(n)} % (95 %).`;
+  if (row.dead > 0) return `${row.dead} of ${n} died; interval available when online.`;
+  return `None of ${n.toLocaleString("en")} died; true rate up to ${noneOf(n)} % (95 %).`;
 }
 
 /** The highest death rate that none of n still allows, per cent: 1 - 0.05^(1/n). */

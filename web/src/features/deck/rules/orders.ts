@@ -1,8 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { figuresOf } from "../operations/water-record";
-import type { Question } from "./believability";
 import { countedFish, towardsTarget } from "./counted";
-import type { Recognised } from "./marks";
 
 type Deck = Schemas["Deck"];
 
@@ -68,23 +66,6 @@ export function beyondLimits<Name extends string>(settings: Record<Name, number>
   return (Object.keys(most) as Name[]).filter((name) => settings[name] > most[name]);
 }
 
-/** Whether a tag from stock would go into a fish that the plan leaves untagged. */
-export function tooSmallForTag(length: number | null, from: number | null, fromStock: boolean): boolean {
-  return fromStock && from !== null && length !== null && length < from;
-}
-
-/** The question to ask where a tag from stock is to go into a fish that the plan leaves untagged. */
-export function smallForTag({ orders }: Deck, length: number | null, recognised: Recognised[]): Question | null {
-  const from = orders?.mark_from_mm ?? null;
-  const fromStock = recognised.some(({ meaning }) => meaning === "stock");
-  if (length === null || !tooSmallForTag(length, from, fromStock)) return null;
-  return {
-    code: "small_for_tag",
-    weight: "ask",
-    message: `The plan tags fish from ${from} mm on; this one has ${Math.round(length)} mm.`,
-  };
-}
-
 /** How many fish of this outing count towards a target. */
 export function doneOf({ captures, runs, sites }: Deck, target: Omit<Schemas["Target"], "id" | "wanted">): number {
   const zone = zonesOf(runs, sites);
@@ -96,34 +77,6 @@ export function zonesOf(runs: Deck["runs"], sites: Deck["sites"]): (run: string)
   const zoneOf = new Map(sites.map(({ id, zone }) => [id, zone]));
   const siteOf = new Map(runs.map(({ id, site }) => [id, site]));
   return (run) => zoneOf.get(siteOf.get(run) ?? "") ?? "";
-}
-
-/** Whether no more fish should go into the live well: by the "load" of those that were weighed, or by "number". */
-export function wellFullBy(
-  aboard: readonly { count?: number; mass_g: number | null }[],
-  { most_fish, most_g }: { most_fish: number; most_g: number },
-): "" | "load" | "number" {
-  if (gramsOf(aboard) > most_g) return "load";
-  return countOf(aboard) > most_fish ? "number" : "";
-}
-
-const countOf = (fish: readonly { count?: number }[]) => fish.reduce((sum, { count = 1 }) => sum + count, 0);
-const gramsOf = (fish: readonly { mass_g: number | null }[]) =>
-  fish.reduce((sum, { mass_g }) => sum + (mass_g ?? 0), 0);
-
-/** Why no more fish should go into the live well, in words; null where it holds more, or nothing is ordered. */
-export function wellFull(deck: Deck): string | null {
-  const well = deck.orders?.well;
-  if (!well) return null;
-  const aboard = deck.captures.filter(({ release }) => !release);
-  switch (wellFullBy(aboard, well)) {
-    case "load":
-      return `Weighed fish aboard: ${(gramsOf(aboard) / 1000).toFixed(1)} kg; ${well.litres} L hold ${(well.most_g / 1000).toFixed(1)} kg.`;
-    case "number":
-      return `${countOf(aboard)} fish aboard; the plan's live well holds ${well.most_fish} large ones.`;
-    default:
-      return null;
-  }
 }
 
 /** Titles of what the protocol asks to be read and nobody has read: once an outing, or in the run that goes. */

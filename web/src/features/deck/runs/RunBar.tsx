@@ -26,7 +26,7 @@ export function RunBar({ store, view, run, pedal, onStartOrEnd }: Props) {
   if (!run) {
     return (
       <div className="flex items-center gap-4 border-b border-line px-4 py-2">
-        <p className="font-semibold text-signal">No run is going.</p>
+        <p className="font-semibold text-signal">No run in progress.</p>
         <p className="text-muted">
           {runs.length ? `${runs.length} worked so far.` : "Start the first one; fish are called into a run."}
         </p>

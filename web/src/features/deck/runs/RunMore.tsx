@@ -9,6 +9,7 @@ import { byTime, type Event, lastOf, type Said } from "../handling/events";
 import { useNow } from "../handling/use-now";
 import { sayEvent } from "../operations/event-say";
 import { anglersOf, feedDue, fightsOn } from "../rules/angling";
+import { moveOn } from "../rules/nontarget";
 import { ambientNow, goalNow } from "../rules/orders";
 import { powerAchieved } from "../rules/power";
 import { RunMoreSheet } from "../sheets";
@@ -31,6 +32,7 @@ export function RunMore({ store, view, run }: Props) {
     <>
       {gearOf(run.gear).electric && <Power view={view} run={run} said={said} />}
       {hasRods(run.gear) && <Rods store={store} view={view} run={run} said={said} />}
+      <RunNotices view={view} run={run} said={said} />
       <Button aria-label="More of the run" title="Notes, power, responses and the like" onClick={() => setOpen(true)}>
         More{tracking.on && (tracking.problem ? " ! no position" : " · track")}
       </Button>
@@ -45,6 +47,24 @@ export function RunMore({ store, view, run }: Props) {
         />
       )}
     </>
+  );
+}
+
+/** That the run is paused or broken off, and that too many of its last fish are of no target. */
+function RunNotices({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[] }) {
+  const last = lastOf(said, "interrupted")?.said;
+  const stopped = last && last.what !== "resumed";
+  const other = moveOn(view.document, run.id);
+  if (!stopped && !other) return null;
+  return (
+    <p role="status" className="text-sm leading-tight font-semibold text-signal">
+      {stopped && (
+        <span className="block">
+          ! {last.what === "paused" ? "Paused" : "Broken off"}: {String(last.why)}
+        </span>
+      )}
+      {other && <span className="block">! {other}</span>}
+    </p>
   );
 }
 
@@ -76,7 +96,7 @@ function Rods({ store, view, run, said }: Props & { said: Event[] }) {
   const inHand = view.document.captures.filter((each) => each.run === run.id).map((each) => seconds(each.device_time));
   const on = fightsOn(times("hooked"), [...inHand, ...times("lost")], now);
   const fed = times("fed");
-  const due = feedDue(seconds(run.started_at), fed, now);
+  const due = feedDue(seconds(run.started_at), fed, now, view.document.orders?.feeding);
   const say = (what: string, words: Said = {}) => void sayEvent(store, { run: run.id }, what, words);
   const anglers = anglersOf(said);
   return (
@@ -94,6 +114,10 @@ function Rods({ store, view, run, said }: Props & { said: Event[] }) {
       )}
       {on.length > 0 && (
         <>
+          <p className="text-sm leading-tight">
+            A fish is coming up:
+            <strong className="block">bath, table and sling ready?</strong>
+          </p>
           <p className="leading-none">
             <span className="text-2xl font-semibold tabular-nums">
               {on.map((each) => formatSeconds(each)).join(", ")}

@@ -5,12 +5,14 @@ import { Button } from "@/ui/Button";
 import { Sheet } from "@/ui/Sheet";
 import { plural } from "@/ui/words/format";
 import { gearOf, hasRods } from "@/ui/words/gears";
+import { RigCards } from "../cards/HandCards";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { EventForm } from "../handling/EventForm";
 import { EventLines } from "../handling/EventLines";
-import { type Event, kindOf, type Said, saidOfRun } from "../handling/events";
+import { byTime, type Event, kindOf, type Said, saidOfRun } from "../handling/events";
 import { Photos } from "../media/Photos";
 import { sayEvent } from "../operations/event-say";
+import { ResistanceLine } from "./ResistanceLine";
 import { RunTrack } from "./RunTrack";
 import type { Tracking } from "./use-track";
 
@@ -39,8 +41,8 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
       wide
       open
       onOpenChange={(open) => !open && onClose()}
-      title={`Run ${run.number}: what else is said of it`}
-      description="Each touch is kept at once, with its time."
+      title={`Run ${run.number}: events and notes`}
+      description="Each touch is recorded at once, with its time."
     >
       <div className="flex flex-wrap gap-1.5">
         {kinds.map(({ code, title, fields }) => (
@@ -61,11 +63,27 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
             key={kind.code}
             kind={kind}
             before={
-              kind.once ? saidOfRun(deck.events, run.id, kind.code) : kind.code === "power" ? powerBefore(run) : {}
+              kind.code === "habitat"
+                ? habitatBefore(deck, run)
+                : kind.once
+                  ? {
+                      ...(kind.code === "hands_on" ? handsByPlan(deck) : {}),
+                      ...saidOfRun(deck.events, run.id, kind.code),
+                    }
+                  : kind.code === "power"
+                    ? powerBefore(run)
+                    : {}
             }
             onSay={(words) => say(kind.code, words)}
           />
         </div>
+      )}
+      {gearOf(run.gear).electric && <ResistanceLine store={store} view={view} run={run} said={said} />}
+      {hasRods(run.gear) && (
+        <details className="mt-3 border-t border-line pt-2">
+          <summary className="min-h-[44px] cursor-pointer py-2 font-semibold">Rig and line tension</summary>
+          <RigCards />
+        </details>
       )}
       {gearOf(run.gear).electric && <Passes outing={deck.outing.id} site={run.site} fish={deck.captures.length} />}
       <RunTrack store={store} view={view} run={run} tracking={tracking} />
@@ -74,11 +92,35 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
       </section>
       {said.length > 0 && (
         <div className="mt-3">
-          <EventLines label="Said of this run" store={store} view={view} events={[...said].reverse()} />
+          <EventLines label="Events of this run" store={store} view={view} events={[...said].reverse()} />
         </div>
       )}
     </Sheet>
   );
+}
+
+/** Who does what, by the stations of the plan. */
+function handsByPlan({ orders }: DeckView["document"]): Said {
+  const at = (...stations: string[]) =>
+    (orders?.stations ?? [])
+      .filter(({ station }) => stations.includes(station))
+      .map(({ person }) => person)
+      .join(", ");
+  const told = {
+    measurer: at("measurer"),
+    recorder: at("recorder"),
+    surgeon: at("tagger"),
+    netters: at("netter"),
+    driver: at("driver"),
+  };
+  return Object.fromEntries(Object.entries(told).filter(([, names]) => names));
+}
+
+/** Bottom and bank as they were recorded last at this site: in this outing, else on an earlier visit. */
+function habitatBefore(deck: DeckView["document"], run: Schemas["Run"]): Said {
+  const here = new Set(deck.runs.filter(({ site }) => site === run.site).map(({ id }) => id));
+  const said = byTime(deck.events.filter((each) => each.kind === "habitat" && each.run && here.has(each.run))).at(-1);
+  return (said?.said ?? deck.habitats?.[run.site] ?? {}) as Said;
 }
 
 const powerBefore = ({ volts, amps }: Schemas["Run"]): Said => ({
@@ -94,7 +136,8 @@ function Passes({ outing, site, fish }: { outing: string; site: string; fish: nu
     retry: false,
   });
   const here = data?.find((each) => each.site === site);
-  if (isError) return <p className="mt-3 text-sm text-muted">What passes say so far comes with a signal.</p>;
+  if (isError)
+    return <p className="mt-3 text-sm text-muted">Results of the passes so far are available when online.</p>;
   if (!here) return null;
   return (
     <section aria-label="Passes here" className="mt-3 border-t border-line pt-2">

@@ -4,21 +4,19 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Choice, Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
+import { formatTime } from "@/ui/words/format";
 import { type FigureCode, GEARS, gearOf } from "@/ui/words/gears";
+import { readClock, readMinutes } from "@/ui/words/read-clock";
 import { z } from "@/ui/z";
-import { asText, figure } from "../calling/numbers";
+import { asText, figure, figureIn } from "../calling/numbers";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { editRun } from "../operations/run-edit";
 import { startRun } from "../operations/run-start";
 import { beyondOrders, goalNow } from "../rules/orders";
+import { FIGURES } from "./figures";
 
-const FIGURES: { name: FigureCode; label: string; unit: string; form: ReturnType<typeof figure> }[] = [
-  { name: "distance_m", label: "Distance fished", unit: "m", form: figure(0, 100_000, "m") },
-  { name: "rods", label: "Rods", unit: "", form: figure(1, 200, "rods") },
-  { name: "nets", label: "Nets", unit: "", form: figure(1, 500, "nets") },
-  { name: "mesh_mm", label: "Mesh, stretched", unit: "mm", form: figure(1, 500, "mm") },
-  { name: "hauls", label: "Hauls", unit: "", form: figure(1, 500, "hauls") },
-];
+/** A time of the day; empty where a run has none, or none yet. */
+const clock = z.string().refine((text) => text === "" || readMinutes(text) !== null, "Write it as 21:40.");
 
 const form = z.object({
   ...(Object.fromEntries(FIGURES.map((each) => [each.name, each.form])) as Record<
@@ -33,6 +31,8 @@ const form = z.object({
   pulse_hz: figure(0, 1000, "Hz"),
   pulse_width_ms: figure(0, 1000, "ms"),
   current_on_s: figure(0, 86_400, "s"),
+  started: clock,
+  ended: clock,
 });
 
 const SETTINGS = [
@@ -73,6 +73,8 @@ export function RunSheet({ store, view, run, onClose }: Props) {
       nets: asText(run ? run.nets : before?.nets),
       mesh_mm: asText(run ? run.mesh_mm : before?.mesh_mm),
       hauls: asText(run?.hauls),
+      started: run ? formatTime(run.started_at, outing.time_zone) : "",
+      ended: run?.ended_at ? formatTime(run.ended_at, outing.time_zone) : "",
     },
   });
   const { errors } = formState;
@@ -81,14 +83,14 @@ export function RunSheet({ store, view, run, onClose }: Props) {
   // with no signal nobody knows the checklists of another gear with current: those are chosen when the outing is made
   const offered = [...outing.gears.map(gearOf), ...GEARS.filter((each) => !each.electric)];
   const beyond = beyondOrders(view.document, {
-    volts: Number(typed.volts),
-    amps: Number(typed.amps),
-    pulse_hz: Number(typed.pulse_hz),
+    volts: figureIn(typed.volts),
+    amps: figureIn(typed.amps),
+    pulse_hz: figureIn(typed.pulse_hz),
   });
-  const save = handleSubmit(async ({ site, gear, current_on_s, ...settings }) => {
+  const save = handleSubmit(async ({ site, gear, current_on_s, started, ended, ...settings }) => {
     if (run) {
       // only what was changed: another tablet may have said the rest meanwhile
-      const now = { ...settings, current_on_s: current_on_s ?? 0 };
+      const now = { ...settings, site, current_on_s: current_on_s ?? 0, ...timesOf(run, outing, started, ended) };
       const changed = Object.entries(now).filter(([name, value]) => value !== run[name as keyof typeof now]);
       if (changed.length) await editRun(store, run, Object.fromEntries(changed));
     } else await startRun(store, site, gear, settings);
@@ -109,7 +111,7 @@ export function RunSheet({ store, view, run, onClose }: Props) {
     >
       <form onSubmit={save} className="grid grid-cols-2 gap-3" noValidate>
         <div className="col-span-2">
-          <Choice label="Site" error={errors.site?.message} disabled={Boolean(run)} {...register("site")}>
+          <Choice label="Site" error={errors.site?.message} {...register("site")}>
             {sites.map((site) => (
               <option key={site.id} value={site.id}>
                 {site.name} {site.river_km != null ? `· km ${site.river_km}` : ""} · {site.zone}
@@ -125,12 +127,20 @@ export function RunSheet({ store, view, run, onClose }: Props) {
           ))}
         </Choice>
         <Choice label="Direction" {...register("direction")}>
-          <option value="">not said</option>
+          <option value="">not recorded</option>
           <option value="up">upstream</option>
           <option value="down">downstream</option>
           <option value="along">along the shore</option>
           <option value="across">across</option>
         </Choice>
+        {run && (
+          <>
+            <Field label="Started" unit="local time" error={errors.started?.message} {...register("started")} />
+            {run.ended_at && (
+              <Field label="Ended" unit="local time" error={errors.ended?.message} {...register("ended")} />
+            )}
+          </>
+        )}
         {FIGURES.filter(({ name }) => asks.includes(name)).map(({ name, label, unit }) => (
           <Field
             key={name}
@@ -178,9 +188,19 @@ export function RunSheet({ store, view, run, onClose }: Props) {
           </>
         )}
         <Button type="submit" look="ink" large disabled={formState.isSubmitting} className="col-span-2">
-          {run ? "Keep" : "Start run"}
+          {run ? "Save run" : "Start run"}
         </Button>
       </form>
     </Sheet>
   );
+}
+
+/** The times of a run as they were typed; one that reads as before stays to the second. */
+function timesOf(run: Schemas["Run"], { time_zone }: { time_zone: string }, started: string, ended: string) {
+  const moved = (at: string, text: string) =>
+    text === formatTime(at, time_zone) ? at : (readClock(text, at, time_zone) ?? at);
+  return {
+    started_at: moved(run.started_at, started),
+    ...(run.ended_at && ended ? { ended_at: moved(run.ended_at, ended) } : {}),
+  };
 }

@@ -35,7 +35,7 @@ export function RunTrack({ store, view, run, tracking }: Props) {
       <div className="flex flex-wrap items-center gap-x-4">
         <Tick label="Record the track of runs" checked={tracking.on} onChange={tracking.set} />
         {tracking.on && tracking.problem && <span className="text-signal">! no position: {tracking.problem}</span>}
-        {isError && <span className="text-muted">The line so far comes with a signal.</span>}
+        {isError && <span className="text-muted">The track so far is available when online.</span>}
         {track && (
           <>
             <span>

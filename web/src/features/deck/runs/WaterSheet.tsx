@@ -55,7 +55,7 @@ export function WaterSheet({ store, view, run, onClose }: Props) {
     <Sheet
       open
       onOpenChange={(open) => !open && onClose()}
-      title={correcting ? `Reading of ${formatTime(correcting.device_time, outing.time_zone)}` : "Water and site"}
+      title={correcting ? `Reading of ${formatTime(correcting.device_time, outing.time_zone)}` : "Site conditions"}
       description={
         correcting
           ? "Only what is changed here changes; an emptied figure is taken away."
@@ -102,7 +102,7 @@ export function WaterSheet({ store, view, run, onClose }: Props) {
           </p>
         )}
         <Button type="submit" look="ink" large className="col-span-2">
-          {correcting ? "Put right" : "Keep"}
+          {correcting ? "Save correction" : "Save"}
         </Button>
       </form>
       {water_readings.length > 0 && !correcting && (
@@ -121,7 +121,7 @@ export function WaterSheet({ store, view, run, onClose }: Props) {
               >
                 Correct
               </Button>
-              <Button onClick={() => takeOut(each)}>Take out</Button>
+              <Button onClick={() => takeOut(each)}>Delete</Button>
             </li>
           ))}
         </ul>

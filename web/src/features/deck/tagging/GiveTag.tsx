@@ -7,7 +7,9 @@ import { KINDS } from "@/ui/words/tag-kinds";
 import type { PanelProps } from "../handling/Kinds";
 import { type CalledMark, readPit } from "../rules/marks";
 import { permitsForTag } from "../rules/permits";
+import { adviceFor } from "./advice";
 import { giveTag } from "./give-tag";
+import { TagAdvice } from "./TagAdvice";
 
 type Stocked = Schemas["StockedTag"];
 
@@ -36,9 +38,17 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
   const carried =
     known && view.document.marks.fish.some(({ marks }) => marks.some(({ number }) => number === known.number));
   const fresh = known && !carried && !fits.some(({ number }) => number === known.number) ? known : null;
+  /** A tag that was chosen for a fish that should carry none: asked about before it goes in. */
+  const [asked, setAsked] = useState<{ mark: CalledMark; inStock: boolean; words: string } | null>(null);
   const give = (mark: CalledMark, inStock: boolean) => {
     void giveTag(store, capture, mark, inStock);
     setTyped("");
+    setAsked(null);
+  };
+  const choose = (mark: CalledMark, inStock: boolean) => {
+    const advice = capture.placed.length ? null : adviceFor(view.document, capture, mark.kind);
+    if (advice && !advice.tag) setAsked({ mark, inStock, words: advice.words });
+    else give(mark, inStock);
   };
   const over = permitsForTag(view.document, capture).find((each) => each.standing === "over");
   return (
@@ -55,12 +65,12 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
           onChange={(event) => setTyped(event.target.value)}
         />
         {fits.slice(0, OFFERED).map((tag) => (
-          <Button key={tag.number} large look="ink" onClick={() => give(tag, true)}>
+          <Button key={tag.number} large look="ink" onClick={() => choose(tag, true)}>
             {KINDS[tag.kind]} {markText(tag)}
           </Button>
         ))}
         {fresh && (
-          <Button large onClick={() => give(fresh, false)}>
+          <Button large onClick={() => choose(fresh, false)}>
             {KINDS[fresh.kind]} {markText(fresh)}, new to the stock
           </Button>
         )}
@@ -70,6 +80,22 @@ export function GiveTag({ store, view, capture }: Pick<PanelProps, "store" | "vi
           <span className="text-muted">No tag in stock ends so; type the whole number of a new one.</span>
         )}
       </div>
+      {asked ? (
+        <div
+          role="alert"
+          className="mt-1 flex flex-wrap items-center gap-2 border-l-4 border-signal pl-2 font-semibold"
+        >
+          ! No tag for this fish: {asked.words}.
+          <Button large onClick={() => give(asked.mark, asked.inStock)}>
+            {markText(asked.mark)} goes in all the same
+          </Button>
+          <Button large look="ink" onClick={() => setAsked(null)}>
+            Leave it untagged
+          </Button>
+        </div>
+      ) : (
+        <TagAdvice deck={view.document} capture={capture} />
+      )}
       {over && (
         <p className="mt-1 font-semibold text-signal">
           ! {over.allowance.permit} allows {over.allowance.most} {over.allowance.species_name} {over.allowance.what};{" "}

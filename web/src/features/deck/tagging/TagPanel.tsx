@@ -3,6 +3,8 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS } from "@/ui/words/tag-kinds";
+import { HoldingCards } from "../cards/HandCards";
+import { PlacingCard } from "../cards/PlacingCard";
 import { Kinds, type PanelProps } from "../handling/Kinds";
 import { describeTag } from "../operations/tag-describe";
 import { shedTag } from "../operations/tag-shed";
@@ -17,21 +19,6 @@ const QUALITIES = [
   ["second", "second try"],
 ] as const;
 
-/** How each kind of tag is held and set (common practice, no source). */
-const CARDS: Record<string, string> = {
-  tbar: "Below the dorsal spines, needle at 45 degrees toward the head; push until through, a quarter turn so that the bar catches a spine's base, tug gently.",
-  dart: "Point beyond the tag, held by one light band; seat it straight below the dorsal fin, toward the head, and tug gently.",
-  dart2: "Two barbs: firm push at 45 degrees toward the head, past the spines' bases; tug gently.",
-  metal:
-    "Sharks: at the base of the dorsal fin, a firmer push. Tunas: behind the second dorsal rays. Billfish: shoulder muscle.",
-  disc: "Pin through the muscle below the dorsal fin, plates flat, with room to grow.",
-  pit: "Lift a scale, needle toward the head, under the cheek muscle, into dorsal muscle or the body cavity as the protocol says; press the place after.",
-  acoustic: "By surgery: see that tab. Heard before it goes in.",
-  radio: "By surgery: see that tab. Aerial out behind the incision.",
-  satellite: "Anchor in firm muscle below the dorsal fin; magnet off and transmission heard before.",
-  archival: "By surgery, or as an external tag by its own card.",
-};
-
 /** The tags this fish was given: where each sits, how well; the card of its kind. */
 export function TagPanel(props: PanelProps) {
   const { store, view, capture } = props;
@@ -39,13 +26,14 @@ export function TagPanel(props: PanelProps) {
   return (
     <div className="grid gap-3">
       <GiveTag store={store} view={view} capture={capture} />
+      {!capture.placed.length && <NextTag view={view} />}
       <Carried store={store} view={view} capture={capture} />
       {capture.placed.map((tag) => (
         <section key={tag.number} aria-label={`Tag ${tag.number}`} className="border-b border-line pb-2">
           <h3 className="font-semibold">
             {KINDS[tag.kind]} {markText(tag)}
           </h3>
-          <p className="text-sm text-muted">{CARDS[tag.kind]}</p>
+          <PlacingCard kind={tag.kind} />
           <fieldset className="mt-1 flex flex-wrap gap-1.5">
             <legend className="text-sm text-muted">Where it sits</legend>
             {sites.map(({ code, word }) => (
@@ -82,6 +70,27 @@ export function TagPanel(props: PanelProps) {
   );
 }
 
+/** The cards before the hand moves: of the kind that the plan tags with, or that was placed last; how a fish is held. */
+function NextTag({ view: { document: deck } }: Pick<PanelProps, "view">) {
+  const kinds = [...new Set(deck.marks.stock.map(({ kind }) => kind))];
+  const last = deck.captures.findLast(({ placed }) => placed.length > 0)?.placed.at(-1)?.kind;
+  const planned = deck.orders?.tags?.kind === "visible" ? "tbar" : deck.orders?.tags?.kind;
+  const kind = kinds.find((each) => each === planned) ?? last ?? kinds[0];
+  if (!kind) return null;
+  return (
+    <section aria-label="How it is placed" className="grid gap-2 border-b border-line pb-3">
+      <h3 className="font-semibold">{KINDS[kind]}: placing it</h3>
+      <PlacingCard kind={kind} />
+      <details className="group">
+        <summary className="flex min-h-[44px] cursor-pointer items-center font-semibold">
+          <span className="mr-1 inline-block group-open:rotate-90">▸</span> Hold and lift
+        </summary>
+        <HoldingCards />
+      </details>
+    </section>
+  );
+}
+
 /** The tags that a fish met again is known to carry; one that is not on it any more is lost by one touch. */
 function Carried({ store, view, capture }: Pick<PanelProps, "store" | "view" | "capture">) {
   const [lost, setLost] = useState<CalledMark[]>([]);
@@ -95,7 +104,7 @@ function Carried({ store, view, capture }: Pick<PanelProps, "store" | "view" | "
   return (
     <section aria-label="Tags it is known to carry" className="grid gap-1 border-b border-line pb-3">
       {known.marks
-        .filter(({ number }) => !lost.some((each) => each.number === number))
+        .filter(({ number, unknown }) => !unknown && !lost.some((each) => each.number === number))
         .map((mark) => (
           <p key={mark.number} className="flex flex-wrap items-center gap-3">
             {KINDS[mark.kind]} {markText(mark)}

@@ -35,7 +35,7 @@ function CohortsFinding({ selection, onChange }: FindingProps) {
           chosen={selection.spread ?? "free"}
           onChoose={(spread) => onChange({ spread: spread === "free" ? undefined : spread })}
         />
-        {selection.start && <Button onClick={() => onChange({ start: undefined })}>Starts by themselves again</Button>}
+        {selection.start && <Button onClick={() => onChange({ start: undefined })}>Reset starting values</Button>}
       </div>
       {error ? (
         <div className="py-4">

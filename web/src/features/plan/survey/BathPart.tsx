@@ -55,6 +55,7 @@ export function BathPart({ bath, kit, error, onChange }: Props) {
           ...(size[2] ? [{ name: "fill_cm", label: size[2], unit: "cm" }] : []),
           { name: "refills", label: "Fillings in the day" },
           { name: "cap_ml", label: "The crew's own measure", unit: "mL" },
+          { name: "trial_fish", label: "Trial before others go in (0: none)", unit: "fish" },
         ]}
         values={bath}
         error={error}

@@ -149,7 +149,7 @@ function Targets({ survey, onChange }: { survey: Survey; onChange: (targets: Tar
             </span>
             {may("plan") && (
               <Button className="ml-auto" onClick={() => onChange(targets.filter((_, at) => at !== place))}>
-                Take out
+                Delete
               </Button>
             )}
           </li>

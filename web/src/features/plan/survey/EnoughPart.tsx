@@ -79,7 +79,7 @@ function Answers({ survey }: { survey: Survey }) {
             { name: "mean_half_mm", label: "Mean to within ±", unit: "mm" },
             { name: "death_low", label: "Deaths of", unit: "%" },
             { name: "death_high", label: "told from", unit: "%" },
-            { name: "population", label: "Fish there may be" },
+            { name: "population", label: "Assumed population size" },
           ]}
           values={asked}
           error={error instanceof ApiError ? error : null}

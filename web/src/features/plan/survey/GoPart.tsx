@@ -2,7 +2,6 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { ApiError } from "@/api/client";
-import { usePlan } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { DayField } from "@/ui/DayField";
@@ -13,6 +12,8 @@ import { notify } from "@/ui/Notice";
 import { formatDay, plural, targetWords } from "@/ui/words/format";
 import { gearOf } from "@/ui/words/gears";
 import { type ChangeParts, type Survey, useSurveyStep } from "../queries";
+import { Crew, Partners, Stations } from "./PeoplePart";
+import { Shifts } from "./Shifts";
 
 /** Who goes, whether they may, the sheet, and the outing; then planned against done. */
 export function GoPart({ survey }: { survey: Survey }) {
@@ -34,7 +35,17 @@ export function GoPart({ survey }: { survey: Survey }) {
   return (
     <div className="grid items-start gap-x-8 gap-y-5 lg:grid-cols-2">
       <section aria-label="People and safety" className="flex flex-col gap-4">
-        <Crew survey={survey} onChange={(crew) => set({ crew })} />
+        <Crew
+          survey={survey}
+          onChange={(crew) => {
+            const stations = survey.parts.stations ?? [];
+            const theirs = stations.filter(({ person }) => crew.includes(person ?? ""));
+            // who does not go stands nowhere
+            set(theirs.length < stations.length ? { crew, stations: theirs } : { crew });
+          }}
+        />
+        <Stations survey={survey} onChange={(stations) => set({ stations })} />
+        <Partners survey={survey} onChange={(partners) => set({ partners })} />
         <Emergency survey={survey} onChange={(emergency) => set({ emergency })} />
         <Checklists survey={survey} onChange={(checklists) => set({ checklists })} />
         <TakenAlong kit={survey.kit} />
@@ -50,12 +61,13 @@ export function GoPart({ survey }: { survey: Survey }) {
             </li>
           ))}
         </ul>
+        {may("plan") && <Shifts survey={survey} refused={step.error} onChange={(shifts) => set({ shifts })} />}
         {survey.against.map((each) => (
           <p key={each} className="border-l-4 border-signal pl-3">
             ! {each}
           </p>
         ))}
-        {may("open_outing") && (
+        {may("open_planned") && (
           <div className="flex flex-wrap items-end gap-3">
             <DayField label="Day of the outing" value={day} onDay={setDay} />
             <Button large look="ink" onClick={go} disabled={step.isPending || !survey.sites.length}>
@@ -65,7 +77,7 @@ export function GoPart({ survey }: { survey: Survey }) {
         )}
         {incomplete && (
           <Field
-            label="Why it shall go out all the same (kept in the record)"
+            label="Reason to go out anyway (recorded)"
             value={override}
             maxLength={200}
             onChange={(event) => setOverride(event.target.value)}
@@ -122,12 +134,13 @@ function TakenAlong({ kit }: { kit: Survey["kit"] }) {
   if (!kit.length) return null;
   return (
     <div>
-      <h2 className="text-lg font-semibold">What goes along</h2>
+      <h2 className="text-lg font-semibold">Equipment</h2>
       <ul className="mt-1 flex flex-wrap gap-x-5">
-        {kit.map(({ item, n }) => (
-          <li key={item}>
+        {kit.map(({ item, n, when }) => (
+          <li key={`${when} ${item}`}>
             {n ? `${n} ` : ""}
             {item}
+            {when && when !== "always" && <span className="text-sm text-muted"> ({when})</span>}
           </li>
         ))}
       </ul>
@@ -152,66 +165,6 @@ function ToTakeAlong({ survey }: { survey: string }) {
         </a>
       ))}
     </p>
-  );
-}
-
-function Crew({ survey, onChange }: { survey: Survey; onChange: (crew: string[]) => void }) {
-  const { membership, may } = useHere();
-  const { data: plan } = usePlan(membership.programme);
-  const [name, setName] = useState("");
-  const crew = survey.parts.crew ?? [];
-  const add = () => {
-    const fresh = name.trim();
-    if (fresh && !crew.includes(fresh)) onChange([...crew, fresh]);
-    setName("");
-  };
-  return (
-    <div>
-      <h2 className="text-lg font-semibold">Crew</h2>
-      <ul className="mt-1">
-        {crew.map((each) => {
-          const certificates = plan?.permits.filter(({ holder }) => holder === each) ?? [];
-          return (
-            <li key={each} className="flex items-center gap-3 border-t border-line py-1">
-              <span className="font-semibold">{each}</span>
-              <span className="text-sm text-muted">
-                {certificates
-                  .map(
-                    ({ name, last, state }) => `${name} to ${formatDay(last)}${state === "valid" ? "" : ` (${state})`}`,
-                  )
-                  .join("; ") || "no certificate added"}
-              </span>
-              {may("plan") && (
-                <Button className="ml-auto" onClick={() => onChange(crew.filter((other) => other !== each))}>
-                  Take off
-                </Button>
-              )}
-            </li>
-          );
-        })}
-      </ul>
-      {may("plan") && (
-        <form
-          className="mt-2 flex items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            add();
-          }}
-        >
-          <div className="grow">
-            <Field label="Name" list="people" value={name} onChange={(event) => setName(event.target.value)} />
-            <datalist id="people">
-              {plan?.people.map((each) => (
-                <option key={each} value={each} />
-              ))}
-            </datalist>
-          </div>
-          <Button large type="submit">
-            Add
-          </Button>
-        </form>
-      )}
-    </div>
   );
 }
 

@@ -60,6 +60,8 @@ function Angling({ survey, rodHours }: { survey: Survey; rodHours: number }) {
           { name: "feed_first_for_min", label: "for the first", unit: "min" },
           { name: "feed_then_min", label: "then every", unit: "min" },
           { name: "circle_m", label: "within a circle of", unit: "m" },
+          { name: "line_kg", label: "Main line breaks at", unit: "kg", optional: true },
+          { name: "leader_kg", label: "Leader breaks at", unit: "kg", optional: true },
         ]}
         values={angling}
         error={step.error instanceof ApiError ? step.error : null}
@@ -151,7 +153,7 @@ function Kinds({ kinds }: { kinds: Schemas["TagKindShown"][] }) {
             <th className="pr-4 text-right">Fish from</th>
             <th className="pr-4 text-right">Lasts</th>
             <th>For this question</th>
-            <th>What it cannot tell</th>
+            <th>Limitations</th>
           </tr>
         </thead>
         <tbody>

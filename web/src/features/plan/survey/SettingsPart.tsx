@@ -66,7 +66,7 @@ export function SettingsPart({ survey }: { survey: Survey }) {
           onChange={(next) => step.mutate({ what: "change", body: { parts: { electro: next } } })}
         />
         {failure && <ErrorMessage failure={failure} />}
-        {may("plan") && <Button onClick={() => setEntering(true)}>Enter a unit</Button>}
+        {may("plan") && <Button onClick={() => setEntering(true)}>Add unit</Button>}
         {entering && <UnitSheet gear={survey.gear} r100={median} onClose={() => setEntering(false)} />}
         {settings && (
           <p className="text-sm text-muted">
@@ -123,8 +123,8 @@ function Shown({ settings }: { settings: Settings }) {
         </table>
       </div>
       <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1fr)_22rem]">
-        <section aria-label="Working up to it">
-          <h2 className="font-semibold">Working up to it</h2>
+        <section aria-label="Start-up settings">
+          <h2 className="font-semibold">Start-up settings</h2>
           <ol className="mt-1">
             {settings.ramp.map(({ volts, watch }) => (
               <li key={watch} className="flex gap-3 border-t border-line py-1">

@@ -117,7 +117,7 @@ function MoveSite({ survey, number, onClose }: { survey: Survey; number: number;
         <div className="grid gap-3">
           <NumberField live label="Start it at" unit="km" optional value={km} onNumber={setKm} />
           <Field
-            label="Why it is moved"
+            label="Reason for the move"
             value={reason}
             maxLength={200}
             placeholder="no access from the road"

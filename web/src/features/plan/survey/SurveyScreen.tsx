@@ -113,22 +113,22 @@ function Whole({ survey }: { survey: Survey }) {
   };
   return (
     <span className="ml-auto flex gap-2">
-      <Button onClick={() => setAsking(true)}>Plan it again</Button>
+      <Button onClick={() => setAsking(true)}>Repeat survey</Button>
       <Button onClick={out} disabled={takeOut.isPending}>
-        Take out of the plans
+        Delete survey
       </Button>
       {asking && (
         <Sheet
           open
           onOpenChange={setAsking}
-          title="Plan it again"
+          title="Repeat survey"
           description="The same choices and the same sites from another day on, so that the years can be compared."
         >
           <div className="grid gap-3">
             <DayField label="First day" value={first} onDay={setFirst} />
             {again.error && <ErrorMessage failure={again.error} />}
             <Button large look="ink" disabled={!first || again.isPending} onClick={plan}>
-              Begin the plan
+              Create plan
             </Button>
           </div>
         </Sheet>

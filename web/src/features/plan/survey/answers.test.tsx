@@ -181,7 +181,7 @@ describe("settings", () => {
   });
   it("start a new unit from the resistance of past runs", async () => {
     await shown(<SettingsPart survey={survey} />);
-    press("Enter a unit");
+    press("Add unit");
     expect(document.querySelector<HTMLInputElement>("[name=r100_ohm]")!.value).toBe("37");
   });
 });

@@ -51,6 +51,6 @@ it("says of a finished one what it has", () => {
     "bath, 200 tags, deep water",
     "2 people",
   ]);
-  expect(partStates(survey({ against: ["x"] })).go).toEqual({ words: "1 to put right", waits: true });
+  expect(partStates(survey({ against: ["x"] })).go).toEqual({ words: "1 to resolve", waits: true });
   expect(partStates(survey({ gear: "angling" })).settings).toBeNull();
 });

@@ -32,7 +32,7 @@ export function partStates(survey: Survey): Record<Part, PartState | null> {
     rehearsal: rehearsed ? { words: `${rehearsed} done`, waits: false } : { words: "not rehearsed yet", waits: true },
     kit: kit.length ? { words: kit.join(", "), waits: false } : { words: "nothing chosen yet", waits: true },
     go: against.length
-      ? { words: `${against.length} to put right`, waits: true }
+      ? { words: `${against.length} to resolve`, waits: true }
       : { words: crew ? plural(crew, "person", "people") : "nobody yet", waits: !crew },
   };
 }

@@ -153,7 +153,9 @@ beforeEach(() => {
             ? options
             : pathname.endsWith("/layers")
               ? [{ water: "w2", name: "Tarn", kind: "lake", line: reach.line }]
-              : survey;
+              : pathname.endsWith("/waters")
+                ? []
+                : survey;
     return ours(answer);
   });
 });
@@ -212,7 +214,7 @@ describe("question and targets", () => {
         targets: [{ wanted: 410 }, { species: "wal", what: "measured", wanted: 80, from_mm: null, zone: "", month: 4 }],
       },
     });
-    press("Take out");
+    press("Delete");
     await settle();
     expect(sent[1]!.body).toEqual({ parts: { targets: [] } });
   });
@@ -231,7 +233,7 @@ describe("reach and sites", () => {
     await settle();
     refuse = { status: 422, body: { code: "site_closed", message: "It would touch 'Weir'.", field: "start_m" } };
     change(field("Start it at (km)"), "5.2");
-    change(field("Why it is moved"), "no access");
+    change(field("Reason for the move"), "no access");
     press("Move the site");
     await settle();
     expect(sent[0]).toEqual({
@@ -280,7 +282,7 @@ describe("going out", () => {
     refuse = { status: 422, body: { code: "plan_incomplete", message: "Put it right.", field: "override" } };
     press("Make the outing");
     await settle();
-    change(field("Why it shall go out all the same (kept in the record)"), "agreed");
+    change(field("Reason to go out anyway (recorded)"), "agreed");
     refuse = null;
     press("Make the outing");
     await settle();
@@ -295,7 +297,7 @@ describe("going out", () => {
     change(field("Name"), "Bo");
     press("Add");
     await settle();
-    press("Take off");
+    press("Remove");
     await settle();
     expect(sent.map(({ body }) => body)).toEqual([{ parts: { crew: ["Ada", "Bo"] } }, { parts: { crew: [] } }]);
   });

@@ -17,7 +17,7 @@ export const FORMS: Record<Kind, Form> = {
   marks: {
     label: "Marks, one closed water",
     specs: [
-      { name: "population", label: "Fish there may be" },
+      { name: "population", label: "Assumed population size" },
       { name: "marks", label: "Fish marked" },
       { name: "catch", label: "Fish looked at" },
       { name: "occasions", label: "in so many catches" },

@@ -8,6 +8,7 @@ import { notify } from "@/ui/Notice";
 import { whole } from "@/ui/words/format";
 import { RecordsTabs } from "../RecordsTabs";
 import { ColumnTable } from "./ColumnTable";
+import { Mappings } from "./Mappings";
 import { Outcome } from "./Outcome";
 import { type Answers, type FileRow, useFile, useFiles, useForget, useStep } from "./queries";
 import { Rejects } from "./Rejects";
@@ -33,6 +34,7 @@ export function FileScreen() {
 
 function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof ColumnTable>[0]["kinds"] }) {
   const navigate = useNavigate();
+  const { may } = useHere();
   const [answers, setAnswers] = useState<Answers>(row.answers);
   const [tried, setTried] = useState<Answers | null>(row.result ? row.answers : null);
   const step = useStep(row.id);
@@ -93,6 +95,7 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
           <section aria-label="The whole file" className="lg:sticky lg:top-2">
             <fieldset disabled={going || row.state === "in"}>
               <WholeFile row={row} kinds={kinds} answers={answers} onChange={change} />
+              {row.state !== "in" && <Mappings answers={answers} onChange={change} />}
             </fieldset>
             <div className="mt-3 flex flex-wrap items-center gap-3">
               {row.state !== "in" && (
@@ -114,6 +117,7 @@ function Reading({ row, kinds }: { row: FileRow; kinds: Parameters<typeof Column
                 kinds={kinds}
                 answers={answers}
                 current={tried === answers}
+                mayAddSpecies={may("choose_species")}
                 onChange={change}
                 onBringIn={() => step.mutate({ what: "bring-in" })}
                 onTakeBack={() => step.mutate({ what: "take-back" })}

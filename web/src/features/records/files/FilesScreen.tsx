@@ -25,9 +25,7 @@ export function FilesScreen() {
       <DropHere programme={membership.programme} />
       {error && <ErrorMessage failure={error} />}
       {data && data.imports.length === 0 && (
-        <Empty>
-          No file was brought in yet. A table with one line a fish will do: columns may stand in any order and unit.
-        </Empty>
+        <Empty>No imports yet. A table with one line per fish is enough; columns may be in any order and unit.</Empty>
       )}
       {data && data.imports.length > 0 && (
         <table className="mt-4 w-full max-w-4xl text-left">

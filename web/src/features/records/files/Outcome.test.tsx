@@ -37,19 +37,46 @@ describe("what a file would bring", () => {
     const { onBringIn } = await shown("tried");
     expect(words()).toContain("9 fish would come in, 2 are in the record already, 1 line cannot be read.");
     expect(words()).toContain("New with them: 1 site, 3 runs.");
-    press("Bring in 9 fish");
+    press("Import 9 fish");
     expect(onBringIn).toHaveBeenCalledOnce();
+  });
+  it("groups what cannot be read, and settles a kind by one touch", async () => {
+    const groups = [
+      {
+        code: "year_short",
+        column: "Datum",
+        n: 462,
+        reason: "The year of '1.5.98' has two digits.",
+        cells: ["1.5.98"],
+      },
+      {
+        code: "number_unreadable",
+        column: "Gewicht",
+        n: 3,
+        reason: "Expected a number; got 'ca'.",
+        cells: ["ca", "zu"],
+      },
+    ];
+    const { onChange } = await shown("tried", { groups });
+    expect(words()).toContain("462 lines, Datum: year of two digits; choose the century above");
+    press("Treat ca, zu as no value");
+    expect(onChange).toHaveBeenCalledWith({ columns: [], missing: ["ca", "zu"] });
+  });
+  it("takes a word for no value", async () => {
+    const { onChange } = await shown("tried");
+    change(document.querySelector("select")!, " no value");
+    expect(onChange).toHaveBeenCalledWith({ columns: [], missing: ["wae"] });
   });
   it("waits until changed answers are tried", async () => {
     await shown("tried", {}, false);
-    expect(button("Bring in 9 fish")!.disabled).toBe(true);
+    expect(button("Import 9 fish")!.disabled).toBe(true);
     expect(words()).toContain("try it again first");
   });
   it("waits for an answer about dates, and where nothing would come in", async () => {
     await shown("tried", { asks: [{ field: "date_order", message: "3 can only be day first." }] });
-    expect(button("Bring in 9 fish")!.disabled).toBe(true);
+    expect(button("Import 9 fish")!.disabled).toBe(true);
     await shown("tried", { good: 0 });
-    expect(button("Bring in 0 fish")!.disabled).toBe(true);
+    expect(button("Import 0 fish")!.disabled).toBe(true);
   });
   it("lets words be explained", async () => {
     const { onChange } = await shown("tried");
@@ -63,6 +90,6 @@ describe("what a file would bring", () => {
     expect(onTakeBack).toHaveBeenCalledOnce();
     await shown("back");
     expect(words()).toContain("out of the record");
-    expect(button("Bring it in again")!.disabled).toBe(false);
+    expect(button("Import again")!.disabled).toBe(false);
   });
 });

@@ -2,7 +2,7 @@ import type { Schemas } from "@/api/client";
 import { Choices } from "@/ui/Choices";
 import { Choice, Field } from "@/ui/Field";
 import { Tick } from "@/ui/Tick";
-import { missing, setFixed } from "./answers";
+import { missing, setFixed, setMissing } from "./answers";
 import type { Answers, FileRow } from "./queries";
 
 interface Props {
@@ -24,6 +24,9 @@ const LABELS: Record<string, string> = {
 export function WholeFile({ row, kinds, answers, onChange }: Props) {
   const lacking = missing(answers);
   const slashed = row.preview.columns[answers.columns.findIndex(({ key }) => key === "date")]?.slashed;
+  const shortYear = row.preview.columns[answers.columns.findIndex(({ key }) => key === "date")]?.short_year;
+  const thisYear = new Date().getFullYear();
+  const windows = [thisYear, 1999].map((until) => ({ value: String(until), label: `${until - 99} to ${until}` }));
   const comma = answers.columns.some(({ key }) => key === "length" || key === "mass");
   return (
     <div className="flex flex-col gap-2.5">
@@ -69,6 +72,19 @@ export function WholeFile({ row, kinds, answers, onChange }: Props) {
           )}
         </div>
       )}
+      {shortYear && (
+        <div>
+          <Choices
+            label={`Years such as that of ${shortYear} are`}
+            options={windows}
+            chosen={answers.years_until ? String(answers.years_until) : ""}
+            onChoose={(until) => onChange({ ...answers, years_until: Number(until) })}
+          />
+          {!answers.years_until && (
+            <p className="text-sm text-signal">! Years have two digits. Choose their century.</p>
+          )}
+        </div>
+      )}
       {comma && (
         <Choices
           label="Decimals are written with a"
@@ -80,6 +96,13 @@ export function WholeFile({ row, kinds, answers, onChange }: Props) {
           onChoose={(decimal) => onChange({ ...answers, decimal: decimal as "." | "," })}
         />
       )}
+      <Field
+        label="Further words that mean no value"
+        hint="Separated by commas. Dashes, n/a, k.A. and the like are known."
+        defaultValue={(answers.missing ?? []).join(", ")}
+        key={(answers.missing ?? []).join(",")}
+        onBlur={({ target }) => onChange(setMissing(answers, target.value.split(",")))}
+      />
       <Tick
         label="Make sites that are not known yet"
         checked={answers.new_sites ?? true}

@@ -38,3 +38,16 @@ export function missing(answers: Answers): string[] {
     (key) => !keys.has(key) && !(key === "date" && keys.has("device_time_utc")),
   );
 }
+
+/** Further cells that mean that there is no value. */
+export function setMissing(answers: Answers, cells: readonly string[]): Answers {
+  const plain = cells.map((cell) => cell.trim().toLowerCase()).filter(Boolean);
+  return { ...answers, missing: [...new Set(plain)] };
+}
+
+/** The answers that a saved mapping gives for a file: its columns by their headings, all else as it was saved. */
+export function withMapping(answers: Answers, saved: Answers): Answers {
+  const known = new Map(saved.columns.map((column) => [column.header, column]));
+  const columns = answers.columns.map((column) => known.get(column.header) ?? column);
+  return { ...answers, ...saved, columns };
+}

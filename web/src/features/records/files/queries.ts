@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
+import { v7 as uuidv7 } from "uuid";
 import { answer, api, asForm, type Schemas } from "@/api/client";
 import { isGoing } from "@/ui/JobProgress";
 
@@ -71,6 +72,29 @@ export function useStep(id: string) {
       client.setQueryData(["import", id], row);
       if (row.state === "back") return client.invalidateQueries();
     },
+  });
+}
+
+/** Mappings that were saved by name. */
+export function useMappings(programme: string) {
+  return useQuery({
+    queryKey: ["mappings", programme],
+    queryFn: () =>
+      answer(api.GET("/api/v1/programmes/{programme_id}/mappings", { params: { path: { programme_id: programme } } })),
+  });
+}
+
+export function useSaveMapping(programme: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { name: string; answers: Answers }) =>
+      answer(
+        api.POST("/api/v1/programmes/{programme_id}/mappings", {
+          params: { path: { programme_id: programme } },
+          body: { id: uuidv7(), ...body },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["mappings"] }),
   });
 }
 

@@ -6,7 +6,7 @@ import { type PartProps, replaced, TYPES } from "./values";
 /** Lines from other ways of measuring to its own. */
 export function ConversionsPart({ values, set, wrong, field }: PartProps) {
   return (
-    <Part title="Other ways of measuring" open={field?.startsWith("conversions")}>
+    <Part title="Length conversions" open={field?.startsWith("conversions")}>
       <p className="text-sm text-muted">
         {values.length_type} = intercept + slope × the other length. With the line's residual SD; findings then use such
         lengths as derived, and say so.
@@ -38,7 +38,7 @@ export function ConversionsPart({ values, set, wrong, field }: PartProps) {
             className="mt-2"
             onClick={() => set({ conversions: values.conversions.filter((_, other) => other !== place) })}
           >
-            Take it out
+            Delete
           </Button>
         </div>
       ))}

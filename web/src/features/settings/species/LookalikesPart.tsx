@@ -16,11 +16,11 @@ export function LookalikesPart({
   field,
 }: PartProps & { code: string; known: readonly Schemas["KnownSpecies"][] }) {
   return (
-    <Part title="Looks like" open={field?.startsWith("lookalikes")}>
+    <Part title="Look-alike species" open={field?.startsWith("lookalikes")}>
       {values.lookalikes.map((each, place) => (
         <div key={`${place}-${each.code}`} className="mt-2 grid grid-cols-[1fr_2fr_auto] items-end gap-3">
           <Choice
-            label="Taken for"
+            label="Confused with"
             value={each.code}
             onChange={(event) =>
               set({ lookalikes: replaced(values.lookalikes, place, { ...each, code: event.target.value }) })
@@ -35,7 +35,7 @@ export function LookalikesPart({
               ))}
           </Choice>
           <Field
-            label="What tells them apart"
+            label="Distinguishing features"
             value={each.check}
             maxLength={200}
             error={wrong(`lookalikes.${place}.check`)}

@@ -38,7 +38,7 @@ export function NamesPart({
         onChange={(event) => set({ scientific_name: event.target.value })}
       />
       <Field
-        label="Further words it is called by"
+        label="Other names"
         hint="With commas between"
         value={values.words.join(", ")}
         error={wrong("words")}

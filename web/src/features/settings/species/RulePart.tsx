@@ -6,7 +6,7 @@ import type { PartProps, Values } from "./values";
 /** What law and programme ask of it. */
 export function RulePart({ values, set, wrong, field }: PartProps) {
   return (
-    <Part title="Rule and tag" open={field?.startsWith("legal")}>
+    <Part title="Regulations and tagging" open={field?.startsWith("legal")}>
       <Known
         what="a legal size or bag"
         known={values.legal !== null}

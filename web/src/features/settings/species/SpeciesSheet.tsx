@@ -1,12 +1,12 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { ApiError } from "@/api/client";
+import { NOTHING_KNOWN, useDescribeSpecies, useSpeciesValues } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
-import { useDescribeSpecies, useSpeciesValues } from "../queries";
 import { CategoriesPart } from "./CategoriesPart";
 import { ConversionsPart } from "./ConversionsPart";
 import { LengthsPart } from "./LengthsPart";
@@ -14,7 +14,7 @@ import { LinePart } from "./LinePart";
 import { LookalikesPart } from "./LookalikesPart";
 import { NamesPart } from "./NamesPart";
 import { RulePart } from "./RulePart";
-import { NOTHING, type Values } from "./values";
+import type { Values } from "./values";
 import { WeightPart } from "./WeightPart";
 
 interface Props {
@@ -30,7 +30,7 @@ export function SpeciesSheet({ code, own, known, onClose }: Props) {
   const { membership } = useHere();
   const { data, error } = useSpeciesValues(membership.programme, code || "wal");
   if (error && code) return <ErrorMessage failure={error} />;
-  const values = code ? (data as Values | undefined) : NOTHING;
+  const values = code ? (data as Values | undefined) : NOTHING_KNOWN;
   return (
     <Sheet
       open
@@ -83,7 +83,7 @@ function Form({ code, own, known, kept, onClose }: Props & { kept: Values }) {
       {failure && (!shown || !field) && <ErrorMessage failure={failure} />}
       <div className="flex flex-wrap gap-2">
         <Button type="submit" look="ink" large disabled={describe.isPending}>
-          Keep for this programme
+          Save for this programme
         </Button>
         {own && (
           <Button

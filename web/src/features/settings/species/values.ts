@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/client";
-import type { SpeciesValues } from "../queries";
+import type { SpeciesValues } from "@/features/programme";
 
 export type Values = SpeciesValues;
 
@@ -20,28 +20,6 @@ export const TYPES: Record<Schemas["LengthTypeEnum"], string> = {
   LJFL: "lower jaw to fork",
   EFL: "eye to fork",
   DW: "disc width",
-};
-
-/** A new one: nothing is known of it yet, except that it needs these. */
-export const NOTHING: Values = {
-  common_name: "",
-  scientific_name: "",
-  words: [],
-  length_type: "TL",
-  usual_from_mm: 50,
-  usual_to_mm: 500,
-  least_mm: 10,
-  most_mm: 1000,
-  line: { log10_a: -5, b: 3, sd: 0.08, source: "a general line, until fish are weighed" },
-  standard_weight: null,
-  categories: null,
-  conversions: [],
-  legal: null,
-  smallest_to_tag_mm: null,
-  lookalikes: [],
-  special_interest: false,
-  places_hidden: false,
-  swim_bladder: "closed",
 };
 
 /** A list with one of its rows changed. */

@@ -9,8 +9,8 @@ describe("rods as core has them", () => {
     expect(fights(hooked, ended)).toEqual(wanted);
   });
 
-  it.each(shared.feeding)("$name", ({ began, fed, now, due }) => {
-    expect(feedDue(began, fed, now)).toBe(due);
+  it.each(shared.feeding)("$name", ({ began, fed, now, due, feeding }) => {
+    expect(feedDue(began, fed, now, feeding)).toBe(due);
   });
 
   it("forgets a fight of which nothing was heard for two hours", () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { emptyDeck } from "@/testing/deck";
 import shared from "../../../../../../tests/shared/baths.json";
-import { adviceFor, bathAfter, inductionOf, timesToLie, unfitWater } from "../baths";
+import { adviceFor, bathAfter, bathTrial, inductionOf, timesToLie, unfitWater } from "../baths";
 
 describe("baths as core has them", () => {
   it.each(shared.baths)("$name", ({ steps, litres, mg_l, ...more }) => {
@@ -69,3 +69,7 @@ it("says how long a fish took to lie still, from its last way into the bath", ()
   expect(inductionOf(stages)).toBeNull();
   expect(inductionOf([at(0, "lane", { lane: "well" }), ...stages])).toBeNull();
 });
+
+it.each(shared.trials)("trial of a bath: %o", ({ inductions_s, wanted, goal_s, fast_s, trial }) =>
+  expect(bathTrial(inductions_s, wanted, goal_s, fast_s)).toEqual(trial),
+);

@@ -22,7 +22,7 @@ describe("order is free where it can be read one way only", () => {
     ["perch 200 95", ["yep", 200, 95, ""]],
     ["northern pike 720", ["nop", 720, null, ""]],
     ["pike 720", ["nop", 720, null, ""]],
-    ["wal 18 1/2 in 2lb 7oz f", ["wal", 469.9, 1105.63, "f"]],
+    ["wal 18 1/4 in 2lb 7oz f", ["wal", 463.6, 1105.63, "f"]],
     ["wal 2lb 7oz", ["wal", null, 1105.63, ""]],
     ['wal 17 1/4"', ["wal", 438.1, null, ""]],
     ["wal 437, 890, f", ["wal", 437, 890, "f"]],
@@ -41,8 +41,8 @@ it("keeps the species until another is called", () => {
 });
 
 it("reads bare numbers in the units of the outing", () => {
-  const call = read("wal 18.5 2.5", null, { lengthUnit: "in", massUnit: "lb" });
-  expect(fish(call)).toEqual(["wal", 469.9, 1133.98, ""]);
+  const call = read("wal 18.25 2.5", null, { lengthUnit: "in", massUnit: "lb" });
+  expect(fish(call)).toEqual(["wal", 463.6, 1133.98, ""]);
 });
 
 it("marks estimates, counts, notes and length types", () => {
@@ -87,7 +87,7 @@ it("does not take a shared beginning for a species", () => {
 describe("a kept fish is called again by its own text", () => {
   it.each([
     capture("a", { sex: "f" }),
-    capture("b", { length_text: "18 1/2 in", length_unit: "in", mass_text: "", mass_g: null }),
+    capture("b", { length_text: "18 1/4 in", length_unit: "in", mass_text: "", mass_g: null }),
     capture("c", { length_text: "", length_mm: null, mass_text: "950" }),
     capture("d", { length_text: "~31in", length_unit: "in", mass_text: "2lb 7oz", mass_unit: "lb", note: "scar" }),
     capture("e", { length_text: "", length_mm: null, mass_text: "", mass_g: null, count: 14 }),
@@ -164,13 +164,13 @@ it("no word of the line itself is free for a species", () => {
 });
 
 describe("last was", () => {
-  const last = capture("a", { sex: "f", note: "scar" }); // 469 mm, 950 g
+  const last = capture("a", { sex: "f", note: "scar" }); // 463 mm, 950 g
 
   it("changes what is said of the last fish and nothing else", () => {
     const amend = (line: string) => amendedCall(line, last, settings)!;
     expect(fish(amend("last was 496"))).toEqual(["wal", 496, 950, "f"]);
-    expect(fish(amend("Last was 1.1 kg"))).toEqual(["wal", 469, 1100, "f"]);
-    expect(fish(amend("last was yep m"))).toEqual(["yep", 469, 950, "m"]);
+    expect(fish(amend("Last was 1.1 kg"))).toEqual(["wal", 463, 1100, "f"]);
+    expect(fish(amend("last was yep m"))).toEqual(["yep", 463, 950, "m"]);
     expect(amend("last was 496")).toMatchObject({ note: "scar", problems: [], empty: false });
     expect(amend("last was 496; net mark").note).toBe("net mark");
   });
@@ -179,7 +179,7 @@ describe("last was", () => {
     const given = amendedCall("last was #W1450 none", last, settings)!;
     expect(given.marks).toEqual([{ kind: "tbar", number: "W1450" }]);
     expect(given).toMatchObject({ scanned: "none", problems: [] });
-    expect(fish(given)).toEqual(["wal", 469, 950, "f"]);
+    expect(fish(given)).toEqual(["wal", 463, 950, "f"]);
   });
 
   it("says what it does not change, and is only itself", () => {
@@ -206,8 +206,8 @@ describe("short ways to call", () => {
 
   it("calls the last fish once more, without its note", () => {
     const last = capture("a", { note: "scar", sex: "f" });
-    expect(repeatedLine("again", last, settings)).toBe("wal 469 tl 950 f");
-    expect(fish(read(repeatedLine(" Again ", last, settings)!))).toEqual(["wal", 469, 950, "f"]);
+    expect(repeatedLine("again", last, settings)).toBe("wal 463 tl 950 f");
+    expect(fish(read(repeatedLine(" Again ", last, settings)!))).toEqual(["wal", 463, 950, "f"]);
     for (const line of ["again 437", "against", ""]) expect(repeatedLine(line, last, settings)).toBeNull();
   });
 });

@@ -88,7 +88,7 @@ describe("tokens", () => {
       events: [event("b", "batch", 0, { n: 3 }), event("m", "lane", 12, { lane: "table" })],
     };
     const aboard = aboardOf(deck);
-    expect(aboard.uncalled.map(({ n }) => n)).toEqual([2]);
+    expect(aboard.uncalled.map(({ left }) => left)).toEqual([2]);
     const [token] = tokensAt(aboard, Date.parse(at(14)) / 1000).get("table")!;
     expect(token!.stand).toMatchObject({ aboard_s: 840, air_s: 120 });
     expect([token!.status, token!.why]).toEqual(["over", "out of water"]);

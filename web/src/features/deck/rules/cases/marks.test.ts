@@ -13,8 +13,8 @@ const marks = {
       id: "f1",
       species: "wal",
       marks: [
-        { kind: "pit" as const, number: PIT },
-        { kind: "tbar" as const, number: "W1001" },
+        { kind: "pit" as const, number: PIT, unknown: false },
+        { kind: "tbar" as const, number: "W1001", unknown: false },
       ],
       times_met: 2,
       notes: [],
@@ -64,8 +64,29 @@ describe("as core reads them (tests/shared/marks.json)", () => {
         ? { kind: "tbar" as const, number, meaning: "known" as const, fish: { id: of.get(number)! } as never }
         : { kind: "tbar" as const, number, meaning: "foreign" as const },
     );
-    expect(whose(read)).toEqual({ scanned, fish });
+    expect(whose(read, shared.programme, "wal")).toEqual({ scanned, fish });
   });
+  it.each(shared.unknown)("$what", ({ reads, species, fish }) => {
+    const read = reads.map((number) => ({ kind: "tbar" as const, number, meaning: "foreign" as const }));
+    expect(whose(read, shared.programme, species)).toEqual({ scanned: "foreign", fish });
+  });
+});
+
+it("another programme's tag that is read twice is one fish met twice", () => {
+  const first = whose([{ kind: "tbar", number: "Q7", meaning: "foreign" }], shared.programme, "wal");
+  const tonight = [
+    capture("c1", {
+      species: "wal",
+      ...first,
+      fish: first.fish,
+      scanned: "foreign",
+      scans: [{ kind: "tbar", number: "Q7", result: "foreign" }],
+    }),
+  ];
+  const again = markTable(marksAfter(marks, tonight, OUTING_ID, NOW)).recognise({ kind: "tbar", number: "Q7" });
+  expect(again).toMatchObject({ meaning: "foreign", met: { id: first.fish, times_met: 1 } });
+  expect(whose([again], shared.programme, "wal")).toEqual(first);
+  expect(whose([again], shared.programme, "yep").fish).not.toBe(first.fish);
 });
 
 it("knows a number that is printed on a tag whatever its kind", () => {

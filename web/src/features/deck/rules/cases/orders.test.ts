@@ -2,20 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { capture, emptyDeck, RUN } from "@/testing/deck";
 import shared from "../../../../../../tests/shared/orders.json";
-import type { Recognised } from "../marks";
-import {
-  ambientRead,
-  beyondLimits,
-  beyondOrders,
-  doneOf,
-  goalIn,
-  goalNow,
-  smallForTag,
-  tooSmallForTag,
-  toSign,
-  wellFull,
-  wellFullBy,
-} from "../orders";
+import { ambientRead, beyondLimits, beyondOrders, doneOf, goalIn, goalNow, toSign } from "../orders";
 
 type Deck = Schemas["Deck"];
 
@@ -65,17 +52,6 @@ describe("as core does", () => {
   );
   it.each(shared.beyond.cases)("settings beyond the plan: %o", ({ beyond, volts, ...others }) =>
     expect(beyondLimits({ volts: volts ?? Number.NaN, ...others }, shared.beyond.most)).toEqual(beyond),
-  );
-  it.each(shared.small_for_tag)("small for a tag: %o", ({ length_mm, from_mm, stock, small }) =>
-    expect(tooSmallForTag(length_mm, from_mm, stock)).toBe(small),
-  );
-  it.each(shared.well.cases)("a full live well: %o", ({ aboard, full }) =>
-    expect(
-      wellFullBy(
-        aboard.map(([count, mass_g]) => ({ count: count!, mass_g: mass_g ?? null })),
-        shared.well,
-      ),
-    ).toBe(full),
   );
 });
 
@@ -129,35 +105,6 @@ it("counts what a target asks for", () => {
   expect(done("marked", null)).toBe(2);
   expect(done("marked", null, "Lower river")).toBe(2);
   expect(done("marked", null, "Upper river")).toBe(0);
-});
-
-it("asks before a tag goes into a fish that the plan leaves untagged", () => {
-  const stock = { kind: "pit", number: "1", meaning: "stock" } as Recognised;
-  const known = { kind: "pit", number: "1", meaning: "known" } as Recognised;
-  expect(smallForTag(deck(), 240, [stock])).toMatchObject({
-    code: "small_for_tag",
-    weight: "ask",
-    message: "The plan tags fish from 250 mm on; this one has 240 mm.",
-  });
-  for (const [length, marks] of [
-    [250, [stock]],
-    [null, [stock]],
-    [240, [known]],
-    [240, []],
-  ] as const)
-    expect(smallForTag(deck(), length, [...marks])).toBeNull();
-  expect(smallForTag(emptyDeck(), 240, [stock])).toBeNull();
-});
-
-it("says when the live well is full, by load or by number; released fish are not in it", () => {
-  const heavy = capture("a", { mass_g: 3500 });
-  expect(wellFull(deck({ captures: [heavy] }))).toBeNull();
-  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b" }] }))).toBe(
-    "Weighed fish aboard: 7.0 kg; 100 L hold 6.0 kg.",
-  );
-  expect(wellFull(deck({ captures: [heavy, { ...heavy, id: "b", release: "released" }] }))).toBeNull();
-  expect(wellFull(deck({ captures: [capture("c", { count: 13, mass_g: null })] }))).toContain("13 fish aboard");
-  expect(wellFull({ ...emptyDeck(), captures: [heavy, { ...heavy, id: "b" }] })).toBeNull();
 });
 
 it("leaves nothing to sign where every list is signed or passed over", () => {

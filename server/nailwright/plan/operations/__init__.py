@@ -1,0 +1,1 @@
+"""Entries about what plans stand on."""
