@@ -22,6 +22,7 @@ from bench.timing import show
 from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.intervals import median_interval, wilson
+from nailwright_core.deck.baths import induction_line
 from nailwright_core.findings.abundance import (
     delury,
     leslie,
@@ -223,6 +224,15 @@ def _cohorts(rng: np.random.Generator, fish: int, apart: float, step: float) -> 
     return None if math.isnan(found.lower) or math.isnan(found.upper) else _ends(found, 200)
 
 
+def _induction(rng: np.random.Generator, baths: int, watched_s: float) -> tuple[float, float, float]:
+    strength = rng.permutation(np.resize([50.0, 65.0, 80.0, 100.0], baths))
+    bath = np.repeat(np.arange(baths), rng.integers(2, 15, baths))
+    log = (4.4 - 1.2 * np.log10(strength) + rng.normal(0, 0.04, baths))[bath] + rng.normal(0, 0.08, bath.size)
+    until = math.log10(watched_s) + rng.normal(0, 0.05, bath.size)
+    seconds, unread = 10 ** np.minimum(log, until), np.full(bath.size, math.nan)
+    return _ends(induction_line(strength[bath], seconds, log <= until, bath, unread, 180, 40, 150).slope, -1.2)
+
+
 _SITES, _ICC = (3, 5, 12, 40), (0.0, 0.1, 0.3)
 INTERVALS = (
     Interval("mean over sites", _site_mean, tuple(product(_SITES, _ICC))),
@@ -248,6 +258,7 @@ INTERVALS = (
     Interval("Petersen (at least)", _petersen, ((300, 50, 60), (1000, 100, 150), (5000, 200, 300))),
     Interval("Petersen, strata (at least)", _petersen_strata, tuple(product((2, 4), (200, 1500)))),
     Interval("Schnabel", _schnabel, ((200, 20, 5), (500, 30, 8), (3000, 100, 10)), 600),
+    Interval("induction time by strength", _induction, tuple(product((5, 8, 15), (1e6, 200.0, 150.0))), 600),
     Interval("mean of a cohort", _cohorts, tuple(product((150, 600), (3.0, 5.0), (1.0, 10.0))), 250),
 )  # fmt: skip
 

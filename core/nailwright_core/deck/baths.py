@@ -17,7 +17,7 @@ from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.deck.handling import AGENTS, BathState, dose_volume_ml
-from nailwright_core.fitting.least_squares import least_squares
+from nailwright_core.fitting.censored import censored_line
 
 #: A dose of the same amount within so many seconds is one touch that was felt twice, unless said to be a second one.
 TWICE_WITHIN_S = 20.0
@@ -43,6 +43,30 @@ def times_to_lie(said: Sequence[tuple[float, int | None]]) -> list[tuple[float, 
         elif stage >= STILL_FROM and found and found[-1][1] is None:
             found[-1] = (found[-1][0], at - found[-1][0])
     return found
+
+
+def times_watched(
+    said: Sequence[tuple[float, int | None]], elsewhere: Sequence[float] = ()
+) -> list[tuple[float, float, bool]]:
+    """Each way of one fish into a bath of which its stage was looked at: when, for how long, and whether it lay still by then.
+
+    A fish that never lay still was seen up for as long as somebody last saw it below ``STILL_FROM`` in the bath: what it did later
+    nobody knows, and below it again in recovery tells nothing.
+
+    Args:
+        said: as ``times_to_lie``. elsewhere: times, s, at which it was put anywhere else.
+    """
+    last_up = dict.fromkeys((at for at, stage in said if stage is None), 0.0)
+    since = None
+    for at, stage in said:
+        if stage is None:
+            since = at
+        elif stage < STILL_FROM and since is not None and not any(since < moved <= at for moved in elsewhere):
+            last_up[since] = at - since
+    found = (
+        (at, last_up[at] if seconds is None else seconds, seconds is not None) for at, seconds in times_to_lie(said)
+    )
+    return [each for each in found if each[1] > 0]
 
 
 @dataclass(frozen=True)
@@ -196,7 +220,7 @@ class InductionLine:
     Attributes:
         slope: change of log10 seconds with log10 mg/L; below zero where a stronger bath is faster.
         per_degree: change of log10 seconds with a degree; None where the temperatures are too alike to tell.
-        residual_sd: of log10 seconds. n: fish.
+        residual_sd: of log10 seconds. n: fish, ``still_up`` of them seen up to their end. baths: in which they lay.
         suggest_mg_l: strength at which half of the fish are expected to lose balance within the goal, inside the range;
             None where the slope's interval holds zero: the data do not say that strength matters.
         suggest_lower, suggest_upper: strengths at which the 95 % interval of the line's mean meets the goal, cut to the range.
@@ -207,6 +231,8 @@ class InductionLine:
     per_degree: Estimate | None
     residual_sd: float
     n: int
+    still_up: int
+    baths: int
     suggest_mg_l: float | None
     suggest_lower: float | None
     suggest_upper: float | None
@@ -217,31 +243,47 @@ class InductionLine:
 
 
 def induction_line(
-    mg_l: ArrayLike, seconds: ArrayLike, temperature_c: ArrayLike, goal_s: float, low_mg_l: float, high_mg_l: float
+    mg_l: ArrayLike,
+    seconds: ArrayLike,
+    lay: ArrayLike,
+    bath: ArrayLike,
+    temperature_c: ArrayLike,
+    goal_s: float,
+    low_mg_l: float,
+    high_mg_l: float,
 ) -> InductionLine:
-    """Fit the line by least squares, at the mean temperature, and suggest the next bath.
+    """Fit the line at the mean temperature, and suggest the next bath.
+
+    Fish that nobody saw lie still count as longer than they were watched (leaving them out suggests too weak a bath), and baths, not
+    fish, are what the interval counts: fish of one bath share the water and the hand.
 
     Args:
-        mg_l, seconds, temperature_c: one of each for every fish, temperature nan where it was not read (then left out of the fit).
+        mg_l, seconds: of each fish, shape (n,): strength, and time to lie still or, where not ``lay``, for how long it was seen up.
+        bath: a number for the bath it lay in. temperature_c: nan where it was not read (then left out of the fit).
+        goal_s: within which half of the fish are to lie still, s. low_mg_l, high_mg_l: range of the protocol.
 
     Raises:
-        CoreError: ``too_few_fish`` below eight of at least three strengths; ``strength_out_of_range``.
+        CoreError: ``too_few_fish`` below eight of at least three strengths in three baths; ``strength_out_of_range``.
+
+    Source: ``fitting.censored``. Coverage: core/tests/deck/test_induction_line.py.
     """
-    x, y = np.asarray(mg_l, float), np.asarray(seconds, float)
-    degrees = np.asarray(temperature_c, float)
-    if not (x.shape == y.shape == degrees.shape) or np.any(~(x > 0)) or np.any(~(y > 0)):
+    x, y, still = np.asarray(mg_l, float), np.asarray(seconds, float), np.asarray(lay, bool)
+    degrees, of = np.asarray(temperature_c, float), np.asarray(bath)
+    if not (x.shape == y.shape == still.shape == of.shape == degrees.shape) or np.any(~(x > 0)) or np.any(~(y > 0)):
         raise CoreError(
             "strength_out_of_range", "Expected strengths and times above 0, one of each for a fish.", "mg_l"
         )
-    if len(x) < 8 or len(np.unique(np.round(x, 1))) < 3:
+    strengths, baths = len(np.unique(np.round(x, 1))), len(np.unique(of))
+    if still.sum() < 8 or strengths < 3 or baths < 3:
         raise CoreError(
             "too_few_fish",
-            f"A line takes 8 fish in baths of 3 strengths; got {len(x)} in {len(np.unique(np.round(x, 1)))}.",
+            f"A line takes 8 fish that lay still, of 3 strengths, in 3 baths; got {still.sum()} fish, {strengths} strengths, "
+            f"{baths} {'bath' if baths == 1 else 'baths'}.",
             "mg_l",
         )
-    told = bool(np.all(np.isfinite(degrees)) and np.ptp(degrees) >= 2.0)
+    told = bool(np.all(np.isfinite(degrees)) and np.ptp(degrees) >= 2.0 and baths > 3)
     columns = [np.log10(x)] + ([degrees - degrees.mean()] if told else [])
-    fit = least_squares(np.column_stack([np.ones_like(x), *columns]), np.log10(y))
+    fit = censored_line(np.column_stack([np.ones_like(x), *columns]), np.log10(y), still, of)
     grid = np.geomspace(min(low_mg_l, x.min()), max(high_mg_l, x.max()), 401)
     design = np.column_stack([np.ones_like(grid), np.log10(grid), *([np.zeros_like(grid)] if told else [])])
     means, lowers, uppers = (10**each for each in fit.mean_at(design))
@@ -253,6 +295,6 @@ def induction_line(
         lower = float(grid[inside & (lowers <= goal_s)].min()) if np.any(inside & (lowers <= goal_s)) else high_mg_l
         upper = float(grid[inside & (uppers <= goal_s)].min()) if np.any(inside & (uppers <= goal_s)) else high_mg_l
     return InductionLine(
-        slope, float(fit.params[0]), fit.estimate(2) if told else None, fit.residual_sd, len(x),
+        slope, float(fit.params[0]), fit.estimate(2) if told else None, fit.residual_sd, len(x), int((~still).sum()), baths,
         suggest, lower, upper, *(tuple(map(float, each[::10])) for each in (grid, means, lowers, uppers)),
     )  # fmt: skip

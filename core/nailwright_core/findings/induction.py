@@ -1,5 +1,5 @@
-"""Induction time, from the bath to loss of equilibrium, by the water's temperature. Fish of one bath share its strength, its water and the hand that watched:
-a bath counts once, however many fish were in it."""
+"""Induction time, from the bath to loss of equilibrium, by the water's temperature. Fish of one bath share its strength, its water and
+the hand that watched: intervals count baths. Fish that nobody saw lie still count as longer than they were watched."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
-from nailwright_core.fitting.least_squares import least_squares
+from nailwright_core.fitting.censored import censored_line
 
 #: Fewer baths, or a span of fewer degrees, say nothing of temperature (ours, no source).
 FEWEST_BATHS, NARROWEST_C = 4, 2.0
@@ -21,12 +21,14 @@ _STEPS = 25
 
 @dataclass(frozen=True)
 class BathOfFish:
-    """One bath: how many fish lost equilibrium in it, at which temperature and mean strength, and their median time, s."""
+    """One bath: how many fish were watched in it, how many of them were seen up to the end, its temperature and mean strength, and the
+    median time, s; None where half of them were seen up for longer than the others took."""
 
     n: int
+    still_up: int
     temperature_c: float
     mg_l: float
-    median_s: float
+    median_s: float | None
 
 
 @dataclass(frozen=True)
@@ -34,7 +36,7 @@ class InductionByTemperature:
     """What a degree does to the time.
 
     Attributes:
-        baths: in order of temperature. n: fish in all of them.
+        baths: in order of temperature. n: fish in all of them, ``still_up`` of them seen up to the end.
         per_10c: time at 10 degrees more, as a ratio to the time before; below 1 where warmth is faster.
         at_c, mean_s, lower_s, upper_s: the line through the baths, geometric mean time and its interval.
         assumptions: what it takes for granted.
@@ -42,6 +44,7 @@ class InductionByTemperature:
 
     baths: tuple[BathOfFish, ...]
     n: int
+    still_up: int
     per_10c: Estimate
     at_c: tuple[float, ...]
     mean_s: tuple[float, ...]
@@ -51,25 +54,31 @@ class InductionByTemperature:
 
 
 def induction_by_temperature(
-    seconds: ArrayLike, temperature_c: ArrayLike, mg_l: ArrayLike, bath: ArrayLike, level: float = 0.95
+    seconds: ArrayLike,
+    lay: ArrayLike,
+    temperature_c: ArrayLike,
+    mg_l: ArrayLike,
+    bath: ArrayLike,
+    level: float = 0.95,
 ) -> InductionByTemperature:
-    """The line of log time on temperature through the means of baths.
+    """The line of log time on temperature through baths.
 
     Args:
-        seconds, temperature_c, mg_l: of each fish, shape (n,). bath: a number for the bath it lay in.
+        seconds: of each fish, shape (n,): time to lie still or, where not ``lay``, for how long it was seen up.
+        temperature_c, mg_l: of each fish. bath: a number for the bath it lay in.
         level: of the intervals, which are over baths.
 
     Raises:
         CoreError: ``times_out_of_range``, ``too_few_baths``, ``temperatures_alike``.
 
-    Source: least squares on the means of clusters, as a design of unequal clusters asks (Murray 1998, Design and analysis of
-    group-randomized trials; from memory). Coverage: core/tests/findings/test_induction.py.
+    Source: ``fitting.censored``. Coverage: core/tests/findings/test_induction.py.
     """
     time, degrees, strength, of = (np.asarray(each) for each in (seconds, temperature_c, mg_l, bath))
+    still = np.asarray(lay, bool)
     if not np.all(time > 0) or not np.all(np.isfinite(degrees)) or not np.all(strength > 0):
         raise CoreError("times_out_of_range", "Expected times and strengths above 0, and the temperature of each bath.")
     _, which, fish = np.unique(of, return_inverse=True, return_counts=True)
-    if len(fish) < FEWEST_BATHS:
+    if len(fish) < FEWEST_BATHS or not still.any():
         raise CoreError(
             "too_few_baths",
             f"A line takes {FEWEST_BATHS} baths in which fish lost equilibrium and the temperature was read; got {len(fish)} "
@@ -79,26 +88,41 @@ def induction_by_temperature(
     def mean(values: NDArray[np.float64]) -> NDArray[np.float64]:
         return np.asarray(np.bincount(which, values) / fish)
 
-    log_time, at, doses = mean(np.log10(time)), mean(degrees), mean(strength)
+    at, doses = mean(degrees), mean(strength)
     if np.ptp(at) < NARROWEST_C:
         raise CoreError(
             "temperatures_alike",
             f"The baths were from {at.min():.1f} to {at.max():.1f} °C: too alike to tell what a degree does; {NARROWEST_C:g} °C are needed.",
         )
-    fit = least_squares(np.column_stack([np.ones_like(at), at]), log_time)
+    fit = censored_line(np.column_stack([np.ones_like(time, dtype=float), at[which]]), np.log10(time), still, which)
     slope = fit.estimate(1, level)
     grid = np.linspace(at.min(), at.max(), _STEPS)
     means, lower, upper = (10**each for each in fit.mean_at(np.column_stack([np.ones_like(grid), grid]), level))
     ratio = Estimate(
         10 ** (10 * slope.value), float("nan"), 10 ** (10 * slope.lower), 10 ** (10 * slope.upper), level,
-        "t over baths, least squares of log time", len(fish),
+        f"t over {len(fish)} baths, likelihood of log time", len(fish),
     )  # fmt: skip
     baths = tuple(
-        BathOfFish(int(fish[place]), float(at[place]), float(doses[place]), float(np.median(time[which == place])))
+        BathOfFish(
+            int(fish[place]),
+            int((~still[which == place]).sum()),
+            float(at[place]),
+            float(doses[place]),
+            _median(time[which == place], still[which == place]),
+        )
         for place in np.argsort(at, kind="stable")
     )
     at_c, mean_s, lower_s, upper_s = (tuple(map(float, each)) for each in (grid, means, lower, upper))
-    return InductionByTemperature(baths, len(time), ratio, at_c, mean_s, lower_s, upper_s, (_strengths(doses),))
+    up = int((~still).sum())
+    return InductionByTemperature(baths, len(time), up, ratio, at_c, mean_s, lower_s, upper_s, (_strengths(doses),))
+
+
+def _median(seconds: NDArray[np.float64], lay: NDArray[np.bool_]) -> float | None:
+    """Of times of which some are only known to be longer; None where the median is one of those."""
+    order = np.lexsort((~lay, seconds))
+    up = np.flatnonzero(~lay[order])
+    middle = len(seconds) // 2
+    return None if up.size and up[0] <= middle else float(np.median(seconds))
 
 
 def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
@@ -118,7 +142,8 @@ def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
     )
     return (
         f"In baths for {purpose} induction took {found.mean_s[0]:.0f} s at {first:.1f} °C and {found.mean_s[-1]:.0f} s at "
-        f"{last:.1f} °C; {seen}. {found.n:,} fish in {len(found.baths)} baths."
+        f"{last:.1f} °C; {seen}. {found.n:,} fish in {len(found.baths)} baths"
+        + (f", {found.still_up:,} of them seen up to the end." if found.still_up else ".")
     )
 
 

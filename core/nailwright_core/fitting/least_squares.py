@@ -19,7 +19,7 @@ class LeastSquares:
 
     Attributes:
         params: one for each column. covariance: of the params.
-        residual_sd: in the unit of y. df: rows less columns. n: rows.
+        residual_sd: in the unit of y. df: rows less columns. n: rows. interval: its name.
     """
 
     params: Floats
@@ -27,12 +27,13 @@ class LeastSquares:
     residual_sd: float
     df: int
     n: int
+    interval: str = "t, least squares"
 
     def estimate(self, place: int, level: float = 0.95) -> Estimate:
         """The param of one column with its t interval."""
         value, se = float(self.params[place]), float(np.sqrt(self.covariance[place, place]))
         reach = float(scipy.stats.t.ppf((1 + level) / 2, self.df)) * se
-        return Estimate(value, se, value - reach, value + reach, level, "t, least squares", self.n)
+        return Estimate(value, se, value - reach, value + reach, level, self.interval, self.n)
 
     def mean_at(self, design: ArrayLike, level: float = 0.95) -> tuple[Floats, Floats, Floats]:
         """Mean of y at each row of a design of shape (m, columns), with the ends of its t interval."""

@@ -192,12 +192,21 @@ def test_a_surgeon_is_forgotten(sync: Send, fish: str, programme: Programme) -> 
 def test_what_earlier_baths_say(
     sync: Send, called: Called, outing: Outing, programme: Programme, crew: APIClient
 ) -> None:
-    """Eight fish in baths of three strengths, each faster in the stronger one: the line and its suggestion come."""
+    """Fish in six baths of three strengths, each faster in the stronger one: the line and its suggestion come, over baths; who was seen up to the
+    end counts as longer, and up again in recovery tells nothing."""
     about = {"outing": str(outing.pk)}
     address = f"/api/v1/programmes/{programme.pk}/inductions?agent=tricaine&purpose=surgery"
     assert "8 fish" in crew.get(address).data["problem"]
     minute = 115.0
-    for strength, times in ((80, (250, 240, 262)), (100, (180, 190, 171)), (130, (120, 128, 115))):
+    baths = (
+        (80, (250, 240, 262)),
+        (100, (180, 190, 171)),
+        (130, (120, 128, 115)),
+        (80, (255,)),
+        (100, (176,)),
+        (130, (118,)),
+    )
+    for strength, times in baths:
         sync(
             said("bath_filled", about, minute, bath="Bath", agent="tricaine", purpose="surgery", litres=50),
             said("bath_dosed", about, minute - 0.2, bath="Bath", ml=strength / 2),
@@ -210,9 +219,22 @@ def test_what_earlier_baths_say(
             assert states(sync(fish, into, still)) == ["stored"] * 3
             minute -= 6
     told = crew.get(address).data
-    assert [round(each["mg_l"]) for each in told["points"]] == [80] * 3 + [100] * 3 + [130] * 3
-    assert [round(each["seconds"]) for each in told["points"]] == [250, 240, 262, 180, 190, 171, 120, 128, 115]
+    assert [round(each["mg_l"]) for each in told["points"]] == [80] * 3 + [100] * 3 + [130] * 3 + [80, 100, 130]
+    assert [round(each["seconds"]) for each in told["points"]] == [time for _, times in baths for time in times]
     assert told["line"]["slope"]["upper"] < 0 and 90 < told["line"]["suggest_mg_l"] < 110
+    assert (told["line"]["n"], told["line"]["still_up"], told["line"]["baths"]) == (12, 0, 6)
+    last = called()
+    about_it = {"capture": last["id"]}
+    sync(
+        last,
+        said("lane", about_it, minute - 1, lane="bath"),
+        said("stage", about_it, minute - 4, stage="2"),
+        said("lane", about_it, minute - 5, lane="recovery"),
+        said("stage", about_it, minute - 5.5, stage="1"),
+    )
+    up = crew.get(address).data
+    assert [(round(each["seconds"]), each["lay"]) for each in up["points"]][-1] == (180, False)
+    assert up["line"]["still_up"] == 1 and up["line"]["suggest_mg_l"] > told["line"]["suggest_mg_l"]
     assert told["line"]["per_degree"] is None and told["problem"] == ""
     assert crew.get(address.replace("tricaine", "honey")).status_code == 422
 

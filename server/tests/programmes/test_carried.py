@@ -70,7 +70,7 @@ def test_what_is_not_signed_stands_under_whoever_brings_it_with_the_name_said(
 ) -> None:
     entry = carried(called(), ada, None if how == "unsigned" else key)
     if how == "altered":
-        entry["carried"]["text"] = entry["carried"]["text"].replace("463", "649")
+        entry["carried"]["text"] = entry["carried"]["text"].replace('"463"', '"649"')
     if how == "another key":
         other = CarryKey.objects.create(person=person_as("crew"), secret="ab" * 32)
         entry = carried(called(), ada, {"id": str(other.pk), "secret": other.secret})

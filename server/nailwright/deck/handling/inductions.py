@@ -1,4 +1,4 @@
-"""What earlier baths say: how long fish took to lose balance, at what strength."""
+"""What earlier baths say: how long fish took to lie still, or were seen up, at what strength."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from nailwright.deck.models import Event
 from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import standing_protocol
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck.baths import BathStep, bath_after, induction_line, times_to_lie
+from nailwright_core.deck.baths import BathStep, bath_after, induction_line, times_watched
 
 #: The Deck's own line looks no further back, so that it is there at once.
 _NEWEST = 20_000
@@ -22,7 +22,7 @@ _KINDS = ("lane", "stage", "bath_filled", "bath_dosed", "bath_exchanged", "bath_
 
 
 def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, Any]:
-    """Fish that were put into a bath of an agent for a purpose and lost balance, with the line through them.
+    """Fish that were watched in a bath of an agent for a purpose, with the line through them.
 
     ``problem`` says why there is no line yet.
     """
@@ -48,6 +48,8 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
         line = induction_line(
             [each["mg_l"] for each in points],
             [each["seconds"] for each in points],
+            [each["lay"] for each in points],
+            numbered_baths(points),
             [float("nan") if each["temperature_c"] is None else each["temperature_c"] for each in points],
             goal, low, high,
         )  # fmt: skip
@@ -56,9 +58,15 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
     return {**told, "line": asdict(line)}
 
 
+def numbered_baths(points: list[dict[str, Any]]) -> list[int]:
+    """A number for the bath of each point."""
+    numbers: dict[Any, int] = {}
+    return [numbers.setdefault(each["bath"], len(numbers)) for each in points]
+
+
 def inductions_in(events: QuerySet[Event], newest: int | None = None) -> list[dict[str, Any]]:
-    """Each fish that lost balance in a bath, by time: its capture, the bath and what was in it, how long it took; of the newest so many
-    events, or of all.
+    """Each fish whose stage was looked at in a bath, by time: its capture, the bath and what was in it, how long it took to lie still or,
+    where not ``lay``, was seen up; of the newest so many events, or of all.
 
     A fish's bath is the one that was filled last before it went in; its strength is core's account of what was poured.
     """
@@ -76,6 +84,7 @@ def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
     baths: dict[str, list[BathStep]] = defaultdict(list)
     reads: list[tuple[float, str, float]] = []
     fish: dict[Any, list[tuple[float, int | None]]] = defaultdict(list)
+    elsewhere: dict[Any, list[float]] = defaultdict(list)
     lengths: dict[Any, float | None] = {}
     for key, kind, said, moment, capture, length_mm in events:
         at = moment.timestamp()
@@ -89,10 +98,10 @@ def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
             fish[capture].append((at, int(said["stage"])))
         elif said.get("lane") == "bath":
             fish[capture].append((at, None))
+        else:
+            elsewhere[capture].append(at)
     for capture, marks in fish.items():
-        for since, seconds in times_to_lie(marks):
-            if not seconds:
-                continue
+        for since, seconds, lay in times_watched(marks, elsewhere[capture]):
             standing = {name: bath_after(steps, since) for name, steps in baths.items()}
             filled = [(bath.filled_at_s or 0.0, name) for name, bath in standing.items() if bath.state]
             filled_at, name = max(filled) if filled else (0.0, "")
@@ -107,6 +116,7 @@ def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
                 "purpose": bath.purpose,
                 "mg_l": bath.state.mg_l,
                 "seconds": seconds,
+                "lay": lay,
                 "length_mm": lengths[capture],
                 "temperature_c": read[-1] if read else None,
                 "at": datetime.fromtimestamp(since + seconds, UTC),

@@ -12,7 +12,10 @@ class BathAskedSerializer(serializers.Serializer):
 
 class InductionPointSerializer(serializers.Serializer):
     mg_l = serializers.FloatField()
-    seconds = serializers.FloatField(help_text="From entering the bath to stage 4")
+    seconds = serializers.FloatField(
+        help_text="From entering the bath to stage 4, or to when it was last seen below that"
+    )
+    lay = serializers.BooleanField(help_text="Whether it reached stage 4")
     length_mm = serializers.FloatField(allow_null=True)
     temperature_c = serializers.FloatField(allow_null=True)
     at = serializers.DateTimeField()
@@ -28,6 +31,8 @@ class InductionLineSerializer(serializers.Serializer):
     slope = SlopeSerializer(help_text="Change of log10 seconds with log10 mg/L, 95 %")
     per_degree = SlopeSerializer(allow_null=True)
     n = serializers.IntegerField()
+    still_up = serializers.IntegerField(help_text="Fish of these that nobody saw at stage 4")
+    baths = serializers.IntegerField()
     suggest_mg_l = serializers.FloatField(allow_null=True)
     suggest_lower = serializers.FloatField(allow_null=True)
     suggest_upper = serializers.FloatField(allow_null=True)

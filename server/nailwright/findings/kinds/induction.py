@@ -6,11 +6,10 @@ from collections import Counter
 from dataclasses import asdict, dataclass
 from typing import Any
 
-import numpy as np
 from django.db.models import Count
 from rest_framework import serializers
 
-from nailwright.deck.handling.inductions import inductions_in
+from nailwright.deck.handling.inductions import inductions_in, numbered_baths
 from nailwright.deck.models import Capture, Event
 from nailwright.findings.formatting import estimate_row
 from nailwright.findings.registry import FindingKind
@@ -27,9 +26,9 @@ from nailwright_core.findings.induction import induction_by_temperature, inducti
 
 METHOD = {
     "page": "induction",
-    "text": "Least squares of log time on temperature through the means of baths: fish of one bath share its strength, its water and "
-    "the hand that watched, so that a bath counts once. Intervals are over baths (t).",
-    "sources": ["Murray 1998"],
+    "text": "Likelihood of log time by temperature with an effect of each bath: fish of one bath share its strength, its water and the "
+    "hand that watched. A fish that nobody saw lie still counts as longer than it was last seen up. Intervals are over baths (t).",
+    "sources": ["Tobin 1958", "Laird and Ware 1982"],
 }
 
 
@@ -48,15 +47,16 @@ class InductionQuerySerializer(SelectionSerializer):
 
 class BathOfFishSerializer(serializers.Serializer):
     n = serializers.IntegerField()
+    still_up = serializers.IntegerField(help_text="Fish of these that nobody saw lose equilibrium")
     temperature_c = serializers.FloatField()
     mg_l = serializers.FloatField()
-    median_s = serializers.FloatField()
+    median_s = serializers.FloatField(allow_null=True, help_text="None where half of the fish were seen up for longer")
 
 
 class BathKindSerializer(serializers.Serializer):
     agent = serializers.CharField()
     purpose = serializers.CharField()
-    n = serializers.IntegerField(help_text="Fish of the selection that lost equilibrium in such baths")
+    n = serializers.IntegerField(help_text="Fish of the selection that were watched in such baths")
 
 
 class InductionFindingSerializer(FindingSerializer):
@@ -73,7 +73,7 @@ class InductionFindingSerializer(FindingSerializer):
 
 @dataclass(frozen=True)
 class InductionRows:
-    """Each fish that lost equilibrium, as ``deck.inductions`` tells it, the species, and which others lay in baths where none of it did."""
+    """Each fish that was watched in a bath, as ``deck.inductions`` tells it, the species, and which others lay in baths where none of it did."""
 
     points: list[dict[str, Any]]
     kind: Species
@@ -81,7 +81,7 @@ class InductionRows:
 
 
 def rows(programme: Programme, selection: Selection, question: InductionQuestion) -> InductionRows:
-    """Fish of the selection that lost equilibrium in a bath."""
+    """Fish of the selection that were watched in a bath."""
     lay = inductions_in(events_in(programme, selection))
     bathed = {each["capture"] for each in lay}
     chosen = set(captures_in(programme, selection).filter(pk__in=bathed).values_list("pk", flat=True))
@@ -100,7 +100,7 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
     Raises:
         CoreError: ``no_baths`` and as ``induction_by_temperature``.
     """
-    kinds = Counter((each["agent"], each["purpose"]) for each in found.points)
+    kinds = Counter((each["agent"], each["purpose"]) for each in found.points if each["lay"])
     if not kinds:
         raise CoreError(
             "no_baths",
@@ -115,9 +115,10 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
     read = [each for each in lay if each["temperature_c"] is not None]
     line = induction_by_temperature(
         [each["seconds"] for each in read],
+        [each["lay"] for each in read],
         [each["temperature_c"] for each in read],
         [each["mg_l"] for each in read],
-        np.unique([str(each["bath"]) for each in read], return_inverse=True)[1],
+        numbered_baths(read),
     )
     unread = len(lay) - len(read)
     return {

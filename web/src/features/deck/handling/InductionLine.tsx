@@ -29,9 +29,13 @@ export function InductionLine({ programme, agent, purpose }: Props) {
   });
   if (!data) return null;
   const { line, points, goal_s } = data;
+  const up = points.filter(({ lay }) => !lay).length;
   return (
     <section aria-label="Earlier baths" className="border-t border-line pt-2">
-      <h3 className="font-semibold">Earlier baths: {plural(points.length, "fish", "fish")} that lost balance</h3>
+      <h3 className="font-semibold">
+        Earlier baths: {plural(points.length - up, "fish", "fish")} that lost balance
+        {up > 0 && `, ${up} seen up to the end (open triangles)`}
+      </h3>
       {!line && <p className="text-muted">{data.problem}</p>}
       {line && line.suggest_mg_l === null && (
         <p>No suggestion: in these fish the strength is not seen to matter (95 %).</p>

@@ -9,8 +9,14 @@ export function InductionPicture({ data }: { data: Schemas["Inductions"] }) {
       label={`Time to lose balance against strength of the bath, ${points.length} fish`}
       height={220}
       data={{
-        columns: ["strength (mg/L)", "time to stage 4 (s)", "length (mm)", "temperature (C)"],
-        rows: points.map(({ mg_l, seconds, length_mm, temperature_c }) => [mg_l, seconds, length_mm, temperature_c]),
+        columns: ["strength (mg/L)", "time to stage 4, or seen up (s)", "lay still", "length (mm)", "temperature (C)"],
+        rows: points.map(({ mg_l, seconds, lay, length_mm, temperature_c }) => [
+          mg_l,
+          seconds,
+          lay ? "yes" : "no",
+          length_mm,
+          temperature_c,
+        ]),
       }}
       option={(palette) => ({
         xAxis: { ...axis("strength (mg/L)", palette), scale: true },
@@ -20,7 +26,15 @@ export function InductionPicture({ data }: { data: Schemas["Inductions"] }) {
             type: "scatter",
             symbolSize: 9,
             itemStyle: { color: palette.data },
-            data: points.map(({ mg_l, seconds }) => [mg_l, seconds]),
+            data: points.filter(({ lay }) => lay).map(({ mg_l, seconds }) => [mg_l, seconds]),
+          },
+          {
+            // seen up until then: the time itself is longer
+            type: "scatter",
+            symbol: "triangle",
+            symbolSize: 10,
+            itemStyle: { color: "transparent", borderColor: palette.data, borderWidth: 1.5 },
+            data: points.filter(({ lay }) => !lay).map(({ mg_l, seconds }) => [mg_l, seconds]),
           },
           ...(line
             ? (["mean_s", "lower_s", "upper_s"] as const).map((of) => ({

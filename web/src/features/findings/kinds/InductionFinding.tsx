@@ -83,12 +83,12 @@ function BathTable({ finding }: { finding: Finding }) {
         </tr>
       </thead>
       <tbody>
-        {finding.baths.map(({ n, temperature_c, mg_l, median_s }) => (
+        {finding.baths.map(({ n, still_up, temperature_c, mg_l, median_s }) => (
           <tr key={`${temperature_c} ${mg_l} ${median_s}`} className="border-t border-line">
             <td className="py-1">{temperature_c.toFixed(1)}</td>
             <td className="text-right">{mg_l.toFixed(0)}</td>
-            <td className="text-right">{median_s.toFixed(0)}</td>
-            <td className="text-right">{n}</td>
+            <td className="text-right">{median_s === null ? "longer than watched" : median_s.toFixed(0)}</td>
+            <td className="text-right">{still_up ? `${n} (${still_up} up)` : n}</td>
           </tr>
         ))}
       </tbody>
@@ -118,7 +118,9 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
             type: "scatter",
             symbolSize: ([, , n]: number[]) => 6 + 2 * Math.sqrt(n!),
             itemStyle: { color: palette.data, opacity: 0.8 },
-            data: finding.baths.map(({ temperature_c, median_s, n, mg_l }) => [temperature_c, median_s, n, mg_l]),
+            data: finding.baths
+              .filter(({ median_s }) => median_s !== null)
+              .map(({ temperature_c, median_s, n, mg_l }) => [temperature_c, median_s, n, mg_l]),
           },
           line(finding.mean_s, "solid", 2),
           line(finding.lower_s, "dotted", 1),
@@ -134,8 +136,14 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
       height={340}
       option={option}
       data={{
-        columns: ["water (degC)", "strength (mg/L)", "median time (s)", "fish"],
-        rows: finding.baths.map(({ temperature_c, mg_l, median_s, n }) => [temperature_c, mg_l, median_s, n]),
+        columns: ["water (degC)", "strength (mg/L)", "median time (s)", "fish", "still up"],
+        rows: finding.baths.map(({ temperature_c, mg_l, median_s, n, still_up }) => [
+          temperature_c,
+          mg_l,
+          median_s,
+          n,
+          still_up,
+        ]),
       }}
     />
   );
