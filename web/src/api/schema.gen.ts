@@ -2355,17 +2355,22 @@ export interface components {
         BathKind: {
             agent: string;
             purpose: string;
-            /** @description Fish of the selection that lost equilibrium in such baths */
+            /** @description Fish of the selection that were watched in such baths */
             n: number;
         };
         BathOfFish: {
             n: number;
+            /** @description Fish of these that nobody saw lose equilibrium */
+            still_up: number;
             /** Format: double */
             temperature_c: number;
             /** Format: double */
             mg_l: number;
-            /** Format: double */
-            median_s: number;
+            /**
+             * Format: double
+             * @description None where half of the fish were seen up for longer
+             */
+            median_s: number | null;
         };
         BathOrders: {
             agent: string;
@@ -4214,6 +4219,9 @@ export interface components {
             slope: components["schemas"]["Slope"];
             per_degree: components["schemas"]["Slope"] | null;
             n: number;
+            /** @description Fish of these that nobody saw at stage 4 */
+            still_up: number;
+            baths: number;
             /** Format: double */
             suggest_mg_l: number | null;
             /** Format: double */
@@ -4230,9 +4238,11 @@ export interface components {
             mg_l: number;
             /**
              * Format: double
-             * @description From entering the bath to stage 4
+             * @description From entering the bath to stage 4, or to when it was last seen below that
              */
             seconds: number;
+            /** @description Whether it reached stage 4 */
+            lay: boolean;
             /** Format: double */
             length_mm: number | null;
             /** Format: double */
