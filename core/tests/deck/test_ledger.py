@@ -3,8 +3,9 @@
 import json
 from pathlib import Path
 
+import numpy as np
 import pytest
-from scipy.stats import binomtest
+from scipy.stats import binom, binomtest
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.ledger import deaths_among
@@ -18,17 +19,25 @@ def test_none_of_143_as_the_handbook_has_it():
 def test_none_of_n_is_by_its_definition():
     for n in (1, 7, 30, 1000):
         found = deaths_among(0, n)
-        assert (1 - found.upper) ** n == pytest.approx(0.05) and found.lower == 0.0
+        assert (1 - found.upper) ** n == pytest.approx(0.05)
 
 
 @pytest.mark.parametrize(("dead", "n"), [(1, 1), (1, 40), (3, 143), (40, 40)])
 def test_some_of_n_against_scipy(dead, n):
-    found, wanted = deaths_among(dead, n), binomtest(dead, n).proportion_ci(0.95, "exact")
-    assert (found.share, found.lower, found.upper) == pytest.approx((dead / n, wanted.low, wanted.high))
+    found, wanted = deaths_among(dead, n), binomtest(dead, n, alternative="less").proportion_ci(0.95, "exact")
+    assert (found.share, found.upper) == pytest.approx((dead / n, wanted.high))
+
+
+@pytest.mark.parametrize("n", [20, 143])
+def test_the_limit_holds_the_true_rate_at_least_as_often_as_it_says_none_or_some(n):
+    """By the exact sum over all numbers of deaths, at 200 true rates."""
+    upper = np.array([deaths_among(dead, n).upper for dead in range(n + 1)])
+    for rate in np.linspace(0.001, 0.5, 200):
+        assert binom.pmf(np.arange(n + 1), n, rate)[upper >= rate].sum() >= 0.95 - 1e-12
 
 
 def test_words_and_refusals():
-    assert deaths_among(3, 143).line() == "3 of 143 died: 2.1 % (0.4 % to 6.0 %, 95 %)."
+    assert deaths_among(3, 143).line() == "3 of 143 died: 2.1 %; true rate up to 5.3 % (95 %)."
     for dead, n in ((0, 0), (2, 1), (-1, 4)):
         with pytest.raises(CoreError, match="Expected 0 to n deaths"):
             deaths_among(dead, n)

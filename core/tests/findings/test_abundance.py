@@ -157,3 +157,10 @@ def test_the_number_under_a_falling_chance_is_the_true_one() -> None:
         left, chance = left * (1 - chance), chance * 0.8
     found = removal([round(catch) for catch in catches])
     assert found.n_if_falling[0.2] == pytest.approx(1000, rel=0.01) and found.n.value < 960
+
+
+def test_removal_of_millions_is_that_of_as_many_fish_in_smaller_numbers() -> None:
+    """The value grows with the catch and the relative width with its root, beyond a million as below (by the large-sample law)."""
+    small, large = removal([60_000, 30_000, 15_000]).n, removal([6_000_000, 3_000_000, 1_500_000]).n
+    assert large.value == pytest.approx(100 * small.value, rel=1e-4)
+    assert (large.upper - large.lower) == pytest.approx(10 * (small.upper - small.lower), rel=0.01)

@@ -114,6 +114,25 @@ def test_delury_and_leslie_hold_the_truth_as_often_as_they_say(fish: int, q: flo
         assert len(found) > 480 and 0.91 <= np.mean(found) <= 0.98  # Monte Carlo error 1 %
 
 
+@pytest.mark.parametrize("method", [leslie, delury])
+def test_a_catch_that_rises_again_is_no_fall(method) -> None:  # type: ignore[no-untyped-def]
+    with pytest.raises(CoreError, match="rises again on occasion 5"):
+        method([100, 60, 35, 20, 70], [1.0] * 5)
+    assert method([100, 60, 35, 40], [1.0] * 4).n.value > 235  # within what chance does
+    rng = np.random.default_rng(12)
+    refused = 0
+    for _ in range(400):
+        left, catches = 600, []
+        for _ in range(6):
+            catches.append(int(rng.binomial(left, 0.25)))
+            left -= catches[-1]
+        try:
+            method(catches, [1.0] * 6)
+        except CoreError as problem:
+            refused += "rises again" in problem.message
+    assert refused <= 4  # where nothing rises: 1 in 1,000 at most, within what 400 tries can tell
+
+
 def test_delury_refuses_what_it_cannot_take() -> None:
     for catches, code in (([5, 0, 2], "count_out_of_range"), ([2, 3, 4], "no_solution"), ([5, 4], "occasions_too_few")):
         with pytest.raises(CoreError) as refused:

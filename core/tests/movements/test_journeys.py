@@ -51,6 +51,11 @@ def test_what_is_not_known_stays_unknown() -> None:
     assert found.moved[0] == "unknown" and math.isnan(found.distance_m[0]) and math.isnan(found.growth_mm[0])
 
 
+def test_how_near_a_place_is_must_be_known_to_say_that_it_moved_or_did_not() -> None:
+    found = made(met(0), met(40, lat=10.2, error_m=math.nan))
+    assert found.moved[0] == "unknown" and found.distance_m[0] == pytest.approx(22_100, rel=0.01)
+
+
 def test_each_encounter_pairs_with_the_next_of_its_own_fish() -> None:
     found = made(met(9), met(0), met(4), met(2, fish="b"), met(1, fish="c"), met(7, fish="b"))
     assert list(zip(found.start, found.end, found.days, strict=True)) == [(1, 2, 4), (2, 0, 5), (3, 5, 5)]

@@ -45,6 +45,7 @@ class GroupedFish:
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
+    doubts: tuple[str, ...]
     by_site: bool
     alike: tuple[Assumption, ...]
 
@@ -79,7 +80,7 @@ def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) 
         name: Group(*(part[column].to_numpy() for column in ("length_mm", "mass_g", "site_number")))
         for name, part in parts.items()
     }
-    return GroupedFish(groups, used.left_out, used.kind, used.derived, by_site, _alike(parts, by))
+    return GroupedFish(groups, used.left_out, used.kind, used.derived, used.doubts, by_site, _alike(parts, by))
 
 
 #: What groups may differ in besides what they are made by; a grouping says as much as those beside it.

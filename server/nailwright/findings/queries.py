@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from uuid import UUID
 
 import numpy as np
 import polars as pl
@@ -15,6 +16,10 @@ from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright_core.common.species import Species
+from nailwright_core.findings.slips import same_runs, unit_slips
+
+#: Pairs of runs that came in twice that are named.
+MOST_TWICE = 3
 
 
 @dataclass(frozen=True)
@@ -44,6 +49,7 @@ class Lengths:
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
+    doubts: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -57,16 +63,18 @@ class Pairs:
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
+    doubts: tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class Used:
-    """The fish of a selection that a finding can use, and what was left out."""
+    """The fish of a selection that a finding can use, what was left out, and what is to be said of them before any answer."""
 
     fish: pl.DataFrame
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
+    doubts: tuple[str, ...]
 
 
 def used_of(programme: Programme, selection: Selection, weighed: bool) -> Used:
@@ -81,7 +89,26 @@ def used_of(programme: Programme, selection: Selection, weighed: bool) -> Used:
         used = used.filter(~pl.col("id").is_in(_caught_again(programme, selection, used)))
         if used.height < whole:
             left_out = (*left_out, LeftOut("caught again later", whole - used.height))
-    return Used(used, left_out, kind, _derived_in(used, kind))
+    return Used(used, left_out, kind, _derived_in(used, kind), _doubts(programme, used, kind))
+
+
+def _doubts(programme: Programme, used: pl.DataFrame, kind: Species) -> tuple[str, ...]:
+    """Slips that many fish share: a unit mistaken, length and mass exchanged, runs that came in twice."""
+    if used.is_empty():
+        return ()
+    runs = used["run_id"].rle().struct.unnest()
+    length, mass = used["length_mm"].to_numpy(), used["mass_g"].to_numpy()
+    twice = same_runs(length, mass, np.repeat(np.arange(runs.height), runs["len"].to_numpy()))
+    keys = sorted({runs["value"][place] for first, second, _ in twice for place in (first, second)})
+    known = Run.objects.filter(pk__in=[UUID(key) for key in keys]).select_related("outing")
+    names = {str(run.pk): f"{run.outing.name}, run {run.number} ({run.outing.date:%d %b %Y})" for run in known}
+    told = [
+        f"{names[runs['value'][first]]} and {names[runs['value'][second]]} hold the same {n} fish to the last figure"
+        for first, second, n in twice[:MOST_TWICE]
+    ]
+    more = f", and {len(twice) - MOST_TWICE} more such pairs" if len(twice) > MOST_TWICE else ""
+    same = (f"The same fish twice? {'; '.join(told)}{more}. Take one of them out first.",) if told else ()
+    return (*unit_slips(kind, length, mass), *same)
 
 
 def lengths_of(programme: Programme, selection: Selection) -> Lengths:
@@ -91,7 +118,7 @@ def lengths_of(programme: Programme, selection: Selection) -> Lengths:
 
 def lengths_from(programme: Programme, used: Used) -> Lengths:
     at = sites_of(programme, used.fish)
-    return Lengths(used.fish["length_mm"].to_numpy(), at, used.left_out, used.kind, used.derived)
+    return Lengths(used.fish["length_mm"].to_numpy(), at, used.left_out, used.kind, used.derived, used.doubts)
 
 
 def pairs_of(programme: Programme, selection: Selection) -> Pairs:
@@ -99,7 +126,7 @@ def pairs_of(programme: Programme, selection: Selection) -> Pairs:
     used = used_of(programme, selection, weighed=True)
     lengths, masses = used.fish["length_mm"].to_numpy(), used.fish["mass_g"].to_numpy()
     at = sites_of(programme, used.fish)
-    return Pairs(used.fish["id"], lengths, masses, at, used.left_out, used.kind, used.derived)
+    return Pairs(used.fish["id"], lengths, masses, at, used.left_out, used.kind, used.derived, used.doubts)
 
 
 def sites_of(programme: Programme, fish: pl.DataFrame) -> NDArray[np.int64]:

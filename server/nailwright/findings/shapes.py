@@ -60,5 +60,9 @@ class FindingSerializer(serializers.Serializer):
     n = serializers.IntegerField()
     left_out = LeftOutSerializer(many=True)
     derived = DerivedSerializer(many=True, help_text="Lengths that were measured as another type")
+    doubts = serializers.ListField(
+        child=serializers.CharField(),
+        help_text="Slips that many of these fish share: to be put right before the answer is read",
+    )
     assumptions = AssumptionSerializer(many=True)
     method = MethodSerializer()

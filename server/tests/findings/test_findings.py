@@ -64,6 +64,27 @@ def test_size_is_cores_answer_over_the_rows(ask: Callable[..., Any], catch: list
     assert left["length estimated, not measured"] == 1 and left["no length taken"] == 5 and sum(left.values()) == 7
 
 
+def test_what_many_fish_share_is_said_before_the_answer(
+    ask: Callable[..., Any], catch: list[Capture], run: Run
+) -> None:
+    """Masses in kg, and a run that came in twice: the finding says so, and where the two stand."""
+    assert ask("findings/condition").data["doubts"] == [] == ask("findings/size", by="site").data["doubts"]
+    again = Run.objects.create(
+        outing=run.outing, site=run.site, number=2, gear=run.gear, started_at=run.started_at, recorder=run.recorder
+    )
+    for fish in catch[:8]:
+        Capture.objects.create(programme=run.outing.programme, run=again, species="wal", length_type="TL", length_basis="measured",
+                               length_mm=fish.length_mm, mass_g=fish.mass_g, mass_basis="measured", recorder=run.recorder)  # fmt: skip
+    (twice,) = ask("findings/size").data["doubts"]
+    assert "run 1 (" in twice and "run 2 (" in twice and "the same 8 fish to the last figure" in twice
+    for fish in Capture.objects.filter(run=again):
+        Capture.objects.filter(pk=fish.pk).update(mass_g=fish.mass_g / 1000)
+    (kilograms,) = ask("findings/condition").data["doubts"]
+    assert "8 of 16 weighed fish" in kilograms and "mass in kg" in kilograms
+    compared = ask("findings/condition-compared", by="gear")
+    assert compared.status_code == 422 or compared.data["doubts"] == [kilograms]
+
+
 def test_estimated_lengths_come_in_when_asked(ask: Callable[..., Any], catch: list[Capture]) -> None:
     assert ask("findings/size", estimated="true").data["n"] == 9
 

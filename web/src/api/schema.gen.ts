@@ -3106,6 +3106,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             edges: number[];
@@ -3150,6 +3152,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             benchmark: number[];
@@ -3166,6 +3170,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             line: components["schemas"]["Estimate"][];
@@ -4200,6 +4206,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             agent: string;
@@ -6209,6 +6217,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             edges: number[];
@@ -6225,6 +6235,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** @description Lengths that were measured as another type */
             derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
             assumptions: components["schemas"]["Assumption"][];
             method: components["schemas"]["Method"];
             frequency: components["schemas"]["Frequency"];

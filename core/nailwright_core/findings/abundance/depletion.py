@@ -17,6 +17,9 @@ from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 
+#: A rise as rare as this by chance is one (ours, no source): schools make catches vary more than a Poisson count does.
+RISES_P = 1e-3
+
 
 @dataclass(frozen=True)
 class DepletionEstimate:
@@ -35,7 +38,7 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
         ricker: count half of an occasion's own catch among those taken before it.
 
     Raises:
-        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
+        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution`` also where the catch rises again.
     """
     c, f = _given(catches, efforts, level)
     rate = c / f
@@ -47,6 +50,7 @@ def leslie(catches: ArrayLike, efforts: ArrayLike, ricker: bool = True, level: f
         raise _no_fall()
     q = -slope
     value = (mean_rate - slope * mean_k) / q
+    _no_rise(c, f * (mean_rate + slope * (before - mean_k)), rate)
     residual = rate - (mean_rate + slope * (before - mean_k))
     spread = float((residual**2).sum()) / (c.size - 2)
     se_q = math.sqrt(spread / ss)
@@ -70,7 +74,7 @@ def delury(catches: ArrayLike, efforts: ArrayLike, level: float = 0.95) -> Deple
         catches, efforts: shape (s,), of each occasion; every catch above 0.
 
     Raises:
-        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution``.
+        CoreError: ``occasions_too_few``, ``count_out_of_range``, ``no_solution`` also where the catch rises again.
     """
     c, f = _given(catches, efforts, level)
     if (c == 0).any():
@@ -84,6 +88,7 @@ def delury(catches: ArrayLike, efforts: ArrayLike, level: float = 0.95) -> Deple
         raise _no_fall()
     q, height = -slope, float(y.mean())
     value = math.exp(height + q * mean) / q
+    _no_rise(c, f * np.exp(height + slope * (spent - mean)), c / f)
     residual = y - height - slope * (spent - mean)
     spread = float((residual**2).sum()) / (c.size - 2)
     # log N = height - slope mean - log(-slope)
@@ -111,6 +116,24 @@ def _given(catches: ArrayLike, efforts: ArrayLike, level: float) -> tuple[NDArra
     if (c < 0).any() or (f <= 0).any():
         raise CoreError("count_out_of_range", "Expected catches of 0 or more and efforts above 0.", "catches")
     return c, f
+
+
+def _no_rise(caught: NDArray[np.float64], expected: NDArray[np.float64], rate: NDArray[np.float64]) -> None:
+    """Refuse a rate that has risen again beyond chance: fish moved in, or are caught more easily than before.
+
+    A catch that rises above the one before it and above what the line has for it, by more than a count's own chance allows (Poisson, all
+    occasions together; ours, no source).
+    """
+    rose = np.concatenate([[False], rate[1:] > rate[:-1]])
+    chance = scipy.stats.poisson.sf(caught - 1, np.maximum(expected, 0.5))
+    rarest = int(np.argmin(np.where(rose, chance, 1.0)))
+    if rose[rarest] and chance[rarest] * caught.size < RISES_P:
+        raise CoreError(
+            "no_solution",
+            f"The catch rises again on occasion {rarest + 1} ({caught[rarest]:g} where the fall so far has {max(expected[rarest], 0):.0f}): fish moved "
+            "in or grew easier to catch, so the fall does not say how many there were. Take the occasions before it alone.",
+            "catches",
+        )
 
 
 def _no_fall() -> CoreError:

@@ -143,11 +143,11 @@ def _log_likelihood(n: Floats, total: Floats, x: Floats, k: int) -> Floats:
     with np.errstate(divide="ignore", invalid="ignore"):
         chances = k * n - x
         p = total / chances
-        # N!/(N-T)! = N^T times a product that gammaln loses where N is large
+        # N!/(N-T)! as a difference of two gammalns loses all digits where both are large: there by Stirling, term by term
+        left = np.maximum(n - total, 1.0)
+        by_stirling = total * np.log(n) - (left + 0.5) * np.log1p(-total / n) - total + (1 / n - 1 / left) / 12
         ordered = np.where(
-            n < 1e6,
-            special.gammaln(n + 1) - special.gammaln(n - total + 1),
-            total * np.log(n) - total * (total - 1) / (2 * n),
+            (n < 1e6) | (n - total < 1e3), special.gammaln(n + 1) - special.gammaln(n - total + 1), by_stirling
         )
         inside = ordered + total * np.log(p) + special.xlog1py(chances - total, -p)
         return np.where(np.isinf(n), total * np.log(total / k) - total, inside)

@@ -31,6 +31,11 @@ def enough_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
     within, cv = wanted.get("psd_half") or WITHIN, wanted.get("cv") or CV
     kinds = species_of(outing.programme)
     whole = _whole_sites(outing)
+    left = (
+        outing.water.sites.filter(retired_at=None)
+        .exclude(pk__in=Run.present.filter(outing=outing).values("site"))
+        .count()
+    )
     called = Capture.present.filter(run__outing=outing, run__deleted_at=None, run__site__in=whole)
     targets = list(outing.targets.order_by("species").values_list("species", flat=True).distinct())
     caught = called.order_by("species").values_list("species", flat=True).distinct()
@@ -49,9 +54,9 @@ def enough_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
             lengths = np.array([mm for mm, _ in fish], dtype=np.float64)
             sites = [str(site) for _, site in fish]
             past = _past_likeness(outing, kind) if len(set(sites)) < FEWEST_SITES else None
-            lines.append(("", size_structure_so_far(lengths, sites, kind.size_categories, within, past)))
+            lines.append(("", size_structure_so_far(lengths, sites, kind.size_categories, within, past, left)))
         lines += [
-            (f"{GEARS[gear].label}. " if len(rates) > 1 else "", catch_rate_so_far(n, spent, cv))
+            (f"{GEARS[gear].label}. " if len(rates) > 1 else "", catch_rate_so_far(n, spent, cv, laid_out=left))
             for gear, (n, spent) in rates.items()
         ]
         for by, said in lines:

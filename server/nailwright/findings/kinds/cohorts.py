@@ -145,6 +145,7 @@ def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) 
         "n": fit.n,
         "left_out": lengths.left_out,
         "derived": lengths.derived,
+        "doubts": lengths.doubts,
         "edges": frequency.edges.tolist(),
         "counts": frequency.counts.tolist(),
         "bin_mm": width,

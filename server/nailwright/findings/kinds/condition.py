@@ -111,6 +111,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         "n": fit.n,
         "left_out": pairs.left_out,
         "derived": pairs.derived,
+        "doubts": pairs.doubts,
         "line": [estimate_row("Intercept a (log10 g)", "", fit.log10_a), estimate_row("Slope b", "", fit.b)],
         "residual_sd": fit.residual_sd,
         "r_squared": number(fit.r_squared),

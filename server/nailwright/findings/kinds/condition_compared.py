@@ -105,6 +105,7 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
         "n": sum(lines.n.values()),
         "left_out": given.left_out,
         "derived": given.derived,
+        "doubts": given.doubts,
         "at_mm": lines.at_mm,
         "groups": [
             {

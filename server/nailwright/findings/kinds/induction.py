@@ -127,6 +127,7 @@ def compute(selection: Selection, found: InductionRows, question: InductionQuest
         "n": line.n,
         "left_out": [{"reason": "in a bath whose temperature was not read", "n": unread}] if unread else [],
         "derived": [],
+        "doubts": [],
         "agent": agent,
         "purpose": purpose,
         "others": [{"agent": a, "purpose": p, "n": n} for (a, p), n in kinds.most_common()],

@@ -96,6 +96,7 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
         "n": lengths.length_mm.size,
         "left_out": lengths.left_out,
         "derived": lengths.derived,
+        "doubts": lengths.doubts,
         "frequency": {
             "edges": frequency.edges.tolist(),
             "counts": frequency.counts.tolist(),

@@ -126,6 +126,7 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         "n": everything.size,
         "left_out": found.left_out,
         "derived": found.derived,
+        "doubts": found.doubts,
         "edges": frame.edges.tolist(),
         "bin_mm": width,
         "categories": categories_of(kind),

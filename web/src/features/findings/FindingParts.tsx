@@ -6,13 +6,21 @@ import { useHere } from "@/session";
 import { formatInterval, plural } from "@/ui/words/format";
 import { SaveFinding } from "./SaveFinding";
 
-type AnyFinding = Pick<Schemas["SizeFinding"], "sentence" | "left_out" | "derived" | "assumptions" | "method">;
+type AnyFinding = Pick<
+  Schemas["SizeFinding"],
+  "sentence" | "left_out" | "derived" | "doubts" | "assumptions" | "method"
+>;
 
 /** The parts every finding has, always in this order: sentence, picture, table, assumptions, method, rows. */
 
 export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boolean }) {
   return (
     <div className={`py-3 ${stale ? "opacity-60" : ""}`} aria-busy={stale}>
+      {finding.doubts.map((doubt) => (
+        <p key={doubt} role="alert" className="mb-2 max-w-[84ch] border-l-4 border-signal bg-raised px-3 py-2 font-semibold">
+          {doubt}
+        </p>
+      ))}
       <p className="max-w-[72ch] text-xl leading-snug" data-testid="sentence">
         {finding.sentence}
       </p>

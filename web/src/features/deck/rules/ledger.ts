@@ -38,7 +38,7 @@ export const leftNotKept = ({ released, dead, escaped, taken }: LedgerRow) => re
 export function deathsWords(row: LedgerRow): string {
   const n = leftNotKept(row);
   if (n === 0) return "";
-  if (row.dead > 0) return `${row.dead} of ${n} died; interval available when online.`;
+  if (row.dead > 0) return `${row.dead} of ${n} died; limit available when online.`;
   return `None of ${n.toLocaleString("en")} died; true rate up to ${noneOf(n)} % (95 %).`;
 }
 

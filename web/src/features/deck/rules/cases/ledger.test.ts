@@ -17,7 +17,7 @@ it("counts every fish once, counted ones by their count, and balances", () => {
   const [walleye, all] = ledgerOf({ captures, species: SPECIES });
   expect(walleye).toMatchObject({ name: "walleye", came: 8, released: 6, dead: 1, aboard: 1, strengths: [0, 1, 0, 0] });
   expect(all).toMatchObject({ name: "All species", came: 8 });
-  expect(deathsWords(walleye!)).toBe("1 of 7 died; interval available when online.");
+  expect(deathsWords(walleye!)).toBe("1 of 7 died; limit available when online.");
   expect(deathsWords({ ...walleye!, dead: 0, released: 143, taken: 0, escaped: 0 })).toBe(
     "None of 143 died; true rate up to 2.1 % (95 %).",
   );
