@@ -1,4 +1,5 @@
 import { type ComponentProps, useId } from "react";
+import { useFieldRefusal } from "./field-refusal";
 
 interface Extra {
   label: string;
@@ -12,9 +13,19 @@ const BOX = "min-h-[44px] w-full rounded-sm border border-line bg-raised px-2.5 
 /** A labelled input with its unit, and the error at the field it belongs to. */
 export function Field({ label, unit, error, hint, ...rest }: Extra & ComponentProps<"input">) {
   const id = useId();
+  const { refusal, onInvalid, onInput } = useFieldRefusal();
+  const said = error ?? refusal;
   return (
-    <Labelled id={id} label={unit ? `${label} (${unit})` : label} error={error} hint={hint}>
-      <input id={id} className={BOX} aria-invalid={Boolean(error)} aria-describedby={`${id}-note`} {...rest} />
+    <Labelled id={id} label={unit ? `${label} (${unit})` : label} error={said} hint={hint}>
+      <input
+        id={id}
+        className={BOX}
+        aria-invalid={Boolean(said)}
+        aria-describedby={`${id}-note`}
+        onInvalid={onInvalid}
+        onInput={onInput}
+        {...rest}
+      />
     </Labelled>
   );
 }
@@ -22,9 +33,19 @@ export function Field({ label, unit, error, hint, ...rest }: Extra & ComponentPr
 /** A labelled choice. */
 export function Choice({ label, error, hint, children, ...rest }: Extra & ComponentProps<"select">) {
   const id = useId();
+  const { refusal, onInvalid, onInput } = useFieldRefusal();
+  const said = error ?? refusal;
   return (
-    <Labelled id={id} label={label} error={error} hint={hint}>
-      <select id={id} className={BOX} aria-invalid={Boolean(error)} aria-describedby={`${id}-note`} {...rest}>
+    <Labelled id={id} label={label} error={said} hint={hint}>
+      <select
+        id={id}
+        className={BOX}
+        aria-invalid={Boolean(said)}
+        aria-describedby={`${id}-note`}
+        onInvalid={onInvalid}
+        onInput={onInput}
+        {...rest}
+      >
         {children}
       </select>
     </Labelled>

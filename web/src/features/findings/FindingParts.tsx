@@ -17,7 +17,11 @@ export function Sentence({ finding, stale }: { finding: AnyFinding; stale: boole
   return (
     <div className={`py-3 ${stale ? "opacity-60" : ""}`} aria-busy={stale}>
       {finding.doubts.map((doubt) => (
-        <p key={doubt} role="alert" className="mb-2 max-w-[84ch] border-l-4 border-signal bg-raised px-3 py-2 font-semibold">
+        <p
+          key={doubt}
+          role="alert"
+          className="mb-2 max-w-[84ch] border-l-4 border-signal bg-raised px-3 py-2 font-semibold"
+        >
           {doubt}
         </p>
       ))}
