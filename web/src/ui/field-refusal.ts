@@ -11,7 +11,8 @@ export function useFieldRefusal() {
       event.preventDefault();
       const entry = event.currentTarget;
       setRefusal(refusalOf(entry));
-      if (entry.form?.querySelector(":invalid:not(fieldset)") === entry) entry.focus();
+      const entries = [...(entry.form?.elements ?? [])] as Entry[];
+      if (entries.find(({ validity }) => validity && !validity.valid) === entry) entry.focus();
     },
     onInput: () => setRefusal(""),
   };
