@@ -70,10 +70,24 @@ export function GoPart({ survey }: { survey: Survey }) {
         {may("open_planned") && (
           <div className="flex flex-wrap items-end gap-3">
             <DayField label="Day of the outing" value={day} onDay={setDay} />
-            <Button large look="ink" onClick={go} disabled={step.isPending || !survey.sites.length}>
+            <Button large look="ink" onClick={go} disabled={step.isPending}>
               Make the outing
             </Button>
           </div>
+        )}
+        {may("open_planned") && !survey.sites.length && (
+          <p>
+            No sites are laid out (
+            <Link
+              to="/plan/$survey"
+              params={{ survey: survey.id }}
+              search={{ part: "sites" }}
+              className="underline underline-offset-4"
+            >
+              Reach and sites
+            </Link>
+            ): the Deck offers those of the water.
+          </p>
         )}
         {incomplete && (
           <Field

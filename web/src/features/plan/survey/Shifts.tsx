@@ -68,7 +68,7 @@ export function Shifts({ survey, refused, onChange }: Props) {
           </Choice>
           <NumberField
             live
-            label="Later by (earlier: negative)"
+            label="Later by, earlier with a minus"
             unit="days"
             value={days}
             onNumber={setDays}
