@@ -23,6 +23,7 @@ from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.permits.models import Permit
 from nailwright.plan.models import Season, Survey, Unit
+from nailwright.plan.outings.field_sheet import sheet_html
 from nailwright.programmes.models import Change, Programme
 from nailwright.tags.models import Fish, Placement, Tag
 from nailwright.waters.models import Site, Water
@@ -290,6 +291,26 @@ def test_a_rehearsal_of_hours_asks_first(
     for each in sweep["result"]["designs"]:
         width = round(each["edges"][1] - each["edges"][0], 9)
         assert all(edge == pytest.approx(round(edge / width) * width, abs=1e-6) for edge in each["edges"])
+
+
+def test_a_plan_without_laid_sites_goes_out_on_the_waters_own(lead: APIClient, programme: Programme) -> None:
+    """A tarn that is a point with three named sites: no line, nothing laid out."""
+    tarn = Water.objects.create(
+        programme=programme, name="Tarn", kind="lake", geometry={"type": "Point", "coordinates": [-31.4, 44.9]}
+    )
+    for name in ("Inlet", "Outlet"):
+        Site.objects.create(water=tarn, name=name, geometry={"type": "Point", "coordinates": [-31.4, 44.91]})
+    body = {"water": str(tarn.pk), "name": "By rod", "question": "size", "species": ["wal"], "gear": "angling", "visits": 2,
+            "first": FIRST.isoformat(), "last": (FIRST + timedelta(days=9)).isoformat()}  # fmt: skip
+    survey = lead.post(f"/api/v1/programmes/{programme.pk}/plan", body, format="json").data
+    address = f"/api/v1/surveys/{survey['id']}"
+    lead.post(address, {"parts": {"crew": ["Ada", "Bo"]}}, format="json")
+    made = lead.post(f"{address}/outing", {"date": FIRST.isoformat()}, format="json")
+    assert made.status_code == 200, made.data
+    outing = Outing.objects.get(water=tarn)
+    assert {each["name"] for each in lead.get(f"/api/v1/outings/{outing.pk}/deck").data["sites"]} == {"Inlet", "Outlet"}
+    assert lead.get(f"{address}/sites.gpx").content.count(b"<wpt ") == 2
+    assert "Outlet" in sheet_html(Survey.objects.get(pk=survey["id"]), "a4")
 
 
 def test_a_plan_becomes_an_outing(lead: APIClient, ready: str, programme: Programme) -> None:

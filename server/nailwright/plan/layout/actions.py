@@ -92,9 +92,12 @@ def move_site(act: Act, survey: Survey, number: int, start_m: float) -> PlannedS
 def real_sites(act: Act, survey: Survey) -> None:
     """Planned sites as sites of the water. A site never moves: where one is planned elsewhere now, it becomes a new one, and
     the old one keeps its past and is left, unless another survey goes there still."""
+    laid_out = list(survey.sites.select_related("site__water", "zone"))
+    if not laid_out:
+        return  # the water's own are fished; it may be a point without a line
     reach = reach_of(survey.water)
     left: list[Site] = []
-    for planned in survey.sites.select_related("site__water", "zone"):
+    for planned in laid_out:
         lon, lat = reach.point_at(planned.middle_m)
         point = {"type": "Point", "coordinates": [round(float(lon), 6), round(float(lat), 6)]}
         km = round(planned.middle_m / 1000, 3)

@@ -49,6 +49,7 @@ def sheet_html(survey: Survey, paper: str) -> str:
                 for code in survey.species
             ],
             "sites": list(_sites(survey)),
+            "own_sites": _own_sites(survey),
             **_drawings(survey),
             "closed": survey.water.zones.exclude(kind="zone"),
             "settings": _or_words(lambda: show_settings(survey, parts.electro)) if is_electric(survey) else None,
@@ -99,6 +100,15 @@ def _sites(survey: Survey) -> Any:
             "zone": site.zone_name,
             "moved": site.moved,
         }
+
+
+def _own_sites(survey: Survey) -> list[dict[str, str]]:
+    """The water's sites, for a survey that has none laid out."""
+    sites = survey.water.sites.filter(retired_at=None).order_by("river_km", "name")
+    places = [(site.name, *site.position) for site in sites]
+    return [
+        {"name": name, "at": "" if lat is None or lon is None else f"{lat:.5f}, {lon:.5f}"} for name, lat, lon in places
+    ]
 
 
 def _drawings(survey: Survey) -> dict[str, Any]:
