@@ -96,11 +96,9 @@ def _of_those(more: int, laid_out: int | None) -> str:
     """What is to be said where fewer sites are left than it takes."""
     if laid_out is None or laid_out >= more:
         return ""
-    return (
-        ", and all that are laid out are fished"
-        if laid_out == 0
-        else f", and {laid_out} {'is' if laid_out == 1 else 'are'} left of those laid out"
-    )
+    if not laid_out:
+        return ", and all sites here are fished"
+    return f", and {_sites(laid_out, 'site')} {'is' if laid_out == 1 else 'are'} left here"
 
 
 def _before_sites(hits: NDArray[np.int64], of: NDArray[np.int64], past_icc: float | None) -> str:

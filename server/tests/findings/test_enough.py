@@ -36,9 +36,9 @@ def test_size_structure_and_catch_rate_of_the_targets(
                 programme=outing.programme, run=run, species="wal", length_mm=lengths[-1], length_type="TL", length_basis="measured", recorder=person,
             )  # fmt: skip
     told = crew.get(address).data
-    structure = size_structure_so_far(lengths, sites, species.get("wal").size_categories, 8)
+    structure = size_structure_so_far(lengths, sites, species.get("wal").size_categories, 8, laid_out=1)
     assert structure is not None
-    assert [each["words"] for each in told] == [structure.words, catch_rate_so_far(caught, [600] * 5).words]
+    assert [each["words"] for each in told] == [structure.words, catch_rate_so_far(caught, [600] * 5, laid_out=1).words]
     # where a run goes on, that site's fish wait until it has ended
     going = Run.objects.create(
         outing=outing, site=place, number=9, gear=Gear.BOAT, started_at=BEGAN, recorder=person, current_on_s=60
