@@ -137,7 +137,7 @@ def test_from_nothing_to_the_first_fish(chromium: Browser, empty: Server, letter
     crew.get_by_role("button", name="Open", exact=True).click()
     expect(crew.get_by_role("region", name="Call line")).to_be_visible()
     crew.keyboard.press("F8")
-    crew.get_by_role("dialog").get_by_label("Site").select_option(label="Inlet · ")
+    crew.get_by_role("dialog").get_by_label("Site").select_option(label="Inlet")
     crew.get_by_role("dialog").get_by_role("button", name="Start run").click()
     line = crew.get_by_role("textbox", name=re.compile("fish", re.IGNORECASE)).first
     line.fill("nop 61.5")

@@ -67,8 +67,15 @@ def test_catch_rate_is_reached_by_its_upper_limit_and_never_below_a_poisson_coun
 
 def test_where_fewer_sites_are_left_than_it_takes_that_is_said():
     rates, fish = ([10, 22, 13, 31, 18], [1.0] * 5), sample((12, 20), (9, 20), (15, 20), (11, 20), (10, 20), (13, 20))
-    for laid_out, says in ((0, ", and all sites here are fished."), (1, ", and 1 site is left here."), (2, ", and 2 sites are left here.")):
-        for found in (catch_rate_so_far(*rates, 0.15, laid_out=laid_out), size_structure_so_far(*fish, WALLEYE, 6, None, laid_out)):
+    for laid_out, says in (
+        (0, ", and all sites here are fished."),
+        (1, ", and 1 site is left here."),
+        (2, ", and 2 sites are left here."),
+    ):
+        for found in (
+            catch_rate_so_far(*rates, 0.15, laid_out=laid_out),
+            size_structure_so_far(*fish, WALLEYE, 6, None, laid_out),
+        ):
             assert found.more > 2 and found.words.endswith(says)
     assert "here" not in catch_rate_so_far(*rates, 0.15, laid_out=500).words
 

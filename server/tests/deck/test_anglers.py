@@ -184,3 +184,8 @@ def test_a_weigh_in_by_what_the_protocol_counts(
     ada, ben = result["standings"]
     assert (ada["place"], ada["angler"], ada["total"], ada["dead"]) == (1, "Ada", 850, 1)
     assert (ben["total"], ben["let_go"], ben["tagged_let_go"]) == (700, 1, 1)
+    # for every species together, as the suggested row has it
+    outing.protocol.values = {"weigh_in": [{**rows[0], "species": ""}]}
+    outing.protocol.save()
+    (whole,) = crew.get(f"/api/v1/outings/{outing.pk}/anglers").data["results"]
+    assert whole["species"] == "" and [each["total"] for each in whole["standings"]] == [850, 700]

@@ -94,7 +94,7 @@ def open_lines(outing: Outing) -> list[str]:
     if aboard := count_aboard(outing):
         found.append(f"{aboard} fish came aboard and have not left.")
     if unweighed := called.filter(length_mm__isnull=False, mass_g=None).count():
-        found.append(f"{unweighed} fish are measured and not weighed.")
+        found.append(f"{unweighed} fish {'is' if unweighed == 1 else 'are'} measured and not weighed.")
     if doubts := called.filter(questions__icontains="not asked").count():
         found.append(f"{doubts} fish have a doubt that nobody was asked about.")
     for code, kind in species_of(outing.programme).items():
@@ -132,7 +132,7 @@ def open_lines(outing: Outing) -> list[str]:
         found.append(f"Not signed: {', '.join(code.replace('_', ' ') for code in unsigned)}.")
     read = {name for row in outing.water_readings.filter(deleted_at=None) for name in _read(row)}
     unread = [
-        each["title"].lower()
+        _within_sentence(each["title"])
         for each in readings_asked(protocol_in(outing.protocol))
         if each["asked"] and each["name"] not in read
     ]
@@ -204,10 +204,15 @@ def _run_line(run: Run, fish: int) -> dict[str, Any]:
     }
 
 
+def _within_sentence(title: str) -> str:
+    """A title within a sentence; its units keep their capitals."""
+    return title[:1].lower() + title[1:]
+
+
 def _reading_line(row: WaterReading) -> str:
     values = {name: getattr(row, name) for name in USUAL} | row.more
     return ", ".join(
-        f"{READINGS[name].title.lower()} {value} {READINGS[name].unit}".strip()
+        f"{_within_sentence(READINGS[name].title)} {value} {READINGS[name].unit}".strip()
         for name, value in values.items()
         if value is not None
     )

@@ -31,7 +31,7 @@ def results_of(outing: Outing) -> list[dict[str, Any]]:
         ]
         found.append(
             {
-                "species": names[species].common_name if species in names else "",
+                "species": names[species].common_name if species else "",
                 "by": row["by"],
                 "best": row["best"],
                 "unit": "g" if row["by"] == "weight" else "mm",

@@ -210,7 +210,7 @@ function OpenOuting({ outing, aboard, in_well, to_call, current_on_s, targets }:
         <span className="text-muted">
           {plural(outing.n_runs, "run")}, {plural(outing.n_fish, "fish", "fish")}
         </span>
-        <span className="text-muted">{formatSeconds(current_on_s)} min:s current on</span>
+        {current_on_s > 0 && <span className="text-muted">{formatSeconds(current_on_s)} min:s current on</span>}
         <span className={aboard + to_call ? "font-semibold" : "text-muted"}>
           {aboard} aboard{aboard > 0 && `, ${in_well} of them in the live well`}
           {to_call > 0 && `, ${to_call} netted and not called yet`}

@@ -1,17 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
-import { answer, api, type Schemas } from "@/api/client";
+import { ApiError, answer, api, type Schemas } from "@/api/client";
+import { ErrorMessage } from "@/ui/Message";
 import { plural, whole } from "@/ui/words/format";
 
 const LINK = "inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-4";
 
 /** Each angler's own day, to take home. */
 export function AnglersCards({ outing }: { outing: string }) {
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["anglers", outing],
     queryFn: () => answer(api.GET("/api/v1/outings/{outing_id}/anglers", { params: { path: { outing_id: outing } } })),
     retry: false,
     staleTime: 0,
   });
+  if (error instanceof ApiError) return <ErrorMessage failure={error} />;
   if (!data) return <p className="mt-3 text-muted">Anglers' own cards are available when online.</p>;
   const card = (angler: string, form: string) =>
     `/api/v1/outings/${outing}/angler-card?${new URLSearchParams({ angler, form })}`;

@@ -114,7 +114,7 @@ export function RunSheet({ store, view, run, onClose }: Props) {
           <Choice label="Site" error={errors.site?.message} {...register("site")}>
             {sites.map((site) => (
               <option key={site.id} value={site.id}>
-                {site.name} {site.river_km != null ? `· km ${site.river_km}` : ""} · {site.zone}
+                {[site.name, site.river_km != null && `km ${site.river_km}`, site.zone].filter(Boolean).join(" · ")}
               </option>
             ))}
           </Choice>
