@@ -210,4 +210,6 @@ def card_pdf(card: dict[str, Any], paper: str, today: date, report: bool = False
         CoreError: ``paper_unknown``.
     """
     template = "deck/catch_report.html" if report else "deck/angler.html"
-    return pdf_of(render_to_string(template, {**card, "paper": page_size(paper), "font": font(), "made": today}))
+    retained = any(row["fate"] == "kept" for row in card["rows"])
+    told = {**card, "retained": retained, "paper": page_size(paper), "font": font(), "made": today}
+    return pdf_of(render_to_string(template, told))

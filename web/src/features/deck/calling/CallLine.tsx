@@ -153,7 +153,7 @@ export function Understood({ state }: { state: CallState }) {
       {record && <Part term="largest so far here" value={record} />}
       {boarding && boarding.where !== "aboard" && <Part term="handle it" value={boarding.where} other={boarding.how} />}
       {proposal && <Part term={proposal.tag ? "tag it" : "no tag"} value="" other={proposal.words} />}
-      {proposal?.tag && head && (
+      {head && (proposal?.tag || (call.scanned === "none" && call.marks.length > 0)) && (
         <Part
           term="with"
           value={KINDS[head.kind as keyof typeof KINDS] ?? String(head.kind)}
