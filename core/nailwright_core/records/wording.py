@@ -13,6 +13,7 @@ from nailwright_core.common.species import Species
 from nailwright_core.findings.cohorts import CohortFit
 from nailwright_core.findings.condition import LengthMassFit
 from nailwright_core.findings.condition_comparison import ConditionComparison
+from nailwright_core.findings.group_trend import GroupTrend
 from nailwright_core.findings.relative_weight import RelativeWeightSummary
 from nailwright_core.findings.size_structure import FEW_STOCK_FISH, SizeDistribution
 from nailwright_core.plan.rehearsal import Rehearsal, TrendDesign
@@ -87,54 +88,76 @@ def condition_sentence(
 
 
 def size_comparison_sentence(
-    kind: Species, medians: Mapping[str, float], p_holm: Iterable[float], tests: Iterable[str]
+    kind: Species,
+    medians: Mapping[str, float],
+    p_holm: Iterable[float],
+    tests: Iterable[str],
+    trend: GroupTrend | None = None,
 ) -> str:
     """Which groups hold the longest and shortest fish, and how many pairs truly differ.
 
     Args:
         p_holm: of each pair; nan where nothing can be said. tests: names of the tests it comes from.
+        trend: of the medians, mm, where the groups stand in an order.
     """
     p = np.array(list(p_holm))
+    first = trend_words(trend, f"the median length of {kind.common_name} changes by", "mm") if trend else ""
     told = " or ".join(sorted(tests))
     if np.isnan(p).all():
-        return f"Too few sites to tell whether lengths of {kind.common_name} differ between the {len(medians)} groups."
+        return f"{first}Too few sites to tell whether lengths of {kind.common_name} differ between the {len(medians)} groups."
     longest, shortest = max(medians, key=lambda name: medians[name]), min(medians, key=lambda name: medians[name])
     differing = int((p < DIFFERS_P).sum())
     if differing == 0:
         return (
-            f"Lengths of {kind.common_name} do not differ between the {len(medians)} groups beyond chance "
+            f"{first}No pair of the {len(medians)} groups differs by itself beyond chance in lengths of {kind.common_name} "
             f"(smallest p {_p(float(np.nanmin(p)))}; {told}, Holm)."
         )
     return (
-        f"{_capital(kind.common_name)} are longest in {longest} (median {medians[longest]:.0f} mm) and shortest in "
+        f"{first}{_capital(kind.common_name)} are longest in {longest} (median {medians[longest]:.0f} mm) and shortest in "
         f"{shortest} ({medians[shortest]:.0f} mm); {differing} of {p.size} pairs differ beyond chance ({told}, Holm)."
     )
 
 
-def condition_comparison_sentence(kind: Species, found: ConditionComparison) -> str:
+def trend_words(trend: GroupTrend, what: str, unit: str) -> str:
+    """A trend over groups before anything is said of pairs, with a space behind it.
+
+    Args:
+        trend: of the groups' values.
+        what: changes, as "the median length of walleye changes by".
+        unit: of the values.
+    """
+    slope, digits = trend.slope, 0 if abs(trend.slope.value) >= 10 else 1
+    said = f"{slope.value:+.{digits}f} {unit} {trend.per} ({slope.lower:+.{digits}f} to {slope.upper:+.{digits}f})"
+    shown = "" if trend.p < DIFFERS_P else ": no trend is shown yet"
+    return f"{_capital(trend.along)} {what} {said}{shown}. "
+
+
+def condition_comparison_sentence(kind: Species, found: ConditionComparison, trend: GroupTrend | None = None) -> str:
     """Which group's fish are heaviest and lightest for their length, and how many pairs differ.
 
     Args:
         kind: the species.
         found: the groups compared.
+        trend: of the mass at the middle length, per cent, where the groups stand in an order.
     """
     name = kind.common_name
     lines = found.lines
+    first = trend_words(trend, f"the mass of {name} of {lines.at_mm[1]:.0f} mm changes by", "%") if trend else ""
     p = np.concatenate([found.line_p, found.wr_p])
     if np.isnan(p).all():
-        return f"Too few sites to tell whether condition of {name} differs between the {len(lines.n)} groups."
+        return f"{first}Too few sites to tell whether condition of {name} differs between the {len(lines.n)} groups."
     tests = int((~np.isnan(p)).sum())
     differing = int((found.line_p < DIFFERS_P).sum())
     what = "length-mass lines" + (" and relative weight" if found.wr_pairs else "")
     if not (p < DIFFERS_P).any():
         return (
-            f"The {what} of {name} do not differ between the {len(lines.n)} groups beyond chance "
+            f"{first}No pair of the {len(lines.n)} groups differs by itself beyond chance in {what} of {name} "
             f"(smallest p {_p(float(np.nanmin(p)))} after Holm, {tests} {'test' if tests == 1 else 'tests'})."
         )
     masses = {group: at[1].value for group, at in lines.masses.items()}
     heavy, light = max(masses, key=lambda each: masses[each]), min(masses, key=lambda each: masses[each])
     sentence = (
-        f"{_capital(name)} of {lines.at_mm[1]:.0f} mm weigh most in {heavy} ({masses[heavy]:.0f} g) and least in {light} "
+        f"{first}{_capital(name)} of {lines.at_mm[1]:.0f} mm weigh most in {heavy} ({masses[heavy]:.0f} g) and least in {light} "
         f"({masses[light]:.0f} g, {100 * (masses[light] / masses[heavy] - 1):.0f} %); the lines differ in {differing} of "
         f"{len(lines.pairs)} pairs"
     )

@@ -10,6 +10,7 @@ from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.intervals import median_interval
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.condition_comparison import compare_condition
+from nailwright_core.findings.group_trend import group_trend
 from nailwright_core.findings.relative_weight import RelativeWeightSummary, summarise_relative_weight
 from nailwright_core.findings.size_structure import fit_cohorts, proportional_size_distribution
 from nailwright_core.plan.rehearsal import MarksDesign, Rehearsal, TrendDesign
@@ -117,7 +118,9 @@ def test_a_difference_that_goes_with_length_is_told_at_both_ends() -> None:
 
 
 def test_groups_alike_are_said_to_be_alike() -> None:
-    assert "do not differ between the 2 groups beyond chance" in compared({"a": line(1, seed=1), "b": line(1, seed=2)})
+    assert "No pair of the 2 groups differs by itself beyond chance" in compared(
+        {"a": line(1, seed=1), "b": line(1, seed=2)}
+    )
 
 
 def test_too_few_sites_are_said_so() -> None:
@@ -142,10 +145,24 @@ def test_lengths_compared_name_longest_and_shortest_or_say_chance() -> None:
     assert "longest in 2023 (median 410 mm) and shortest in 2022 (380 mm); 2 of 3 pairs" in size_comparison_sentence(
         WALLEYE, medians, [0.001, 0.04, 0.3], {"Kolmogorov-Smirnov"}
     )
-    assert "do not differ between the 3 groups beyond chance (smallest p = 0.200" in size_comparison_sentence(
-        WALLEYE, medians, [0.2, 0.9, 1.0], {"Kolmogorov-Smirnov", "means"}
+    assert (
+        "No pair of the 3 groups differs by itself beyond chance in lengths of walleye (smallest p = 0.200"
+        in size_comparison_sentence(WALLEYE, medians, [0.2, 0.9, 1.0], {"Kolmogorov-Smirnov", "means"})
     )
     assert size_comparison_sentence(WALLEYE, medians, [np.nan] * 3, {"means"}).startswith("Too few sites")
+
+
+def test_a_trend_stands_before_the_pairs_and_a_sentence_never_denies_what_its_picture_shows() -> None:
+    years = {str(2020 + n): 420.0 - 9 * n + (-1) ** n for n in range(6)}
+    falling = group_trend(list(years.values()), list(map(float, years)), "a year", "over the years")
+    said = size_comparison_sentence(WALLEYE, years, [0.2] * 15, {"Kolmogorov-Smirnov"}, falling)
+    assert said.startswith(
+        "Over the years the median length of walleye changes by -9.2 mm a year (-9.9 to -8.4). No pair of the 6 groups"
+    )
+    level = group_trend([400.0, 420, 380, 410], [1, 2, 3, 4], "a year", "over the years")
+    assert ": no trend is shown yet. Walleye are longest" in size_comparison_sentence(
+        WALLEYE, years, [0.001] * 15, {"means"}, level
+    )
 
 
 def test_cohorts_are_counted_placed_and_doubted() -> None:

@@ -9,6 +9,7 @@ import numpy as np
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.species import Species
+from nailwright_core.findings.group_trend import GroupTrend
 
 
 def nothing_to_show(kind: Species, how: str, left_out: Any) -> CoreError:
@@ -37,6 +38,16 @@ def estimate_row(name: str, unit: str, estimate: Estimate) -> dict[str, Any]:
         "level": estimate.level,
         "interval": estimate.interval,
         "n": estimate.n,
+    }
+
+
+def trend_row(trend: GroupTrend | None, unit: str) -> dict[str, Any] | None:
+    """A trend over groups with what its step is."""
+    if trend is None:
+        return None
+    return {
+        "slope": estimate_row(f"{trend.along[:1].upper()}{trend.along[1:]}, {trend.per}", unit, trend.slope),
+        "p": trend.p,
     }
 
 

@@ -13,6 +13,7 @@ from nailwright.deck.models import Capture, Gear, Run
 from nailwright.findings.queries import Derived, LeftOut, sites_of, used_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
+from nailwright.waters.models import Zone
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.species import Species
@@ -35,10 +36,19 @@ class Group:
 
 
 @dataclass(frozen=True)
+class Order:
+    """Where each group stands in an order, in steps of ``per`` ("a year"), and the order in words ("over the years")."""
+
+    at: tuple[float, ...]
+    per: str
+    along: str
+
+
+@dataclass(frozen=True)
 class GroupedFish:
     """Groups in the order of their names, what was left out, and what is to be said of how they were sampled.
 
-    ``by_site``: whether sites can be told from groups; where each group is one site, they cannot.
+    ``by_site``: whether sites can be told from groups; where each group is one site, they cannot. ``order``: None where they stand in none.
     """
 
     groups: Mapping[str, Group]
@@ -47,6 +57,7 @@ class GroupedFish:
     derived: tuple[Derived, ...]
     doubts: tuple[str, ...]
     by_site: bool
+    order: Order | None
     alike: tuple[Assumption, ...]
 
 
@@ -80,7 +91,39 @@ def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) 
         name: Group(*(part[column].to_numpy() for column in ("length_mm", "mass_g", "site_number")))
         for name, part in parts.items()
     }
-    return GroupedFish(groups, used.left_out, used.kind, used.derived, used.doubts, by_site, _alike(parts, by))
+    return GroupedFish(
+        groups,
+        used.left_out,
+        used.kind,
+        used.derived,
+        used.doubts,
+        by_site,
+        _order(programme, list(parts), by),
+        _alike(parts, by),
+    )
+
+
+_SEASONS = ("winter", "spring", "summer", "autumn")
+
+
+def _order(programme: Programme, names: list[str], by: str) -> Order | None:
+    """Years; seasons of one year (of several they rise and fall with it); zones along one water's line."""
+    if by == "year":
+        return Order(tuple(map(float, names)), "a year", "over the years")
+    if by == "season" and len({name.split()[0] for name in names}) == 1:
+        return Order(
+            tuple(float(_SEASONS.index(name.split()[1])) for name in names), "a season", "over the seasons of the year"
+        )
+    if by == "zone":
+        zones = list(Zone.present.filter(water__programme=programme, kind=Zone.Kind.ZONE, name__in=names))
+        at = {
+            zone.name: (zone.start_m + zone.end_m) / 2
+            for zone in zones
+            if zone.start_m is not None and zone.end_m is not None
+        }
+        if len({zone.water_id for zone in zones}) == 1 and set(at) == set(names):
+            return Order(tuple(at[name] / 10_000 for name in names), "10 km upstream", "along the water")
+    return None
 
 
 #: What groups may differ in besides what they are made by; a grouping says as much as those beside it.

@@ -28,6 +28,11 @@ class EstimateSerializer(serializers.Serializer):
     n = serializers.IntegerField()
 
 
+class TrendSerializer(serializers.Serializer):
+    slope = EstimateSerializer(help_text="Change with one step along the groups' order")
+    p = serializers.FloatField()
+
+
 class AssumptionSerializer(serializers.Serializer):
     name = serializers.CharField()
     verdict = serializers.ChoiceField(get_args(Verdict))

@@ -15,8 +15,9 @@ from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing, Run, Target
 from nailwright.programmes.models import Change
 from nailwright.tags.models import Fish, Placement, Tag
-from nailwright.waters.models import Site
+from nailwright.waters.models import Site, Zone
 from nailwright.waters.zones import zone_called
+from nailwright_core.findings.group_trend import group_trend
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
 
@@ -157,6 +158,54 @@ def test_intervals_are_over_sites_unless_fish_are_asked_for(ask: Ask, years: dic
     assert all(low < mean < high for low, mean, high in zip(
         condition["curve"]["mean_lower_g"], condition["curve"]["mass_g"], condition["curve"]["mean_upper_g"], strict=True))  # fmt: skip
     assert ask("size", over="boats").data["field"] == "over"
+
+
+def test_years_and_zones_in_order_are_asked_for_a_trend_first(ask: Ask, run: Run, outing: Outing, site: Site) -> None:
+    """Six years of which no two differ by themselves and whose lengths fall year by year; zones by their place along the water."""
+    rng = np.random.default_rng(8)
+    site.water.all_zones.all().delete()
+    zones = [
+        Zone.objects.create(water=site.water, name=f"zone {at}", start_m=1000.0 * at, end_m=1000.0 * at + 900)
+        for at in range(5)
+    ]
+    for n in range(6):
+        for at, zone in enumerate(zones):
+            there, _ = Site.objects.get_or_create(water=site.water, name=f"S{at}", defaults={"zone": zone})
+            day = outing.date.replace(year=2018 + n)
+            visit, _ = Outing.objects.get_or_create(
+                programme=outing.programme,
+                water=outing.water,
+                date=day,
+                defaults={"name": f"Year {n}", "gear": outing.gear},
+            )
+            fished = Run.objects.create(
+                outing=visit,
+                site=there,
+                number=at + 1,
+                gear="angling",
+                started_at=run.started_at,
+                recorder=run.recorder,
+            )
+            Capture.objects.bulk_create(
+                Capture(programme=outing.programme, run=fished, species="wal", length_mm=mm, length_type="TL", length_basis="measured",
+                        mass_g=round(mm**3 / 1e5), mass_basis="measured", recorder=run.recorder)
+                for mm in (430 - 6 * n + rng.normal(0, 60, 12)).round()
+            )  # fmt: skip
+    found = ask("size-compared", by="year").data
+    medians = [each["median"]["value"] for each in found["groups"]]
+    core = group_trend(medians, range(2018, 2024), "a year", "over the years")
+    assert core is not None
+    assert found["trend"]["slope"]["value"] == pytest.approx(core.slope.value) and found["trend"]["p"] == pytest.approx(
+        core.p
+    )
+    assert found["sentence"].startswith("Over the years the median length of walleye changes by -")
+    assert found["trend"]["slope"]["name"] == "Over the years, a year"
+    assert ask("condition-compared", by="year").data["trend"]["slope"]["unit"] == "%"
+    assert ask("size-compared", by="zone").data["trend"]["slope"]["name"] == "Along the water, 10 km upstream"
+    zones[0].start_m = None
+    zones[0].save()
+    assert ask("size-compared", by="zone").data["trend"] is None
+    assert ask("size-compared", by="site").data["trend"] is None
 
 
 def test_groups_that_were_sampled_unlike_are_told(ask: Ask, years: dict[str, Any]) -> None:

@@ -3162,6 +3162,7 @@ export interface components {
             line_pairs: components["schemas"]["LinePair"][];
             wr_pairs: components["schemas"]["ValuePair"][];
             category_pairs: components["schemas"]["CategoryPair"][];
+            trend: components["schemas"]["Trend"] | null;
         };
         ConditionFinding: {
             sentence: string;
@@ -6227,6 +6228,7 @@ export interface components {
             categories: components["schemas"]["Category"][];
             groups: components["schemas"]["ComparedGroup"][];
             pairs: components["schemas"]["LengthPair"][];
+            trend: components["schemas"]["Trend"] | null;
         };
         SizeFinding: {
             sentence: string;
@@ -6794,6 +6796,12 @@ export interface components {
             /** @description Between gaps, thinned */
             pieces: number[][][];
             water: components["schemas"]["WaterNear"];
+        };
+        Trend: {
+            /** @description Change with one step along the groups' order */
+            slope: components["schemas"]["Estimate"];
+            /** Format: double */
+            p: number;
         };
         TryNumbersRequest: {
             kind: components["schemas"]["TagKindEnum"];

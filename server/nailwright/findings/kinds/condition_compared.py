@@ -9,15 +9,16 @@ import numpy as np
 from rest_framework import serializers
 
 from nailwright.findings.comparison_query import ComparedQuerySerializer
-from nailwright.findings.formatting import estimate_row, number
+from nailwright.findings.formatting import estimate_row, number, trend_row
 from nailwright.findings.groups import GroupedFish, grouped
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
-from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
+from nailwright.findings.shapes import EstimateSerializer, FindingSerializer, TrendSerializer
 from nailwright.programmes.models import Programme
 from nailwright_core.common.by_site import INDEPENDENT_FISH
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.findings.condition_comparison import ConditionComparison, compare_condition
+from nailwright_core.findings.group_trend import group_trend
 from nailwright_core.records.wording import condition_comparison_sentence
 
 METHOD = {
@@ -80,6 +81,7 @@ class ConditionComparedSerializer(FindingSerializer):
     line_pairs = LinePairSerializer(many=True)
     wr_pairs = ValuePairSerializer(many=True)
     category_pairs = CategoryPairSerializer(many=True)
+    trend = TrendSerializer(allow_null=True)
 
 
 def rows(programme: Programme, selection: Selection, question: ConditionComparedQuestion) -> GroupedFish:
@@ -99,8 +101,13 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
     sites = {name: group.sites for name, group in given.groups.items()} if over_sites else None
     found = compare_condition(kind, groups, question.level, sites)
     lines = found.lines
+    order = given.order
+    middle = [lines.masses[name][1].value for name in groups]
+    trend = (
+        None if order is None else group_trend(middle, order.at, order.per, order.along, question.level, per_cent=True)
+    )
     return {
-        "sentence": condition_comparison_sentence(kind, found),
+        "sentence": condition_comparison_sentence(kind, found, trend),
         "species": kind,
         "n": sum(lines.n.values()),
         "left_out": given.left_out,
@@ -126,7 +133,8 @@ def compute(selection: Selection, given: GroupedFish, question: ConditionCompare
             for name in groups
         ],
         **_pairs(found),
-        "assumptions": (*_assumptions(found, over_sites), *given.alike),
+        "trend": trend_row(trend, "%"),
+        "assumptions": (*_assumptions(found, over_sites), *given.alike, *(trend.assumptions if trend else ())),
         "benchmark": question.benchmark,
         "method": METHOD,
     }

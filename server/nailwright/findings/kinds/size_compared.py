@@ -12,17 +12,18 @@ from rest_framework import serializers
 
 from nailwright.deck.serializers import CategorySerializer
 from nailwright.findings.comparison_query import ComparedQuerySerializer
-from nailwright.findings.formatting import categories_of, estimate_row, number
+from nailwright.findings.formatting import categories_of, estimate_row, number, trend_row
 from nailwright.findings.groups import GroupedFish, grouped
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.selections import Selection
-from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
+from nailwright.findings.shapes import EstimateSerializer, FindingSerializer, TrendSerializer
 from nailwright.programmes.models import Programme
 from nailwright_core.common.by_site import median_by_site
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.intervals import median_interval
 from nailwright_core.common.multiple import holm
 from nailwright_core.findings import size_structure
+from nailwright_core.findings.group_trend import group_trend
 from nailwright_core.findings.length_comparison import LengthComparison
 from nailwright_core.records.wording import size_comparison_sentence
 
@@ -76,6 +77,7 @@ class SizeComparedSerializer(FindingSerializer):
     categories = CategorySerializer(many=True)
     groups = ComparedGroupSerializer(many=True)
     pairs = LengthPairSerializer(many=True)
+    trend = TrendSerializer(allow_null=True)
 
 
 def rows(programme: Programme, selection: Selection, question: SizeComparedQuestion) -> GroupedFish:
@@ -120,8 +122,14 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         for ((first, second), each), p in zip(compared.items(), corrected, strict=True)
     ]
     medians: dict[str, float] = {row["name"]: row["median"]["value"] for row in rows}
+    order = found.order
+    trend = (
+        None if order is None else group_trend(list(medians.values()), order.at, order.per, order.along, question.level)
+    )
     return {
-        "sentence": size_comparison_sentence(kind, medians, corrected, {each.test for each in compared.values()}),
+        "sentence": size_comparison_sentence(
+            kind, medians, corrected, {each.test for each in compared.values()}, trend
+        ),
         "species": kind,
         "n": everything.size,
         "left_out": found.left_out,
@@ -132,7 +140,8 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         "categories": categories_of(kind),
         "groups": rows,
         "pairs": pairs,
-        "assumptions": (*_weakest(compared.values()), *found.alike),
+        "trend": trend_row(trend, "mm"),
+        "assumptions": (*_weakest(compared.values()), *found.alike, *(trend.assumptions if trend else ())),
         "method": METHOD,
     }
 

@@ -52,6 +52,16 @@ function ConditionCompared({ selection, onChange }: FindingProps) {
                 axisName={`Mass at ${finding.at_mm[1]!.toFixed(0)} mm (g)`}
               />
             </Picture>
+            {finding.trend && (
+              <div className="min-w-0 lg:col-span-2">
+                <EstimateTable
+                  caption={`Trend of the mass at ${finding.at_mm[1]!.toFixed(0)} mm`}
+                  what="Change (%)"
+                  rows={[finding.trend.slope]}
+                  digits={1}
+                />
+              </div>
+            )}
             <div className="min-w-0 lg:col-span-2">
               <PairTable
                 caption="Mass at equal length, pairs"

@@ -43,6 +43,14 @@ function SizeCompared({ selection, onChange }: FindingProps) {
                 rows={named(finding, "psd")}
                 digits={0}
               />
+              {finding.trend && (
+                <EstimateTable
+                  caption="Trend of the median"
+                  what="Change (mm)"
+                  rows={[finding.trend.slope]}
+                  digits={1}
+                />
+              )}
               <PairTable
                 caption="Pairs"
                 columns={["Shift (mm)"]}
