@@ -163,7 +163,6 @@ def test_intervals_are_over_sites_unless_fish_are_asked_for(ask: Ask, years: dic
 def test_years_and_zones_in_order_are_asked_for_a_trend_first(ask: Ask, run: Run, outing: Outing, site: Site) -> None:
     """Six years of which no two differ by themselves and whose lengths fall year by year; zones by their place along the water."""
     rng = np.random.default_rng(8)
-    site.water.all_zones.all().delete()
     zones = [
         Zone.objects.create(water=site.water, name=f"zone {at}", start_m=1000.0 * at, end_m=1000.0 * at + 900)
         for at in range(5)
