@@ -161,13 +161,13 @@ def test_intervals_are_over_sites_unless_fish_are_asked_for(ask: Ask, years: dic
 
 
 def test_years_and_zones_in_order_are_asked_for_a_trend_first(ask: Ask, run: Run, outing: Outing, site: Site) -> None:
-    """Six years of which no two differ by themselves and whose lengths fall year by year; zones by their place along the water."""
+    """Five years of which no two differ by themselves and whose lengths fall year by year; zones by their place along the water."""
     rng = np.random.default_rng(8)
     zones = [
         Zone.objects.create(water=site.water, name=f"zone {at}", start_m=1000.0 * at, end_m=1000.0 * at + 900)
         for at in range(5)
     ]
-    for n in range(6):
+    for n in range(5):
         for at, zone in enumerate(zones):
             there, _ = Site.objects.get_or_create(water=site.water, name=f"S{at}", defaults={"zone": zone})
             day = outing.date.replace(year=2018 + n)
@@ -192,7 +192,7 @@ def test_years_and_zones_in_order_are_asked_for_a_trend_first(ask: Ask, run: Run
             )  # fmt: skip
     found = ask("size-compared", by="year").data
     medians = [each["median"]["value"] for each in found["groups"]]
-    core = group_trend(medians, range(2018, 2024), "a year", "over the years")
+    core = group_trend(medians, range(2018, 2023), "a year", "over the years")
     assert core is not None
     assert found["trend"]["slope"]["value"] == pytest.approx(core.slope.value) and found["trend"]["p"] == pytest.approx(
         core.p

@@ -1,4 +1,4 @@
-import { base64Of } from "@/ui/picture";
+import { base64Of } from "@/ui/pictures/picture";
 import type { Operation } from "./operation";
 
 /** An entry with its files as base64, as they go over the wire or into a file. On this device they lie as files: a queue of

@@ -10,7 +10,7 @@ import { type EChartsCoreOption, type EChartsType, init, use } from "echarts/cor
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
 import { useTheme } from "@/ui/theme";
-import { type PictureData, savePicture } from "./save-picture";
+import { type PictureData, savePicture } from "./pictures/save-picture";
 
 use([
   BarChart,

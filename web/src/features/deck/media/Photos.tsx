@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
-import { smallerJpeg } from "@/ui/picture";
+import { smallerJpeg } from "@/ui/pictures/picture";
 import { Tick } from "@/ui/Tick";
 import { formatTime } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";

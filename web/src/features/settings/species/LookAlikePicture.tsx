@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
-import { base64Of, smallerJpeg } from "@/ui/picture";
+import { base64Of, smallerJpeg } from "@/ui/pictures/picture";
 
 interface Props {
   /** JPEG as base64; empty: none. */
