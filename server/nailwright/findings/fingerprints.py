@@ -29,6 +29,9 @@ _OF_CAPTURE = (
 #: What fish are chosen and grouped by.
 _OF_RUN = ("pk", "gear", "outing__date", "outing__water__name", "site__name", "site__zone__name")
 
+#: What zones stand in order by. Not among the rows of what somebody kept: those that are kept were told without it.
+_OF_ORDER = ("site__zone__start_m", "site__zone__end_m")
+
 
 def tally_fingerprint(programme: Programme, selection: Selection) -> str:
     """A fingerprint that differs as soon as a capture of a selection was touched."""
@@ -37,8 +40,9 @@ def tally_fingerprint(programme: Programme, selection: Selection) -> str:
 
 
 def touch_fingerprint(programme: Programme, selection: Selection) -> str:
-    """A fingerprint that differs as soon as a capture or a run of a selection was touched."""
-    told = f"{tally_fingerprint(programme, selection)}-{_runs_fingerprint(programme, selection)}"
+    """A fingerprint that differs as soon as a capture or a run of a selection was touched, or a zone of theirs lies elsewhere."""
+    order = sum_over(runs_in(programme, selection).order_by(), ("pk", *_OF_ORDER))
+    told = f"{tally_fingerprint(programme, selection)}-{_runs_fingerprint(programme, selection)}-{order}"
     return hashlib.sha256(told.encode()).hexdigest()[:40]
 
 
