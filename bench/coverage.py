@@ -224,6 +224,16 @@ def _cohorts(rng: np.random.Generator, fish: int, apart: float, step: float) -> 
     return None if math.isnan(found.lower) or math.isnan(found.upper) else _ends(found, 200)
 
 
+def _cohort_share(rng: np.random.Generator, sites: int, spread: float) -> tuple[float, float, float]:
+    lengths, of = [], []
+    for site, young in enumerate(1 / (1 + np.exp(-rng.normal(0, spread, sites)))):
+        n = int(rng.negative_binomial(3, 3 / 33)) + 3
+        lengths.append(np.where(rng.random(n) < young, rng.normal(180, 16, n), rng.normal(280, 22, n)).round())
+        of.append(np.full(n, site))
+    found = fit_cohorts(np.concatenate(lengths), start_means_mm=[180, 280], sites=np.concatenate(of))
+    return _ends(found.share_estimates[0], 0.5)
+
+
 def _induction(rng: np.random.Generator, baths: int, watched_s: float) -> tuple[float, float, float]:
     strength = rng.permutation(np.resize([50.0, 65.0, 80.0, 100.0], baths))
     bath = np.repeat(np.arange(baths), rng.integers(2, 15, baths))
@@ -259,6 +269,7 @@ INTERVALS = (
     Interval("Petersen, strata (at least)", _petersen_strata, tuple(product((2, 4), (200, 1500)))),
     Interval("Schnabel", _schnabel, ((200, 20, 5), (500, 30, 8), (3000, 100, 10)), 600),
     Interval("induction time by strength", _induction, tuple(product((5, 8, 15), (1e6, 200.0, 150.0))), 600),
+    Interval("share of a cohort over sites", _cohort_share, tuple(product((5, 8, 15), (0.5, 1.0))), 250),
     Interval("mean of a cohort", _cohorts, tuple(product((150, 600), (3.0, 5.0), (1.0, 10.0))), 250),
 )  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -49,6 +50,11 @@ def trend_row(trend: GroupTrend | None, unit: str) -> dict[str, Any] | None:
         "slope": estimate_row(f"{trend.along[:1].upper()}{trend.along[1:]}, {trend.per}", unit, trend.slope),
         "p": trend.p,
     }
+
+
+def per_cent(share: Estimate) -> Estimate:
+    """A share of 1 in per cent."""
+    return replace(share, value=100 * share.value, se=100 * share.se, lower=100 * share.lower, upper=100 * share.upper)
 
 
 def number(value: float) -> float | None:

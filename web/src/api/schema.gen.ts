@@ -2452,6 +2452,11 @@ export interface components {
             k: number;
             /** Format: double */
             bic: number;
+            /**
+             * Format: double
+             * @description BIC with what cannot be told apart counted against it
+             */
+            icl: number;
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -3094,8 +3099,8 @@ export interface components {
             mean: components["schemas"]["Estimate"];
             /** Format: double */
             sd_mm: number;
-            /** Format: double */
-            share: number;
+            /** @description Of all fish, per cent */
+            share: components["schemas"]["Estimate"];
             /** Format: double */
             n: number;
         };

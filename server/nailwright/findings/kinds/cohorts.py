@@ -12,7 +12,7 @@ from django.db.models import Max, Min
 from rest_framework import serializers
 
 from nailwright.deck.models import Run
-from nailwright.findings.formatting import estimate_row, nothing_to_show
+from nailwright.findings.formatting import estimate_row, nothing_to_show, per_cent
 from nailwright.findings.queries import Lengths, lengths_from, used_of
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.request_query import SizeQuerySerializer
@@ -33,8 +33,14 @@ METHOD = {
     "page": "cohorts",
     "text": "Finite mixture of normals, each length standing for the step of its board, by expectation-maximisation and "
     "quasi-Newton from several seeded starts; the number of cohorts by BIC unless chosen. Intervals of means by profile of the "
-    "likelihood.",
-    "sources": ["Dempster, Laird and Rubin 1977", "McLachlan and Jones 1988", "Schwarz 1978"],
+    "likelihood, of shares on the logit scale; both over sites (leaving out one after the other) where that is wider.",
+    "sources": [
+        "Dempster, Laird and Rubin 1977",
+        "McLachlan and Jones 1988",
+        "Schwarz 1978",
+        "Miller 1974",
+        "Biernacki, Celeux and Govaert 2000",
+    ],
 }
 
 
@@ -63,13 +69,14 @@ class CohortsQuerySerializer(SizeQuerySerializer):
 class CohortSerializer(serializers.Serializer):
     mean = EstimateSerializer()
     sd_mm = serializers.FloatField()
-    share = serializers.FloatField()
+    share = EstimateSerializer(help_text="Of all fish, per cent")
     n = serializers.FloatField()
 
 
 class BicSerializer(serializers.Serializer):
     k = serializers.IntegerField()
     bic = serializers.FloatField()
+    icl = serializers.FloatField(help_text="BIC with what cannot be told apart counted against it")
 
 
 class VisitSerializer(serializers.Serializer):
@@ -134,7 +141,13 @@ def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) 
         raise nothing_to_show(kind, "measured", lengths.left_out)
     mixed = _one_visit(found.days)
     fit = size_structure.fit_cohorts(
-        lengths.length_mm, question.k, question.spread, SEED, list(question.starts) or None, question.level
+        lengths.length_mm,
+        question.k,
+        question.spread,
+        SEED,
+        list(question.starts) or None,
+        question.level,
+        sites=lengths.sites,
     )
     width = size_structure.suggest_bin(lengths.length_mm) / 2 if question.bin_mm is None else question.bin_mm
     frequency = size_structure.length_frequency(lengths.length_mm, width)
@@ -155,16 +168,16 @@ def compute(selection: Selection, found: CohortRows, question: CohortsQuestion) 
             {
                 "mean": estimate_row(f"Cohort {place + 1}", "mm", mean),
                 "sd_mm": float(sd),
-                "share": float(share),
+                "share": estimate_row(f"Share of cohort {place + 1}", "%", per_cent(share)),
                 "n": float(n),
             }
             for place, (mean, sd, share, n) in enumerate(
-                zip(fit.mean_estimates, fit.sds, fit.shares, fit.n_each, strict=True)
+                zip(fit.mean_estimates, fit.sds, fit.share_estimates, fit.n_each, strict=True)
             )
         ],
         "k": fit.k,
         "spread": fit.spread,
-        "bic": [{"k": tried, "bic": bic} for tried, bic in fit.bic_by_k.items()],
+        "bic": [{"k": tried, "bic": bic, "icl": fit.icl_by_k[tried]} for tried, bic in fit.bic_by_k.items()],
         "seed": SEED,
         "step_mm": fit.step_mm,
         "latest_visit": {

@@ -59,7 +59,7 @@ function CohortsFinding({ selection, onChange }: FindingProps) {
                     <th>#</th>
                     <th className="text-right">Mean (mm, interval)</th>
                     <th className="text-right">SD (mm)</th>
-                    <th className="text-right">Share (%)</th>
+                    <th className="text-right">Share (%, interval)</th>
                     <th className="text-right">n</th>
                   </tr>
                 </thead>
@@ -74,21 +74,31 @@ function CohortsFinding({ selection, onChange }: FindingProps) {
                         )}
                       </td>
                       <td className="text-right">{sd_mm.toFixed(0)}</td>
-                      <td className="text-right">{(100 * share).toFixed(0)}</td>
+                      <td className="text-right">{formatInterval(share.value, share.lower, share.upper, 0)}</td>
                       <td className="text-right">{Math.round(n).toLocaleString("en")}</td>
                     </tr>
                   ))}
                 </tbody>
               </table>
               <table className="w-full text-left">
-                <caption className="pb-1 text-left font-semibold">BIC (the smallest is chosen)</caption>
+                <caption className="pb-1 text-left font-semibold">
+                  How many: BIC (the smallest is chosen) and ICL (what can be told apart)
+                </caption>
+                <thead className="text-sm text-muted">
+                  <tr>
+                    <th>Number</th>
+                    <th className="text-right">BIC</th>
+                    <th className="text-right">ICL</th>
+                  </tr>
+                </thead>
                 <tbody>
-                  {finding.bic.map(({ k, bic }) => (
+                  {finding.bic.map(({ k, bic, icl }) => (
                     <tr key={k} className={`border-t border-line ${k === finding.k ? "font-semibold" : "text-muted"}`}>
                       <td className="py-0.5">
                         {k} {k === 1 ? "cohort" : "cohorts"} {k === finding.k && "(shown)"}
                       </td>
                       <td className="text-right">{bic.toFixed(1)}</td>
+                      <td className="text-right">{icl.toFixed(1)}</td>
                     </tr>
                   ))}
                 </tbody>
