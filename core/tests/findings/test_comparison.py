@@ -7,6 +7,7 @@ import pytest
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings import length_comparison
+from nailwright_core.findings.board_steps import on_one_grid
 from nailwright_core.findings.confounders import sampled_alike
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.size_structure import compare_lengths
@@ -181,3 +182,30 @@ def test_groups_sampled_unlike_are_told(groups: dict[str, dict[str, int]], verdi
 def test_what_cannot_confound_is_not_spoken_of() -> None:
     assert sampled_alike("sex", {"2024": {"Female": 30}, "2025": {"Female": 40}}) is None
     assert sampled_alike("sex", {"2024": {"Female": 30}, "2025": {"Male": 4}}) is None
+
+
+def test_a_centimetre_board_differs_from_a_millimetre_board_by_its_fish_alone():
+    """Seeded simulation of pairs of 400 and 400 fish that are alike: taken as they stand, most differ "beyond chance"; on one grid no more
+    than 5 in 100, within what 80 tries can tell (3 SE = 7 %)."""
+    rng = np.random.default_rng(12)
+    alarms, as_they_stand = 0, 0
+    for _ in range(80):
+        fine, coarse = rng.normal(300, 40, 400).round(), (rng.normal(300, 40, 400) / 10).round() * 10
+        grid = on_one_grid({"a": fine, "b": coarse})
+        alarms += compare_lengths(grid.lengths["a"], grid.lengths["b"]).p < 0.05
+        as_they_stand += compare_lengths(fine, coarse).p < 0.05
+    assert grid.step_mm == 10 and grid.assumption.verdict == "doubtful" and "b to 10 mm" in grid.assumption.detail
+    assert alarms <= 80 * 0.12 and as_they_stand > 80 * 0.3
+
+
+def test_groups_of_one_board_stay_as_they_are_and_boards_that_do_not_nest_are_refused():
+    rng = np.random.default_rng(1)
+    millimetres = rng.normal(300, 40, 100).round()
+    same = on_one_grid({"a": millimetres, "b": millimetres + 7})
+    assert same.step_mm == 0 and same.lengths["a"] is not None and np.array_equal(same.lengths["a"], millimetres)
+    inches, centimetres = (rng.normal(12, 2, 100)).round() * 25.4, (rng.normal(30, 4, 100)).round() * 10
+    assert on_one_grid({"a": millimetres, "b": inches}).step_mm == 25.4
+    with pytest.raises(CoreError) as refused:
+        on_one_grid({"a": centimetres, "b": inches})
+    assert refused.value.code == "steps_do_not_nest" and "25.4 mm" in refused.value.message
+    assert on_one_grid({}).step_mm == 0

@@ -207,6 +207,23 @@ def test_years_and_zones_in_order_are_asked_for_a_trend_first(ask: Ask, run: Run
     assert ask("size-compared", by="site").data["trend"] is None
 
 
+def test_groups_of_unlike_boards_are_compared_on_the_coarser_one_or_refused(
+    ask: Ask, groups: dict[str, Any], run: Run
+) -> None:
+    """The second site's crew read to centimetres, then to inches while the first read to centimetres."""
+    for fish in Capture.objects.exclude(run=run):
+        Capture.objects.filter(pk=fish.pk).update(length_mm=round(fish.length_mm / 10) * 10)
+    found = ask("size-compared", by="site").data
+    read = next(each for each in found["assumptions"] if each["name"] == "All groups are read to one step")
+    assert read["verdict"] == "doubtful" and read["detail"] == "K40 to 10 mm, finer in K15: all are compared to 10 mm."
+    assert all(each["median"]["value"] % 5 == 0 for each in found["groups"])
+    for fish in Capture.objects.filter(run=run):
+        Capture.objects.filter(pk=fish.pk).update(length_mm=round(fish.length_mm / 25.4) * 25.4)
+    refused = ask("size-compared", by="site")
+    assert refused.status_code == 422 and refused.data["code"] == "steps_do_not_nest"
+    assert ask("condition-compared", by="site").status_code == 200
+
+
 def test_groups_that_were_sampled_unlike_are_told(ask: Ask, years: dict[str, Any]) -> None:
     for kind in ("size-compared", "condition-compared"):
         found = {each["name"]: each for each in ask(kind, by="year").data["assumptions"]}

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from itertools import combinations
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from rest_framework import serializers
 
 from nailwright.deck.serializers import CategorySerializer
@@ -23,6 +24,7 @@ from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.intervals import median_interval
 from nailwright_core.common.multiple import holm
 from nailwright_core.findings import size_structure
+from nailwright_core.findings.board_steps import on_one_grid
 from nailwright_core.findings.group_trend import group_trend
 from nailwright_core.findings.length_comparison import LengthComparison
 from nailwright_core.records.wording import size_comparison_sentence
@@ -93,7 +95,8 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
     """Lengths of groups against each other."""
     kind = found.kind
     over_sites = question.over_sites and found.by_site
-    lengths = {name: group.length_mm for name, group in found.groups.items()}
+    grid = on_one_grid({name: group.length_mm for name, group in found.groups.items()})
+    lengths = grid.lengths
     everything = np.concatenate(list(lengths.values()))
     width = size_structure.suggest_bin(everything) if question.bin_mm is None else question.bin_mm
     frame = size_structure.length_frequency(everything, width)
@@ -106,7 +109,7 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         for a, b in pairs_of_groups
     }  # fmt: skip
     corrected = holm([each.p for each in compared.values()])
-    rows = _group_rows(found, question, width, frame)
+    rows = _group_rows(found, lengths, question, width, frame)
     pairs: list[dict[str, Any]] = [
         {
             "first": first,
@@ -141,13 +144,22 @@ def compute(selection: Selection, found: GroupedFish, question: SizeComparedQues
         "groups": rows,
         "pairs": pairs,
         "trend": trend_row(trend, "mm"),
-        "assumptions": (*_weakest(compared.values()), *found.alike, *(trend.assumptions if trend else ())),
+        "assumptions": (
+            *_weakest(compared.values()),
+            grid.assumption,
+            *found.alike,
+            *(trend.assumptions if trend else ()),
+        ),
         "method": METHOD,
     }
 
 
 def _group_rows(
-    found: GroupedFish, question: SizeComparedQuestion, width: float, frame: size_structure.LengthFrequency
+    found: GroupedFish,
+    lengths: Mapping[str, NDArray[np.float64]],
+    question: SizeComparedQuestion,
+    width: float,
+    frame: size_structure.LengthFrequency,
 ) -> list[dict[str, Any]]:
     """Each group's counts in the classes of all fish, its median and PSD."""
     rows: list[dict[str, Any]] = []
@@ -156,17 +168,17 @@ def _group_rows(
         distribution = None
         if found.kind.size_categories:
             distribution = size_structure.proportional_size_distribution(
-                group.length_mm, found.kind.size_categories, question.level, sites
+                lengths[name], found.kind.size_categories, question.level, sites
             )
-        counts = size_structure.length_frequency(group.length_mm, width, float(frame.edges[0])).counts
+        counts = size_structure.length_frequency(lengths[name], width, float(frame.edges[0])).counts
         if sites is None:
-            median = median_interval(group.length_mm, question.level)
+            median = median_interval(lengths[name], question.level)
         else:
-            median, _ = median_by_site(group.length_mm, sites, question.level)
+            median, _ = median_by_site(lengths[name], sites, question.level)
         rows.append(
             {
                 "name": name,
-                "n": group.length_mm.size,
+                "n": lengths[name].size,
                 "counts": [*counts.tolist(), *[0] * (len(frame.counts) - len(counts))],
                 "median": estimate_row("Median length", "mm", median),
                 "psd": estimate_row("PSD", "%", distribution.psd) if distribution else None,
