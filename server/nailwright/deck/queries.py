@@ -72,7 +72,7 @@ def deck_of(outing: Outing) -> dict[str, Any]:
         "slips": [
             {"code": code, "label": label, "what": what, "factor": factor} for code, label, what, factor in UNIT_SLIPS
         ],
-        "marks": _with_notes(marks_for_deck(outing.programme, outing.water, outing.pk)),
+        "marks": _with_notes(outing.programme, marks_for_deck(outing.programme, outing.water, outing.pk)),
         "protocol": {
             "number": outing.protocol.number if outing.protocol else 0,
             # whom a letter goes to is the server's affair
@@ -109,9 +109,9 @@ def live_of(outing: Outing) -> dict[str, Any]:
     }
 
 
-def _with_notes(marks: dict[str, Any]) -> dict[str, Any]:
+def _with_notes(programme: Programme, marks: dict[str, Any]) -> dict[str, Any]:
     """Marked fish with what the crew is to know when one is met again: whose it is, how it was treated from depth."""
-    notes = notes_of_fish([each["id"] for each in marks["fish"]])
+    notes = notes_of_fish(programme)
     return {**marks, "fish": [{**each, "notes": notes.get(str(each["id"]), [])} for each in marks["fish"]]}
 
 

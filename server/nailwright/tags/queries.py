@@ -199,7 +199,9 @@ def _met(programme: Programme) -> dict[str, list[_Met]]:
 
 def _last(met: list[_Met], now: datetime) -> dict[str, Any]:
     last = met[-1]
-    measured = next((each for each in reversed(met) if each.length_mm is not None), None)
+    measured = last if last.length_mm is not None else None
+    if measured is None:
+        measured = next((each for each in reversed(met) if each.length_mm is not None), None)
     return {
         "at": f"{last.at.isoformat()}Z",
         "outing": last.outing,

@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
+from django.db.models import Sum
+
 from nailwright.deck.handling.releases import aboard_of
 from nailwright.deck.models import Capture, Event, Outing
 from nailwright.programmes.protocols import protocol_in
@@ -30,22 +32,30 @@ class Aboard:
 def aboard_now(outings: Sequence[Outing]) -> dict[UUID, Aboard]:
     """Where the fish of open outings stand, by outing."""
     found = {outing.pk: Aboard() for outing in outings}
-    lanes = {outing.pk: lanes_of(protocol_in(outing.protocol)) for outing in outings}
-    called = list(aboard_of(outings).values_list("pk", "run__outing", "device_time", "count"))
-    moved = _moved([pk for pk, *_ in called])
-    for pk, outing, came, count in called:
-        found[outing].fish += count
-        stand = stand_of(came.timestamp(), moved.get(pk, ()), math.inf, lanes[outing])
-        found[outing].in_well += count if stand.lane == WELL else 0
+    aboard = aboard_of(outings)
+    for outing, fish in aboard.order_by().values_list("run__outing").annotate(fish=Sum("count")):
+        found[outing].fish = fish
+    moved = _moved(outings)
+    # an outing may hold thousands of fish, and few of them were put anywhere but where all of them come first
+    told = aboard.filter(pk__in=moved).values_list("pk", "run__outing", "device_time", "count")
+    elsewhere = {outing.pk: [each for each in told if each[1] == outing.pk] for outing in outings}
+    for outing in outings:
+        here, lanes = found[outing.pk], lanes_of(protocol_in(outing.protocol))
+        first = stand_of(0.0, (), math.inf, lanes).lane == WELL
+        here.in_well = here.fish if first else 0
+        for pk, _, came, count in elsewhere[outing.pk]:
+            now = stand_of(came.timestamp(), moved[pk], math.inf, lanes).lane == WELL
+            here.in_well += count * (int(now) - int(first))
     for outing, waiting in _to_call(outings).items():
         found[outing].to_call = waiting
     return found
 
 
-def _moved(fish: list[UUID]) -> dict[UUID, list[Moment]]:
+def _moved(outings: Sequence[Outing]) -> dict[UUID, list[Moment]]:
+    """When fish of these outings were put into which lane."""
     moved: dict[UUID, list[Moment]] = defaultdict(list)
-    said = Event.present.filter(capture__in=fish, kind="lane").values_list("capture", "kind", "said", "device_time")
-    for capture, kind, fields, at in said:
+    said = Event.present.filter(outing__in=outings, kind="lane").exclude(capture=None)
+    for capture, kind, fields, at in said.values_list("capture", "kind", "said", "device_time"):
         if moment := moment_of(FishEvent(at.timestamp(), kind, fields)):
             moved[capture].append(moment)
     return moved

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Collection
 from typing import Any
 
 from django.db.models import Q, QuerySet
@@ -11,6 +10,7 @@ from django.db.models import Q, QuerySet
 from nailwright.common.below_orm import Moment, read_rows
 from nailwright.common.field_shapes import choices_of, told
 from nailwright.deck.models import Capture, Event, Outing
+from nailwright.programmes.models import Programme
 from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species.known import species_of
 from nailwright_core.deck.events import EVENTS, SPECIES, EventField, EventKind
@@ -45,20 +45,22 @@ def habitats_of(outing: Outing) -> dict[str, dict[str, Any]]:
     return {str(site): said for site, said in rows}
 
 
-def notes_of_fish(fish: Collection[Any]) -> dict[str, list[str]]:
+def notes_of_fish(programme: Programme) -> dict[str, list[str]]:
     """What was said of known fish that the crew is to know when one is met again, by the fish's key."""
     told = Event.present.filter(
-        capture__fish__in=fish, capture__deleted_at=None, kind__in=("private", "vented", "sent_down")
-    ).select_related("capture")
+        capture__programme=programme, capture__deleted_at=None, kind__in=("private", "vented", "sent_down")
+    ).exclude(capture__fish=None)
     found: dict[str, list[str]] = {}
-    for event in told.order_by("device_time"):
-        day = f"{event.device_time:%Y-%m-%d}"
+    for fish, kind, said, at in told.order_by("device_time").values_list(
+        "capture__fish", "kind", "said", "device_time"
+    ):
+        day = f"{at:%Y-%m-%d}"
         words = {
-            "private": str(event.said.get("name", "")),
+            "private": str(said.get("name", "")),
             "vented": f"gas let out on {day}",
             "sent_down": f"sent down on {day}",
-        }[event.kind]
-        found.setdefault(str(event.capture.fish_id), []).append(words)  # type: ignore[union-attr]
+        }[kind]
+        found.setdefault(str(fish), []).append(words)
     return found
 
 
