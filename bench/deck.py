@@ -8,6 +8,7 @@ from rest_framework.test import APIClient
 from bench.size import size
 from bench.timing import seconds, show
 from nailwright.common.below_orm import insert_rows
+from nailwright.common.garbage import collect_seldom
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import renew_encounters
 from nailwright.deck.models import Capture, Outing, Run
@@ -18,6 +19,7 @@ FISH = size(12_000, 300)
 
 
 def measure() -> None:
+    collect_seldom()  # as the server does
     person = Person.objects.get(username="demo-crew")
     open_now = Outing.objects.get(state=Outing.State.OPEN)
     now = timezone.now()

@@ -13,3 +13,6 @@ import scipy.stats  # noqa: E402, F401
 import weasyprint  # noqa: E402, F401
 
 import nailwright.config.urls  # noqa: E402, F401
+from nailwright.common.garbage import collect_seldom  # noqa: E402
+
+collect_seldom()

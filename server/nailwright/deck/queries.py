@@ -205,15 +205,14 @@ def called_rows(outing: Outing) -> list[dict[str, Any]]:
     rows = called.order_by("device_time", "id").values_list(
         *_SHOWN, Moment("device_time"), *(f"release__{name}" for name in _LEFT), "release__deleted_at"
     )
-    names = [name.removesuffix("_id") for name in _SHOWN]
+    names = (*(name.removesuffix("_id") for name in _SHOWN), "device_time", "release", *_LEFT[1:])
     found: dict[str, dict[str, Any]] = {}
-    shown, left = len(_SHOWN), len(_LEFT)
+    aboard = dict(zip(names[-len(_LEFT) :], NOT_LEFT, strict=True))
     for cells in read_rows(rows):
-        device_time, leaving, taken_back = cells[shown], cells[shown + 1 : shown + 1 + left], cells[-1]
-        told = dict(zip(names, cells[:shown], strict=True))
+        told = dict(zip(names, cells, strict=False))  # the last cell is no part of it
         told["questions"] = json.loads(told["questions"]) if told["questions"] != "[]" else []
-        told["device_time"] = device_time
-        told |= zip(("release", *_LEFT[1:]), leaving if leaving[0] and taken_back is None else NOT_LEFT, strict=True)
+        if not told["release"] or cells[-1] is not None:
+            told |= aboard
         told["scans"], told["placed"] = [], []
         found[told["id"]] = told
     keys = called.order_by().values("pk")
