@@ -51,7 +51,7 @@ def test_who_hands_over_signs_and_what_was_open_is_kept(client_as: Any, outing: 
     assert close(lead, outing, key, name="Somebody Else").status_code == 200  # the same touch sent again
     handover = Handover.objects.get()
     assert (handover.name, handover.note) == ("Ada Holt", "one net torn")
-    assert "1 fish are measured and not weighed." in handover.lines
+    assert "1 fish is measured and not weighed." in handover.lines
     told = lead.get(f"/api/v1/outings/{outing.pk}/deck").data["handovers"]
     assert [each["name"] for each in told] == ["Ada Holt"]
     assert lead.get("/api/v1/session").status_code == 200
