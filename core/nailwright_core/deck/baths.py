@@ -277,7 +277,7 @@ def induction_line(
     if still.sum() < 8 or strengths < 3 or baths < 3:
         raise CoreError(
             "too_few_fish",
-            f"A line takes 8 fish that lay still, of 3 strengths, in 3 baths; got {still.sum()}, of {strengths}, in {baths}.",
+            f"A line takes 8 fish that lost equilibrium, at 3 strengths, in 3 baths; got {still.sum()}, of {strengths}, in {baths}.",
             "mg_l",
         )
     told = bool(np.all(np.isfinite(degrees)) and np.ptp(degrees) >= 2.0 and baths > 3)

@@ -143,7 +143,7 @@ def induction_sentence(found: InductionByTemperature, purpose: str) -> str:
     return (
         f"In baths for {purpose} induction took {found.mean_s[0]:.0f} s at {first:.1f} °C and {found.mean_s[-1]:.0f} s at "
         f"{last:.1f} °C; {seen}. {found.n:,} fish in {len(found.baths)} baths"
-        + (f", {found.still_up:,} of them seen up to the end." if found.still_up else ".")
+        + (f", {found.still_up:,} of them still upright when last seen." if found.still_up else ".")
     )
 
 

@@ -104,4 +104,4 @@ def test_a_bath_in_which_half_were_seen_up_to_the_end_has_no_median():
     found = induction_by_temperature(seconds, lay, at, mg_l, bath)
     ours = next(each for each in found.baths if each.n == np.bincount(bath)[biggest])
     assert ours.median_s is None and ours.still_up == found.still_up == np.sum(~lay)
-    assert f"{found.still_up} of them seen up to the end" in induction_sentence(found, "surgery")
+    assert f"{found.still_up} of them still upright when last seen" in induction_sentence(found, "surgery")

@@ -27,7 +27,7 @@ from nailwright_core.findings.induction import induction_by_temperature, inducti
 METHOD = {
     "page": "induction",
     "text": "Likelihood of log time by temperature with an effect of each bath: fish of one bath share its strength, its water and the "
-    "hand that watched. A fish that nobody saw lie still counts as longer than it was last seen up. Intervals are over baths (t).",
+    "hand that watched. A fish that was never seen to lose equilibrium counts as longer than until it was last seen upright. Intervals are over baths (t).",
     "sources": ["Tobin 1958", "Laird and Ware 1982"],
 }
 
@@ -50,7 +50,9 @@ class BathOfFishSerializer(serializers.Serializer):
     still_up = serializers.IntegerField(help_text="Fish of these that nobody saw lose equilibrium")
     temperature_c = serializers.FloatField()
     mg_l = serializers.FloatField()
-    median_s = serializers.FloatField(allow_null=True, help_text="None where half of the fish were seen up for longer")
+    median_s = serializers.FloatField(
+        allow_null=True, help_text="None where half of the fish were still upright for longer"
+    )
 
 
 class BathKindSerializer(serializers.Serializer):

@@ -11,7 +11,7 @@ interface Props {
   purpose: string;
 }
 
-/** What earlier baths say of this one, where there is a signal: time to lose balance against strength, and what to try next. */
+/** What earlier baths say of this one, where there is a signal: induction time against strength, and what to try next. */
 export function InductionLine({ programme, agent, purpose }: Props) {
   const { data } = useQuery({
     queryKey: ["inductions", programme, agent, purpose],
@@ -33,8 +33,8 @@ export function InductionLine({ programme, agent, purpose }: Props) {
   return (
     <section aria-label="Earlier baths" className="border-t border-line pt-2">
       <h3 className="font-semibold">
-        Earlier baths: {plural(points.length - up, "fish", "fish")} that lost balance
-        {up > 0 && `, ${up} seen up to the end (open triangles)`}
+        Earlier baths: {plural(points.length - up, "fish", "fish")} that lost equilibrium
+        {up > 0 && `, ${up} still upright when last seen (open triangles)`}
       </h3>
       {!line && <p className="text-muted">{data.problem}</p>}
       {line && line.suggest_mg_l === null && (
@@ -42,7 +42,7 @@ export function InductionLine({ programme, agent, purpose }: Props) {
       )}
       {line?.suggest_mg_l != null && (
         <p>
-          Half of the fish are expected to lose balance within {Math.round(goal_s / 60)} min at{" "}
+          Half of the fish are expected to lose equilibrium within {Math.round(goal_s / 60)} min at{" "}
           <strong>{line.suggest_mg_l.toFixed(0)} mg/L</strong> ({line.suggest_lower!.toFixed(0)} to{" "}
           {line.suggest_upper!.toFixed(0)} by the line's 95 % interval, inside the protocol's range). The lowest that
           holds the fish still.

@@ -1,15 +1,21 @@
 import type { Schemas } from "@/api/client";
 import { axis, Chart } from "@/ui/Chart";
 
-/** Time to lose balance against strength, with the line and its interval. */
+/** Induction time against strength, with the line and its interval. */
 export function InductionPicture({ data }: { data: Schemas["Inductions"] }) {
   const { points, line } = data;
   return (
     <Chart
-      label={`Time to lose balance against strength of the bath, ${points.length} fish`}
+      label={`Induction time against strength of the bath, ${points.length} fish`}
       height={220}
       data={{
-        columns: ["strength (mg/L)", "time to stage 4, or seen up (s)", "lay still", "length (mm)", "temperature (C)"],
+        columns: [
+          "strength (mg/L)",
+          "time to stage 4, or until last seen (s)",
+          "reached stage 4",
+          "length (mm)",
+          "temperature (C)",
+        ],
         rows: points.map(({ mg_l, seconds, lay, length_mm, temperature_c }) => [
           mg_l,
           seconds,
@@ -29,7 +35,7 @@ export function InductionPicture({ data }: { data: Schemas["Inductions"] }) {
             data: points.filter(({ lay }) => lay).map(({ mg_l, seconds }) => [mg_l, seconds]),
           },
           {
-            // seen up until then: the time itself is longer
+            // upright when last seen: the time itself is longer
             type: "scatter",
             symbol: "triangle",
             symbolSize: 10,

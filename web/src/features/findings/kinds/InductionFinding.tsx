@@ -88,7 +88,7 @@ function BathTable({ finding }: { finding: Finding }) {
             <td className="py-1">{temperature_c.toFixed(1)}</td>
             <td className="text-right">{mg_l.toFixed(0)}</td>
             <td className="text-right">{median_s === null ? "longer than watched" : median_s.toFixed(0)}</td>
-            <td className="text-right">{still_up ? `${n} (${still_up} up)` : n}</td>
+            <td className="text-right">{still_up ? `${n} (${still_up} upright)` : n}</td>
           </tr>
         ))}
       </tbody>
@@ -136,7 +136,7 @@ function TimesByTemperature({ finding }: { finding: Finding }) {
       height={340}
       option={option}
       data={{
-        columns: ["water (degC)", "strength (mg/L)", "median time (s)", "fish", "still up"],
+        columns: ["water (degC)", "strength (mg/L)", "median time (s)", "fish", "still upright"],
         rows: finding.baths.map(({ temperature_c, mg_l, median_s, n, still_up }) => [
           temperature_c,
           mg_l,
