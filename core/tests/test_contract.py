@@ -11,11 +11,13 @@ import pytest
 
 from nailwright_core.common import by_site, intervals, quantities, species
 from nailwright_core.common.errors import CoreError
-from nailwright_core.deck import deep_water, handling, plausibility
+from nailwright_core.deck import baths, deep_water, handling, plausibility
 from nailwright_core.findings import (
     abundance,
     catch_per_effort,
     condition,
+    group_trend,
+    induction,
     relative_weight,
     selectivity,
     shift,
@@ -116,6 +118,23 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
 BAD = {"nan": math.nan, "inf": math.inf, "minus inf": -math.inf}
 #: Zero, less than nothing, and a level of everything are for some arguments good values: they are answered or refused.
 ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
+
+CALLS |= {
+    "group_trend": (
+        group_trend.group_trend,
+        {"values": LENGTHS, "at": [1.0, 2, 3, 4, 5, 6, 7, 8], "per": "a year", "along": "over the years", "level": 0.95},
+    ),
+    "induction_line": (
+        baths.induction_line,
+        {"mg_l": [50.0, 60, 80, 50, 60, 80, 50, 80], "seconds": [200.0, 160, 110, 190, 150, 120, 210, 100], "lay": np.ones(8, bool),
+         "bath": np.arange(8), "temperature_c": np.full(8, np.nan), "goal_s": 180.0, "low_mg_l": 40.0, "high_mg_l": 150.0},
+    ),
+    "induction_by_temperature": (
+        induction.induction_by_temperature,
+        {"seconds": [200.0, 160, 110, 190, 150, 120, 210, 100], "lay": np.ones(8, bool), "temperature_c": [4.0, 8, 14, 5, 9, 13, 4, 15],
+         "mg_l": [60.0] * 8, "bath": np.arange(8), "level": 0.95},
+    ),
+}  # fmt: skip
 
 #: Where a fish that was not measured is left out.
 LEFT_OUT = {

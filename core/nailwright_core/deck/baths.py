@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike
 
-from nailwright_core.common.checks import finite
+from nailwright_core.common.checks import finite, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.deck.handling import AGENTS, BathState, dose_volume_ml
@@ -263,12 +263,16 @@ def induction_line(
         goal_s: within which half of the fish are to lie still, s. low_mg_l, high_mg_l: range of the protocol.
 
     Raises:
-        CoreError: ``too_few_fish`` below eight of at least three strengths in three baths; ``strength_out_of_range``.
+        CoreError: ``too_few_fish`` below eight of at least three strengths in three baths; ``strength_out_of_range``,
+            ``number_out_of_range``.
 
     Source: ``fitting.censored``. Coverage: core/tests/deck/test_induction_line.py.
     """
-    x, y, still = np.asarray(mg_l, float), np.asarray(seconds, float), np.asarray(lay, bool)
+    x, y, still = numbers(mg_l, "mg_l"), numbers(seconds, "seconds"), np.asarray(lay, bool)
     degrees, of = np.asarray(temperature_c, float), np.asarray(bath)
+    finite(goal_s, "goal_s", 0, above=True)
+    finite(low_mg_l, "low_mg_l", 0, above=True)
+    finite(high_mg_l, "high_mg_l", low_mg_l)
     if not (x.shape == y.shape == still.shape == of.shape == degrees.shape) or np.any(~(x > 0)) or np.any(~(y > 0)):
         raise CoreError(
             "strength_out_of_range", "Expected strengths and times above 0, one of each for a fish.", "mg_l"

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.fitting.censored import censored_line
@@ -69,20 +70,30 @@ def induction_by_temperature(
         level: of the intervals, which are over baths.
 
     Raises:
-        CoreError: ``times_out_of_range``, ``too_few_baths``, ``temperatures_alike``.
+        CoreError: ``times_out_of_range``, ``too_few_baths``, ``temperatures_alike``, ``number_out_of_range``, ``level_out_of_range``.
 
     Source: ``fitting.censored``. Coverage: core/tests/findings/test_induction.py.
     """
-    time, degrees, strength, of = (np.asarray(each) for each in (seconds, temperature_c, mg_l, bath))
-    still = np.asarray(lay, bool)
-    if not np.all(time > 0) or not np.all(np.isfinite(degrees)) or not np.all(strength > 0):
-        raise CoreError("times_out_of_range", "Expected times and strengths above 0, and the temperature of each bath.")
+    check_level(level)
+    time, degrees, strength = (
+        numbers(seconds, "seconds"),
+        numbers(temperature_c, "temperature_c"),
+        numbers(mg_l, "mg_l"),
+    )
+    of, still = np.asarray(bath), np.asarray(lay, bool)
+    if not time.shape == degrees.shape == strength.shape == of.shape == still.shape:
+        raise CoreError("times_out_of_range", "Expected a time, a temperature and a strength of each fish.", "seconds")
+    if not (time > 0).all() or not (strength > 0).all():
+        raise CoreError(
+            "times_out_of_range", "Expected times and strengths above 0.", "mg_l" if (time > 0).all() else "seconds"
+        )
     _, which, fish = np.unique(of, return_inverse=True, return_counts=True)
     if len(fish) < FEWEST_BATHS or not still.any():
         raise CoreError(
             "too_few_baths",
             f"A line takes {FEWEST_BATHS} baths in which fish lost equilibrium and the temperature was read; got {len(fish)} "
             f"({len(time)} fish). Read the temperature of each bath when it is filled.",
+            "bath",
         )
 
     def mean(values: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -93,6 +104,7 @@ def induction_by_temperature(
         raise CoreError(
             "temperatures_alike",
             f"The baths were from {at.min():.1f} to {at.max():.1f} °C: too alike to tell what a degree does; {NARROWEST_C:g} °C are needed.",
+            "temperature_c",
         )
     fit = censored_line(np.column_stack([np.ones_like(time, dtype=float), at[which]]), np.log10(time), still, which)
     slope = fit.estimate(1, level)

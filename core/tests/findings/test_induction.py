@@ -89,7 +89,7 @@ def test_it_says_what_it_found_and_what_it_could_not():
     ("change", "code"),
     [(lambda s, u, t, m, b: (s, u, t, m, b * 0), "too_few_baths"), (lambda s, u, t, m, b: (s, u, t * 0, m, b), "temperatures_alike"),
      (lambda s, u, t, m, b: (s * 0, u, t, m, b), "times_out_of_range"), (lambda s, u, t, m, b: (s, ~u, t, m, b), "too_few_baths"),
-     (lambda s, u, t, m, b: (s, u, t * np.nan, m, b), "times_out_of_range")],
+     (lambda s, u, t, m, b: (s, u, t * np.nan, m, b), "number_out_of_range")],
 )  # fmt: skip
 def test_what_it_refuses(change, code):
     with pytest.raises(CoreError) as refused:
