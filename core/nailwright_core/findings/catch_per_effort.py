@@ -68,9 +68,18 @@ def cpue(
         return Estimate(value, math.nan, math.nan, math.nan, level, "one site", 1)
     left = 1.0 if sites_in_all is None else 1 - n / sites_in_all
     off = w * (rate - value)
-    se = math.sqrt(left * float((off**2).sum()) / (n - 1) / n) / float(w.mean())
-    factor = math.exp(float(special.stdtrit(n - 1, 0.5 + level / 2)) * se / value)
+    # sites of which all caught alike are no certainty: a count varies by chance, also where every site was fished
+    chance = math.sqrt(float(((w / f) ** 2 * k).sum())) / float(w.sum())
+    between = math.sqrt(left * float((off**2).sum()) / (n - 1) / n) / float(w.mean())
+    se, half = max(between, chance), _wider(between, n - 1, chance, level)
+    factor = math.exp(half / value)
     return Estimate(value, se, value / factor, value * factor, level, "t over sites, log scale", n)
+
+
+def _wider(between: float, df: int, chance: float, level: float) -> float:
+    """Half the width of an interval: t times the error over sites, or the normal quantile times that of Poisson counts where it is more."""
+    upper = 0.5 + level / 2
+    return max(float(special.stdtrit(df, upper)) * between, float(special.ndtri(upper)) * chance)
 
 
 def cpue_stratified(
@@ -170,7 +179,9 @@ def cpue_change(
     ratio, spread = math.exp(float(value[0])), float(variance[0, 0])
     if not math.isfinite(spread):  # all of a visit's fish came from one site
         return Estimate(ratio - 1, math.nan, math.nan, math.nan, level, "one site", n)
-    factor = math.exp(float(special.stdtrit(n - 1, 0.5 + level / 2)) * math.sqrt(spread))
+    chance = math.sqrt(1 / float(k1) + 1 / float(k2))  # what counts vary by chance
+    factor = math.exp(_wider(math.sqrt(spread), n - 1, chance, level))
+    spread = max(spread, chance**2)
     return Estimate(
         ratio - 1, ratio * math.sqrt(spread), ratio / factor - 1, ratio * factor - 1, level, f"t over {n} sites", n
     )
@@ -267,6 +278,8 @@ def trend_many(
         whole = within + of_years
         df = whole**2 / (within**2 / (sites - 1) + of_years**2 / free)
         half = special.stdtrit(df, 0.5 + level / 2) * np.sqrt(whole)
+        # what counts vary by chance: equal catches at all sites are no certainty
+        half = np.maximum(half, special.ndtri(0.5 + level / 2) / np.sqrt(information))
     known = (information > 0) & np.isfinite(half)
     blank = np.where(known, 1.0, np.nan)
     return (

@@ -23,7 +23,8 @@ def test_strata_by_hand() -> None:
     assert found.value == pytest.approx(0.75 * 5 + 0.25 * 25)
     assert found.se == pytest.approx(math.hypot(0.75 * a.se, 0.25 * b.se))
     all_seen = cpue_stratified(counts, effort, strata, {"a": 3, "b": 1}, sites_in_all={"a": 2, "b": 3})
-    assert all_seen.se == 0 and all_seen.lower == all_seen.value == all_seen.upper
+    # every site was fished: what is left is what the counts vary by chance, sqrt(0.75^2 x 10 / 4 + 0.25^2 x 75 / 9)
+    assert all_seen.se == pytest.approx(math.sqrt(0.75**2 * 10 / 4 + 0.25**2 * 75 / 9))
     one = cpue_stratified(counts, effort, ["all"] * 5, {"all": 7.5})
     whole = cpue(counts, effort)
     assert (one.value, one.lower, one.upper) == pytest.approx((whole.value, whole.lower, whole.upper))
@@ -145,3 +146,25 @@ def test_rehearsal_uses_the_same_estimator() -> None:
     )
     assert abs(calm.bias) < 0.015 and 0.92 <= calm.coverage <= 0.99
     assert rough.within < calm.within and rough.coverage > 0.85
+
+
+def test_sites_that_all_caught_alike_are_no_certainty() -> None:
+    """Equal counts leave no spread between sites: the interval is never narrower than the counts' own chance (Poisson)."""
+    rate = cpue([4, 4, 4], [1.0, 1, 1])
+    assert rate.se == pytest.approx(math.sqrt(12) / 3) and (rate.lower, rate.upper) == pytest.approx(
+        (2.272, 7.043), abs=0.001
+    )  # 4 exp(-+ 1.96 x 1.1547 / 4)
+    every = cpue([4, 9, 6], [1.0, 1, 1], sites_in_all=3)  # all sites fished: the counts still vary
+    assert every.se == pytest.approx(math.sqrt(19) / 3)
+    change = cpue_change(([6, 6, 6], [1.0] * 3), ([6, 6, 6], [1.0] * 3))
+    assert change.value == pytest.approx(0.0) and change.lower < -0.5 and change.upper > 1
+    years = cpue_trend([[8, 8, 8, 8]] * 4, np.ones((4, 4)), [2020, 2021, 2022, 2023]).change
+    assert years.value == pytest.approx(0.0) and years.upper - years.lower > 0.1
+
+
+def test_the_floor_makes_no_interval_of_poisson_catches_too_wide() -> None:
+    """Seeded simulation of six sites at which nothing but chance differs: 95 to 98.5 % of intervals hold the truth."""
+    rng = np.random.default_rng(7)
+    found = [cpue(rng.poisson(6, 6), np.ones(6)) for _ in range(1500)]
+    held = np.mean([each.lower <= 6 <= each.upper for each in found])
+    assert 0.945 < held < 0.985
