@@ -277,9 +277,10 @@ def trend_many(
         of_years = between * ((moment / information[:, None]) ** 2).sum(axis=1)
         whole = within + of_years
         df = whole**2 / (within**2 / (sites - 1) + of_years**2 / free)
-        half = special.stdtrit(df, 0.5 + level / 2) * np.sqrt(whole)
+        half = np.where(whole > 0, special.stdtrit(df, 0.5 + level / 2) * np.sqrt(whole), 0.0)
         # what counts vary by chance: equal catches at all sites are no certainty
         half = np.maximum(half, special.ndtri(0.5 + level / 2) / np.sqrt(information))
+        whole = np.maximum(whole, np.where(information > 0, 1 / information, 0.0))
     known = (information > 0) & np.isfinite(half)
     blank = np.where(known, 1.0, np.nan)
     return (
