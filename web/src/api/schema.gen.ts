@@ -2368,7 +2368,7 @@ export interface components {
             mg_l: number;
             /**
              * Format: double
-             * @description None where half of the fish were seen up for longer
+             * @description None where half of the fish were still upright for longer
              */
             median_s: number | null;
         };
