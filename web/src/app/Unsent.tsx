@@ -32,7 +32,7 @@ export function Unsent() {
           <span className="text-muted">{expired ? "Your sign-in has run out" : "All sent"}</span>
         ) : (
           <span>
-            <strong>{mine} unsent</strong> <span className="text-muted">{SIGNALS[signal]}</span>
+            <strong>{mine} unsent</strong> <span className="text-muted max-sm:sr-only">{SIGNALS[signal]}</span>
           </span>
         )}
       </Link>
