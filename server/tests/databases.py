@@ -20,11 +20,15 @@ MADE = Path(os.environ.get("NAILWRIGHT_TEST_RUN") or tempfile.mkdtemp())
 def new_database(kind: str, *commands: str) -> str:
     """An empty database, or one that these commands of the server's own filled, as bin/start uses them; its name."""
     name = f"nailwright_{kind}_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
-    with (MADE / "lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)  # the other worker waits, instead of making the same a second time
-        content = _filled(commands)
-    _copied(name, content)
+    _copied(name, made_once(commands))
     return name
+
+
+def made_once(commands: tuple[str, ...]) -> bytes:
+    """What a database holds after these commands; whoever asks for the same meanwhile waits, instead of making it a second time."""
+    with (MADE / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        return _filled(commands)
 
 
 def manage(database: str, *command: str) -> str:
@@ -53,3 +57,9 @@ def _copied(name: str, content: bytes) -> None:
     client("mariadb", "-e", f"DROP DATABASE IF EXISTS {name}; CREATE DATABASE {name} CHARACTER SET utf8mb4")
     if content:
         client("mariadb", name, given=content)
+
+
+if (
+    __name__ == "__main__"
+):  # bin/test makes those that the browser's tests begin with beside the first ones, which leave a core idle
+    made_once(tuple(sys.argv[1:]))

@@ -24,9 +24,16 @@ CHROMIUM = "/usr/bin/chromium-headless-shell"
 
 
 class Server:
-    """The application's server, which a test may stop and start again."""
+    """The application's server, which a test may stop and start again; what works on its jobs goes on meanwhile.
 
-    def __init__(self, database: str, **environment: str) -> None:
+    Args:
+        database: its name.
+        jobs: whether there is somebody to work on them.
+        environment: more of it.
+    """
+
+    def __init__(self, database: str, jobs: bool = True, **environment: str) -> None:
+        self.jobs = jobs
         self.port = free_port()
         self.environment = {**os.environ, "NAILWRIGHT_DB_NAME": database, "NAILWRIGHT_THREADS": "8", **environment}
         self.process: subprocess.Popen[bytes] | None = None
@@ -42,9 +49,10 @@ class Server:
         command = [sys.executable, "-m", "gunicorn", "nailwright.config.wsgi", "--bind", f"127.0.0.1:{self.port}",
                    "-k", "gthread", "-w", "1", "--threads", "8", "--keep-alive", "75", "--log-level", "warning"]  # fmt: skip
         self.process = subprocess.Popen(command, env=self.environment, cwd=ROOT)
-        work = [sys.executable, "server/manage.py", "db_worker", "--interval", "0.3", "--no-startup-delay", "--no-reload",
-                "--verbosity", "0"]  # fmt: skip
-        self.worker = subprocess.Popen(work, env=self.environment, cwd=ROOT)
+        if self.jobs and not self.worker:
+            work = [sys.executable, "server/manage.py", "db_worker", "--interval", "1", "--no-startup-delay", "--no-reload",
+                    "--verbosity", "0"]  # fmt: skip
+            self.worker = subprocess.Popen(work, env=self.environment, cwd=ROOT)
         for _ in range(300):
             if self.process.poll() is not None:
                 raise RuntimeError(f"The server ended at once with {self.process.returncode}.")
@@ -61,6 +69,9 @@ class Server:
             self.process.send_signal(signal.SIGTERM)
             self.process.wait(20)
             self.process = None
+
+    def end(self) -> None:
+        self.stop()
         if self.worker:
             self.worker.send_signal(signal.SIGTERM)
             self.worker.wait(60)
@@ -78,7 +89,7 @@ def running_server(demo_database: str) -> Iterator[Server]:
     server = Server(demo_database)
     server.start()
     yield server
-    server.stop()
+    server.end()
 
 
 @pytest.fixture

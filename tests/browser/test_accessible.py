@@ -40,7 +40,6 @@ SCREENS = {
 
 
 def problems(page: Page, rules: Any = RULES) -> list[str]:
-    page.wait_for_load_state("networkidle")
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(AXE.read_text(encoding="utf-8"))  # as a tool would: the page's own policy lets no script in
     found = page.evaluate("async (rules) => (await axe.run(document, { runOnly: rules })).violations", rules)
@@ -49,6 +48,7 @@ def problems(page: Page, rules: Any = RULES) -> list[str]:
 
 def in_every_theme(page: Page) -> dict[str, list[str]]:
     """Problems of the screen as it stands, by theme: all rules by day, and in the others what a theme can change."""
+    page.wait_for_load_state("networkidle")
     found = {"day": problems(page)}
     for theme in ("glare", "night", "day"):
         # as the switch does it; a sheet may lie over that

@@ -49,7 +49,7 @@ def empty(letters: tuple[Path, int]) -> Iterator[Server]:
     server = Server(database, NAILWRIGHT_MAIL_HOST="127.0.0.1", NAILWRIGHT_MAIL_PORT=str(letters[1]))
     server.start()
     yield server
-    server.stop()
+    server.end()
 
 
 def device(chromium: Browser, server: Server, **more: object) -> Page:

@@ -102,7 +102,7 @@ def updated(
         "from nailwright.config.settings.test import *\n"
         f"from pathlib import Path\nWEB_DIST = WHITENOISE_ROOT = Path({str(screens)!r})\n"
     )
-    server = Server(demo_database)
+    server = Server(demo_database, jobs=False)
     server.environment |= {
         "DJANGO_SETTINGS_MODULE": "own_screens", "PYTHONPATH": f"{tmp_path}:{server.environment['PYTHONPATH']}",
     }  # fmt: skip
@@ -128,7 +128,7 @@ def updated(
         server.start()
 
     yield server, renew
-    server.stop()
+    server.end()
 
 
 def own_outing(page: Page) -> None:

@@ -35,7 +35,7 @@ def free_ports(n: int) -> int:
 def boat(demo_database: str) -> Iterator[Server]:
     """A server of its own with stand-ins and gateway, as bin/start sets them up."""
     first = free_ports(7)
-    server = Server(demo_database)
+    server = Server(demo_database, jobs=False)
     server.environment |= {
         "NAILWRIGHT_GATEWAY_URL": f"http://127.0.0.1:{first + 6}",
         "NAILWRIGHT_GATEWAY_ORIGINS": server.address,
@@ -46,7 +46,7 @@ def boat(demo_database: str) -> Iterator[Server]:
     beside = [subprocess.Popen([sys.executable, "-m", *each], env=server.environment, cwd=ROOT) for each in commands]
     server.start()
     yield server
-    server.stop()
+    server.end()
     for each in beside:
         each.terminate()
     for each in beside:

@@ -140,7 +140,7 @@ def test_no_fish_is_lost_or_doubled_by_killing_the_server(server: Server) -> Non
 
 def test_no_fish_is_lost_or_doubled_by_killing_the_database(own_database: OwnDatabase) -> None:
     """MariaDB itself ends by kill -9 in the middle of their syncs and is started again: what was answered as stored is there."""
-    server = Server(own_database.name, **own_database.environment)
+    server = Server(own_database.name, jobs=False, **own_database.environment)
     server.start()
     try:
         tonight = Tonight(server)
@@ -158,4 +158,4 @@ def test_no_fish_is_lost_or_doubled_by_killing_the_database(own_database: OwnDat
         assert tonight.each_is_kept_once()
         assert requests.get(f"{server.address}/api/v1/health", timeout=20).ok
     finally:
-        server.stop()
+        server.end()

@@ -25,7 +25,7 @@ def server() -> Iterator[Server]:
     running = Server(new_database("protocol", "migrate", "load_demo"))
     running.start()
     yield running
-    running.stop()
+    running.end()
 
 
 def turn_to(page: Page, role: str) -> None:

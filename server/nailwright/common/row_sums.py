@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
-from django.db.models import Aggregate, BigIntegerField, CharField, Count, F, Func, QuerySet, Value
+from django.db.backends.base.base import BaseDatabaseWrapper
+from django.db.models import Aggregate, BigIntegerField, Count, Func, QuerySet
+from django.db.models.sql.compiler import SQLCompiler
 
 
 class BitXor(Aggregate):
@@ -13,10 +16,19 @@ class BitXor(Aggregate):
     function = "BIT_XOR"
 
 
+class _Checksum(Func):
+    """A whole number of what some columns of a row hold. One expression for all of them: a tablet asks every few seconds, and
+    putting a tree of expressions together took longer than the database's own work."""
+
+    output_field = BigIntegerField()
+
+    def as_sql(self, compiler: SQLCompiler, connection: BaseDatabaseWrapper) -> tuple[str, tuple[Any, ...]]:  # type: ignore[override]
+        compiled = [compiler.compile(each) for each in self.get_source_expressions()]
+        cells = ", ".join(f"IFNULL({sql}, '')" for sql, _ in compiled)
+        return f"CRC32(CONCAT_WS('|', {cells}))", tuple(value for _, values in compiled for value in values)
+
+
 def sum_over(rows: QuerySet, names: Sequence[str]) -> str:
     """How many rows there are, and a sum over what their columns hold."""
-    text, number = CharField(), BigIntegerField()
-    parts = [Func(F(name), Value(""), function="IFNULL", output_field=text) for name in names]
-    row = Func(Func(Value("|"), *parts, function="CONCAT_WS", output_field=text), function="CRC32", output_field=number)
-    found = rows.aggregate(n=Count("pk"), mark=BitXor(row))
+    found = rows.aggregate(n=Count("pk"), mark=BitXor(_Checksum(*names)))
     return f"{found['n']}-{found['mark'] or 0}"

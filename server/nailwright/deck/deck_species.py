@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -15,7 +16,7 @@ from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
 from nailwright.deck.own_lines import own_lines
 from nailwright.programmes.species.known import SpeciesTable, species_of
 from nailwright.waters.models import Water
-from nailwright_core.common.species import OTHER, Species
+from nailwright_core.common.species import OTHER, LengthMassLine, Species
 from nailwright_core.deck.plausibility import believability_table
 from nailwright_core.findings.condition import relative_weight
 
@@ -26,7 +27,8 @@ LONGEST_SECONDS = 600
 def deck_species(outing: Outing) -> list[dict[str, Any]]:
     """The programme's species with their tables: categories, believable ranges, lengths of the last visit and their groups.
 
-    Those that are not called any more are among them where the outing has caught them.
+    Those that are not called any more are among them where the outing has caught them. Plain values, as
+    ``DeckSpeciesSerializer`` has them.
     """
     lines, kinds = own_lines(outing.programme), species_of(outing.programme)
     before = visit_before(outing)
@@ -37,7 +39,6 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
     offered = outing.programme.species.filter(Q(retired_at=None) | Q(code__in=caught))
     for code in (*offered.values_list("code", flat=True), OTHER.code):
         kind = kinds[code]
-        table = believability_table(kind, lines.get(code))
         rows.append(
             {
                 "code": code,
@@ -57,23 +58,30 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
                 "swim_bladder": kind.swim_bladder,
                 "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
                 "line_is_own": code in lines,
-                "usual_mm": table.usual_mm,
-                "bounds_mm": table.bounds_mm,
-                "mass_table": {
-                    "length_mm": table.length_mm.round(4).tolist(),
-                    "expected_g": _significant(table.expected_g),
-                    "far_low_g": _significant(table.far_low_g),
-                    "low_g": _significant(table.low_g),
-                    "high_g": _significant(table.high_g),
-                    "far_high_g": _significant(table.far_high_g),
-                    "standard_g": _standard(kind, table.length_mm),
-                },
+                "usual_mm": list(kind.length_range_mm),
+                "bounds_mm": list(kind.length_bounds_mm),
+                "mass_table": _mass_table(kind, lines.get(code)),
                 "last_visit_mm": last_visit.get(code, []),
                 "last_visit_groups": groups.get(code, []),
                 "longest_mm": longest.get(code),
             }
         )
     return rows
+
+
+@lru_cache(maxsize=512)
+def _mass_table(kind: Species, line: LengthMassLine | None) -> dict[str, list[Any]]:
+    """Masses by length as the Deck believes them, g; worked out once for each line, since every tablet asks."""
+    table = believability_table(kind, line)
+    return {
+        "length_mm": table.length_mm.round(4).tolist(),
+        "expected_g": _significant(table.expected_g),
+        "far_low_g": _significant(table.far_low_g),
+        "low_g": _significant(table.low_g),
+        "high_g": _significant(table.high_g),
+        "far_high_g": _significant(table.far_high_g),
+        "standard_g": _standard(kind, table.length_mm),
+    }
 
 
 def longest_in(water: Water) -> dict[str, float]:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from typing import Any
 
 import pytest
+from rest_framework.renderers import JSONRenderer
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Outing, Run
 from nailwright.deck.outing import live
+from nailwright.deck.serializers.whole import DeckSpeciesSerializer
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Tag, TagKind
 from server.tests.conftest import BEGAN, operation
@@ -29,6 +32,23 @@ def test_it_is_told_once_and_then_only_what_is_new(ask: Callable[..., Any], sync
     sync(called())
     second = ask(first["mark"])
     assert len(second["live"]["captures"]) == 1 and "live" not in ask(second["mark"])
+
+
+def test_a_deck_that_was_just_read_is_not_told_again(
+    ask: Callable[..., Any], crew: APIClient, sync: Send, called: Called, outing: Outing
+) -> None:
+    deck = crew.get(f"/api/v1/outings/{outing.pk}/deck").data
+    assert "live" not in ask(deck["mark"])
+    sync(called())
+    assert len(ask(deck["mark"])["live"]["captures"]) == 1
+
+
+def test_the_species_of_a_deck_are_in_the_shape_that_is_promised(crew: APIClient, outing: Outing, run: Run) -> None:
+    """They go out as plain values, past the serializer that the schema is made from."""
+    species = json.loads(crew.get(f"/api/v1/outings/{outing.pk}/deck").content)["species"]
+    promised = DeckSpeciesSerializer(species, many=True).data
+    for each, other in zip(species, json.loads(JSONRenderer().render(promised)), strict=True):
+        assert each == other
 
 
 def test_every_kind_of_entry_is_seen(

@@ -3374,6 +3374,8 @@ export interface components {
          */
         DecimalEnum: "." | ",";
         Deck: {
+            /** @description Of all in it that others can change: what a tablet asks with, whether anybody did */
+            mark: string;
             outing: components["schemas"]["Outing"];
             checklists: components["schemas"]["OutingChecklist"][];
             readonly orders: components["schemas"]["Orders"] | null;
@@ -3386,7 +3388,7 @@ export interface components {
             allowances: components["schemas"]["Allowance"][];
             readonly marks: components["schemas"]["DeckMarks"];
             sites: components["schemas"]["Site"][];
-            species: components["schemas"]["DeckSpecies"][];
+            readonly species: components["schemas"]["DeckSpecies"][];
             units: components["schemas"]["Units"];
             slips: components["schemas"]["Slip"][];
             runs: components["schemas"]["Run"][];

@@ -34,13 +34,12 @@ export interface DocumentPorts<Document> {
     listen: (scope: Scope, told: (message: ScopeMessage) => void) => () => void;
   };
   load: (id: string) => Promise<Document>;
-  /** What others did since the answer with this mark; without it nobody else works on the same document. */
-  since?: (id: string, mark: string, last: Document) => Promise<Since<Document>>;
+  /** What others did since the document was as it was last read; without it nobody else works on the same one. */
+  since?: (id: string, last: Document) => Promise<Since<Document>>;
 }
 
 /** What others did: the document with it, or null where nothing was done. */
 export interface Since<Document> {
-  mark: string;
   document: Document | null;
   /** After so many seconds it is to be asked again. */
   again_s: number;
@@ -230,16 +229,13 @@ export class DocumentStore<Document, More extends object = object> {
     const { since } = this.ports;
     if (!since) return () => undefined;
     let stopped = false;
-    let mark = "";
     let timer: ReturnType<typeof setTimeout>;
     const ask = async () => {
       let again = AGAIN_WITHOUT_ANSWER_S;
       if (!globalThis.document?.hidden)
         await this.read(async () => {
-          const answer = await since(this.scope.id, mark, this.base);
+          const answer = await since(this.scope.id, this.base);
           again = answer.again_s;
-          // what stood when this page opened is shown already, but for what was done between the two
-          mark = answer.mark;
           return stopped ? null : answer.document;
         }).catch(() => undefined); // no answer: asked again later
       if (!stopped) timer = setTimeout(ask, again * 1000);

@@ -126,6 +126,7 @@ export const RUN: Schemas["Run"] = {
 
 export function emptyDeck(): Schemas["Deck"] {
   return {
+    mark: "",
     outing: {
       id: OUTING_ID,
       programme: "01900000-0000-7000-8000-000000000003",

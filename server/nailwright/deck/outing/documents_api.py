@@ -31,7 +31,7 @@ class DeckView(APIView):
         # fish come aboard while it is read: a scan without its fish, a fish without its run would be none of the outing
         with one_moment():
             deck = with_shown_places(deck_of(outing), places_of(person, outing.programme))
-            told = {**deck, "crew": crew}
+            told = {**deck, "mark": mark_of(outing)[0], "crew": crew}
             return Response(serializers.DeckSerializer(told).data)
 
 

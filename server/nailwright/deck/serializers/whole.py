@@ -154,6 +154,9 @@ class DeckProtocolSerializer(serializers.Serializer):
 
 
 class DeckSerializer(serializers.Serializer):
+    mark = serializers.CharField(
+        help_text="Of all in it that others can change: what a tablet asks with, whether anybody did"
+    )
     outing = OutingSerializer()
     checklists = OutingChecklistSerializer(many=True)
     orders = serializers.SerializerMethodField()
@@ -165,7 +168,7 @@ class DeckSerializer(serializers.Serializer):
     )
     marks = serializers.SerializerMethodField()
     sites = SiteSerializer(many=True)
-    species = DeckSpeciesSerializer(many=True)
+    species = serializers.SerializerMethodField()
     units = UnitsSerializer()
     slips = SlipSerializer(many=True)
     runs = RunSerializer(many=True)
@@ -185,6 +188,10 @@ class DeckSerializer(serializers.Serializer):
         child=serializers.DictField(),
         help_text="Bottom and bank of sites as another outing recorded them last, by site",
     )
+
+    @extend_schema_field(DeckSpeciesSerializer(many=True))
+    def get_species(self, deck: dict[str, Any]) -> Any:
+        return deck["species"]  # plain values already
 
     @extend_schema_field(ReadingSerializer(many=True))
     def get_readings(self, deck: dict[str, Any]) -> Any:

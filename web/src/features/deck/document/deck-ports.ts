@@ -17,15 +17,15 @@ export interface DeckPorts extends DocumentPorts<Deck> {
 }
 
 /** What others did to an outing; where it goes by another protocol now, all of it is read anew. */
-async function sinceMark(outing_id: string, mark: string, last: Deck): Promise<Since<Deck>> {
-  const params = { path: { outing_id }, query: { mark } };
+async function sinceMark(outing_id: string, last: Deck): Promise<Since<Deck>> {
+  const params = { path: { outing_id }, query: { mark: last.mark } };
   const told = await answer(api.GET("/api/v1/outings/{outing_id}/live", { params }));
   const document = !told.live
     ? null
     : told.protocol === last.protocol.number
-      ? { ...last, ...told.live }
+      ? { ...last, ...told.live, mark: told.mark }
       : await scope.load(outing_id);
-  return { mark: told.mark, again_s: told.again_s, document };
+  return { again_s: told.again_s, document };
 }
 
 export const realPorts: DeckPorts = {
