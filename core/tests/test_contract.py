@@ -79,6 +79,8 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
         {"a": [*range(200, 240)], "b": [*range(210, 250)], "effort_ratio": 1.5},
     ),
     "oxygen": (oxygen.oxygen_saturation_mg_l, {"temperature_c": 14.0, "altitude_m": 300.0, "salinity": 0.0}),
+    "removal_falling": (abundance.removal_falling, {"catches": [30, 22, 14], "falls": {0.0: 1.0, 0.2: 2.0}, "level": 0.95}),
+    "passes_so_far": (abundance.passes_so_far, {"catches": [30, 22, 14], "wanted": 0.25}),
     "leslie": (abundance.leslie, {"catches": [30, 22, 14, 9], "efforts": [1.0, 1.0, 1.0, 1.0], "level": 0.95}),
     "cpue": (catch_per_effort.cpue, {"counts": [3, 0, 8], "effort": [0.5, 0.5, 0.7], "level": 0.95}),
     "cpue_stratified": (
@@ -186,8 +188,12 @@ def test_odd_numbers_are_answered_or_refused(name: str, argument: str, odd: str)
 )
 def test_nothing_at_all_is_refused(name: str, argument: str) -> None:
     call, given = CALLS[name]
-    if (name, argument) in (("catch_for_marks", "marks"), ("repeated_catches", "recaptured")):
-        call(**{**given, argument: []})  # many at once: none of them is none
+    if (name, argument) in (
+        ("catch_for_marks", "marks"),
+        ("repeated_catches", "recaptured"),
+        ("passes_so_far", "catches"),
+    ):
+        call(**{**given, argument: []})  # many at once: none of them is none; before the first pass there is none yet
         return
     with pytest.raises(CoreError):
         call(**{**given, argument: []})

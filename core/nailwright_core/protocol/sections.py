@@ -13,6 +13,7 @@ from nailwright_core.common.field import Cell, Field
 from nailwright_core.deck.gears import FIGURES, GEARS
 from nailwright_core.deck.handling import AGENTS, PURPOSES, Limits
 from nailwright_core.deck.readings import READINGS, USUAL
+from nailwright_core.findings.abundance import FALLS
 from nailwright_core.protocol.kit import KIT
 from nailwright_core.tags.kinds import TAG_KINDS
 
@@ -318,6 +319,11 @@ _DESK = (
     Section(
         "bins", "Length bins", "Width of the bins of a species' length-frequency; where none stands, it is suggested by the lengths.",
         (_SPECIES, _number("bin_mm", "Width", "mm", 0.1, 1000)), once=("species",),
+    ),
+    Section(
+        "removal_falls", "Removal: how the chance of capture falls", "By how much it may fall from one pass to the next, and how likely that is; numbers of fish from three passes and more are averaged over it.",
+        (_number("fall", "Fall from pass to pass", "%", 0, 90), _number("weight", "Weight", "", 0.01, 100)),
+        tuple({"fall": 100 * fall, "weight": weight} for fall, weight in FALLS.items()), once=("fall",), most=12,
     ),
     Section(
         "checklist_lines", "Lines of our own in the checklists", "Added to the lists that ship, and signed with them.",

@@ -58,9 +58,10 @@ def test_what_breaks_an_assumption_shows() -> None:
     assert abs(split.bias) < 0.03
 
 
-def test_removal_with_falling_catchability_is_biased_low() -> None:
-    steady, falling = (rehearse(RemovalDesign(100, 0.5, 3, fall), 500) for fall in (0.0, 0.4))
-    assert abs(steady.bias) < 0.05 and falling.bias < -0.1 and falling.coverage < steady.coverage
+def test_removal_is_averaged_over_how_the_chance_of_capture_may_fall() -> None:
+    """As the Deck and the findings tell it: too high where the chance stays, near the truth where it falls as it usually does."""
+    steady, usual = (rehearse(RemovalDesign(100, 0.5, 3, fall), 400) for fall in (0.0, 0.2))
+    assert steady.bias > 0.1 and abs(usual.bias) < 0.1 and usual.coverage > 0.95 > steady.coverage
 
 
 def test_a_trend_is_seen_with_enough_sites_and_years() -> None:

@@ -11,11 +11,17 @@ from nailwright_core.findings.abundance.marks import (
 from nailwright_core.findings.abundance.occasions import schnabel, schumacher_eschmeyer
 from nailwright_core.findings.abundance.passes import PassesSoFar, passes_so_far
 from nailwright_core.findings.abundance.removal import RemovalEstimate, removal, removal_many
+from nailwright_core.findings.abundance.removal_falling import (
+    FALLS,
+    FallingRemoval,
+    removal_falling,
+    removal_falling_many,
+)
 from nailwright_core.findings.abundance.removal_sites import SiteRemoval, removal_sites
 from nailwright_core.findings.abundance.strata import StratifiedMarks, petersen_strata
 
 __all__ = [
-    "DepletionEstimate", "MarkEstimate", "PassesSoFar", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
-    "delury", "leslie", "passes_so_far", "petersen", "petersen_strata", "removal", "removal_many", "removal_sites", "repeated_catches", "schnabel",
+    "FALLS", "DepletionEstimate", "FallingRemoval", "MarkEstimate", "PassesSoFar", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
+    "delury", "leslie", "passes_so_far", "petersen", "petersen_strata", "removal", "removal_falling", "removal_falling_many", "removal_many", "removal_sites", "repeated_catches", "schnabel",
     "schumacher_eschmeyer",
 ]  # fmt: skip

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from nailwright_core.findings.abundance import chapman, chapman_intervals, removal_many, repeated_catches
+from nailwright_core.findings.abundance import chapman, chapman_intervals, removal_falling_many, repeated_catches
 from nailwright_core.findings.catch_per_effort import trend_many
 from nailwright_core.plan.rehearsal.designs import Design, MarksDesign, RemovalDesign, TrendDesign
 
@@ -112,7 +112,7 @@ def _removal(rng: np.random.Generator, design: RemovalDesign, n: int, level: flo
     for step in range(design.passes):
         catches[:, step] = rng.binomial(left, design.capture * (1 - design.falling) ** step)
         left = left - catches[:, step]
-    return Answers(*removal_many(catches, level))
+    return Answers(*removal_falling_many(catches, level=level))
 
 
 def _trend(rng: np.random.Generator, design: TrendDesign, n: int, level: float) -> Answers:

@@ -10,9 +10,10 @@ from django.db.models import Sum
 from nailwright.deck.models import Capture, Outing, Run
 from nailwright.deck.runs.effort import effort_of_run
 from nailwright.programmes.places import EVERYWHERE, Places
+from nailwright.programmes.protocols import protocol_in
 from nailwright.programmes.species.known import species_of
 from nailwright_core.deck.gears import GEARS
-from nailwright_core.findings.abundance import passes_so_far
+from nailwright_core.findings.abundance import FALLS, passes_so_far
 
 
 def passes_of(outing: Outing, places: Places = EVERYWHERE) -> list[dict[str, Any]]:
@@ -28,6 +29,8 @@ def passes_of(outing: Outing, places: Places = EVERYWHERE) -> list[dict[str, Any
         .order_by("started_at", "number")
     )
     names, hidden = species_of(outing.programme), places.hidden
+    rows = protocol_in(outing.protocol).rows("removal_falls")
+    falls = {float(row["fall"] or 0) / 100: float(row["weight"] or 0) for row in rows} or FALLS
     runs = [run for run in runs if places.show(run.site_id)]
     found = []
     for site in {run.site_id: run.site for run in runs}.values():
@@ -36,7 +39,7 @@ def passes_of(outing: Outing, places: Places = EVERYWHERE) -> list[dict[str, Any
         species = []
         for code in sorted({code for code, _ in caught} - set(hidden)):
             catches = [caught.get((code, run.pk), 0) for run in here]
-            said = passes_so_far(catches)
+            said = passes_so_far(catches, falls=falls)
             species.append(
                 {
                     "species": code,
