@@ -1,4 +1,4 @@
-"""``python -m bench [part...]``: every measurement, or those named."""
+"""``python -m bench [part...]``: every measurement, or those named; ``coverage --full [part of a name]``: the grids of circumstances."""
 
 import os
 import sys
@@ -9,6 +9,7 @@ django.setup()
 
 from bench import (  # noqa: E402  # the models need Django to be set up
     browser,
+    circumstances,
     cold_start,
     coverage,
     crowd,
@@ -45,6 +46,10 @@ PARTS = {
 #: speeds: only by their names.
 EVERY = [name for name in PARTS if name not in ("coverage", "fuzz")]
 
-for name in sys.argv[1:] or EVERY:
+asked = sys.argv[1:]
+if asked[:1] == ["coverage"] and asked[1:2] == ["--full"]:
+    circumstances.measure(" ".join(asked[2:]))
+    sys.exit()
+for name in asked or EVERY:
     fresh_database(os.environ["NAILWRIGHT_BENCH_WHOLE"])
     PARTS[name]()

@@ -3,7 +3,8 @@
 Sites are drawn, not fish: twelve sites of twenty fish say less than 240 fish from everywhere. Each estimate is a function of
 sums over sites; its variance is that of leaving out one site after the other (the jackknife by cluster, which errs to the
 safe side with few sites: MacKinnon, Nielsen and Webb 2023, J. Econometrics 232, 272-299, from memory), its interval by t on
-one degree of freedom less than there are sites. Shares: Wilson's interval for the number of independent fish that would tell
+the degrees of freedom that this variance has with sites of these sizes (``few_clusters``). A question about the water in any year
+draws years too (``clusters``). Shares: Wilson's interval for the number of independent fish that would tell
 as much, with t in place of z (Korn and Graubard 1998, Survey Methodology 24, 193-201; Dean and Pagano 2015, J. Surv. Stat.
 Methodol. 3, 484-503; both from memory). Quantiles after Woodruff (1952), J. Am. Stat. Assoc. 47, 635-646.
 """
@@ -11,15 +12,24 @@ Methodol. 3, 484-503; both from memory). Quantiles after Woodruff (1952), J. Am.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, numbers, whole_counts
+from nailwright_core.common.clusters import (
+    Crossed,
+    cells_of,
+    df_of_mean,
+    n_years,
+    over_clusters,
+    put_together,
+    some_of,
+    sums_by_site,
+)
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import median_interval, score_interval
@@ -45,11 +55,13 @@ class Likeness:
         design_effect: by how much the variance of the estimate over sites exceeds that of as many independent fish; nan
             with one site.
         icc: intraclass correlation, the share of a fish's variance that its site explains (below 0 by chance where none).
+        years: how many years the intervals are over as well; 0 where the question is about the years that were fished.
     """
 
     sites: int
     design_effect: float
     icc: float
+    years: int = 0
 
     @property
     def assumption(self) -> Assumption:
@@ -61,8 +73,13 @@ class Likeness:
                 "not checked",
                 "All come from one site: the interval is over its fish and says nothing of other sites.",
             )
-        many = f"The intervals are over {self.sites} sites, not over fish"
+        if self.years == 1:
+            return Assumption(name, "doubtful", "All come from one year: the interval says nothing of other years.")
+        both = f" and {self.years} years" if self.years else ""
+        many = f"The intervals are over {self.sites} sites{both}, not over fish"
         few = f"; fewer than {FEW_SITES} sites say little" if self.sites < FEW_SITES else ""
+        if 0 < self.years < FEW_SITES:
+            few += f"; {self.years} years say little of any year"
         if not math.isfinite(self.design_effect):
             return Assumption(name, "doubtful" if few else "holds", f"{many}{few}.")
         return Assumption(
@@ -72,68 +89,7 @@ class Likeness:
         )
 
 
-def numbered(sites: ArrayLike, n: int) -> tuple[NDArray[np.int64], int]:
-    """Labels of sites, shape (n,), as numbers from 0 on, and how many different ones there are.
-
-    Args:
-        sites: label of the site of each fish, shape (n,).
-        n: how many fish there are.
-
-    Raises:
-        CoreError: ``lengths_differ`` unless there is a site for each fish; ``sites_unreadable`` where some is no label.
-    """
-    labels = np.asarray(sites).ravel()
-    if labels.size != n:
-        raise CoreError("lengths_differ", f"Expected a site for each of {n} fish; got {labels.size}.", "sites")
-    if labels.dtype.kind in "iu" and n and labels.min() >= 0 and labels.max() <= max(1000, 4 * n):
-        # already small numbers: no sorting of them all
-        present = np.flatnonzero(np.bincount(labels))
-        place = np.zeros(int(labels.max()) + 1, dtype=np.int64)
-        place[present] = np.arange(present.size)
-        return place[labels], int(present.size)
-    try:
-        lost = labels.dtype.kind == "f" and bool(np.isnan(labels).any())
-        different, number = np.unique(labels, return_inverse=True)
-    except TypeError as error:  # labels of several kinds have no order
-        raise CoreError(
-            "sites_unreadable", "Expected labels of sites, all texts or all whole numbers.", "sites"
-        ) from error
-    if lost:
-        raise CoreError("sites_unreadable", "Expected a site for each fish; some have none.", "sites")
-    return number.ravel().astype(np.int64), int(different.size)
-
-
-def sums_by_site(sites: NDArray[np.int64], n_sites: int, *columns: Floats) -> Floats:
-    """Number of fish and sums of the columns at each site, shape (sites, 1 + columns).
-
-    Args:
-        sites: number of the site of each fish, shape (n,).
-        n_sites: how many different sites there are.
-        columns: figures of each fish, shape (n,) each.
-    """
-    each = [np.bincount(sites, column, n_sites) for column in columns]
-    return np.column_stack([np.bincount(sites, minlength=n_sites).astype(np.float64), *each])
-
-
-def jackknife(sums: Floats, estimate: Callable[[Floats], Floats]) -> tuple[Floats, Floats]:
-    """A function of sums over sites, and the covariance of its parts by leaving out one site after the other.
-
-    Args:
-        sums: shape (sites, k).
-        estimate: from sums, shape (..., k), to its parts, shape (..., m).
-
-    Returns:
-        Shapes (m,) and (m, m); nan where an estimate cannot do without one of the sites.
-    """
-    whole = sums.sum(axis=0)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        value = estimate(whole)
-        off = estimate(whole - sums) - value
-    n = len(sums)
-    return value, (n - 1) / n * np.einsum("si,sj->ij", off, off)
-
-
-def t_interval(value: float, variance: float, sites: int, level: float, n: int, df: float | None = None) -> Estimate:
+def t_interval(value: float, variance: float, sites: int, level: float, n: int, df: float) -> Estimate:
     """An estimate with its interval by t over sites; without ends where there is one site only.
 
     Args:
@@ -142,9 +98,8 @@ def t_interval(value: float, variance: float, sites: int, level: float, n: int, 
         sites: how many sites it is over.
         level: of the interval, between 0 and 1.
         n: fish behind it.
-        df: degrees of freedom; one less than there are sites where None.
+        df: degrees of freedom.
     """
-    df = sites - 1 if df is None else df
     if sites < 2 or df <= 0 or not math.isfinite(variance):
         return Estimate(value, math.nan, math.nan, math.nan, level, "one site" if sites < 2 else "t over sites", n)
     se = math.sqrt(max(variance, 0.0))
@@ -152,11 +107,13 @@ def t_interval(value: float, variance: float, sites: int, level: float, n: int, 
     return Estimate(value, se, value - half, value + half, level, f"t over {sites} sites", n)
 
 
-def mean_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> tuple[Estimate, Likeness]:
+def mean_by_site(
+    values: ArrayLike, sites: ArrayLike, level: float = 0.95, years: ArrayLike | None = None
+) -> tuple[Estimate, Likeness]:
     """Mean over fish, with an interval over sites.
 
     Args:
-        values: shape (n,). sites: of each fish, shape (n,).
+        values: shape (n,). sites: of each fish, shape (n,). years: of each fish, where the question is about any year.
 
     Raises:
         CoreError: ``no_data``, ``lengths_differ``, ``level_out_of_range``.
@@ -165,35 +122,56 @@ def mean_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> tu
     data = numbers(values, "values")
     if data.size == 0:
         raise CoreError("no_data", "A mean needs at least one value; got none.", "values")
-    number, n_sites = numbered(sites, data.size)
+    number, cells, crossed = cells_of(sites, years, data.size)
     centre = float(data.mean())  # sums of squares about it keep their digits
     off = data - centre
-    return mean_of_sums(sums_by_site(number, n_sites, off), centre, level, float(off @ off))
+    return mean_of_sums(sums_by_site(number, cells, off), centre, level, float(off @ off), crossed)
 
 
-def mean_of_sums(sums: Floats, centre: float, level: float, squares: float = math.nan) -> tuple[Estimate, Likeness]:
-    """As ``mean_by_site``, from numbers of fish and sums of values less ``centre`` at each site, shape (sites, 2).
+def mean_of_sums(
+    sums: Floats, centre: float, level: float, squares: float = math.nan, crossed: Crossed | None = None
+) -> tuple[Estimate, Likeness]:
+    """As ``mean_by_site``, from numbers of fish and sums of values less ``centre`` at each site (or cell), shape (sites, 2).
 
     Args:
         squares: sum of squares of those differences, for the likeness; sites without fish are left out.
+        crossed: where the cells belong, where there are years.
     """
-    sums = sums[sums[:, 0] > 0]
-    value, variance = jackknife(sums, lambda s: s[..., 1:] / s[..., :1])
-    n, off, spread = sums[:, 0], sums[:, 1], float(variance[0, 0])
+    some = sums[:, 0] > 0
+    sums, crossed = sums[some], some_of(crossed, some)
+    value, variance, df = over_clusters(sums, lambda s: s[..., 1:] / s[..., :1], crossed, df_of_mean)
+    at_sites = sums if crossed is None else put_together(sums, crossed.site)
+    n, off, spread = at_sites[:, 0], at_sites[:, 1], float(variance[0, 0])
     total, mean = float(n.sum()), float(value[0])
     return (
-        t_interval(centre + mean, spread, len(sums), level, int(total)),
-        _likeness(n, off - mean * n, squares - mean * mean * total, spread),
+        _t_over(centre + mean, spread, float(df[0]), sums[:, 0], crossed, level),
+        _likeness(n, off - mean * n, squares - mean * mean * total, spread, n_years(crossed)),
     )
 
 
+def _t_over(value: float, variance: float, df: float, fish: Floats, crossed: Crossed | None, level: float) -> Estimate:
+    """By t over what the fish of these cells are alike within; no ends where that is one site, or one year."""
+    sites = fish.size if crossed is None else int(crossed.site.max()) + 1
+    if sites < 2 or n_years(crossed) == 1:
+        how = "one site" if sites < 2 else "one year"
+        return Estimate(value, math.nan, math.nan, math.nan, level, how, int(fish.sum()))
+    found = t_interval(value, variance, sites, level, int(fish.sum()), df)
+    return replace(found, interval=over_words("t", sites, crossed))
+
+
+def over_words(method: str, sites: int, crossed: Crossed | None) -> str:
+    """Name of an interval over sites, and years."""
+    return f"{method} over {sites} sites" + (f" and {n_years(crossed)} years" if crossed else "")
+
+
 def share_by_site(
-    hits: ArrayLike, of: ArrayLike, level: float = 0.95, z: float | None = None
+    hits: ArrayLike, of: ArrayLike, level: float = 0.95, z: float | None = None, crossed: Crossed | None = None
 ) -> tuple[Estimate, Likeness]:
     """Share of fish, from counts at each site, with an interval over sites.
 
     Args:
-        hits, of: counts at each site, shape (sites,); sites with none in ``of`` are left out.
+        hits, of: counts at each site (or cell), shape (sites,); sites with none in ``of`` are left out.
+        crossed: where the cells belong, where there are years.
         z: normal quantile in place of the level's, where several shares are told at once.
 
     Returns:
@@ -208,30 +186,37 @@ def share_by_site(
         raise CoreError(
             "count_out_of_range", "Expected of each site how many of how many fish; got more of fewer.", "hits"
         )
-    return _share(k[n > 0], n[n > 0], level, z)
+    return _share(k[n > 0], n[n > 0], level, z, some_of(crossed, n > 0))
 
 
-def _share(k: Floats, n: Floats, level: float, z: float | None) -> tuple[Estimate, Likeness]:
+def _share(
+    k: Floats, n: Floats, level: float, z: float | None, crossed: Crossed | None = None
+) -> tuple[Estimate, Likeness]:
     total = float(n.sum())
     if total == 0:
         return Estimate(math.nan, math.nan, 0.0, 1.0, level, "Wilson", 0), Likeness(0, math.nan, math.nan)
     sums = np.column_stack([n, k])
-    value, variance = jackknife(sums, lambda s: s[..., 1:] / s[..., :1])
+    value, variance, df = over_clusters(sums, lambda s: s[..., 1:] / s[..., :1], crossed, df_of_mean)
     share = float(value[0])
     spread = share * (1 - share)  # of a yes or no
-    alike = _likeness(n, k - share * n, total * spread, float(variance[0, 0]))
+    at_sites = sums if crossed is None else put_together(sums, crossed.site)
+    off = at_sites[:, 1] - share * at_sites[:, 0]
+    alike = _likeness(at_sites[:, 0], off, total * spread, float(variance[0, 0]), n_years(crossed))
     z = float(special.ndtri(0.5 + level / 2)) if z is None else z
-    if n.size < 2:
+    if alike.sites < 2 or alike.years == 1:
         low, high = score_interval(share, total, z)
-        return Estimate(share, math.sqrt(spread / total), low, high, level, "Wilson, one site", int(total)), alike
+        how = "Wilson, one site" if alike.sites < 2 else "Wilson, one year"
+        return Estimate(share, math.sqrt(spread / total), low, high, level, how, int(total)), alike
     as_many = total / max(alike.design_effect, 1.0) if math.isfinite(alike.design_effect) else total
-    t = float(special.stdtrit(n.size - 1, special.ndtr(z)))
+    t = float(special.stdtrit(float(df[0]), special.ndtr(z)))
     low, high = score_interval(share, as_many * (z / t) ** 2, z)
     se = math.sqrt(max(float(variance[0, 0]), 0.0))
-    return Estimate(share, se, low, high, level, f"Wilson over {n.size} sites", int(total)), alike
+    return Estimate(share, se, low, high, level, over_words("Wilson", alike.sites, crossed), int(total)), alike
 
 
-def median_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> tuple[Estimate, Likeness]:
+def median_by_site(
+    values: ArrayLike, sites: ArrayLike, level: float = 0.95, years: ArrayLike | None = None
+) -> tuple[Estimate, Likeness]:
     """Median over fish; its ends are the quantiles at the ends of the interval that half of the fish has over sites.
 
     With one site the interval is over its fish, as that of a share is.
@@ -240,6 +225,7 @@ def median_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> 
         values: of each fish, shape (n,).
         sites: label of the site of each fish, shape (n,).
         level: of the interval, between 0 and 1.
+        years: of each fish, where the question is about any year.
 
     Raises:
         CoreError: as ``mean_by_site``.
@@ -248,32 +234,32 @@ def median_by_site(values: ArrayLike, sites: ArrayLike, level: float = 0.95) -> 
     data = numbers(values, "values")
     if data.size == 0:
         raise CoreError("no_data", "A median needs at least one value; got none.", "values")
-    number, n_sites = numbered(sites, data.size)
+    number, cells, crossed = cells_of(sites, years, data.size)
     median = float(np.median(data))
     # on a board many fish have the median's own length; half of those count as below
     below = (data < median) + 0.5 * (data == median)
-    at_sites = sums_by_site(number, n_sites, below)
-    half, alike = _share(at_sites[:, 1], at_sites[:, 0], level, None)
-    if n_sites < 2:
+    at_cells = sums_by_site(number, cells, below)
+    half, alike = _share(at_cells[:, 1], at_cells[:, 0], level, None, crossed)
+    if alike.sites < 2 or alike.years == 1:
         return median_interval(data, level), alike
     ordered = np.sort(data)
     ranks = np.array([half.lower, half.upper]) - half.value + 0.5
     low, high = np.clip([math.floor(ranks[0] * data.size) - 1, math.ceil(ranks[1] * data.size)], 0, data.size - 1)
-    name = f"Woodruff over {n_sites} sites"
+    name = over_words("Woodruff", alike.sites, crossed)
     return Estimate(median, math.nan, float(ordered[low]), float(ordered[high]), level, name, data.size), alike
 
 
-def _likeness(n: Floats, off: Floats, total: float, variance: float) -> Likeness:
+def _likeness(n: Floats, off: Floats, total: float, variance: float, years: int = 0) -> Likeness:
     """From numbers of fish, sums of what they are off the mean, and the sum of squares of that.
 
     The intraclass correlation is that of the analysis of variance (Donner 1986, Int. Stat. Rev. 54, 67-82, from memory).
     """
     sites, fish = n.size, float(n.sum())
     if sites < 2 or fish <= sites or not total > 1e-12 * fish:
-        return Likeness(sites, math.nan, math.nan)
+        return Likeness(sites, math.nan, math.nan, years)
     between = float((off * off / n).sum())
     ms_between, ms_within = between / (sites - 1), max(total - between, 0.0) / (fish - sites)
     size = (fish - float((n * n).sum()) / fish) / (sites - 1)
     spread = ms_between + (size - 1) * ms_within
     icc = (ms_between - ms_within) / spread if spread > 0 else math.nan
-    return Likeness(sites, variance / (total / fish / fish), icc)
+    return Likeness(sites, variance / (total / fish / fish), icc, years)

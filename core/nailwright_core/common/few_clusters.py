@@ -38,3 +38,34 @@ def satterthwaite_df(fish: ArrayLike) -> float:
     spread = -np.einsum("gk,hk->gh", pull * counts, pull * counts / total)
     spread[np.diag_indices_from(spread)] += (pull**2 * counts).sum(axis=1)
     return float(np.trace(spread) ** 2 / (spread**2).sum())
+
+
+def satterthwaite_df_of_fit(normal: ArrayLike, wanted: ArrayLike) -> float:
+    """As ``satterthwaite_df``, for a combination of the coefficients of a least-squares fit.
+
+    Args:
+        normal: X'X of the rows of each site, shape (sites, k, k).
+        wanted: the combination, shape (k,).
+
+    Returns:
+        Degrees of freedom; 0 where the fit cannot do without one of the sites.
+
+    Raises:
+        CoreError: ``count_out_of_range``.
+    """
+    each, c = np.asarray(normal, dtype=np.float64), np.asarray(wanted, dtype=np.float64)
+    if each.ndim != 3 or each.shape[1:] != (c.size, c.size) or not np.isfinite(each).all():
+        raise CoreError("count_out_of_range", "Expected the sums of squares of each site.", "normal")
+    try:
+        inverse = np.linalg.inv(each.sum(axis=0))
+        # (I - H_gg)^-1 X_g (X'X)^-1 c is X_g times this
+        pull = np.linalg.solve(
+            np.eye(c.size) - inverse @ each, np.broadcast_to((inverse @ c)[:, None], (len(each), c.size, 1))
+        )[..., 0]
+    except np.linalg.LinAlgError:
+        return 0.0
+    through = np.einsum("gij,gj->gi", each, pull)
+    spread = -through @ inverse @ through.T
+    spread[np.diag_indices_from(spread)] += np.einsum("gi,gi->g", pull, through)
+    squares = float((spread**2).sum())
+    return float(np.trace(spread) ** 2 / squares) if np.isfinite(squares) and squares > 0 else 0.0

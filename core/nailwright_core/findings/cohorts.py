@@ -17,8 +17,8 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import numbered
 from nailwright_core.common.checks import check_level, numbers
+from nailwright_core.common.clusters import numbered
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.findings.board_steps import board_step_mm, heaped_step_mm

@@ -14,16 +14,12 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common import species as species_table
-from nailwright_core.common.by_site import (
-    Likeness,
-    jackknife,
-    mean_by_site,
-    numbered,
-    sums_by_site,
-)
+from nailwright_core.common.by_site import Likeness, mean_by_site, over_words
 from nailwright_core.common.checks import check_level
+from nailwright_core.common.clusters import Crossed, cells_of, numbered, over_clusters, sums_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
+from nailwright_core.common.few_clusters import satterthwaite_df_of_fit
 from nailwright_core.common.species import LengthMassLine, Species
 from nailwright_core.findings.line_diagnostics import line_assumptions
 
@@ -53,11 +49,11 @@ class LengthMassFit:
     Attributes:
         log10_a, b: Estimates with t intervals.
         covariance, df: of the line's height at the mean log length and of b, shape (2, 2), and its degrees of freedom; over
-            sites where they were told.
+            sites (and years) where they were told.
         likeness: how alike residuals of one site are; None where sites were not told.
         residual_sd: residual standard deviation, log10 units.
         r_squared, n, length_range_mm: data summary.
-        isometry_t, isometry_p: t test of b = 3 on n - 2 degrees of freedom.
+        isometry_t, isometry_p: t test of b = 3 on ``df``.
         back_transformation: factor 10^(s^2 ln10 / 2) from the median to the mean mass.
         residual, studentised: shape (n,), log10 units and externally studentised (each fish against the spread of the
             others), in the order given.
@@ -73,7 +69,7 @@ class LengthMassFit:
     length_range_mm: tuple[float, float]
     mean_log10_length: float
     covariance: NDArray[np.float64]
-    df: int
+    df: float
     likeness: Likeness | None
     isometry_t: float
     isometry_p: float
@@ -103,7 +99,11 @@ class LengthMassFit:
 
 
 def fit_length_mass(
-    length_mm: ArrayLike, mass_g: ArrayLike, level: float = 0.95, sites: ArrayLike | None = None
+    length_mm: ArrayLike,
+    mass_g: ArrayLike,
+    level: float = 0.95,
+    sites: ArrayLike | None = None,
+    years: ArrayLike | None = None,
 ) -> LengthMassFit:
     """Fit the length-mass line to measured pairs of one species and length type.
 
@@ -111,12 +111,13 @@ def fit_length_mass(
         length_mm, mass_g: shape (n,); pairs with nan in either are left out.
         level: of the intervals of a and b.
         sites: of each fish, shape (n,): intervals are then over sites (``common/by_site``); without it over fish.
+        years: of each fish beside its site, where the question is about any year.
 
     Raises:
         CoreError: ``lengths_differ``, ``not_positive``, ``too_few_lengths`` (fewer than 3 distinct lengths).
     """
     check_level(level)
-    length, mass, site = _pairs(length_mm, mass_g, sites)
+    length, mass, site, year = _pairs(length_mm, mass_g, sites, years)
     different = _different(length)
     if different < 3:
         raise CoreError(
@@ -136,15 +137,16 @@ def fit_length_mass(
     sse = float(residual @ residual)
     sd = math.sqrt(sse / (n - 2)) if n > 2 else 0.0
     total = float(((y - y.mean()) ** 2).sum())
-    covariance, df, likeness = np.diag([sd * sd / n, sd * sd / sxx]), n - 2, None
+    covariance, df, likeness, over = np.diag([sd * sd / n, sd * sd / sxx]), float(n - 2), None, "t"
     if site is not None:
-        number, n_sites = numbered(site, n)
-        if n_sites > 1:
-            covariance, df = _over_sites(dx, y, number, n_sites), n_sites - 1
-        likeness = mean_by_site(residual, number, level)[1]
+        likeness = mean_by_site(residual, site, level, year)[1]
+        if likeness.sites > 1 and likeness.years != 1:
+            cells = cells_of(site, year, n)
+            covariance, df = _over_sites(dx, y, *cells)
+            over = over_words("t", likeness.sites, cells[2])
     se_b = math.sqrt(covariance[1, 1])
-    se_a = math.sqrt(max(float(covariance[0, 0] - 2 * mean_x * covariance[0, 1] + mean_x**2 * covariance[1, 1]), 0.0))
-    over = "t" if df == n - 2 else f"t over {df + 1} sites"
+    at_one = np.array([1.0, -mean_x])
+    se_a = math.sqrt(max(float(at_one @ covariance @ at_one), 0.0)) if np.isfinite(covariance).all() else math.nan
     leverage = 1 / n + dx**2 / sxx
     studentised = _studentised(residual, leverage, sse)
     t = (b - 3) / se_b if se_b > 0 else math.inf * math.copysign(1, b - 3) if abs(b - 3) > 1e-9 else 0.0
@@ -170,16 +172,23 @@ def fit_length_mass(
 
 
 def _over_sites(
-    dx: NDArray[np.float64], y: NDArray[np.float64], site: NDArray[np.int64], n_sites: int
-) -> NDArray[np.float64]:
-    """Covariance of height and slope by leaving out one site after the other."""
+    dx: NDArray[np.float64], y: NDArray[np.float64], cell: NDArray[np.int64], cells: int, crossed: Crossed | None
+) -> tuple[NDArray[np.float64], float]:
+    """Covariance of height and slope by leaving out one site (and year) after the other, and the fewer of their degrees
+    of freedom."""
 
     def line(sums: NDArray[np.float64]) -> NDArray[np.float64]:
         n, sx, sy, sxx, sxy = np.moveaxis(sums, -1, 0)
         slope = (sxy - sx * sy / n) / (sxx - sx * sx / n)
         return np.stack([(sy - slope * sx) / n, slope], axis=-1)
 
-    return jackknife(sums_by_site(site, n_sites, dx, y, dx * dx, dx * y), line)[1]
+    def df_of(sums: NDArray[np.float64]) -> list[float]:
+        normal = sums[:, [0, 1, 1, 3]].reshape(-1, 2, 2)
+        return [satterthwaite_df_of_fit(normal, wanted) for wanted in np.eye(2)]
+
+    sums = sums_by_site(cell, cells, dx, y, dx * dx, dx * y)
+    _, covariance, df = over_clusters(sums, line, crossed, df_of)
+    return covariance, float(df.min())
 
 
 def fulton_k(length_mm: ArrayLike, mass_g: ArrayLike) -> NDArray[np.float64]:
@@ -265,31 +274,31 @@ def _mean(values: NDArray[np.float64], level: float) -> Estimate:
     return _t_estimate(float(values.mean()), float(values.std(ddof=1)) / math.sqrt(n), n - 1, n, level)
 
 
-def _t_estimate(value: float, se: float, df: int, n: int, level: float, name: str = "t") -> Estimate:
+def _t_estimate(value: float, se: float, df: float, n: int, level: float, name: str = "t") -> Estimate:
     half = _t_quantile(df, level) * se
     return Estimate(value, se, value - half, value + half, level, name, n)
 
 
-def _t_quantile(degrees: int, level: float) -> float:
+def _t_quantile(degrees: float, level: float) -> float:
     return float(special.stdtrit(degrees, 0.5 + level / 2))
 
 
 def _pairs(
-    length_mm: ArrayLike, mass_g: ArrayLike, sites: ArrayLike | None
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.int64] | None]:
+    length_mm: ArrayLike, mass_g: ArrayLike, sites: ArrayLike | None, years: ArrayLike | None = None
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.int64] | None, NDArray[np.int64] | None]:
     length, mass = np.asarray(length_mm, dtype=float).ravel(), np.asarray(mass_g, dtype=float).ravel()
-    site = None if sites is None else numbered(sites, length.size)[0]
+    site, year = (None if labels is None else numbered(labels, length.size)[0] for labels in (sites, years))
     if length.size != mass.size:
         raise CoreError(
             "lengths_differ", f"Got {length.size} lengths and {mass.size} masses; they must pair up.", "mass_g"
         )
     # the extremes tell whether any is missing, below zero or infinite
     if length.size and length.min() > 0 and mass.min() > 0 and length.max() < math.inf and mass.max() < math.inf:
-        return length, mass, site
+        return length, mass, site, year
     keep = ~(np.isnan(length) | np.isnan(mass))
     length, mass = length[keep], mass[keep]
     if length.size and not (
         np.all(length > 0) and np.all(mass > 0) and np.isfinite(length).all() and np.isfinite(mass).all()
     ):
         raise CoreError("not_positive", "Every length and mass must be a finite number above zero.", "mass_g")
-    return length, mass, None if site is None else site[keep]
+    return length, mass, None if site is None else site[keep], None if year is None else year[keep]

@@ -18,8 +18,8 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import jackknife, numbered, sums_by_site
 from nailwright_core.common.checks import check_level
+from nailwright_core.common.clusters import jackknife, numbered, sums_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 
@@ -238,7 +238,8 @@ def _differing(
         return Estimate(100 * math.expm1(value * math.log(10)), math.nan, math.nan, math.nan, level, "too few sites", n)
     se = math.sqrt(max(variance, 0.0))
     half = float(special.stdtrit(df, 0.5 + level / 2)) * se
-    share, low, high = (100 * math.expm1(each * math.log(10)) for each in (value, value - half, value + half))
+    with np.errstate(over="ignore"):
+        share, low, high = (float(100 * np.expm1(each * math.log(10))) for each in (value, value - half, value + half))
     return Estimate(share, (100 + share) * math.log(10) * se, low, high, level, "t on log mass", n)
 
 
@@ -253,11 +254,13 @@ def _estimate(line: _Line, part: Floats, level: float) -> Estimate:
 
 def _grams(height: Estimate) -> Estimate:
     value = 10**height.value
+    with np.errstate(over="ignore"):  # hardly any sites: an end may be beyond all masses
+        low, high = (float(np.power(10.0, each)) for each in (height.lower, height.upper))
     return Estimate(
         value,
         value * math.log(10) * height.se,
-        10**height.lower,
-        10**height.upper,
+        low,
+        high,
         height.level,
         "t on log mass",
         height.n,

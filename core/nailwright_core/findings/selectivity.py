@@ -16,8 +16,8 @@ from numpy.typing import ArrayLike
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import numbered
 from nailwright_core.common.checks import check_level, finite, numbers
+from nailwright_core.common.clusters import numbered
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.fitting.binomial import fit_binomial

@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import numbered
+from nailwright_core.common.clusters import numbered
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.findings.shift import middle_difference
 
@@ -27,6 +27,8 @@ _DRAWN = 1_999
 #: More different values than this are told to a part of their range.
 _VALUES = 4_096
 _BISECTIONS = 25
+#: So many lines of a board beyond an end are looked at.
+_HEAPED = 10
 _CHUNK = 500
 
 
@@ -99,6 +101,10 @@ class SitePermutation:
         )
         middle = middle_difference(first, second)
         low, high = (self._end(middle, sign * 1.01 * width, 1 - level) for sign in (-1, 1))
+        if step := _step(self.values):
+            # equal readings are ties only where the shift is a whole number of steps, and a tie refutes less: ends are sought among those,
+            # and what was read to a step may be half of one off
+            low, high = (self._end_on_grid(end, sign, step, 1 - level) for end, sign in ((low, -1), (high, 1)))
         name = f"Hodges-Lehmann over {self.sites} sites"
         return Estimate(middle, math.nan, low, high, level, name, n), self.p_of(self._ranks(0.0))
 
@@ -113,6 +119,18 @@ class SitePermutation:
             else:
                 outside = between
         return inside
+
+    def _end_on_grid(self, end: float, sign: int, step: float, refuted: float) -> float:
+        """The outermost whole number of steps near an end that is not refuted, with half a step more; the end itself where it is farther
+        out. Boards are heaped on every fifth or tenth line too: so many are looked at."""
+        if math.isinf(end):
+            return end
+        first = math.floor(abs(end) / step) * math.copysign(1, end) * sign
+        for lines in range(_HEAPED, -2, -1):
+            at = sign * step * (first + lines)
+            if self.p_of(self._ranks(at)) > refuted:
+                return sign * max(sign * at + step / 2, sign * end)
+        return end
 
     def _ranks(self, by: float) -> Floats:
         """Distance of the mean ranks of the groups under each labelling, the second group moved back by a shift."""
@@ -130,6 +148,13 @@ class SitePermutation:
         size = self.counts.sum(axis=1)
         of_second, n_second = self._shown @ ranks, self._shown @ size
         return np.asarray(np.abs(of_second / n_second - (ranks.sum() - of_second) / (size.sum() - n_second)))
+
+
+def _step(values: Floats) -> float:
+    """To what values, in order, were read: they all lie on lines so far apart; 0 where they lie on none."""
+    step = float(np.diff(values).min())
+    lines = (values - values[0]) / step
+    return step if np.abs(lines - lines.round()).max() < 1e-3 else 0.0
 
 
 def by_site(a: Floats, b: Floats, sites_a: Whole, sites_b: Whole, rng: np.random.Generator) -> SitePermutation:

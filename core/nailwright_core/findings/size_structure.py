@@ -15,7 +15,8 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
-from nailwright_core.common.by_site import INDEPENDENT_FISH, Likeness, numbered, share_by_site
+from nailwright_core.common.by_site import INDEPENDENT_FISH, Likeness, share_by_site
+from nailwright_core.common.clusters import cells_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.intervals import goodman, wilson
@@ -141,6 +142,7 @@ def proportional_size_distribution(
     categories: SizeCategories | Mapping[str, float],
     level: float = 0.95,
     sites: ArrayLike | None = None,
+    years: ArrayLike | None = None,
 ) -> SizeDistribution:
     """PSD, PSD-P, PSD-M, PSD-T and the incremental shares, with intervals, as percentages of stock-length fish.
 
@@ -149,6 +151,7 @@ def proportional_size_distribution(
         categories: lower limits of stock, quality, preferred, memorable and trophy length, mm.
         level: of the intervals; Wilson for the cumulative, Goodman simultaneous for the incremental shares.
         sites: of each fish, shape (n,): intervals are then over sites (``common/by_site``); without it over fish.
+        years: of each fish beside its site, where the question is about any year.
 
     Returns:
         SizeDistribution; with no stock-length fish values are nan with the interval 0-100.
@@ -160,11 +163,11 @@ def proportional_size_distribution(
     lengths = _lengths(length_mm)
     limits = _limits(categories)
     category = categories_of(lengths, limits)
-    cell, n_sites = category, 1
+    cell, cells_in_all, crossed = category, 1, None
     if sites is not None:
-        number, n_sites = numbered(sites, lengths.size)
+        number, cells_in_all, crossed = cells_of(sites, years, lengths.size)
         cell = number * 6 + category
-    table = np.bincount(cell, minlength=6 * n_sites).reshape(n_sites, 6)
+    table = np.bincount(cell, minlength=6 * cells_in_all).reshape(cells_in_all, 6)
     at_least = table[:, ::-1].cumsum(axis=1)[:, ::-1][:, 1:]  # of each category or longer, at each site
     stock = int(at_least[:, 0].sum())
     names = ("S-Q", "Q-P", "P-M", "M-T", "T")
@@ -177,11 +180,13 @@ def proportional_size_distribution(
             for k, interval in zip(cells, goodman(cells, level), strict=True)
         ]
     else:
-        found = [share_by_site(at_least[:, place], at_least[:, 0], level) for place in range(1, 5)]
+        found = [share_by_site(at_least[:, place], at_least[:, 0], level, None, crossed) for place in range(1, 5)]
         psd, psd_p, psd_m, psd_t = (_per_cent(share) for share, _ in found)
         likeness = found[0][1]
         z = float(special.ndtri(1 - (1 - level) / (2 * len(names))))  # simultaneous, as Goodman's
-        shares = [_per_cent(share_by_site(table[:, place], at_least[:, 0], level, z)[0]) for place in range(1, 6)]
+        shares = [
+            _per_cent(share_by_site(table[:, place], at_least[:, 0], level, z, crossed)[0]) for place in range(1, 6)
+        ]
     few = Assumption(
         "Enough stock-length fish",
         "holds" if stock >= FEW_STOCK_FISH else "doubtful",

@@ -16,8 +16,9 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import jackknife, numbered, sums_by_site, t_interval
+from nailwright_core.common.by_site import t_interval
 from nailwright_core.common.checks import check_level, numbers
+from nailwright_core.common.clusters import jackknife, numbered, sums_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.few_clusters import satterthwaite_df

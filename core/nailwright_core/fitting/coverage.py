@@ -24,14 +24,24 @@ class Coverage:
 
     Attributes:
         share: of intervals that held the truth; nan without an answer.
+        below, above: share of those that lay wholly below the truth, and wholly above it.
+        width: median of their widths; inf where most had an open end.
         answered, surveys: how many of so many gave one.
         error: standard error of ``share`` if its truth were ``level``.
     """
 
     share: float
+    below: float
+    above: float
+    width: float
     answered: int
     surveys: int
     error: float
+
+    @property
+    def refused(self) -> float:
+        """Share of surveys that gave no interval."""
+        return 1 - self.answered / self.surveys
 
 
 def coverage(survey: Survey, surveys: int, rng: np.random.Generator, level: float = 0.95) -> Coverage:
@@ -41,18 +51,20 @@ def coverage(survey: Survey, surveys: int, rng: np.random.Generator, level: floa
         survey: makes up one survey and gives (lower, upper, truth).
         surveys: how many.
     """
-    held = []
+    ends = []
     for _ in range(surveys):
         try:
             found = survey(rng)
         except CoreError:
             continue
         if found is not None:
-            low, high, truth = found
-            held.append(low <= truth <= high)
-    share = float(np.mean(held)) if held else math.nan
-    error = math.sqrt(level * (1 - level) / len(held)) if held else math.nan
-    return Coverage(share, len(held), surveys, error)
+            ends.append(found)
+    if not ends:
+        return Coverage(math.nan, math.nan, math.nan, math.nan, 0, surveys, math.nan)
+    low, high, truth = np.array(ends, dtype=np.float64).T
+    below, above = float((high < truth).mean()), float((low > truth).mean())
+    error = math.sqrt(level * (1 - level) / len(ends))
+    return Coverage(1 - below - above, below, above, float(np.median(high - low)), len(ends), surveys, error)
 
 
 def of_model(

@@ -14,8 +14,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
-from nailwright_core.common.by_site import numbered, share_by_site
+from nailwright_core.common.by_site import share_by_site
 from nailwright_core.common.checks import finite, numbers, whole_counts
+from nailwright_core.common.clusters import numbered
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import SizeCategories
 

@@ -259,7 +259,8 @@ def sweep_sentence(rehearsals: Sequence[Rehearsal], choice: str) -> str:
 def _from_sites(likeness: Likeness | None) -> str:
     if likeness is None:
         return ""
-    return f" from {likeness.sites} sites" if likeness.sites > 1 else " from one site"
+    sites = f" from {likeness.sites} sites" if likeness.sites > 1 else " from one site"
+    return f"{sites} in {likeness.years} years" if likeness.years > 1 else sites
 
 
 def _share(value: float) -> str:

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nailwright_core.common import species
-from nailwright_core.common.by_site import jackknife, mean_by_site, median_by_site, numbered, share_by_site
+from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
+from nailwright_core.common.clusters import jackknife, numbered
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import median_interval, wilson
 from nailwright_core.findings.condition import fit_length_mass

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from nailwright_core.common.by_site import jackknife, sums_by_site
+from nailwright_core.common.clusters import jackknife, sums_by_site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.few_clusters import satterthwaite_df
 

@@ -6,9 +6,10 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.common.estimate import Estimate
+from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.species import Species
 from nailwright_core.findings.group_trend import GroupTrend
 
@@ -19,6 +20,25 @@ def nothing_to_show(kind: Species, how: str, left_out: Any) -> CoreError:
     left = f" Left out: {why}." if why else ""
     return CoreError(
         "no_lengths", f"No {kind.common_name} in this selection was {how}.{left} Widen the selection.", "selection"
+    )
+
+
+def about_years(over: str, years: NDArray[np.int64]) -> tuple[Assumption, ...]:
+    """Which years the question is about, where fish of several are asked.
+
+    Args:
+        over: what intervals are over: "sites", "years" or "fish".
+        years: of each fish, shape (n,).
+    """
+    many = np.unique(years).size
+    if many < 2 or over == "years":
+        return ()
+    return (
+        Assumption(
+            f"The question is about the {many} years that were fished",
+            "not checked",
+            "The interval says nothing of other years. For the water in any year take intervals over sites and years.",
+        ),
     )
 
 

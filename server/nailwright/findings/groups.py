@@ -10,7 +10,7 @@ import polars as pl
 from numpy.typing import NDArray
 
 from nailwright.deck.models import Capture, Gear, Run
-from nailwright.findings.queries import Derived, LeftOut, sites_of, used_of
+from nailwright.findings.queries import Derived, LeftOut, sites_and_years, used_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
 from nailwright.waters.models import Zone
@@ -68,7 +68,7 @@ def grouped(programme: Programme, selection: Selection, by: str, weighed: bool) 
         CoreError: ``too_few_groups``, ``too_many_groups``.
     """
     used = used_of(programme, selection, weighed)
-    fish = used.fish.with_columns(site_number=pl.Series(sites_of(programme, used.fish)))
+    fish = used.fish.with_columns(site_number=pl.Series(sites_and_years(programme, used.fish)[0]))
     fish = fish.join(_runs(programme), on="run_id", how="left", maintain_order="left").with_columns(
         pl.col("sex").replace_strict(_SEXES, return_dtype=pl.String)
     )

@@ -42,10 +42,11 @@ class Derived:
 
 @dataclass(frozen=True)
 class Lengths:
-    """``length_mm`` and the ``sites`` of the fish, by number, each of shape (n,); and what was left out."""
+    """``length_mm``, ``sites`` (by number) and ``years`` of the fish, each of shape (n,); and what was left out."""
 
     length_mm: NDArray[np.float64]
     sites: NDArray[np.int64]
+    years: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
@@ -54,12 +55,13 @@ class Lengths:
 
 @dataclass(frozen=True)
 class Pairs:
-    """Keys, lengths, masses and sites of weighed fish, each of shape (n,); and what was left out."""
+    """Keys, lengths, masses, sites and years of weighed fish, each of shape (n,); and what was left out."""
 
     keys: pl.Series
     length_mm: NDArray[np.float64]
     mass_g: NDArray[np.float64]
     sites: NDArray[np.int64]
+    years: NDArray[np.int64]
     left_out: tuple[LeftOut, ...]
     kind: Species
     derived: tuple[Derived, ...]
@@ -117,25 +119,27 @@ def lengths_of(programme: Programme, selection: Selection) -> Lengths:
 
 
 def lengths_from(programme: Programme, used: Used) -> Lengths:
-    at = sites_of(programme, used.fish)
-    return Lengths(used.fish["length_mm"].to_numpy(), at, used.left_out, used.kind, used.derived, used.doubts)
+    at, years = sites_and_years(programme, used.fish)
+    return Lengths(used.fish["length_mm"].to_numpy(), at, years, used.left_out, used.kind, used.derived, used.doubts)
 
 
 def pairs_of(programme: Programme, selection: Selection) -> Pairs:
     """Weighed and measured fish in the species' own length type."""
     used = used_of(programme, selection, weighed=True)
     lengths, masses = used.fish["length_mm"].to_numpy(), used.fish["mass_g"].to_numpy()
-    at = sites_of(programme, used.fish)
-    return Pairs(used.fish["id"], lengths, masses, at, used.left_out, used.kind, used.derived, used.doubts)
+    at, years = sites_and_years(programme, used.fish)
+    return Pairs(used.fish["id"], lengths, masses, at, years, used.left_out, used.kind, used.derived, used.doubts)
 
 
-def sites_of(programme: Programme, fish: pl.DataFrame) -> NDArray[np.int64]:
-    """A number for the site of each fish; fish stand in order of their runs."""
-    at = dict(read_rows(Run.objects.filter(outing__programme=programme).order_by().values_list("pk", "site_id")))
+def sites_and_years(programme: Programme, fish: pl.DataFrame) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """A number for the site of each fish, and the year of its outing; fish stand in order of their runs."""
+    rows = Run.objects.filter(outing__programme=programme).order_by()
+    at = {run: (site, year) for run, site, year in read_rows(rows.values_list("pk", "site_id", "outing__date__year"))}
     runs = fish["run_id"].rle().struct.unnest()
     numbers: dict[str, int] = {}
-    each = [numbers.setdefault(at[run], len(numbers)) for run in runs["value"]]
-    return np.repeat(np.array(each, dtype=np.int64), runs["len"].to_numpy())
+    each = [(numbers.setdefault(site, len(numbers)), year) for site, year in (at[run] for run in runs["value"])]
+    site, year = np.repeat(np.array(each, dtype=np.int64).reshape(-1, 2), runs["len"].to_numpy(), axis=0).T
+    return site, year
 
 
 def _caught_again(programme: Programme, selection: Selection, used: pl.DataFrame) -> pl.Series:

@@ -47,6 +47,14 @@ class SizeQuerySerializer(ConditionQuerySerializer):
     bin_mm = serializers.FloatField(required=False)
 
 
+def over_any_year() -> serializers.ChoiceField:
+    """``over`` of a question on one group, which may be about the water in any year."""
+    return serializers.ChoiceField(
+        ("sites", "years", "fish"), default="sites",
+        help_text="What intervals are over: sites, in the years that were fished; sites and years, for the water in any year; or fish",
+    )  # fmt: skip
+
+
 def read_query(serializer_class: type[SelectionSerializer], params: Any) -> SelectionSerializer:
     """A checked query from an address. Django REST framework reads repeated keys of a QueryDict into lists."""
     given = serializer_class(data=params)

@@ -8621,12 +8621,13 @@ export interface operations {
                 once?: boolean;
                 outing?: string[];
                 /**
-                 * @description What intervals are over: fish of one site are alike, or not
+                 * @description What intervals are over: sites, in the years that were fished; sites and years, for the water in any year; or fish
                  *
                  *     * `sites` - sites
+                 *     * `years` - years
                  *     * `fish` - fish
                  */
-                over?: "sites" | "fish";
+                over?: "sites" | "years" | "fish";
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;
@@ -8801,12 +8802,13 @@ export interface operations {
                 once?: boolean;
                 outing?: string[];
                 /**
-                 * @description What intervals are over: fish of one site are alike, or not
+                 * @description What intervals are over: sites, in the years that were fished; sites and years, for the water in any year; or fish
                  *
                  *     * `sites` - sites
+                 *     * `years` - years
                  *     * `fish` - fish
                  */
-                over?: "sites" | "fish";
+                over?: "sites" | "years" | "fish";
                 sex?: ("u" | "f" | "m")[];
                 site?: string[];
                 species: string;

@@ -212,7 +212,7 @@ def _quantiles(counts: Floats, caught: Floats, likely: Floats, level: float) -> 
     total = counts.sum(axis=1)
     far = math.log1p(float(total.max()) * _ENDLESS)
 
-    def lacks(reach: Floats, survey: NDArray[np.int64], share: float) -> Floats:
+    def lacks(reach: Floats, survey: NDArray[np.int64], share: Floats | float) -> Floats:
         """How far the share up to so many fish left (the logarithm of one more) is above the wanted one."""
         caught_in, left = total[survey][:, None, None], np.expm1(reach)[:, None, None]
         held = (likely[survey] * special.betainc(caught_in, left + 1, caught[survey])).sum(axis=(1, 2))
@@ -226,12 +226,8 @@ def _quantiles(counts: Floats, caught: Floats, likely: Floats, level: float) -> 
         if open_.any():
             bracket = (np.zeros(int(open_.sum())), np.full(int(open_.sum()), far))
             # to a fish, or a ten-thousandth where they are many
-            root = elementwise.find_root(
-                lambda reach, survey: lacks(reach, survey, share),
-                bracket,
-                args=(each[open_],),
-                tolerances={"xatol": 1e-4, "xrtol": 0},
-            )
+            asked = (each[open_], np.full(int(open_.sum()), share))
+            root = elementwise.find_root(lacks, bracket, args=asked, tolerances={"xatol": 1e-4, "xrtol": 0})
             left[open_] = np.ceil(np.expm1(root.x) - 1e-4 * (1 + np.expm1(root.x)))
         left[endless] = np.inf
         found.append(total + left)

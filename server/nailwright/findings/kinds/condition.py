@@ -9,10 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 from rest_framework import serializers
 
-from nailwright.findings.formatting import estimate_row, nothing_to_show, number
+from nailwright.findings.formatting import about_years, estimate_row, nothing_to_show, number
 from nailwright.findings.queries import Pairs, pairs_of
 from nailwright.findings.registry import FindingKind
-from nailwright.findings.request_query import ConditionQuerySerializer
+from nailwright.findings.request_query import ConditionQuerySerializer, over_any_year
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.programmes.models import Programme
@@ -31,17 +31,22 @@ METHOD = {
     "page": "condition",
     "text": "log10 mass = a + b log10 length by ordinary least squares; t intervals; the test of b = 3 by t. Predictions are "
     "back-transformed with 10^(s^2 ln10 / 2), the mean's interval after Cox. Relative weight Wr = 100 W / Ws, means with t "
-    "intervals. Over sites: leaving out one site after the other, t on one degree of freedom less than there are sites.",
-    "sources": ["Le Cren 1951", "Wege and Anderson 1978", "Froese 2006", "Land 1972"],
+    "intervals. Over sites: leaving out one site after the other, t on the degrees of freedom of that variance with sites of these sizes. "
+    "Over sites and years: both variances added.",
+    "sources": ["Le Cren 1951", "Wege and Anderson 1978", "Froese 2006", "Land 1972", "Bell and McCaffrey 2002"],
 }
+
+
+class ConditionOfOneQuerySerializer(ConditionQuerySerializer):
+    over = over_any_year()
 
 
 @dataclass(frozen=True)
 class ConditionQuestion:
-    """Level of the intervals, whether they are over sites, and the benchmark of Wr (%)."""
+    """Level of the intervals, what they are over ("sites", "years", "fish"), and the benchmark of Wr (%)."""
 
     level: float
-    over_sites: bool
+    over: str
     benchmark: tuple[float, float]
 
 
@@ -99,11 +104,12 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
     kind = pairs.kind
     if pairs.keys.is_empty():
         raise nothing_to_show(kind, "weighed and measured", pairs.left_out)
-    sites = pairs.sites if question.over_sites else None
-    fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level, sites)
+    sites = None if question.over == "fish" else pairs.sites
+    years = pairs.years if question.over == "years" else None
+    fit = condition.fit_length_mass(pairs.length_mm, pairs.mass_g, question.level, sites, years)
     weight = None
     if kind.standard_weight and np.any(pairs.length_mm >= kind.standard_weight.min_mm):
-        weight = summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites)
+        weight = summarise_relative_weight(kind, pairs.length_mm, pairs.mass_g, question.level, sites, years)
     drawn = _drawn(fit)
     return {
         "sentence": condition_sentence(kind, fit, weight, question.benchmark),
@@ -132,7 +138,7 @@ def compute(selection: Selection, pairs: Pairs, question: ConditionQuestion) -> 
         "wr_by_category": [estimate_row(name, "", each) for name, each in weight.by_category.items()] if weight else [],
         "wr_trend": estimate_row("Wr per 100 mm", "", weight.trend) if weight and weight.trend else None,
         "wr_undefined": weight.n_undefined if weight else None,
-        "assumptions": fit.assumptions,
+        "assumptions": (*fit.assumptions, *about_years(question.over, pairs.years)),
         "benchmark": question.benchmark,
         "method": METHOD,
     }
@@ -163,8 +169,8 @@ def _curve(fit: condition.LengthMassFit, level: float) -> dict[str, list[float]]
 
 KIND = FindingKind(
     name="condition",
-    query=ConditionQuerySerializer,
-    question=lambda asked: ConditionQuestion(asked["level"], asked["over"] == "sites", asked["benchmark"]),
+    query=ConditionOfOneQuerySerializer,
+    question=lambda asked: ConditionQuestion(asked["level"], asked["over"], asked["benchmark"]),
     rows=rows,
     compute=compute,
     shown=ConditionFindingSerializer,

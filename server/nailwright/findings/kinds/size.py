@@ -8,10 +8,10 @@ from typing import Any
 from rest_framework import serializers
 
 from nailwright.deck.serializers import CategorySerializer
-from nailwright.findings.formatting import categories_of, estimate_row, nothing_to_show, number
+from nailwright.findings.formatting import about_years, categories_of, estimate_row, nothing_to_show, number
 from nailwright.findings.queries import Lengths, lengths_of
 from nailwright.findings.registry import FindingKind
-from nailwright.findings.request_query import SizeQuerySerializer
+from nailwright.findings.request_query import SizeQuerySerializer, over_any_year
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.programmes.models import Programme
@@ -25,25 +25,31 @@ METHOD = {
     "text": "Length-frequency in bins [start, start + width). Proportional size distribution: 100 x fish of a category's "
     "length or longer / fish of stock length or longer, Wilson intervals; incremental shares with simultaneous intervals; "
     "median with order-statistic interval. Over sites: Wilson for as many independent fish as would tell as much (leaving "
-    "out one site after the other), t in place of z; median after Woodruff.",
+    "out one site after the other), t in place of z on the degrees of freedom of that variance; median after Woodruff. Over sites and "
+    "years: both variances added.",
     "sources": [
         "Gabelhouse 1984",
         "Guy et al. 2007",
         "Wilson 1927",
         "Goodman 1965",
         "Korn and Graubard 1998",
+        "Bell and McCaffrey 2002",
         "Woodruff 1952",
     ],
 }
 
 
+class SizeOfOneQuerySerializer(SizeQuerySerializer):
+    over = over_any_year()
+
+
 @dataclass(frozen=True)
 class SizeQuestion:
-    """Width of the bins (mm; suggested where it is None), level of the intervals, and whether they are over sites."""
+    """Width of the bins (mm; suggested where it is None), level of the intervals, and what they are over ("sites", "years", "fish")."""
 
     bin_mm: float | None
     level: float
-    over_sites: bool
+    over: str
 
 
 class FrequencySerializer(serializers.Serializer):
@@ -80,15 +86,16 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
     suggested = size_structure.suggest_bin(lengths.length_mm)
     width = suggested if question.bin_mm is None else question.bin_mm
     frequency = size_structure.length_frequency(lengths.length_mm, width)
-    sites = lengths.sites if question.over_sites else None
+    sites = None if question.over == "fish" else lengths.sites
+    years = lengths.years if question.over == "years" else None
     if sites is None:
         median = median_interval(lengths.length_mm, question.level)
     else:
-        median, _ = median_by_site(lengths.length_mm, sites, question.level)
+        median, _ = median_by_site(lengths.length_mm, sites, question.level, years)
     distribution = None
     if kind.size_categories:
         distribution = size_structure.proportional_size_distribution(
-            lengths.length_mm, kind.size_categories, question.level, sites
+            lengths.length_mm, kind.size_categories, question.level, sites, years
         )
     return {
         "sentence": size_sentence(kind, distribution, median),
@@ -109,7 +116,10 @@ def compute(selection: Selection, lengths: Lengths, question: SizeQuestion) -> d
         "median": estimate_row("Median length", "mm", median),
         "distribution": _distribution_rows(distribution),
         "n_stock": distribution.n_stock if distribution else None,
-        "assumptions": distribution.assumptions if distribution else (),
+        "assumptions": (
+            *(distribution.assumptions if distribution else ()),
+            *about_years(question.over, lengths.years),
+        ),
         "method": METHOD,
     }
 
@@ -128,8 +138,8 @@ def _distribution_rows(distribution: size_structure.SizeDistribution | None) -> 
 
 KIND = FindingKind(
     name="size",
-    query=SizeQuerySerializer,
-    question=lambda asked: SizeQuestion(asked.get("bin_mm"), asked["level"], asked["over"] == "sites"),
+    query=SizeOfOneQuerySerializer,
+    question=lambda asked: SizeQuestion(asked.get("bin_mm"), asked["level"], asked["over"]),
     rows=rows,
     compute=compute,
     shown=SizeFindingSerializer,

@@ -2,8 +2,8 @@ import { FILTERS, type Filters, readFilters } from "./filters";
 
 /** A selection and a question as they stand in the address, so that whoever gets the address sees the same finding. */
 export interface Selection extends Filters {
-  /** What intervals are over, where it is not sites. */
-  over?: "fish";
+  /** What intervals are over, where it is not sites: sites and years, or fish. */
+  over?: "years" | "fish";
   bin_mm?: number;
   /** What groups are made by, in a comparison. */
   by?: Grouping;
@@ -28,7 +28,7 @@ const ASKED = /^[a-z_]{1,20}:.{1,40}$/;
 export function readSelection(search: Record<string, unknown>): Selection {
   const selection: Record<string, unknown> = { ...readFilters(search) };
   if (typeof search.chosen === "string" && search.chosen) selection.chosen = search.chosen;
-  if (search.over === "fish") selection.over = "fish";
+  if (search.over === "fish" || search.over === "years") selection.over = search.over;
   if (Number(search.bin_mm) > 0) selection.bin_mm = Number(search.bin_mm);
   if (GROUPINGS.includes(search.by as Grouping)) selection.by = search.by;
   if (Number.isInteger(Number(search.k)) && Number(search.k) > 0) selection.k = Number(search.k);

@@ -45,7 +45,7 @@ function ConditionFinding({ selection, onChange }: FindingProps) {
           <ResidualChart finding={finding} onOpen={setOpened} />
         </Picture>
         <div className="flex flex-col gap-4">
-          <OverChoice over={selection.over} onChange={onChange} />
+          <OverChoice over={selection.over} anyYear onChange={onChange} />
           {finding.wr && (
             <EstimateTable
               caption="Mean relative weight (Wr)"

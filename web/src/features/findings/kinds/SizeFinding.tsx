@@ -46,7 +46,7 @@ function SizeFinding({ selection, onChange }: FindingProps) {
               {frequency.freedman_diaconis_mm !== null &&
                 `; Freedman-Diaconis ${frequency.freedman_diaconis_mm.toFixed(1)}`}
             </span>
-            <OverChoice over={selection.over} onChange={onChange} />
+            <OverChoice over={selection.over} anyYear onChange={onChange} />
           </div>
         </div>
         <div className="flex flex-col gap-4">
