@@ -44,7 +44,7 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
                 "code": code,
                 "name": kind.common_name,
                 "scientific_name": kind.scientific_name,
-                "words": kind.words,
+                "words": list(kind.words),
                 "length_type": kind.length_type,
                 "conversions": [
                     {"from_type": each.from_type, "intercept_mm": each.intercept_mm, "slope": each.slope}

@@ -13,7 +13,7 @@ from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
 from nailwright.waters.models import Site
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
-from nailwright_core.findings.abundance import removal
+from nailwright_core.findings.abundance import passes_so_far, removal
 from server.tests.conftest import BEGAN
 
 
@@ -36,8 +36,23 @@ def test_what_passes_say_so_far(crew: APIClient, outing: Outing, site: Site, per
     fished(outing, site, person, 3, 9)
     (told,) = crew.get(address).data
     (walleye,) = told["species"]
-    assert walleye["catches"] == [45, 20, 9] and walleye["another"] is False
-    assert walleye["words"].startswith(f"{removal([45, 20, 9]).n.value:.0f} fish")
+    assert walleye["catches"] == [45, 20, 9] and walleye["another"] is True
+    assert walleye["words"] == passes_so_far([45, 20, 9]).words and "averaged over" in walleye["words"]
+
+
+def test_a_protocol_says_how_the_chance_of_capture_falls(
+    crew: APIClient, outing: Outing, site: Site, programme: Programme, person_as: Any
+) -> None:
+    version = programme.protocols.create(number=7, values={"removal_falls": [{"fall": 0, "weight": 1}]})
+    Outing.objects.update(protocol=version)
+    for number, fish in ((1, 45), (2, 20), (3, 9)):
+        fished(outing, site, person_as("crew"), number, fish)
+    ((walleye,),) = [each["species"] for each in crew.get(f"/api/v1/outings/{outing.pk}/passes").data]
+    alone = removal([45, 20, 9]).n
+    assert walleye["another"] is False
+    assert walleye["words"].startswith(
+        f"{alone.value:.0f} ({alone.lower:.0f} to {alone.upper:.0f}) fish, the chance of"
+    )
 
 
 def test_against_the_last_visit(
