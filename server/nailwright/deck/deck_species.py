@@ -16,7 +16,7 @@ from nailwright.deck.outing.visits import groups_of, lengths_of, visit_before
 from nailwright.deck.own_lines import own_lines
 from nailwright.programmes.species.known import SpeciesTable, species_of
 from nailwright.waters.models import Water
-from nailwright_core.common.species import OTHER, LengthMassLine, Species
+from nailwright_core.common.species import OTHER, LengthMassLine, Lookalike, Species
 from nailwright_core.deck.plausibility import believability_table
 from nailwright_core.findings.condition import relative_weight
 
@@ -53,7 +53,7 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
                 "legal_mm": [kind.legal.min_mm, kind.legal.max_mm] if kind.legal else [None, None],
                 "legal_bag": kind.legal.bag if kind.legal else None,
                 "smallest_to_tag_mm": kind.smallest_to_tag_mm,
-                "lookalikes": [{**asdict(each), "name": _name(kinds, each.code)} for each in kind.lookalikes],
+                "lookalikes": [_lookalike(kinds, each) for each in kind.lookalikes],
                 "special_interest": kind.special_interest,
                 "swim_bladder": kind.swim_bladder,
                 "categories": [{"name": name, "from_mm": mm} for name, mm in kind.size_categories or ()],
@@ -103,9 +103,11 @@ def _standard(kind: Species, length_mm: NDArray[np.float64]) -> list[float | Non
     return [None if np.isnan(each) else float(f"{100 * 100 / each:.6g}") for each in wr]
 
 
-def _name(kinds: SpeciesTable, code: str) -> str:
-    """A lookalike's name; its bare code where it is no species that is known here."""
-    return kinds[code].common_name if code in kinds else code
+def _lookalike(kinds: SpeciesTable, other: Lookalike) -> dict[str, Any]:
+    """A species that this one is taken for, by its name; its bare code where it is none that is known here."""
+    told = asdict(other)
+    code = told.pop("code")
+    return {"name": kinds[code].common_name if code in kinds else code, **told}
 
 
 def _significant(values: Any) -> list[float]:

@@ -13,8 +13,10 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Outing, Run
 from nailwright.deck.outing import live
 from nailwright.deck.serializers.whole import DeckSpeciesSerializer
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.tags.models import Tag, TagKind
+from nailwright_core.common import species as species_table
+from nailwright_core.common.species_values import species_values
 from server.tests.conftest import BEGAN, operation
 
 Send = Callable[..., Any]
@@ -43,9 +45,16 @@ def test_a_deck_that_was_just_read_is_not_told_again(
     assert len(ask(deck["mark"])["live"]["captures"]) == 1
 
 
-def test_the_species_of_a_deck_are_in_the_shape_that_is_promised(crew: APIClient, outing: Outing, run: Run) -> None:
-    """They go out as plain values, past the serializer that the schema is made from."""
+def test_the_species_of_a_deck_are_in_the_shape_that_is_promised(
+    crew: APIClient, outing: Outing, run: Run, programme: Programme
+) -> None:
+    """They go out as plain values, past the serializer that the schema is made from; of each part there is one at least."""
+    lookalike = {"code": "yep", "check": "the fin", "unsure": "", "photo": True, "picture": ""}
+    own = {**species_values(species_table.get("wal")), "lookalikes": [lookalike]}
+    ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=own)
+    Programme.objects.update(species_revision=7)
     species = json.loads(crew.get(f"/api/v1/outings/{outing.pk}/deck").content)["species"]
+    assert any(each["lookalikes"] for each in species)
     promised = DeckSpeciesSerializer(species, many=True).data
     for each, other in zip(species, json.loads(JSONRenderer().render(promised)), strict=True):
         assert each == other
