@@ -82,6 +82,10 @@ class Likeness:
             few += f"; {self.years} years say little of any year"
         if not math.isfinite(self.design_effect):
             return Assumption(name, "doubtful" if few else "holds", f"{many}{few}.")
+        if self.years:
+            return Assumption(
+                name, "doubtful" if few else "holds", f"{many}{few} (design effect {self.design_effect:.1f})."
+            )
         return Assumption(
             name,
             "doubtful" if few else "holds",

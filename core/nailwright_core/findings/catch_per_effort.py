@@ -292,7 +292,8 @@ def trend_many(
         between = np.maximum(spread - by_chance / 4, np.maximum(spread - by_chance, 0.0) * _if_alike(years)) / free
         between = np.maximum(between, 0.0)
         moment = (of_site[:, :, None] * share * (time - mean[..., None])).sum(axis=1)
-        of_years = between * ((moment / information[:, None]) ** 2).sum(axis=1)
+        pull = ((moment / information[:, None]) ** 2).sum(axis=1)
+        of_years, seen = between * pull, np.maximum(spread - by_chance, 0.0) / free * pull
         whole = within + of_years
         df = whole**2 / (within**2 / (sites - 1) + of_years**2 / free)
         half = np.where(whole > 0, special.stdtrit(df, 0.5 + level / 2) * np.sqrt(whole), 0.0)
@@ -303,7 +304,7 @@ def trend_many(
     blank = np.where(known, 1.0, np.nan)
     return (
         np.expm1(beta) * blank, np.exp(beta) * np.sqrt(whole) * blank, np.expm1(beta - half) * blank,
-        np.expm1(beta + half) * blank, np.where(known, of_years / np.where(known, whole, 1.0), np.nan),
+        np.expm1(beta + half) * blank, np.where(known, seen / np.where(known, whole, 1.0), np.nan),
     )  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from nailwright_core.common.estimate import Assumption, Estimate
 from nailwright_core.common.few_clusters import satterthwaite_df_of_fit
 from nailwright_core.common.species import LengthMassLine, Species
 from nailwright_core.findings.line_diagnostics import line_assumptions
+from nailwright_core.findings.spread import Spread, spread_along
 
 FLAG_STUDENTISED = 3.0
 CATEGORIES = ("under stock", "S-Q", "Q-P", "P-M", "M-T", "T")
@@ -51,10 +52,10 @@ class LengthMassFit:
         covariance, df: of the line's height at the mean log length and of b, shape (2, 2), and its degrees of freedom; over
             sites (and years) where they were told.
         likeness: how alike residuals of one site are; None where sites were not told.
-        residual_sd: residual standard deviation, log10 units.
+        residual_sd: residual standard deviation of all, log10 units; spread: how it changes with log10 length.
         r_squared, n, length_range_mm: data summary.
         isometry_t, isometry_p: t test of b = 3 on ``df``.
-        back_transformation: factor 10^(s^2 ln10 / 2) from the median to the mean mass.
+        back_transformation: factor 10^(s^2 ln10 / 2) from the median to the mean mass, by the spread of all.
         residual, studentised: shape (n,), log10 units and externally studentised (each fish against the spread of the
             others), in the order given.
         flagged: indices with |studentised| > 3; they stay in the fit.
@@ -64,6 +65,7 @@ class LengthMassFit:
     log10_a: Estimate
     b: Estimate
     residual_sd: float
+    spread: Spread
     r_squared: float
     n: int
     length_range_mm: tuple[float, float]
@@ -85,15 +87,16 @@ class LengthMassFit:
         return LengthMassLine(self.log10_a.value, self.b.value, self.residual_sd)
 
     def predict(self, length_mm: ArrayLike, level: float = 0.95) -> MassPrediction:
-        """Mean mass and prediction interval at each length (mm), back-transformed."""
+        """Mean mass and prediction interval at each length (mm), back-transformed by the spread at that length."""
         x = np.log10(np.asarray(length_mm, dtype=float))
         centre = self.log10_a.value + self.b.value * x
         part = np.stack([np.ones_like(x), x - self.mean_log10_length], axis=-1)
         variance = np.einsum("...i,ij,...j->...", part, self.covariance, part)
         t = _t_quantile(self.df, level) if self.df > 0 else math.nan
-        half = t * np.sqrt(self.residual_sd**2 + variance)
-        mean = 10**centre * self.back_transformation
-        spread = (math.log(10) / 2) ** 2 * 2 * self.residual_sd**4 / max(self.n - 2, 1)
+        of_fish = self.spread.variance(x)
+        half = t * np.sqrt(of_fish + variance)
+        mean = 10 ** (centre + of_fish * math.log(10) / 2)
+        spread = (math.log(10) / 2) ** 2 * self.spread.variance_of_variance(x)
         factor = 10 ** (t * np.sqrt(variance + spread))
         return MassPrediction(mean, mean / factor, mean * factor, 10 ** (centre - half), 10 ** (centre + half), level)
 
@@ -137,7 +140,8 @@ def fit_length_mass(
     sse = float(residual @ residual)
     sd = math.sqrt(sse / (n - 2)) if n > 2 else 0.0
     total = float(((y - y.mean()) ** 2).sum())
-    covariance, df, likeness, over = np.diag([sd * sd / n, sd * sd / sxx]), float(n - 2), None, "t"
+    spread = spread_along(x, residual)
+    covariance, df, likeness, over = _by_spread(dx, sxx, spread, x), float(n - 2), None, "t"
     if site is not None:
         likeness = mean_by_site(residual, site, level, year)[1]
         if likeness.sites > 1 and likeness.years != 1:
@@ -154,6 +158,7 @@ def fit_length_mass(
         log10_a=_t_estimate(a, se_a, df, n, level, over),
         b=_t_estimate(b, se_b, df, n, level, over),
         residual_sd=sd,
+        spread=spread,
         r_squared=1 - sse / total if total > 0 else math.nan,
         n=n,
         length_range_mm=(float(length.min()), float(length.max())),
@@ -169,6 +174,20 @@ def fit_length_mass(
         flagged=np.flatnonzero(np.abs(studentised) > FLAG_STUDENTISED),
         assumptions=(*line_assumptions(x, residual, leverage, sd), *([likeness.assumption] if likeness else [])),
     )
+
+
+def _by_spread(dx: NDArray[np.float64], sxx: float, spread: Spread, x: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Covariance of height and slope where each fish has the spread of its length."""
+    if spread.slope == 0:
+        return np.diag([1 / dx.size, 1 / sxx]) * math.exp(spread.at)
+    of_fish = spread.variance(x)
+    weighted = dx * of_fish
+    height, both, slope = (
+        float(of_fish.sum()) / dx.size**2,
+        float(weighted.sum()) / dx.size / sxx,
+        float(weighted @ dx) / sxx**2,
+    )
+    return np.array([[height, both], [both, slope]])
 
 
 def _over_sites(
