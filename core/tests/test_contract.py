@@ -96,7 +96,6 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     ),
     "lay_out_sites": (effort.lay_out_sites, {"reach_length_m": 9000.0, "site_length_m": 500.0, "spacing_m": 1000.0}),
     "sites_for_cv": (effort.sites_for_cv, {"mean": 4.0, "variance": 9.0, "cv": 0.2, "frame_size": 60}),
-    "trend_power": (effort.trend_power, {"n_sites": 10, "years": 6, "change": -0.1, "cv": 0.5, "level": 0.95}),
     "fish_for_proportion": (sample_size.fish_for_proportion, {"share": 0.4, "half_width": 0.05, "level": 0.95}),
     "fish_for_mean": (sample_size.fish_for_mean, {"sd": 40.0, "half_width": 10.0, "level": 0.95}),
     "fish_for_difference": (sample_size.fish_for_difference, {"share_a": 0.4, "share_b": 0.6, "power": 0.8}),

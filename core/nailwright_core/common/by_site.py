@@ -111,6 +111,19 @@ def t_interval(value: float, variance: float, sites: int, level: float, n: int, 
     return Estimate(value, se, value - half, value + half, level, f"t over {sites} sites", n)
 
 
+def no_surer_than_fish(found: Estimate, se: float) -> Estimate:
+    """An interval over sites that is not narrower than it would be were the fish independent: sites whose means are alike by chance
+    are no certainty.
+
+    Args:
+        found: symmetric about its value. se: standard error over fish, by how they differ within sites.
+    """
+    half = float(special.ndtri(0.5 + found.level / 2)) * se
+    if not half > found.upper - found.value:
+        return found
+    return replace(found, se=max(found.se, se), lower=found.value - half, upper=found.value + half)
+
+
 def mean_by_site(
     values: ArrayLike, sites: ArrayLike, level: float = 0.95, years: ArrayLike | None = None
 ) -> tuple[Estimate, Likeness]:
@@ -147,8 +160,10 @@ def mean_of_sums(
     at_sites = sums if crossed is None else put_together(sums, crossed.site)
     n, off, spread = at_sites[:, 0], at_sites[:, 1], float(variance[0, 0])
     total, mean = float(n.sum()), float(value[0])
+    within = (squares - float((sums[:, 1] ** 2 / sums[:, 0]).sum())) / max(total - len(sums), 1) / total
+    found = _t_over(centre + mean, spread, float(df[0]), sums[:, 0], crossed, level)
     return (
-        _t_over(centre + mean, spread, float(df[0]), sums[:, 0], crossed, level),
+        no_surer_than_fish(found, math.sqrt(max(within, 0.0))) if math.isfinite(within) else found,
         _likeness(n, off - mean * n, squares - mean * mean * total, spread, n_years(crossed)),
     )
 

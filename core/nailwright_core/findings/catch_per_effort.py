@@ -304,7 +304,7 @@ def trend_many(
     blank = np.where(known, 1.0, np.nan)
     return (
         np.expm1(beta) * blank, np.exp(beta) * np.sqrt(whole) * blank, np.expm1(beta - half) * blank,
-        np.expm1(beta + half) * blank, np.where(known, seen / np.where(known, whole, 1.0), np.nan),
+        np.expm1(beta + half) * blank, np.where(known, seen / np.where(within + seen > 0, within + seen, 1.0), np.nan),
     )  # fmt: skip
 
 

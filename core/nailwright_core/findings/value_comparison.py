@@ -16,7 +16,7 @@ from numpy.typing import ArrayLike, NDArray
 from scipy import special
 
 from nailwright_core.common.arrays import Floats
-from nailwright_core.common.by_site import t_interval
+from nailwright_core.common.by_site import no_surer_than_fish, t_interval
 from nailwright_core.common.checks import check_level, numbers
 from nailwright_core.common.clusters import jackknife, numbered, sums_by_site
 from nailwright_core.common.errors import CoreError
@@ -104,7 +104,9 @@ def mean_difference(
         found = t_interval(value, float(variance[0, 0]), n_sites, level, n, df)
         if math.isnan(found.se):
             return found, math.nan
-        return found, _two_sided(value, found.se, df)
+        of_fish = math.sqrt(_within(first, at_first, n_sites) + _within(second, at_second, n_sites))
+        p_over_fish = _two_sided(value, of_fish, math.inf) if of_fish else 0.0
+        return no_surer_than_fish(found, of_fish), max(_two_sided(value, found.se, df), p_over_fish)
     if min(first.size, second.size) < 2:
         return Estimate(value, math.nan, math.nan, math.nan, level, "one fish", n), math.nan
     parts = [float(each.var(ddof=1)) / each.size for each in (first, second)]
@@ -116,7 +118,15 @@ def mean_difference(
     return Estimate(value, se, value - half, value + half, level, "Welch's t", n), _two_sided(value, se, df)
 
 
+def _within(values: Floats, site: NDArray[np.int64], n_sites: int) -> float:
+    """Variance of a mean by how fish differ within sites."""
+    n, off = np.bincount(site, minlength=n_sites), values - values.mean()
+    sums = np.bincount(site, off, n_sites)[n > 0]
+    left = float(off @ off) - float((sums**2 / n[n > 0]).sum())
+    return max(left, 0.0) / max(values.size - int(np.count_nonzero(n)), 1) / values.size
+
+
 def _two_sided(value: float, se: float, df: float) -> float:
     if se == 0:
         return 1.0 if value == 0 else 0.0
-    return float(2 * special.stdtr(df, -abs(value) / se))
+    return float(2 * (special.ndtr(-abs(value) / se) if math.isinf(df) else special.stdtr(df, -abs(value) / se)))

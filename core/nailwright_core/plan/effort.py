@@ -7,10 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import scipy  # its stats take a second to load: they are read where one is first used
 from numpy.typing import ArrayLike
 
-from nailwright_core.common.checks import check_level, finite, whole_counts
+from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.findings.catch_per_effort import cpue
@@ -212,27 +211,6 @@ def negative_binomial_k(counts: ArrayLike) -> float:
     data = np.asarray(counts, dtype=float)
     mean, variance = float(data.mean()), float(data.var(ddof=1)) if data.size > 1 else 0.0
     return mean * mean / (variance - mean) if variance > mean > 0 else math.inf
-
-
-def trend_power(n_sites: int, years: int, change: float, cv: float, level: float = 0.95) -> float:
-    """Chance to see a yearly change as a slope of log catch per effort, normal approximation.
-
-    Args:
-        n_sites: visited each year. years: how many visits in line. change: yearly, -0.1 for a tenth fewer each year.
-        cv: of catch per effort among sites.
-
-    Source: Gerrodette (1987), Ecology 68, 1364-1372 (from memory). ``rehearsal`` is the better answer.
-    """
-    check_level(level)
-    whole_counts([years], "years"), whole_counts([n_sites], "n_sites")
-    finite(change, "change"), finite(cv, "cv", 0, 1e6, above=True)
-    if years < 3 or n_sites < 1 or change <= -1:
-        raise CoreError("design_out_of_range", "Expected at least 3 visits, 1 site and a change above -100 %.", "years")
-    spread = math.log(1 + cv * cv) / n_sites
-    time = np.arange(years) - (years - 1) / 2
-    se = math.sqrt(spread / float((time**2).sum()))
-    z = float(scipy.stats.norm.ppf(0.5 + level / 2))
-    return float(scipy.stats.norm.sf(z - abs(math.log(1 + change)) / se))
 
 
 @dataclass(frozen=True)

@@ -14,9 +14,11 @@ from nailwright_core.common.by_site import mean_by_site, median_by_site, share_b
 from nailwright_core.common.clusters import jackknife, numbered
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import median_interval, wilson
+from nailwright_core.findings.abundance import removal_sites
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.relative_weight import summarise_relative_weight
 from nailwright_core.findings.size_structure import proportional_size_distribution
+from nailwright_core.findings.value_comparison import mean_difference
 
 WALLEYE = species.get("wal")
 
@@ -140,3 +142,22 @@ def test_numbers_of_sites_are_made_small_without_sorting() -> None:
     number, many = numbered(np.array([7, 3, 7, 900]), 4)
     assert (number.tolist(), many) == ([1, 0, 1, 2], 3)
     assert numbered(np.array([7, 3, 7, 10**9]), 4)[0].tolist() == [1, 0, 1, 2]
+
+
+def test_sites_whose_means_are_alike_are_no_certainty() -> None:
+    """Three sites of the very same fish: no spread between them, and the interval is that of as many independent fish."""
+    fish = np.array([300.0, 340, 380, 420])
+    found, _ = mean_by_site(np.tile(fish, 3), np.repeat(np.arange(3), 4))
+    of_fish = math.sqrt(fish.var(ddof=1) / 12)
+    assert found.upper - found.value == pytest.approx(1.959964 * of_fish, rel=1e-6) and found.se == pytest.approx(
+        of_fish
+    )
+    difference, p = mean_difference(
+        np.tile(fish, 3), np.tile(fish + 10, 3), sites=(np.repeat(np.arange(3), 4), np.repeat(np.arange(3, 6), 4))
+    )
+    assert difference.lower < 0 < difference.upper and p > 0.3
+
+
+def test_removal_at_sites_that_all_caught_alike_is_no_certainty() -> None:
+    found = removal_sites([[10, 5, 2]] * 3, np.ones(3)).density
+    assert math.log(found.upper / found.value) == pytest.approx(1.959964 / math.sqrt(51), rel=1e-6)

@@ -27,7 +27,7 @@ from nailwright_core.plan.current_limits import (
     most_volts,
     problems,
 )
-from nailwright_core.plan.effort import lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv, trend_power
+from nailwright_core.plan.effort import lay_out_sites, negative_binomial_k, rod_hours, sites_for_cv
 from nailwright_core.plan.electrofishing import (
     Unit,
     ambient_conductivity,
@@ -83,7 +83,6 @@ WAL = species.get("wal")
         (lambda: cpue([1, 2], [1, 1], [1, -1]), "count_out_of_range"),
         (lambda: cpue([1, 2], [1, 1], sites_in_all=1), "count_out_of_range"),
         (lambda: cpue([1, float("nan")], [1, 1]), "number_out_of_range"),
-        (lambda: trend_power(10, 2, -0.1, 0.5), "design_out_of_range"),
         (lambda: fish_for_proportion(1, 0.1), "share_out_of_range"),
         (lambda: fish_for_proportion(0.5, 0), "width_out_of_range"),
         (lambda: fish_for_mean(60, 1e-6), "width_out_of_range"),
@@ -309,7 +308,6 @@ def test_catch_per_effort() -> None:
     assert (nothing.value, nothing.lower, nothing.interval) == (0, 0, "exact Poisson bound")
     assert np.exp(-3 * nothing.upper) == pytest.approx(0.05)  # so many a site-hour give nothing in 5 of 100
     assert negative_binomial_k([0, 0, 10, 30]) < 1 and np.isinf(negative_binomial_k([5, 5, 5]))
-    assert trend_power(40, 8, -0.1, 0.5) > trend_power(10, 8, -0.1, 0.5)
 
 
 @given(st.floats(0.5, 200), st.floats(0.01, 0.08))

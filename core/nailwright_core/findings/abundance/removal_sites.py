@@ -91,7 +91,12 @@ def removal_sites(catches: ArrayLike, size: ArrayLike, level: float = 0.95) -> S
         off.append(math.log(max(left, 1e-12) / value))
     variance = (parts - 1) / parts * float(np.square(off).sum())
     se = math.sqrt(variance) if math.isfinite(variance) else math.inf
-    half = float(special.stdtrit(parts - 1, 0.5 + level / 2)) * se
+    # sites that all caught alike are no certainty: fish come by chance, and so are they caught
+    by_chance = 1 / math.sqrt(counts.sum())
+    half = max(
+        float(special.stdtrit(parts - 1, 0.5 + level / 2)) * se, float(special.ndtri(0.5 + level / 2)) * by_chance
+    )
+    se = max(se, by_chance)
     density = Estimate(
         value, value * se, value * math.exp(-half), value * math.exp(half) if half < 700 else math.inf, level,
         f"t over {parts} parts, log scale", sites,
