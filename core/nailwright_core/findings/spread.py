@@ -18,8 +18,8 @@ from nailwright_core.common.arrays import Floats
 
 #: With fewer fish the spread is told for all lengths together.
 FEWEST_FISH = 30
-#: Of more, fish of about one length are put together.
-_PUT_TOGETHER, _BINS = 5_000, 256
+#: Of more, every so manieth tells it: 20,000 fish know a standard deviation to half a per cent.
+_ENOUGH = 20_000
 _STEPS = 25
 #: Standard errors from which on a spread that is the same everywhere is refuted (p of 0.05).
 _REFUTES = 1.96
@@ -58,34 +58,23 @@ def spread_along(x: Floats, residual: Floats) -> Spread:
     n, middle = x.size, float(x.mean())
     whole = max(float(residual @ residual) / max(n - 2, 1), 1e-300)
     alike = Spread(math.log(whole), 0.0, middle, np.diag([2 / max(n - 2, 1), 0.0]))
-    off, squares, weight = x - middle, residual * residual, np.ones(n)
-    if n > _PUT_TOGETHER:
-        low, high = float(off.min()), float(off.max())
-        place = np.minimum(((off - low) * (_BINS / max(high - low, 1e-12))).astype(np.int64), _BINS - 1)
-        weight = np.bincount(place, minlength=_BINS).astype(np.float64)
-        some = weight > 0
-        off, squares, fourth = (
-            np.bincount(place, each, _BINS)[some] / weight[some] for each in (off, squares, squares**2)
-        )
-        weight = weight[some]
-    else:
-        fourth = squares**2
+    every = slice(None, None, max(1, n // _ENOUGH))
+    off, squares = x[every] - middle, residual[every] ** 2
     if n < FEWEST_FISH or whole <= 1e-18 or np.ptp(off) < 1e-6:
         return alike
     design = np.column_stack([np.ones_like(off), off])
-    bread = np.linalg.inv(design.T @ (design * weight[:, None]))
+    bread = np.linalg.inv(design.T @ design)
     at = np.array([math.log(whole * (n - 2) / n), 0.0])
     for _ in range(_STEPS):
         share = squares * np.exp(-(design @ at))
-        step = bread @ (design.T @ (weight * (share - 1)))
+        step = bread @ (design.T @ (share - 1))
         at = at + np.clip(step, -2, 2)
         if np.abs(step).max() < 1e-9:
             break
     else:
         return alike  # it does not settle: residuals that are nearly all 0
-    turn = np.exp(-(design @ at))
-    meat = weight * (fourth * turn**2 - 2 * squares * turn + 1)
-    covariance = bread @ (design.T @ (design * meat[:, None])) @ bread
+    off_share = squares * np.exp(-(design @ at)) - 1
+    covariance = bread @ (design.T @ (design * (off_share * off_share)[:, None])) @ bread
     if abs(at[1]) <= _REFUTES * math.sqrt(max(float(covariance[1, 1]), 0.0)):
         return alike
     return Spread(float(at[0]) + math.log(n / (n - 2)), float(at[1]), middle, covariance)
