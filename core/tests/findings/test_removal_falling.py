@@ -58,6 +58,14 @@ def test_where_fish_are_many_and_the_chance_stays_it_is_the_likelihoods_interval
     assert alone.upper - alone.lower == pytest.approx(profile.upper - profile.lower, rel=0.05)
 
 
+def test_of_ever_so_many_fish_each_fall_has_its_answer() -> None:
+    """Seventy thousand fish leave falls of a third without any likelihood beside the others: alone they have theirs."""
+    found = removal_falling([40_000, 20_000, 10_000])
+    assert found.n.value == pytest.approx(80_000, rel=2e-3)
+    values = [each.value for each in found.by_fall.values()]
+    assert np.isfinite(values).all() and np.all(np.diff(values) > 0)
+
+
 def test_many_surveys_are_one_by_one():
     catches = np.random.default_rng(2).poisson([14, 7, 4], (40, 3))
     catches[7] = 0

@@ -80,11 +80,11 @@ def removal_falling(
         raise CoreError("no_fish", "No fish were caught in any pass; there is nothing to estimate from.", "catches")
     fall, weight = _prior(falls)
     total = int(counts.sum())
-    p, caught, likely = _over_p(counts[None], fall, weight)
+    p, caught, log = _over_p(counts[None], fall, weight)
 
     def told(which: slice, how: str) -> Estimate:
-        shares = likely[:, which] / likely[:, which].sum()
-        median, low, high = (float(each[0]) for each in _quantiles(counts[None], caught[:, which], shares, level))
+        found = _quantiles(counts[None], caught[:, which], _likely(log[:, which]), level)
+        median, low, high = (float(each[0]) for each in found)
         return Estimate(median, math.nan, low, high, level, how, total)
 
     by_fall = {float(share): told(slice(at, at + 1), f"a fall of {share:.0%}") for at, share in enumerate(fall)}
@@ -93,7 +93,7 @@ def removal_falling(
     )
     # fish that are likely left, by the chance of the pass that comes
     chance = p * ((1 - fall) ** counts.size)[None, :, None]
-    return FallingRemoval(averaged, by_fall, float((likely * total * (1 - caught) / caught * chance).sum()))
+    return FallingRemoval(averaged, by_fall, float((_likely(log) * total * (1 - caught) / caught * chance).sum()))
 
 
 def removal_falling_many(
@@ -138,13 +138,13 @@ def _prior(falls: Mapping[float, float]) -> tuple[Floats, Floats]:
 
 
 def _over_p(counts: Floats, fall: Floats, weight: Floats) -> tuple[Floats, Floats, Floats]:
-    """Points of p with the chance of being caught at all, and how likely each is after the catches.
+    """Points of p with the chance of being caught at all, and how likely each is after the catches (``_likely``).
 
     Args:
         counts: shape (surveys, passes).
 
     Returns:
-        p, chance of being caught, likelihood together 1; each (surveys, falls, points).
+        p, chance of being caught, logarithm of the likelihood; each (surveys, falls, points).
     """
     passes = counts.shape[1]
     shrinks = (1 - fall[:, None]) ** np.arange(passes)  # (falls, passes)
@@ -184,21 +184,23 @@ def _over_p(counts: Floats, fall: Floats, weight: Floats) -> tuple[Floats, Float
     # what falls alike leave out of the likelihood differs between them: the shrinking itself
     shrunk = (counts[:, None, :] * np.log(shrinks)[None]).sum(axis=-1)
     log += shrunk[..., None]
-    likely = np.exp(log - special.logsumexp(log, axis=(1, 2), keepdims=True))
     p = special.expit(logit)
     caught = -np.expm1(np.log1p(-np.minimum(shrinks[None, :, None, :] * p[..., None], 1 - 1e-16)).sum(axis=-1))
-    return p, np.maximum(caught, 1e-300), likely
+    return p, np.maximum(caught, 1e-300), log
+
+
+def _likely(log: Floats) -> Floats:
+    """Likelihoods of (surveys, falls, points) that are together 1 in each survey."""
+    return np.asarray(np.exp(log - special.logsumexp(log, axis=(1, 2), keepdims=True)))
 
 
 def _reaches(counts: Floats, fall: Floats, weight: Floats, level: float) -> Floats:
     """As ``FallingRemoval.reach``, shape (3, surveys)."""
-    _, caught, likely = _over_p(counts, fall, weight)
+    _, caught, log = _over_p(counts, fall, weight)
     if counts.shape[1] >= FEWEST_PASSES:
-        return np.stack(_quantiles(counts, caught, likely, level))
-    alone = likely / likely.sum(axis=2, keepdims=True)
-    value, low, high = np.stack(
-        [_quantiles(counts, caught[:, at : at + 1], alone[:, at : at + 1], level) for at in range(fall.size)], axis=1
-    )
+        return np.stack(_quantiles(counts, caught, _likely(log), level))
+    each = [slice(at, at + 1) for at in range(fall.size)]
+    value, low, high = np.stack([_quantiles(counts, caught[:, at], _likely(log[:, at]), level) for at in each], axis=1)
     return np.stack([(value.min(axis=0) + value.max(axis=0)) / 2, low.min(axis=0), high.max(axis=0)])
 
 
@@ -207,7 +209,7 @@ def _quantiles(counts: Floats, caught: Floats, likely: Floats, level: float) -> 
 
     Args:
         counts: shape (surveys, passes).
-        caught, likely: as ``_over_p`` has them.
+        caught: as ``_over_p`` has it. likely: of the same shape, together 1 in each survey.
     """
     total = counts.sum(axis=1)
     far = math.log1p(float(total.max()) * _ENDLESS)
