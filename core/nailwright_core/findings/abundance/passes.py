@@ -65,13 +65,13 @@ def passes_so_far(catches: Sequence[int], wanted: float = 0.25, falls: Mapping[f
     half = (high - low) / 2 / value
     said = _said(alike, falling)
     if half <= wanted:
-        return PassesSoFar(counts, alike, falling, half, False, f"{said} Enough: within {half:.0%} of it.")
+        return PassesSoFar(counts, alike, falling, half, False, f"{said} Enough: within {100 * half:.0f} % of it.")
     next_catch = falling.next_catch
     if next_catch < max(0.5, _WORTH * sum(counts)):
         brings = "none" if next_catch < 0.5 else f"about {next_catch:.0f}"
         words = f"{said} Another pass is expected to bring {brings}; it would hardly tell more."
         return PassesSoFar(counts, alike, falling, half, False, words)
-    words = f"{said} Not within {wanted:.0%} yet; another pass is expected to bring about {next_catch:.0f}."
+    words = f"{said} Not within {100 * wanted:.0f} % yet; another pass is expected to bring about {next_catch:.0f}."
     return PassesSoFar(counts, alike, falling, half, True, words)
 
 
