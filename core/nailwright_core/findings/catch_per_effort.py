@@ -269,9 +269,8 @@ def trend_many(
     Given what a site caught in all years, its catches over years are multinomial with one unknown, the trend (the conditional
     likelihood of Poisson counts with site effects; McCullagh and Nelder 1989, section 6.4.2, from memory). Their variance is
     that of leaving out one site after the other, to one step; years that differ for all sites together add theirs, found
-    by moments from the residuals of the years' totals: less what counts vary by chance and as if each year resembled the one before,
-    or less a quarter of that chance, whichever is more (ours; the quarter holds 93 to 97 of 100 where years are few: they hardly
-    tell chance from years). Degrees of freedom after Satterthwaite (1946).
+    by moments from the residuals of the years' totals less what counts vary by chance, as if each year resembled the one before
+    (ours, no source). Degrees of freedom after Satterthwaite (1946).
     """
     _, sites, visits = counts.shape
     time = years - years.mean()
@@ -289,11 +288,11 @@ def trend_many(
         apart = np.where(of_year > 0, (residual**2).sum(axis=1) / of_year**2, 0.0)
         free = max(visits - 2, 1)
         spread, by_chance = (together**2).sum(axis=1), apart.sum(axis=1) * free / visits
-        between = np.maximum(spread - by_chance / 4, np.maximum(spread - by_chance, 0.0) * _if_alike(years)) / free
-        between = np.maximum(between, 0.0)
+        between = np.maximum(spread - by_chance, 0.0) / free
         moment = (of_site[:, :, None] * share * (time - mean[..., None])).sum(axis=1)
         pull = ((moment / information[:, None]) ** 2).sum(axis=1)
-        of_years, seen = between * pull, np.maximum(spread - by_chance, 0.0) / free * pull
+        seen = between * pull
+        of_years = seen * _if_alike(years)
         whole = within + of_years
         df = whole**2 / (within**2 / (sites - 1) + of_years**2 / free)
         half = np.where(whole > 0, special.stdtrit(df, 0.5 + level / 2) * np.sqrt(whole), 0.0)
