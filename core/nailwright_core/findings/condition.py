@@ -25,6 +25,12 @@ from nailwright_core.findings.line_diagnostics import line_assumptions
 from nailwright_core.findings.spread import Spread, spread_along
 
 FLAG_STUDENTISED = 3.0
+#: Said where a spread that is the same at every length is refuted.
+BY_LENGTH = Assumption(
+    "Spread changes evenly along the logarithm of length",
+    "not checked",
+    "Mean masses, and the interval of a new fish, go by the spread at their length.",
+)
 CATEGORIES = ("under stock", "S-Q", "Q-P", "P-M", "M-T", "T")
 
 
@@ -172,7 +178,11 @@ def fit_length_mass(
         residual=residual,
         studentised=studentised,
         flagged=np.flatnonzero(np.abs(studentised) > FLAG_STUDENTISED),
-        assumptions=(*line_assumptions(x, residual, leverage, sd), *([likeness.assumption] if likeness else [])),
+        assumptions=(
+            *line_assumptions(x, residual, leverage, sd),
+            *([BY_LENGTH] if spread.slope else []),
+            *([likeness.assumption] if likeness else []),
+        ),
     )
 
 

@@ -84,7 +84,7 @@ def _even_spread(x: NDArray[np.float64], residual: NDArray[np.float64]) -> Assum
     return Assumption(
         "Spread is the same at every length",
         verdict,
-        f"Spread differs {ratio:.1f}-fold between short and long fish (p = {_p(p)}). Mean masses go by the spread at their length.",
+        f"Spread differs {ratio:.1f}-fold between short and long fish (p = {_p(p)}).",
     )
 
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy import optimize
 
-from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.findings.condition import BY_LENGTH, fit_length_mass
 from nailwright_core.findings.spread import FEWEST_FISH, spread_along
 
 
@@ -48,6 +48,13 @@ def test_few_fish_and_an_exact_line_have_one_spread() -> None:
     assert fit_length_mass(mm, g).spread.slope == 0
     exact = fit_length_mass(mm, 10 ** (-5.4 + 3.15 * np.log10(mm)))
     assert np.isfinite(exact.predict([300.0, 500.0]).mean_upper_g).all()
+
+
+def test_it_is_said_only_where_masses_go_by_it() -> None:
+    rng = np.random.default_rng(3)
+    changing, alike = (fit_length_mass(*_fish(rng, 400, *ends)) for ends in ((0.03, 0.15), (0.05, 0.05)))
+    assert BY_LENGTH in changing.assumptions and changing.spread.slope > 0
+    assert BY_LENGTH not in alike.assumptions and alike.spread.slope == 0
 
 
 @pytest.mark.parametrize("at", [230.0, 560.0])
