@@ -15,10 +15,11 @@ from functools import cache, partial
 
 import numpy as np
 
-from bench.coverage import Survey
+from bench.coverage import Survey, passes
 from bench.size import size
 from bench.timing import show
 from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
+from nailwright_core.common.clusters import cells_of
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.findings.abundance import FALLS, removal_falling, removal_sites
 from nailwright_core.findings.catch_per_effort import cpue, cpue_change, trend_many
@@ -129,17 +130,14 @@ def _median(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, 
 
 
 def _share(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, float] | None:
-    fish, limit = sample(rng, replace(of, step=0)), float(_quantiles_of(of)[240_000])
-    cell = fish.site * of.years + fish.year
-    if of.years == 1:
-        hits, all_ = np.bincount(cell, fish.values > limit, of.sites), np.bincount(cell, minlength=of.sites)
-        return _ends(share_by_site(hits, all_)[0], 0.4)
-    found = mean_by_site((fish.values > limit).astype(float), fish.site, 0.95, fish.year)[0]
-    return _ends(found, 0.4)
+    fish, limit = sample(rng, of), float(_quantiles_of(of)[240_000])
+    cell, cells, crossed = cells_of(fish.site, fish.year if of.years > 1 else None, fish.site.size)
+    hits = np.bincount(cell, fish.values > limit, cells)
+    return _ends(share_by_site(hits, np.bincount(cell, minlength=cells), crossed=crossed)[0], 0.4)
 
 
 def _slope(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, float] | None:
-    fish = sample(rng, replace(of, alike=min(of.alike, 0.3), step=0))
+    fish = sample(rng, of)
     mm = rng.uniform(200, 600, fish.site.size)
     mass = 10 ** (-5.4 + 3.15 * np.log10(mm) + 0.05 * fish.values)
     return _ends(fit_length_mass(mm, mass, sites=fish.site, years=fish.year if of.years > 1 else None).b, 3.15)
@@ -157,7 +155,7 @@ def _shift(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, f
 def _lines(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, float] | None:
     groups, sites = {}, {}
     for name in "ab":
-        fish = sample(rng, replace(of, step=0))
+        fish = sample(rng, of)
         mm = rng.uniform(200, 600, fish.site.size)
         groups[name], sites[name] = (
             (mm, 10 ** (-5.4 + 3.15 * np.log10(mm) + 0.05 * fish.values)),
@@ -169,8 +167,7 @@ def _lines(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, f
 
 def _rates(rng: np.random.Generator, of: Circumstances, mean: float = 12.0) -> np.ndarray:
     """Mean catches, shape (sites, years)."""
-    spread = of.skew or 0.5
-    sites = rng.lognormal(-(spread**2) / 2, spread, (of.sites, 1))
+    sites = rng.lognormal(-(of.skew**2) / 2, of.skew, (of.sites, 1))
     if of.empty:
         sites[rng.permutation(of.sites)[: round(of.empty * of.sites)]] = 0
         sites /= 1 - of.empty
@@ -198,18 +195,10 @@ def _trend(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, f
     return None if math.isnan(value[0]) else (float(low[0]), float(high[0]), -0.1)
 
 
-def _passes(rng: np.random.Generator, fish: int, p: float, fall: float, times: int = 3) -> list[int]:
-    caught = []
-    for at in range(times):
-        caught.append(int(rng.binomial(fish, p * (1 - fall) ** at)))
-        fish -= caught[-1]
-    return caught
-
-
 def _removal(rng: np.random.Generator, fish: int, p: float, fall: float | None) -> tuple[float, float, float] | None:
     """Over its prior where no fall is given."""
     fell = float(rng.choice(list(FALLS), p=list(FALLS.values()))) if fall is None else fall
-    caught = _passes(rng, fish, p, fell)
+    caught = passes(rng, fish, p, 3, fell)
     found = removal_falling(caught).n if any(caught) else None
     return None if found is None else _ends(found, fish)
 
@@ -217,7 +206,7 @@ def _removal(rng: np.random.Generator, fish: int, p: float, fall: float | None) 
 def _removal_over_sites(rng: np.random.Generator, of: Circumstances) -> tuple[float, float, float] | None:
     p = 1 / (1 + np.exp(-0.5 * rng.normal(size=of.sites)))
     fish = rng.poisson(_rates(rng, of)[:, 0])
-    rows = [_passes(rng, int(n), float(each), 0.0) for n, each in zip(fish, p, strict=True)]
+    rows = [passes(rng, int(n), float(each), 3) for n, each in zip(fish, p, strict=True)]
     return _ends(removal_sites(rows, np.ones(of.sites)).density, 12.0)
 
 
@@ -237,25 +226,33 @@ def _of_removal(*cells: tuple[int, float, float | None]) -> _Cells:
     ]  # fmt: skip
 
 
-_NO_YEARS, _RATES = STRONG, [each for each in STRONG if not each.step]
+#: Of shares, lines and rates no reading step is tried.
+_NO_STEP, _STRONG_NO_STEP = ([each for each in grid if not each.step] for grid in (MODERATE, STRONG))
+#: Rates know no more of their sites than how much those differ.
+_RATES, _STRONG_RATES = (
+    [each for each in grid if each.skew and each.alike >= 0.1] for grid in (_NO_STEP, _STRONG_NO_STEP)
+)
+_TREND, _STRONG_TREND = (
+    [replace(each, skew=skew) for each in grid] for grid, skew in ((OVER_YEARS, 0.5), (STRONG_YEARS, 1.0))
+)
 INTERVALS: dict[str, tuple[_Cells, _Cells]] = {
     "mean over sites": (_cells(_mean, MODERATE), _cells(_mean, STRONG)),
     "mean over sites and years": (_cells(_mean, OVER_YEARS), _cells(_mean, STRONG_YEARS)),
     "median over sites": (_cells(_median, MODERATE), _cells(_median, STRONG)),
-    "share over sites (PSD)": (_cells(_share, MODERATE), _cells(_share, STRONG)),
+    "share over sites (PSD)": (_cells(_share, _NO_STEP), _cells(_share, _STRONG_NO_STEP)),
     "share over sites and years": (_cells(_share, OVER_YEARS), _cells(_share, STRONG_YEARS)),
-    "slope over sites": (_cells(_slope, MODERATE), _cells(_slope, STRONG)),
+    "slope over sites": (_cells(_slope, _NO_STEP), _cells(_slope, _STRONG_NO_STEP)),
     "slope over sites and years": (_cells(_slope, OVER_YEARS), _cells(_slope, STRONG_YEARS)),
     "shift between groups over sites": (_cells(_shift, MODERATE[1::4]), _cells(_shift, STRONG[1:4])),
-    "masses between groups over sites": (_cells(_lines, MODERATE[:8]), _cells(_lines, _RATES)),
-    "catch per effort": (_cells(_cpue, MODERATE[:8]), _cells(_cpue, _RATES)),
-    "change at the same sites": (_cells(_change, MODERATE[:8]), _cells(_change, _RATES)),
-    "trend": (_cells(_trend, OVER_YEARS), _cells(_trend, STRONG_YEARS)),
+    "masses between groups over sites": (_cells(_lines, _NO_STEP), _cells(_lines, _STRONG_NO_STEP)),
+    "catch per effort": (_cells(_cpue, _RATES), _cells(_cpue, _STRONG_RATES)),
+    "change at the same sites": (_cells(_change, _RATES), _cells(_change, _STRONG_RATES)),
+    "trend": (_cells(_trend, _TREND), _cells(_trend, _STRONG_TREND)),
     "removal, averaged over falls": (
         _of_removal((50, 0.5, None), (200, 0.4, None), (1000, 0.4, None)),
         _of_removal(*((fish, 0.5, fall) for fish in (30, 100, 300) for fall in FALLS)),
     ),
-    "removal at many sites": (_cells(_removal_over_sites, MODERATE[4:6]), _cells(_removal_over_sites, STRONG[1:3])),
+    "removal at many sites": (_cells(_removal_over_sites, _RATES), _cells(_removal_over_sites, _STRONG_RATES[:2])),
 }  # fmt: skip
 
 

@@ -172,27 +172,28 @@ def _trend(
     return None if math.isnan(value[0]) else (float(low[0]), float(high[0]), -0.1)
 
 
-def _passes(rng: np.random.Generator, fish: int, p: float, times: int) -> list[int]:
+def passes(rng: np.random.Generator, fish: int, p: float, times: int, fall: float = 0.0) -> list[int]:
+    """Catches of so many passes, of which each has the chance of the one before less a share ``fall``."""
     caught = []
-    for _ in range(times):
-        caught.append(int(rng.binomial(fish, p)))
+    for at in range(times):
+        caught.append(int(rng.binomial(fish, p * (1 - fall) ** at)))
         fish -= caught[-1]
     return caught
 
 
 def _removal(rng: np.random.Generator, fish: int, p: float, times: int) -> tuple[float, float, float]:
-    return _ends(removal(_passes(rng, fish, p, times)).n, fish)
+    return _ends(removal(passes(rng, fish, p, times)).n, fish)
 
 
 def _removal_sites(rng: np.random.Generator, sites: int, times: int, mean: float) -> tuple[float, float, float]:
     p = 1 / (1 + np.exp(-0.5 * rng.normal(size=sites)))
     fish = _counts(rng, mean, 2.0, sites)
-    rows = [_passes(rng, int(n), float(each), times) for n, each in zip(fish, p, strict=True)]
+    rows = [passes(rng, int(n), float(each), times) for n, each in zip(fish, p, strict=True)]
     return _ends(removal_sites(rows, np.ones(sites)).density, mean)
 
 
 def _depletion(rng: np.random.Generator, method: Any, fish: int, q: float, times: int) -> tuple[float, float, float]:
-    return _ends(method(_passes(rng, fish, 1 - math.exp(-q), times), [1.0] * times).n, fish)
+    return _ends(method(passes(rng, fish, 1 - math.exp(-q), times), [1.0] * times).n, fish)
 
 
 def _petersen(rng: np.random.Generator, fish: int, marks: int, catch: int) -> tuple[float, float, float]:
