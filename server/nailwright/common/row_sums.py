@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
-from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.models import Aggregate, BigIntegerField, Count, Func, QuerySet
-from django.db.models.sql.compiler import SQLCompiler
 
 
 class BitXor(Aggregate):
@@ -20,12 +17,9 @@ class _Checksum(Func):
     """A whole number of what some columns of a row hold. One expression for all of them: a tablet asks every few seconds, and
     putting a tree of expressions together took longer than the database's own work."""
 
+    template = "CRC32(CONCAT_WS('|', IFNULL(%(expressions)s, '')))"
+    arg_joiner = ", ''), IFNULL("
     output_field = BigIntegerField()
-
-    def as_sql(self, compiler: SQLCompiler, connection: BaseDatabaseWrapper) -> tuple[str, tuple[Any, ...]]:  # type: ignore[override]
-        compiled = [compiler.compile(each) for each in self.get_source_expressions()]
-        cells = ", ".join(f"IFNULL({sql}, '')" for sql, _ in compiled)
-        return f"CRC32(CONCAT_WS('|', {cells}))", tuple(value for _, values in compiled for value in values)
 
 
 def sum_over(rows: QuerySet, names: Sequence[str]) -> str:
