@@ -80,17 +80,11 @@ class Likeness:
         few = f"; fewer than {FEW_SITES} sites say little" if self.sites < FEW_SITES else ""
         if 0 < self.years < FEW_SITES:
             few += f"; {self.years} years say little of any year"
-        if not math.isfinite(self.design_effect):
-            return Assumption(name, "doubtful" if few else "holds", f"{many}{few}.")
-        if self.years:
-            return Assumption(
-                name, "doubtful" if few else "holds", f"{many}{few} (design effect {self.design_effect:.1f})."
-            )
-        return Assumption(
-            name,
-            "doubtful" if few else "holds",
-            f"{many}{few} (design effect {self.design_effect:.1f}, intraclass correlation {max(self.icc, 0):.2f}).",
-        )
+        told = ""
+        if math.isfinite(self.design_effect):
+            icc = "" if self.years else f", intraclass correlation {max(self.icc, 0):.2f}"
+            told = f" (design effect {self.design_effect:.1f}{icc})"
+        return Assumption(name, "doubtful" if few else "holds", f"{many}{few}{told}.")
 
 
 def t_interval(value: float, variance: float, sites: int, level: float, n: int, df: float) -> Estimate:

@@ -129,4 +129,4 @@ def _within(values: Floats, site: NDArray[np.int64], n_sites: int) -> float:
 def _two_sided(value: float, se: float, df: float) -> float:
     if se == 0:
         return 1.0 if value == 0 else 0.0
-    return float(2 * (special.ndtr(-abs(value) / se) if math.isinf(df) else special.stdtr(df, -abs(value) / se)))
+    return float(2 * special.stdtr(df, -abs(value) / se))
