@@ -95,6 +95,7 @@ def test_sign_in_screen(context: BrowserContext) -> None:
     page = context.new_page()
     page.goto("/")
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    page.wait_for_load_state("networkidle")
     assert problems(page) == []
 
 

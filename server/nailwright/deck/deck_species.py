@@ -69,7 +69,7 @@ def deck_species(outing: Outing) -> list[dict[str, Any]]:
     return rows
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=128)  # of 100 kB each
 def _mass_table(kind: Species, line: LengthMassLine | None) -> dict[str, list[Any]]:
     """Masses by length as the Deck believes them, g; worked out once for each line, since every tablet asks."""
     table = believability_table(kind, line)

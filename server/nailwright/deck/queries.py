@@ -43,9 +43,7 @@ def outings_of(programme: Programme) -> QuerySet[Outing]:
     fish = here.order_by().values("run__outing").annotate(n=Sum("count")).values("n")
     return (
         programme.outings.select_related("water", "protocol")
-        .defer(
-            "water__geometry", "protocol__values"
-        )  # read by none who asks for many, and more than all the rest together
+        .defer("water__geometry", "protocol__values")  # more than all the rest together, and a list tells none of it
         .annotate(n_runs=Coalesce(Subquery(runs), 0), n_fish=Coalesce(Subquery(fish), 0))
         .order_by("-date", "-server_time")
     )
