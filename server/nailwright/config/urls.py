@@ -11,12 +11,14 @@ urlpatterns = [
     path("api/v1/", include("nailwright.deck.urls")),
     path("api/v1/", include("nailwright.tags.urls")),
     path("api/v1/", include("nailwright.permits.urls")),
+    path("api/v1/", include("nailwright.returns.urls")),
     path("api/v1/", include("nailwright.findings.urls")),
     path("api/v1/", include("nailwright.jobs.urls")),
     path("api/v1/", include("nailwright.records.urls")),
     path("api/v1/", include("nailwright.plan.urls")),
     path("api/v1/health", health),
     re_path(r"^api/", views.no_such_endpoint),
+    path("r/<slug:address>", views.public_page),
     re_path(r"^.*$", views.application),
 ]
 handler500 = "nailwright.config.views.failed"

@@ -16,7 +16,16 @@ def application(request: HttpRequest) -> HttpResponseBase:
     """The single page; its router reads the address. What looks like a file and is none is not found, not a page."""
     if "." in request.path.rsplit("/", 1)[-1]:
         return HttpResponse("No such file.", status=404, content_type="text/plain")
-    page = settings.WEB_DIST / "index.html"
+    return _page("index.html")
+
+
+def public_page(request: HttpRequest, address: str) -> HttpResponseBase:
+    """The small page on which finders report tags: none of the application comes with it."""
+    return _page("report.html")
+
+
+def _page(name: str) -> HttpResponseBase:
+    page = settings.WEB_DIST / name
     if not page.is_file():
         return HttpResponse("The screens are not built yet: run bin/start.", status=503, content_type="text/plain")
     response = FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")

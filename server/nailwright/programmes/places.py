@@ -68,8 +68,11 @@ EVERYWHERE = Places()
 
 def places_of(person: Person, programme: Programme) -> Places:
     """What this person is shown."""
-    if may(person, programme, "see_places"):
-        return EVERYWHERE
+    return EVERYWHERE if may(person, programme, "see_places") else public_places(programme)
+
+
+def public_places(programme: Programme) -> Places:
+    """What everybody may be shown, who is in the programme or not."""
     hidden: Collection[str] = frozenset(code for code, kind in species_of(programme).items() if kind.places_hidden)
     if not hidden:
         return EVERYWHERE

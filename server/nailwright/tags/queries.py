@@ -24,7 +24,9 @@ from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, 
 from nailwright_core.waters.geodesics import local_plane
 
 
-def _columns(met: Sequence[Met]) -> Encounters:
+def columns_of(met: Sequence[Met]) -> Encounters:
+    """Encounters, saved or not, as core takes them."""
+
     def numbers(values: Iterable[float | None]) -> NDArray[np.float64]:
         return np.array(list(values), dtype=np.float64)  # what is not known becomes nan
 
@@ -46,7 +48,7 @@ def _columns(met: Sequence[Met]) -> Encounters:
 def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
     """A fish's life: marks, encounters, and the journeys between them; without the sites that are not to be shown."""
     met = list(Met.objects.filter(fish=fish).select_related("site__water").order_by("at", "id"))
-    made = journeys(_columns(met))
+    made = journeys(columns_of(met))
     steps = {int(end): place for place, end in enumerate(made.end)}
     shown = [places.show(each.site_id, fish.species) for each in met]
     return {

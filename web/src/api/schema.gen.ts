@@ -1236,6 +1236,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/public-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["public_page_settings"];
+        put?: never;
+        post: operations["change_public_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/public-page/notice.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The notice to print, with the page's address as a QR code. */
+        get: operations["public_notice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/register": {
         parameters: {
             query?: never;
@@ -1247,6 +1280,39 @@ export interface paths {
         get: operations["register"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["returns"];
+        put?: never;
+        post: operations["enter_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/returns/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One decision on one report or several; those that may not be decided so stay, each with why. */
+        post: operations["decide_returns"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1606,6 +1672,141 @@ export interface paths {
         put?: never;
         /** @description A programme comes in from an archive of elsewhere, with its keys; the second time nothing is doubled. */
         post: operations["bring_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/pages/{address}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description No sign-in is asked for, and none is looked at: the answer is the same to everybody. */
+        get: operations["public_page"];
+        put?: never;
+        /** @description No sign-in is asked for, and none is looked at: the answer is the same to everybody. */
+        post: operations["report_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/pages/{address}/waters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Outlines of waters, for the map on which a finder touches the place. */
+        get: operations["public_waters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/reports/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The answer to a report, for whoever holds its link. */
+        get: operations["public_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/reports/{key}/certificate.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The certificate as SVG (``form`` svg) or PDF (pdf). */
+        get: operations["certificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/reports/{key}/contact/erased": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description No sign-in is asked for, and none is looked at: the answer is the same to everybody. */
+        post: operations["erase_contact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/returns/{return_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["return"];
+        put?: never;
+        post: operations["correct_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/returns/{return_id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["match_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/returns/{return_id}/photo.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The picture that came with a report, as JPEG. */
+        get: operations["return_photo"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2243,6 +2444,31 @@ export interface components {
             /** @description Licence, season, bag and size rules, as text */
             rules: string;
         };
+        /** @description What a finder is answered: the story, or none and that a person will look. */
+        Answer: {
+            /** @description Of the report's private link */
+            key: string;
+            programme: string;
+            /** @description Address of the public page; empty where it is gone */
+            page: string;
+            number: string;
+            /** Format: date */
+            found_on: string | null;
+            state: components["schemas"]["AnswerStateEnum"];
+            /** @description What is asked back */
+            question: string;
+            story: components["schemas"]["Story"] | null;
+            /** @description Whether it is stored how to reach the finder */
+            contact: boolean;
+        };
+        /**
+         * @description * `waiting` - waiting
+         *     * `verified` - verified
+         *     * `rejected` - rejected
+         *     * `asked` - asked
+         * @enum {string}
+         */
+        AnswerStateEnum: "waiting" | "verified" | "rejected" | "asked";
         AnsweredQuestion: {
             code: string;
             answer?: string;
@@ -3208,6 +3434,21 @@ export interface components {
             wr: components["schemas"]["Estimate"] | null;
             wr_by_category: components["schemas"]["Estimate"][];
         };
+        ContactRequest: {
+            /** @default  */
+            name?: string;
+            email?: string;
+            /** @default  */
+            telephone?: string;
+            /** @default  */
+            post?: string;
+            /** @default false */
+            consent?: boolean;
+            /** @default false */
+            under_age?: boolean;
+            /** @default  */
+            guardian?: string;
+        };
         /** @description Length of the species' own type = intercept_mm + slope x length of from_type. */
         Conversion: {
             from_type: components["schemas"]["LengthTypeEnum"];
@@ -3367,12 +3608,40 @@ export interface components {
                 }[];
             };
         };
+        Decided: {
+            done: string[];
+            refused: components["schemas"]["RefusedReport"][];
+            /** @description How many finders are written to */
+            letters: number;
+        };
         /**
          * @description * `.` - Point
          *     * `,` - Comma
          * @enum {string}
          */
         DecimalEnum: "." | ",";
+        DecisionRequest: {
+            reports: string[];
+            state: components["schemas"]["ReturnDecisionEnum"];
+            /** @default  */
+            reason?: string;
+            /**
+             * @description The state it was seen in
+             *
+             *     * `received` - Received
+             *     * `matched` - Matched
+             *     * `asked` - Asked back
+             *     * `verified` - Verified
+             *     * `rejected` - Rejected
+             * @default
+             */
+            seen?: components["schemas"]["ReturnStateEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * @description Whether its finder is written to, where an address is known
+             * @default true
+             */
+            letter?: boolean;
+        };
         Deck: {
             /** @description Of all in it that others can change: what a tablet asks with, whether anybody did */
             mark: string;
@@ -3849,6 +4118,44 @@ export interface components {
              */
             numbers?: string;
         };
+        /** @description What a report says; anything may be unknown. */
+        EnterReportRequest: {
+            /** @description A code; empty: unknown */
+            species?: string;
+            /** Format: date */
+            found_on?: string | null;
+            found_within_days?: number;
+            /** Format: double */
+            lat?: number | null;
+            /** Format: double */
+            lon?: number | null;
+            /** Format: double */
+            error_m?: number | null;
+            place_text?: string;
+            /** @description With its unit: 42.5 cm */
+            length?: string;
+            length_estimated?: boolean;
+            /** @description With its unit: 1.2 kg */
+            mass?: string;
+            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
+            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
+            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: uuid
+             * @description Made by the sender, so that a report sent twice is one
+             */
+            id: string;
+            /** @default  */
+            number?: string;
+            /** @default  */
+            remarks?: string;
+            /** @default en */
+            language?: string;
+            /** @description JPEG, PNG or WebP as base64, up to 5 MB */
+            photo?: string | null;
+            contact?: components["schemas"]["ContactRequest"] | null;
+            channel: components["schemas"]["ToldByEnum"];
+        };
         EnteredBatch: {
             batch: components["schemas"]["Batch"];
             taken: components["schemas"]["Taken"];
@@ -3987,6 +4294,17 @@ export interface components {
              */
             date_order: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
         };
+        Finder: {
+            name: string;
+            email: string;
+            telephone: string;
+            post: string;
+            guardian: string;
+            /** Format: date-time */
+            consent_at: string;
+            /** Format: date-time */
+            erased_at: string | null;
+        };
         /** @description An answer that takes long: ask again when the job is done. */
         FindingJob: {
             job: components["schemas"]["Job"];
@@ -3999,6 +4317,13 @@ export interface components {
             password: string;
             email?: string;
         };
+        /**
+         * @description * `released` - Released alive
+         *     * `kept` - Harvested
+         *     * `dead` - Found dead or died
+         * @enum {string}
+         */
+        FishFateEnum: "released" | "kept" | "dead";
         FishStory: {
             /** Format: uuid */
             id: string;
@@ -4057,7 +4382,7 @@ export interface components {
         FoundTag: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
-            state: components["schemas"]["FoundTagStateEnum"];
+            state: components["schemas"]["TagStateEnum"];
             batch: string;
             /**
              * Format: uuid
@@ -4067,19 +4392,6 @@ export interface components {
             /** @description Who has it, where it was handed out */
             holder: string;
         };
-        /**
-         * @description * `stock` - In stock
-         *     * `issued` - Issued
-         *     * `placed` - In a fish
-         *     * `shed` - Shed
-         *     * `removed` - Taken out of a fish
-         *     * `spoiled` - Spoiled
-         *     * `lost` - Lost
-         *     * `destroyed` - Destroyed
-         *     * `elsewhere` - Seen on a fish, not of this stock
-         * @enum {string}
-         */
-        FoundTagStateEnum: "stock" | "issued" | "placed" | "shed" | "removed" | "spoiled" | "lost" | "destroyed" | "elsewhere";
         Frequency: {
             edges: number[];
             counts: number[];
@@ -4857,6 +5169,21 @@ export interface components {
          * @enum {string}
          */
         MassUnitEnum: "g" | "kg" | "lb" | "oz";
+        MatchRequest: {
+            kind: components["schemas"]["TagKindEnum"];
+            /** @description Empty: it is of no tag of ours */
+            number: string;
+        };
+        /**
+         * @description * `rod` - Rod and line
+         *     * `net` - Net
+         *     * `trap` - Trap or pot
+         *     * `dead` - Found dead
+         *     * `market` - Market or cleaning table
+         *     * `other` - Something else
+         * @enum {string}
+         */
+        MeansEnum: "rod" | "net" | "trap" | "dead" | "market" | "other";
         /**
          * @description * `` -
          *     * `fish_keeps_mark` - fish_keeps_mark
@@ -4948,6 +5275,11 @@ export interface components {
             named: number;
             /** @description Why others of the name could not be of it */
             left: string[];
+        };
+        NearTag: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            state: components["schemas"]["TagStateEnum"];
         };
         NewAllowanceRequest: {
             /** Format: uuid */
@@ -5301,6 +5633,30 @@ export interface components {
             unit: string;
             source: string;
         };
+        PageSettings: {
+            address: string;
+            open?: boolean;
+            telephone?: string;
+            email?: string;
+            /** @description In the programme's own words, above the form */
+            greeting?: string;
+            /** @description Whether a finder is shown the fish's story before anybody has looked at the report */
+            answers_at_once?: boolean;
+            /** @description So long after a report is decided a finder's contact is kept */
+            contact_days?: number;
+        };
+        PageSettingsRequest: {
+            address: string;
+            open?: boolean;
+            telephone?: string;
+            email?: string;
+            /** @description In the programme's own words, above the form */
+            greeting?: string;
+            /** @description Whether a finder is shown the fish's story before anybody has looked at the report */
+            answers_at_once?: boolean;
+            /** @description So long after a report is decided a finder's contact is kept */
+            contact_days?: number;
+        };
         PartnersPart: {
             /** @description Who asked for the survey */
             client: string;
@@ -5610,6 +5966,26 @@ export interface components {
             sections: components["schemas"]["Section"][];
             versions: components["schemas"]["Version"][];
         };
+        PublicPage: {
+            programme: string;
+            telephone: string;
+            email: string;
+            greeting: string;
+            languages: string[];
+            contact_days: number;
+            length_unit: string;
+            species: components["schemas"]["PublicSpecies"][];
+        };
+        PublicSpecies: {
+            code: string;
+            name: string;
+            scientific: string;
+        };
+        PublicWater: {
+            name: string;
+            kind: string;
+            line: number[][];
+        };
         /**
          * @description * `calm` - calm
          *     * `measure` - measure
@@ -5731,6 +6107,11 @@ export interface components {
             /** @description What stood there, each once; at most 40 */
             cells: string[];
         };
+        RefusedReport: {
+            /** Format: uuid */
+            report: string;
+            why: string;
+        };
         Register: {
             total: number;
             columns: components["schemas"]["RegisterColumn"][];
@@ -5814,6 +6195,51 @@ export interface components {
         };
         /** @enum {string} */
         ReleaseEnum: "released" | "dead" | "kept" | "escaped" | "taken";
+        ReportDoubt: {
+            code: string;
+            text: string;
+        };
+        /** @description What a report says; anything may be unknown. */
+        ReportRequest: {
+            /** @description A code; empty: unknown */
+            species?: string;
+            /** Format: date */
+            found_on?: string | null;
+            found_within_days?: number;
+            /** Format: double */
+            lat?: number | null;
+            /** Format: double */
+            lon?: number | null;
+            /** Format: double */
+            error_m?: number | null;
+            place_text?: string;
+            /** @description With its unit: 42.5 cm */
+            length?: string;
+            length_estimated?: boolean;
+            /** @description With its unit: 1.2 kg */
+            mass?: string;
+            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
+            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
+            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: uuid
+             * @description Made by the sender, so that a report sent twice is one
+             */
+            id: string;
+            /** @default  */
+            number?: string;
+            /** @default  */
+            remarks?: string;
+            /** @default en */
+            language?: string;
+            /** @description JPEG, PNG or WebP as base64, up to 5 MB */
+            photo?: string | null;
+            contact?: components["schemas"]["ContactRequest"] | null;
+        };
+        ReportedTag: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+        };
         ResetRequest: {
             /** Format: uuid */
             person: string;
@@ -5840,6 +6266,96 @@ export interface components {
          * @enum {string}
          */
         ResultEnum: "known" | "foreign";
+        Return: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            received_at?: string;
+            channel?: components["schemas"]["ReturnChannelEnum"];
+            language?: string;
+            /** @description As the finder read it */
+            number_text?: string;
+            species?: string;
+            /** Format: date */
+            found_on?: string | null;
+            /** @description How far the day may be off */
+            found_within_days?: number;
+            /** Format: double */
+            lat?: number | null;
+            /** Format: double */
+            lon?: number | null;
+            /** Format: double */
+            error_m?: number | null;
+            place_text?: string;
+            length_text?: string;
+            /** Format: double */
+            length_mm?: number | null;
+            length_estimated?: boolean;
+            mass_text?: string;
+            /** Format: double */
+            mass_g?: number | null;
+            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
+            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
+            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
+            remarks?: string;
+            state?: components["schemas"]["ReturnStateEnum"];
+            /** @description Whether the fish's story was shown to the finder */
+            told?: boolean;
+            /** Format: date-time */
+            decided_at?: string | null;
+            /** @description Why it was rejected or asked back */
+            reason?: string;
+            tag: components["schemas"]["ReportedTag"] | null;
+            /** Format: uuid */
+            fish: string | null;
+            /** @description Of staff who wrote it down; empty where the finder did */
+            recorder: string;
+            doubts: components["schemas"]["ReportDoubt"][];
+        };
+        ReturnBox: {
+            /** @description Reports by state */
+            counts: {
+                [key: string]: number;
+            };
+            reports: components["schemas"]["Return"][];
+        };
+        ReturnChange: {
+            /** Format: date-time */
+            at: string;
+            person: string;
+            reason: string;
+            before: {
+                [key: string]: unknown;
+            };
+            after: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `web` - Public page
+         *     * `telephone` - Telephone
+         *     * `letter` - Letter or e-mail
+         *     * `person` - In person
+         * @enum {string}
+         */
+        ReturnChannelEnum: "web" | "telephone" | "letter" | "person";
+        /**
+         * @description * `verified` - verified
+         *     * `rejected` - rejected
+         *     * `asked` - asked
+         *     * `received` - received
+         * @enum {string}
+         */
+        ReturnDecisionEnum: "verified" | "rejected" | "asked" | "received";
+        /**
+         * @description * `received` - Received
+         *     * `matched` - Matched
+         *     * `asked` - Asked back
+         *     * `verified` - Verified
+         *     * `rejected` - Rejected
+         * @enum {string}
+         */
+        ReturnStateEnum: "received" | "matched" | "asked" | "verified" | "rejected";
         Ring: {
             /** Format: double */
             v_cm: number;
@@ -5887,6 +6403,29 @@ export interface components {
             /** Format: date-time */
             readonly ended_at: string | null;
             readonly effort: components["schemas"]["Effort"];
+        };
+        /** @description What a report says; anything may be unknown. */
+        SaidRequest: {
+            /** @description A code; empty: unknown */
+            species?: string;
+            /** Format: date */
+            found_on?: string | null;
+            found_within_days?: number;
+            /** Format: double */
+            lat?: number | null;
+            /** Format: double */
+            lon?: number | null;
+            /** Format: double */
+            error_m?: number | null;
+            place_text?: string;
+            /** @description With its unit: 42.5 cm */
+            length?: string;
+            length_estimated?: boolean;
+            /** @description With its unit: 1.2 kg */
+            mass?: string;
+            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
+            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
+            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
         };
         SaveFindingRequest: {
             /**
@@ -6443,6 +6982,27 @@ export interface components {
             number: string;
             batch: string;
         };
+        Story: {
+            species: string;
+            scientific: string;
+            /** Format: date */
+            tagged_on: string;
+            water: string;
+            /** @description Empty where it is not shown */
+            place: string;
+            /**
+             * Format: double
+             * @description When it was tagged
+             */
+            length_mm: number | null;
+            times_met: number;
+            /** @description From tagging to the finder's day */
+            days: number | null;
+            /** Format: double */
+            distance_m: number | null;
+            /** Format: double */
+            growth_mm: number | null;
+        };
         /**
          * @description * `1` - 1
          *     * `2` - 2
@@ -6560,6 +7120,12 @@ export interface components {
             results: components["schemas"]["OperationResult"][];
         };
         /**
+         * @description * `left` - Left in the fish
+         *     * `removed` - Removed
+         * @enum {string}
+         */
+        TagFateEnum: "left" | "removed";
+        /**
          * @description * `pit` - PIT
          *     * `tbar` - T-bar
          *     * `dart` - Dart, one barb
@@ -6607,6 +7173,19 @@ export interface components {
             /** @description Which fish get a high-reward tag */
             high_reward: number[];
         };
+        /**
+         * @description * `stock` - In stock
+         *     * `issued` - Issued
+         *     * `placed` - In a fish
+         *     * `shed` - Shed
+         *     * `removed` - Taken out of a fish
+         *     * `spoiled` - Spoiled
+         *     * `lost` - Lost
+         *     * `destroyed` - Destroyed
+         *     * `elsewhere` - Seen on a fish, not of this stock
+         * @enum {string}
+         */
+        TagStateEnum: "stock" | "issued" | "placed" | "shed" | "removed" | "spoiled" | "lost" | "destroyed" | "elsewhere";
         TagsPart: {
             kind: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
             n: number;
@@ -6782,6 +7361,13 @@ export interface components {
          * @enum {string}
          */
         TokenScopeEnum: "read" | "record" | "all";
+        /**
+         * @description * `telephone` - Telephone
+         *     * `letter` - Letter or e-mail
+         *     * `person` - In person
+         * @enum {string}
+         */
+        ToldByEnum: "telephone" | "letter" | "person";
         Track: {
             /** Format: uuid */
             run: string;
@@ -7009,6 +7595,61 @@ export interface components {
              * @description Apart from the water, at most
              */
             most_degrees?: number | null;
+        };
+        WholeReturn: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            received_at?: string;
+            channel?: components["schemas"]["ReturnChannelEnum"];
+            language?: string;
+            /** @description As the finder read it */
+            number_text?: string;
+            species?: string;
+            /** Format: date */
+            found_on?: string | null;
+            /** @description How far the day may be off */
+            found_within_days?: number;
+            /** Format: double */
+            lat?: number | null;
+            /** Format: double */
+            lon?: number | null;
+            /** Format: double */
+            error_m?: number | null;
+            place_text?: string;
+            length_text?: string;
+            /** Format: double */
+            length_mm?: number | null;
+            length_estimated?: boolean;
+            mass_text?: string;
+            /** Format: double */
+            mass_g?: number | null;
+            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
+            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
+            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
+            remarks?: string;
+            state?: components["schemas"]["ReturnStateEnum"];
+            /** @description Whether the fish's story was shown to the finder */
+            told?: boolean;
+            /** Format: date-time */
+            decided_at?: string | null;
+            /** @description Why it was rejected or asked back */
+            reason?: string;
+            tag: components["schemas"]["ReportedTag"] | null;
+            /** Format: uuid */
+            fish: string | null;
+            /** @description Of staff who wrote it down; empty where the finder did */
+            recorder: string;
+            doubts: components["schemas"]["ReportDoubt"][];
+            species_name: string;
+            fish_species_name: string;
+            finder: components["schemas"]["Finder"] | null;
+            photo: boolean;
+            near: components["schemas"]["NearTag"][];
+            others: components["schemas"]["Return"][];
+            history: components["schemas"]["ReturnChange"][];
+            /** @description Whether this installation has a mail server */
+            mail: boolean;
         };
         Word: {
             value: unknown;
@@ -9336,6 +9977,80 @@ export interface operations {
             };
         };
     };
+    public_page_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageSettings"];
+                };
+            };
+        };
+    };
+    change_public_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageSettingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageSettings"];
+                };
+            };
+        };
+    };
+    public_notice: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `en` - en
+                 *     * `fr` - fr
+                 */
+                language?: "en" | "fr";
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
     register: {
         parameters: {
             query?: {
@@ -9387,6 +10102,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Register"];
+                };
+            };
+        };
+    };
+    returns: {
+        parameters: {
+            query?: {
+                before?: string;
+                number?: string;
+                state?: ("received" | "matched" | "asked" | "verified" | "rejected")[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnBox"];
+                };
+            };
+        };
+    };
+    enter_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterReportRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeReturn"];
+                };
+            };
+        };
+    };
+    decide_returns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decided"];
                 };
             };
         };
@@ -10019,6 +10809,237 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Brought"];
+                };
+            };
+        };
+    };
+    public_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicPage"];
+                };
+            };
+        };
+    };
+    report_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+        };
+    };
+    public_waters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicWater"][];
+                };
+            };
+        };
+    };
+    public_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+        };
+    };
+    certificate: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `en` - en
+                 *     * `fr` - fr
+                 */
+                language?: "en" | "fr";
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                form: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    erase_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+        };
+    };
+    return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                return_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeReturn"];
+                };
+            };
+        };
+    };
+    correct_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                return_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SaidRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeReturn"];
+                };
+            };
+        };
+    };
+    match_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                return_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeReturn"];
+                };
+            };
+        };
+    };
+    return_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                return_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
         };

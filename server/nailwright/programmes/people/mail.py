@@ -12,13 +12,18 @@ from django.core.mail import EmailMessage
 log = logging.getLogger(__name__)
 
 
+def mail_is_set() -> bool:
+    """Whether this installation has a mail server."""
+    return bool(settings.EMAIL_HOST)
+
+
 def send_mail(to: str, subject: str, text: str, files: Sequence[tuple[str, bytes, str]] = ()) -> bool:
     """Send a letter, with files as name, content and media type.
 
     Returns:
         False where there is no mail server, or it did not take the letter: whoever asked then hands the link over otherwise.
     """
-    if not settings.EMAIL_HOST:
+    if not mail_is_set():
         return False
     try:
         letter = EmailMessage(subject, text, settings.DEFAULT_FROM_EMAIL, [to])

@@ -1,0 +1,1 @@
+"""Reports over HTTP: the public page, the in-box, the page's settings."""

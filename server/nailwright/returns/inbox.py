@@ -1,0 +1,93 @@
+"""Reports as those see them who decide."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q
+
+from nailwright.programmes.models import Change, Programme
+from nailwright.programmes.people.mail import mail_is_set
+from nailwright.programmes.record.effects import WITH_IT
+from nailwright.programmes.species.known import species_of
+from nailwright.returns.checking import doubts_of, other_reports
+from nailwright.returns.matching import near_numbers
+from nailwright.returns.models import Return
+
+PAGE = 100
+_TOLD = (
+    "id", "received_at", "channel", "language", "number_text", "species", "found_on", "found_within_days", "lat", "lon",
+    "error_m", "place_text", "length_text", "length_mm", "length_estimated", "mass_text", "mass_g", "means", "fish_fate",
+    "tag_fate", "remarks", "state", "told", "decided_at", "reason",
+)  # fmt: skip
+
+
+def counts_of(programme: Programme) -> dict[str, int]:
+    """How many reports are in each state."""
+    rows = Return.objects.filter(programme=programme).order_by().values_list("state").annotate(Count("pk"))
+    return {**dict.fromkeys(Return.State.values, 0), **dict(rows)}
+
+
+def reports_of(
+    programme: Programme, states: list[str], before: UUID | None = None, number: str = ""
+) -> list[dict[str, Any]]:
+    """Reports in these states, the newest first, a page of them from before one on."""
+    rows = Return.objects.filter(programme=programme).select_related("tag", "recorder", "programme", "fish")
+    if states:
+        rows = rows.filter(state__in=states)
+    if number:
+        rows = rows.filter(Q(number_text__icontains=number) | Q(tag__number__icontains=number))
+    if before and (last := Return.objects.filter(pk=before).first()):
+        rows = rows.filter(Q(received_at__lt=last.received_at) | Q(received_at=last.received_at, pk__lt=last.pk))
+    return [told_report(each) for each in rows[:PAGE]]
+
+
+def told_report(report: Return) -> dict[str, Any]:
+    """A report in a list."""
+    return {
+        **{name: getattr(report, name) for name in _TOLD},
+        "fish": report.fish_id,
+        "tag": {"kind": report.tag.kind, "number": report.tag.number} if report.tag else None,
+        "recorder": report.recorder.name if report.recorder else "",
+        "doubts": [{"code": each.code, "text": each.text} for each in doubts_of(report)],
+    }
+
+
+def whole_report(report: Return) -> dict[str, Any]:
+    """A report with all that helps to decide it."""
+    finder = getattr(report, "finder", None)
+    names = ("name", "email", "telephone", "post", "guardian", "consent_at", "erased_at")
+    fish_species = report.fish.species if report.fish else ""
+    return {
+        **told_report(report),
+        "species_name": _name(report.programme, report.species),
+        "fish_species_name": _name(report.programme, fish_species),
+        "finder": {name: getattr(finder, name) for name in names} if finder else None,
+        "photo": hasattr(report, "photo"),
+        "near": [] if report.tag_id else near_numbers(report.programme, report.number_text),
+        "others": [told_report(each) for each in other_reports(report)],
+        "history": _history(report),
+        "mail": mail_is_set(),
+    }
+
+
+def _name(programme: Programme, code: str) -> str:
+    table = species_of(programme)
+    return table[code].common_name if code and code in table else code
+
+
+def _history(report: Return) -> list[dict[str, Any]]:
+    changes = (
+        Change.objects.filter(row=report.pk, table="return").select_related("person").order_by("server_time", "id")
+    )
+    return [
+        {
+            "at": each.device_time,
+            "person": each.person.name,
+            "reason": each.reason,
+            "before": {name: value for name, value in each.before.items() if name != WITH_IT},
+            "after": each.after,
+        }
+        for each in changes
+    ]

@@ -1,0 +1,134 @@
+"""Reports of tags, who sent them, and the public page through which they come."""
+
+from __future__ import annotations
+
+from django.db import models
+from django.utils import timezone
+
+from nailwright.common.rows import Keyed
+from nailwright.programmes.models import Person, Programme
+from nailwright.tags.models import Fish, Tag
+
+
+class PublicPage(Keyed):
+    """Where finders of a programme's tags report them without an account: its short address and what stands on it."""
+
+    programme = models.OneToOneField(Programme, models.CASCADE, related_name="public_page")
+    address = models.SlugField(max_length=24, unique=True)
+    open = models.BooleanField(default=False)
+    telephone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+    greeting = models.CharField(max_length=400, blank=True, help_text="In the programme's own words, above the form")
+    answers_at_once = models.BooleanField(
+        default=True, help_text="Whether a finder is shown the fish's story before anybody has looked at the report"
+    )
+    contact_days = models.PositiveSmallIntegerField(
+        default=365, help_text="So long after a report is decided a finder's contact is kept"
+    )
+
+
+class Return(Keyed):
+    """Somebody's report of a tag. What they said stays as they said it; what a person decides of it stands beside, with history.
+
+    ``tag`` and ``fish`` are what the number was matched with; a report becomes an encounter when it is verified.
+    """
+
+    class Channel(models.TextChoices):
+        WEB = "web", "Public page"
+        TELEPHONE = "telephone", "Telephone"
+        LETTER = "letter", "Letter or e-mail"
+        PERSON = "person", "In person"
+
+    class State(models.TextChoices):
+        RECEIVED = "received", "Received"
+        MATCHED = "matched", "Matched"
+        ASKED = "asked", "Asked back"
+        VERIFIED = "verified", "Verified"
+        REJECTED = "rejected", "Rejected"
+
+    class FishFate(models.TextChoices):
+        RELEASED = "released", "Released alive"
+        KEPT = "kept", "Harvested"
+        DEAD = "dead", "Found dead or died"
+
+    class TagFate(models.TextChoices):
+        LEFT = "left", "Left in the fish"
+        REMOVED = "removed", "Removed"
+
+    class Means(models.TextChoices):
+        ROD = "rod", "Rod and line"
+        NET = "net", "Net"
+        TRAP = "trap", "Trap or pot"
+        DEAD = "dead", "Found dead"
+        MARKET = "market", "Market or cleaning table"
+        OTHER = "other", "Something else"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="returns")
+    received_at = models.DateTimeField(default=timezone.now)
+    channel = models.CharField(max_length=10, choices=Channel, default=Channel.WEB)
+    recorder = models.ForeignKey(
+        Person, models.PROTECT, null=True, related_name="+", help_text="Who wrote it down; null: the finder did"
+    )
+    language = models.CharField(max_length=5, default="en")
+    number_text = models.CharField(max_length=40, blank=True, help_text="As the finder read it")
+    species = models.CharField(max_length=8, blank=True)
+    found_on = models.DateField(null=True)
+    found_within_days = models.PositiveSmallIntegerField(default=0, help_text="How far the day may be off")
+    lat = models.FloatField(null=True)
+    lon = models.FloatField(null=True)
+    error_m = models.FloatField(null=True)
+    place_text = models.CharField(max_length=200, blank=True)
+    length_text = models.CharField(max_length=40, blank=True)
+    length_mm = models.FloatField(null=True)
+    length_estimated = models.BooleanField(default=False)
+    mass_text = models.CharField(max_length=40, blank=True)
+    mass_g = models.FloatField(null=True)
+    means = models.CharField(max_length=8, choices=Means, blank=True)
+    fish_fate = models.CharField(max_length=8, choices=FishFate, blank=True)
+    tag_fate = models.CharField(max_length=8, choices=TagFate, blank=True)
+    remarks = models.CharField(max_length=1000, blank=True)
+
+    state = models.CharField(max_length=8, choices=State, default=State.RECEIVED, db_index=True)
+    tag = models.ForeignKey(Tag, models.PROTECT, null=True, related_name="returns")
+    fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="returns")
+    told = models.BooleanField(default=False, help_text="Whether the fish's story was shown to the finder")
+    decided_at = models.DateTimeField(null=True)
+    reason = models.CharField(max_length=200, blank=True, help_text="Why it was rejected or asked back")
+
+    class Meta:
+        ordering = ["-received_at", "-id"]
+        indexes = [models.Index(fields=["programme", "state", "received_at"], name="return_box")]
+
+
+class Finder(Keyed):
+    """How to reach who sent a report, where they want an answer or a reward; empty once its purpose is over."""
+
+    report = models.OneToOneField(Return, models.CASCADE, related_name="finder")
+    name = models.CharField(max_length=80, blank=True)
+    email = models.EmailField(blank=True)
+    telephone = models.CharField(max_length=40, blank=True)
+    post = models.CharField(max_length=300, blank=True)
+    consent_at = models.DateTimeField(help_text="When they agreed that it is kept")
+    guardian = models.CharField(max_length=80, blank=True, help_text="Who agreed for a finder under age")
+    erased_at = models.DateTimeField(null=True)
+
+
+class ReturnPhoto(Keyed):
+    """A picture of the legend or the fish, made smaller, without what a camera writes into it."""
+
+    report = models.OneToOneField(Return, models.CASCADE, related_name="photo")
+    jpeg = models.BinaryField()
+    small = models.BinaryField()
+
+
+class PublicTry(models.Model):
+    """One report through a public page, by a digest of its address; kept for as long as it counts (``limits``)."""
+
+    at = models.DateTimeField(default=timezone.now, db_index=True)
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
+    sender = models.CharField(max_length=64)
+    told = models.BooleanField(default=False)
+    missed = models.BooleanField(default=False, help_text="Its number belongs to no fish that is known")
+
+    class Meta:
+        indexes = [models.Index(fields=["programme", "sender", "at"], name="public_sender")]

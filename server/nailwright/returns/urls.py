@@ -1,0 +1,20 @@
+"""Addresses of reports."""
+
+from django.urls import path
+
+from nailwright.returns.api import inbox, page, public
+
+urlpatterns = [
+    path("public/pages/<slug:address>", public.PublicPageView.as_view()),
+    path("public/pages/<slug:address>/waters", public.PublicWatersView.as_view()),
+    path("public/reports/<str:key>", public.PublicReportView.as_view()),
+    path("public/reports/<str:key>/contact/erased", public.EraseContactView.as_view()),
+    path("public/reports/<str:key>/certificate.<str:form>", public.CertificateView.as_view()),
+    path("programmes/<uuid:programme_id>/returns", inbox.ReturnsView.as_view()),
+    path("programmes/<uuid:programme_id>/returns/decisions", inbox.DecisionsView.as_view()),
+    path("programmes/<uuid:programme_id>/public-page", page.PageSettingsView.as_view()),
+    path("programmes/<uuid:programme_id>/public-page/notice.pdf", page.NoticeView.as_view()),
+    path("returns/<uuid:return_id>", inbox.ReturnView.as_view()),
+    path("returns/<uuid:return_id>/match", inbox.MatchView.as_view()),
+    path("returns/<uuid:return_id>/photo.jpg", inbox.LegendPhotoView.as_view()),
+]
