@@ -44,7 +44,7 @@ def tagged(sync: Send, called: Send, run: Run, stock: TagBatch) -> Capture:
     fish = called(scanned="none")
     key = fish["id"]
     placed = operation("tag.place", capture=key, kind="tbar", number="W1207")
-    gone = operation("release.set", capture=key, fate="released")
+    gone = operation("release.set", captures=[key], fate="released")
     answer = sync(fish, placed, gone)
     assert {each["state"] for each in answer.data["results"]} == {"stored"}, answer.data
     return Capture.objects.get(pk=key)
