@@ -62,7 +62,13 @@ def test_within_the_position_error_it_has_not_moved() -> None:
 
 @pytest.mark.parametrize(
     ("length", "estimated", "code"),
-    [(395, False, None), (385, False, "shrunk"), (385, True, None), (320, True, "shrunk"), (600, False, "grown_too_fast")],
+    [
+        (395, False, None),
+        (385, False, "shrunk"),
+        (385, True, None),
+        (320, True, "shrunk"),
+        (600, False, "grown_too_fast"),
+    ],
 )
 def test_growth(length: float, estimated: bool, code: str | None) -> None:
     assert codes(length_mm=length, estimated=estimated) == ([code] if code else [])

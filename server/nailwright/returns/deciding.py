@@ -143,7 +143,7 @@ def correct_report(act: Act, report: Return, told: Mapping[str, Any]) -> Return:
 
 
 def _locked(key: UUID) -> Return:
-    return Return.objects.select_for_update(of=("self",)).select_related("programme", "fish", "tag").get(pk=key)
+    return Return.objects.select_for_update().get(pk=key)
 
 
 def _check_decidable(act: Act, row: Return, state: str) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -122,7 +123,9 @@ def test_several_at_once_and_those_that_may_not_stay(send: Send, decide: Decide,
     assert "Match the report" in answer.data["refused"][0]["why"]
 
 
-def test_a_person_sees_near_numbers_and_matches(send: Send, decide: Decide, tagged: Capture, biologist: APIClient) -> None:
+def test_a_person_sees_near_numbers_and_matches(
+    send: Send, decide: Decide, tagged: Capture, biologist: APIClient
+) -> None:
     send(number="W1270", found_on=str(later(1)))
     row = Return.objects.get()
     shown = biologist.get(f"/api/v1/returns/{row.pk}").data
@@ -148,7 +151,7 @@ def test_corrected_in_one_field_only(send: Send, decide: Decide, tagged: Capture
     send(lat=44.99, lon=-31.6, length="47.1 cm", found_on=str(later(0)), place_text="below the weir")
     decide("verified")
     row = Return.objects.get()
-    answer = biologist.post(f"/api/v1/returns/{row.pk}", {"length": '18 1/2 in'}, format="json")
+    answer = biologist.post(f"/api/v1/returns/{row.pk}", {"length": "18 1/2 in"}, format="json")
     assert answer.status_code == 200, answer.data
     after = Return.objects.get()
     changed = {"length_text", "length_mm"}
@@ -199,7 +202,7 @@ def test_contacts_are_erased_when_their_purpose_is_over(
     assert first is not None
     decide("verified", first)
     PublicPage.objects.update(contact_days=30)
-    Return.objects.filter(pk=first.pk).update(decided_at=timezone.now() - timezone.timedelta(days=31))
+    Return.objects.filter(pk=first.pk).update(decided_at=timezone.now() - timedelta(days=31))
     biologist.get(f"/api/v1/programmes/{programme.pk}/returns")
     assert sorted(Finder.objects.values_list("name", flat=True)) == ["", "Orla Venn"]  # the open one is needed still
 
@@ -208,7 +211,9 @@ def test_staff_enter_a_telephone_call(crew: APIClient, programme: Programme, tag
     from server.tests.returns.conftest import report
 
     address = f"/api/v1/programmes/{programme.pk}/returns"
-    answer = crew.post(address, report(channel="telephone", contact={"name": "Ib", "telephone": "555", "consent": True}), format="json")
+    answer = crew.post(
+        address, report(channel="telephone", contact={"name": "Ib", "telephone": "555", "consent": True}), format="json"
+    )
     assert answer.status_code == 201, answer.data
     assert (answer.data["state"], answer.data["recorder"], answer.data["channel"]) == ("matched", "Crew", "telephone")
     assert answer.data["finder"]["telephone"] == "555"
@@ -217,6 +222,8 @@ def test_staff_enter_a_telephone_call(crew: APIClient, programme: Programme, tag
 def test_today_says_what_waits(send: Send, tagged: Capture, crew: APIClient, programme: Programme) -> None:
     send()
     send(number="Z9999")
-    lines = {each["code"]: each["text"] for each in crew.get(f"/api/v1/programmes/{programme.pk}/today").data["attention"]}
+    lines = {
+        each["code"]: each["text"] for each in crew.get(f"/api/v1/programmes/{programme.pk}/today").data["waiting"]
+    }
     assert lines["returns_matched"] == "1 report of a tag to verify, today."
     assert lines["returns_received"] == "1 report of a tag to match with a tag, today."
