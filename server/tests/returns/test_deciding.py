@@ -10,11 +10,13 @@ import pytest
 from django.conf import LazySettings
 from django.core import mail
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture
 from nailwright.programmes.models import Change, Programme
 from nailwright.returns.encounters import rebuild_returns
+from nailwright.returns.letters import send_letter
 from nailwright.returns.models import Finder, PublicPage, Return
 from nailwright.tags.models import Encounter, Placement, Tag
 from server.tests.returns.conftest import later
@@ -179,6 +181,8 @@ def test_finders_are_written_to_in_their_language(
     send(language="fr", contact=contact, found_on=str(later(1)))
     assert decide("asked", reason="Quel jour était-ce ?").data["letters"] == 1
     assert decide("verified").data["letters"] == 1
+    for each in DBTaskResult.objects.order_by("enqueued_at"):
+        assert send_letter.call(*each.args_kwargs["args"]) is True
     asked, thanks = mail.outbox
     assert "Quel jour était-ce ?" in asked.body and asked.to == ["orla@example.org"]
     assert "Bonjour Orla Venn," in thanks.body and "1 jour plus tard" in thanks.body and "/r/tarn#" in thanks.body
