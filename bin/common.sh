@@ -168,7 +168,7 @@ build_web() {
   local inputs=(web/src web/public web/index.html web/vite.config.ts web/package-lock.json docs/guide)
   if ! { [ -f "$ROOT/web/dist/index.html" ] && fresh "$VAR/stamps/web" "${inputs[@]}"; }; then
     say "Building the screens..."
-    (cd "$ROOT/web" && npm run --silent build -- --logLevel warn)
+    (cd "$ROOT/web" && npm run --silent build)
     "$PYTHON" -m whitenoise.compress --quiet "$ROOT/web/dist"
     stamp "$VAR/stamps/web" "${inputs[@]}"
   fi

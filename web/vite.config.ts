@@ -31,7 +31,7 @@ export default defineConfig({
         // The tablet starts with no signal: every part of the application is there beforehand.
         globPatterns: ["**/*.{js,css,html,svg,woff2}"],
         navigateFallback: "/index.html",
-        navigateFallbackDenylist: [/^\/api\//],
+        navigateFallbackDenylist: [/^\/api\//, /^\/r\//],
         clientsClaim: true,
         maximumFileSizeToCacheInBytes: 4_000_000,
       },

@@ -6,6 +6,7 @@ from nailwright.returns.deciding import DECISIONS
 from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.wording import languages
 from nailwright.tags.models import TagKind, TagState
+from nailwright.waters.models import Water
 
 #: How a report stands, as its finder is told; ways in which staff are told of one.
 ANSWER_STATES = ("waiting", "verified", "rejected", "asked")
@@ -101,7 +102,7 @@ class PublicPageSerializer(serializers.Serializer):
 
 class PublicWaterSerializer(serializers.Serializer):
     name = serializers.CharField()
-    kind = serializers.CharField()
+    kind = serializers.ChoiceField(Water.Kind.choices)
     line = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
 
 

@@ -5983,7 +5983,7 @@ export interface components {
         };
         PublicWater: {
             name: string;
-            kind: string;
+            kind: components["schemas"]["WaterKindEnum"];
             line: number[][];
         };
         /**

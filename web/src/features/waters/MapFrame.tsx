@@ -1,6 +1,6 @@
 import { type MouseEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { Button } from "@/ui/Button";
-import { projection, roundLength } from "./reach-geometry";
+import { type Box, projection, roundLength } from "./reach-geometry";
 
 export type Place = (lon: number, lat: number) => [number, number];
 
@@ -10,34 +10,39 @@ interface Props {
   points: readonly (readonly number[])[];
   /** A click that was no drag, and on nothing that takes it itself. */
   onClick?: (lon: number, lat: number) => void;
+  /** Its size in its own units: nearer to a square for a phone. */
+  box?: Box;
+  /** Words of its buttons, where the page speaks another language. */
+  words?: { nearer: string; farther: string; whole: string };
   children: (place: Place, toMap: (event: PointerEvent) => [number, number]) => ReactNode;
 }
 
 const BOX = { width: 900, height: 420 };
+const WORDS = { nearer: "Nearer", farther: "Farther", whole: "Whole" };
 const [LEAST, MOST] = [0.25, 400];
 /** Pixels of the picture: a place is at x + k times where the whole has it. */
 const WHOLE = { k: 1, x: 0, y: 0 };
 
 /** A map on our own lines: dragged, zoomed by its buttons or by the wheel with Ctrl held, with a scale bar. */
-export function MapFrame({ label, points, onClick, children }: Props) {
+export function MapFrame({ label, points, onClick, box = BOX, words = WORDS, children }: Props) {
   const [view, setView] = useState(WHOLE);
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ x: number; y: number; view: typeof WHOLE; moved: boolean } | null>(null);
-  const base = projection(points, BOX);
+  const base = projection(points, box);
   const place: Place = (lon, lat) => {
     const [x, y] = base.place(lon, lat);
     return [view.x + view.k * x, view.y + view.k * y];
   };
   const inPicture = ({ clientX, clientY }: { clientX: number; clientY: number }) => {
     const { left, top, width } = svg.current!.getBoundingClientRect();
-    const scale = BOX.width / (width || BOX.width);
+    const scale = box.width / (width || box.width);
     return { x: (clientX - left) * scale, y: (clientY - top) * scale };
   };
   const toMap = (event: { clientX: number; clientY: number }): [number, number] => {
     const { x, y } = inPicture(event);
     return base.unplace((x - view.x) / view.k, (y - view.y) / view.k);
   };
-  const zoom = (factor: number, x = BOX.width / 2, y = BOX.height / 2) =>
+  const zoom = (factor: number, x = box.width / 2, y = box.height / 2) =>
     setView((old) => {
       const k = Math.min(MOST, Math.max(LEAST, old.k * factor));
       return k === 1 ? WHOLE : { k, x: x - ((x - old.x) * k) / old.k, y: y - ((y - old.y) * k) / old.k };
@@ -79,7 +84,7 @@ export function MapFrame({ label, points, onClick, children }: Props) {
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: what is clicked here can be typed or chosen beside the map */}
       <svg
         ref={svg}
-        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        viewBox={`0 0 ${box.width} ${box.height}`}
         className={`w-full border border-line bg-raised ${view.k !== 1 ? "cursor-grab touch-none" : ""} ${onClick ? "cursor-crosshair" : ""}`}
         role="img"
         aria-label={label}
@@ -89,7 +94,7 @@ export function MapFrame({ label, points, onClick, children }: Props) {
         onClick={onClick && ((event) => onClick(...toMap(event)))}
       >
         {children(place, toMap)}
-        <g transform={`translate(${BOX.width - 190} ${BOX.height - 22})`}>
+        <g transform={`translate(${box.width - 190} ${box.height - 22})`}>
           <path d={`M0 -5V0H${pixels}V-5`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
           <text x={pixels / 2} y={14} textAnchor="middle" fontSize="13" fill="var(--ink)">
             {bar >= 1000 ? `${bar / 1000} km` : `${bar} m`}
@@ -97,14 +102,14 @@ export function MapFrame({ label, points, onClick, children }: Props) {
         </g>
       </svg>
       <div className="absolute top-2 right-2 flex gap-1">
-        <Button aria-label="Nearer" onClick={() => zoom(2)}>
+        <Button aria-label={words.nearer} onClick={() => zoom(2)}>
           +
         </Button>
-        <Button aria-label="Farther" disabled={view.k <= LEAST} onClick={() => zoom(0.5)}>
+        <Button aria-label={words.farther} disabled={view.k <= LEAST} onClick={() => zoom(0.5)}>
           −
         </Button>
         <Button disabled={view.k === 1} onClick={() => setView(WHOLE)}>
-          Whole
+          {words.whole}
         </Button>
       </div>
     </div>

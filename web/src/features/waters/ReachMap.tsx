@@ -160,10 +160,10 @@ function Sample({ children }: { children: ReactNode }) {
 }
 
 /** The programme's other waters, thin, as ground for what is shown or drawn. */
-export function Layers({ layers, place }: { layers: Layer[]; place: Place }) {
-  return layers.map(({ water, name, kind, line }) => (
+export function Layers({ layers, place }: { layers: Pick<Layer, "name" | "kind" | "line">[]; place: Place }) {
+  return layers.map(({ name, kind, line }) => (
     <path
-      key={water}
+      key={name}
       d={svgPath(line, place)}
       fill={kind === "lake" ? "var(--wash)" : "none"}
       stroke="var(--line)"

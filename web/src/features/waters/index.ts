@@ -1,3 +1,4 @@
+export { MapFrame } from "./MapFrame";
 export { PlaceMap } from "./PlaceMap";
 export {
   type Layer,
@@ -11,7 +12,7 @@ export {
   useSites,
   useWaters,
 } from "./queries";
-export { ReachMap } from "./ReachMap";
+export { Layers, ReachMap } from "./ReachMap";
 export { ReachStrip } from "./ReachStrip";
 export { type Series, useSeries, useSeriesStep } from "./series";
 export { WaterPart } from "./WaterPart";

@@ -23,7 +23,7 @@ export async function savePicture(
   if (kind === "csv") return download(new Blob([toCsv(data)], { type: "text/csv" }), name);
   const drawing = new Blob([svg], { type: "image/svg+xml" });
   if (kind === "svg") return download(drawing, name);
-  download(await toPng(drawing, size, ground), name);
+  download(await pngOf(drawing, size, ground), name);
 }
 
 /** CSV with a text that a spreadsheet would run as a formula made harmless. */
@@ -36,7 +36,8 @@ export function toCsv({ columns, rows }: PictureData): string {
   return [columns, ...rows].map((row) => `${row.map(cell).join(",")}\r\n`).join("");
 }
 
-async function toPng(
+/** An SVG drawn as PNG on a ground, twice its size. */
+export async function pngOf(
   drawing: Blob,
   { width, height }: { width: number; height: number },
   ground: string,
