@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -26,6 +27,7 @@ from nailwright_core.findings import (
 )
 from nailwright_core.plan import effort, electrofishing, sample_size
 from nailwright_core.tags import burden
+from nailwright_core.tags import plausibility as plausibility_of_reports
 from nailwright_core.waters import geodesics, oxygen
 
 WAL = species.get("wal")
@@ -121,6 +123,13 @@ BAD = {"nan": math.nan, "inf": math.inf, "minus inf": -math.inf}
 ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
 
 CALLS |= {
+    "doubts_of_report": (
+        lambda length_mm, lat, lon: plausibility_of_reports.doubts_of_report(
+            plausibility_of_reports.LastKnown("wal", met=date(2026, 5, 1), lat=44.9, lon=-31.6, length_mm=400.0),
+            plausibility_of_reports.Reported(found=date(2026, 6, 1), length_mm=length_mm, lat=lat, lon=lon),
+        ),
+        {"length_mm": 430.0, "lat": 44.8, "lon": -31.5},
+    ),
     "group_trend": (
         group_trend.group_trend,
         {"values": LENGTHS, "at": [1.0, 2, 3, 4, 5, 6, 7, 8], "per": "a year", "along": "over the years", "level": 0.95},

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from nailwright_core.common.checks import finite
 from nailwright_core.movements.journeys import DAYS_PER_MONTH
 from nailwright_core.waters.geodesics import geodesic_m
 
@@ -69,8 +70,10 @@ def doubts_of_report(fish: LastKnown, report: Reported) -> tuple[Doubt, ...]:
     """What speaks against a report's being of this fish, the gravest first.
 
     Raises:
-        CoreError: ``position_impossible`` as ``geodesic_m``.
+        CoreError: a length that is none, as ``finite``; ``position_impossible`` as ``geodesic_m``.
     """
+    if report.length_mm is not None:
+        finite(report.length_mm, "length_mm", 0.0, above=True)
     found = [
         _species(fish, report),
         *_days(fish, report),
@@ -118,9 +121,7 @@ def _speed(fish: LastKnown, report: Reported) -> Doubt | None:
     days = max((report.found - fish.met).days + report.within_days, 0) + 1  # both days may be used to the full
     if days < 1 or beyond_m / 1000 / days <= MOST_KM_A_DAY:
         return None
-    return Doubt(
-        "too_fast", f"{distance_m / 1000:,.0f} km in {_span(fish.met, report.found)}: check the place and the day."
-    )
+    return Doubt("too_fast", f"{_km(distance_m)} in {_span(fish.met, report.found)}: check the place and the day.")
 
 
 def _growth(fish: LastKnown, report: Reported) -> Doubt | None:
@@ -141,7 +142,7 @@ def _growth(fish: LastKnown, report: Reported) -> Doubt | None:
 def _place(report: Reported) -> Doubt | None:
     if report.off_water_m is None or report.off_water_m <= report.error_m:
         return None
-    return Doubt("on_land", f"{report.off_water_m / 1000:,.1f} km from the nearest water of the programme.")
+    return Doubt("on_land", f"{_km(report.off_water_m)} from the nearest water of the programme.")
 
 
 def _same_event(report: Reported) -> Doubt | None:
@@ -154,6 +155,10 @@ def _same_event(report: Reported) -> Doubt | None:
     return Doubt(
         "same_event", f"{near} other {'report' if near == 1 else 'reports'} of this number from the same days."
     )
+
+
+def _km(metres: float) -> str:
+    return f"{metres / 1000:,.1f} km" if metres < 100_000 else f"{metres / 1000:,.0f} km"
 
 
 def _span(first: date, last: date) -> str:

@@ -16,7 +16,7 @@ def doubts_of(report: Return) -> tuple[Doubt, ...]:
     """The doubts of a report that was matched with a fish; none where it was not."""
     if report.fish is None:
         return ()
-    return doubts_of_report(_known(report), _reported(report))
+    return doubts_of_report(last_known(report), _reported(report))
 
 
 def other_reports(report: Return) -> list[Return]:
@@ -28,9 +28,15 @@ def other_reports(report: Return) -> list[Return]:
     return list(others.select_related("finder"))
 
 
-def _known(report: Return) -> LastKnown:
+def last_known(report: Return) -> LastKnown:
+    """What the record knows of the fish of a report until the day on which it was found.
+
+    Raises:
+        ValueError: it was matched with no fish.
+    """
     fish = report.fish
-    assert fish is not None
+    if fish is None:
+        raise ValueError("The report is of no known fish.")
     met = list(Encounter.objects.filter(fish=fish).exclude(source_id=report.pk).order_by("at", "id"))
     before = [each for each in met if report.found_on is None or each.at.date() <= report.found_on] or met[:1]
     last = before[-1] if before else None

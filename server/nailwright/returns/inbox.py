@@ -11,7 +11,7 @@ from nailwright.programmes.models import Change, Programme
 from nailwright.programmes.people.mail import mail_is_set
 from nailwright.programmes.record.effects import WITH_IT
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.checking import doubts_of, other_reports
+from nailwright.returns.checking import doubts_of, last_known, other_reports
 from nailwright.returns.matching import near_numbers
 from nailwright.returns.models import Return
 
@@ -63,6 +63,7 @@ def whole_report(report: Return) -> dict[str, Any]:
         **told_report(report),
         "species_name": _name(report.programme, report.species),
         "fish_species_name": _name(report.programme, fish_species),
+        "last_known": _last_known(report),
         "finder": {name: getattr(finder, name) for name in names} if finder else None,
         "photo": hasattr(report, "photo"),
         "near": [] if report.tag_id else near_numbers(report.programme, report.number_text),
@@ -70,6 +71,13 @@ def whole_report(report: Return) -> dict[str, Any]:
         "history": _history(report),
         "mail": mail_is_set(),
     }
+
+
+def _last_known(report: Return) -> dict[str, Any] | None:
+    if report.fish is None:
+        return None
+    known = last_known(report)
+    return {name: getattr(known, name) for name in ("tagged", "met", "lat", "lon", "length_mm", "measured")}
 
 
 def _name(programme: Programme, code: str) -> str:

@@ -46,11 +46,12 @@ def change_page(act: Act, programme: Programme, values: Mapping[str, Any]) -> Pu
     """
     require(act.person, programme, "lead")
     address = values["address"].strip().lower()
+    values = {**values, "address": address}
     if not _ADDRESS.fullmatch(address):
         raise CoreError(
             "address_unusable", f"Expected 3 to 24 small letters, digits and hyphens; got '{address[:24]}'.", "address"
         )
-    if values["open"] and not (values["telephone"].strip() or values["email"].strip()):
+    if values.get("open") and not (values.get("telephone", "").strip() or values.get("email", "").strip()):
         raise CoreError(
             "page_without_contact",
             "Finders need another way to reach you: a telephone number or an e-mail address.",
@@ -61,7 +62,7 @@ def change_page(act: Act, programme: Programme, values: Mapping[str, Any]) -> Pu
             page, _ = PublicPage.objects.select_for_update().get_or_create(
                 programme=programme, defaults={"id": new_id(), "address": address}
             )
-            apply_change(act, programme, page, {**values, "address": address})
+            apply_change(act, programme, page, values)
     except IntegrityError as error:
         raise CoreError(
             "address_taken", f"'{address}' is the address of another page here. Choose another.", "address"

@@ -146,6 +146,7 @@ class ReturnSerializer(serializers.ModelSerializer):
             "error_m", "place_text", "length_text", "length_mm", "length_estimated", "mass_text", "mass_g", "means", "fish_fate",
             "tag_fate", "remarks", "state", "told", "decided_at", "reason", "tag", "fish", "recorder", "doubts",
         )  # fmt: skip
+        read_only_fields = fields
 
 
 class FinderSerializer(serializers.Serializer):
@@ -156,6 +157,17 @@ class FinderSerializer(serializers.Serializer):
     guardian = serializers.CharField()
     consent_at = serializers.DateTimeField()
     erased_at = serializers.DateTimeField(allow_null=True)
+
+
+class LastKnownSerializer(serializers.Serializer):
+    """Of the fish, until the day on which it was found."""
+
+    tagged = serializers.DateField(allow_null=True)
+    met = serializers.DateField(allow_null=True)
+    lat = serializers.FloatField(allow_null=True, help_text="Where it was last let go")
+    lon = serializers.FloatField(allow_null=True)
+    length_mm = serializers.FloatField(allow_null=True)
+    measured = serializers.DateField(allow_null=True)
 
 
 class ReturnChangeSerializer(serializers.Serializer):
@@ -169,6 +181,7 @@ class ReturnChangeSerializer(serializers.Serializer):
 class WholeReturnSerializer(ReturnSerializer):
     species_name = serializers.CharField()
     fish_species_name = serializers.CharField()
+    last_known = LastKnownSerializer(allow_null=True)
     finder = FinderSerializer(allow_null=True)
     photo = serializers.BooleanField()
     near = NearTagSerializer(many=True)
@@ -178,7 +191,7 @@ class WholeReturnSerializer(ReturnSerializer):
 
     class Meta(ReturnSerializer.Meta):
         fields = (  # type: ignore[assignment]
-            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "finder", "photo", "near", "others", "history", "mail",
+            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "last_known", "finder", "photo", "near", "others", "history", "mail",
         )  # fmt: skip
 
 

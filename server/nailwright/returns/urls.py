@@ -7,9 +7,9 @@ from nailwright.returns.api import inbox, page, public
 urlpatterns = [
     path("public/pages/<slug:address>", public.PublicPageView.as_view()),
     path("public/pages/<slug:address>/waters", public.PublicWatersView.as_view()),
-    path("public/reports/<str:key>", public.PublicReportView.as_view()),
-    path("public/reports/<str:key>/contact/erased", public.EraseContactView.as_view()),
-    path("public/reports/<str:key>/certificate.<str:form>", public.CertificateView.as_view()),
+    path("public/reports/<str:link>", public.PublicReportView.as_view()),
+    path("public/reports/<str:link>/contact/erased", public.EraseContactView.as_view()),
+    path("public/reports/<str:link>/certificate.<str:form>", public.CertificateView.as_view()),
     path("programmes/<uuid:programme_id>/returns", inbox.ReturnsView.as_view()),
     path("programmes/<uuid:programme_id>/returns/decisions", inbox.DecisionsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page", page.PageSettingsView.as_view()),

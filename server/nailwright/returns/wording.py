@@ -11,6 +11,8 @@ from fluent.runtime import FluentBundle, FluentResource
 
 FOLDER = Path(__file__).parent / "languages"
 FIRST = "en"
+#: How days and numbers are written where the language alone does not say.
+_LOCALES = {"en": "en-GB"}
 
 
 @cache
@@ -27,7 +29,7 @@ def nearest(language: str) -> str:
 
 @cache
 def _bundle(language: str) -> FluentBundle:
-    bundle = FluentBundle([language], use_isolating=False)
+    bundle = FluentBundle([_LOCALES.get(language, language)], use_isolating=False)
     bundle.add_resource(FluentResource((FOLDER / f"{language}.ftl").read_text(encoding="utf-8")))
     return bundle
 

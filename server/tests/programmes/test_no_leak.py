@@ -45,6 +45,10 @@ from nailwright.programmes.models import Membership, Person, Programme, Programm
 from nailwright.programmes.record.audit import Act
 from nailwright.records.mapping import propose
 from nailwright.records.models import Import
+from nailwright.returns.deciding import decide
+from nailwright.returns.models import PublicPage
+from nailwright.returns.public_links import key_of
+from nailwright.returns.reporting import take_report
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 from nailwright.waters.models import Series, SeriesPoint, Site, Water
 from nailwright.waters.zones import zone_called
@@ -136,6 +140,15 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
             device_time=each.device_time,
         )  # fmt: skip
     rebuild_encounters()
+    page = PublicPage.objects.create(programme=programme, address="tarn", open=True, telephone="555")
+    reports = []
+    for code, number in (("wal", "W1001"), ("bur", "B1001")):
+        told = {"number": number, "species": code, "found_on": timezone.now().date(), "lat": 44.95, "lon": -31.5}
+        report, _ = take_report(programme, new_id(), told)
+        report.told = True
+        report.save()
+        decide(Act(new_id(), biologist_of(programme), timezone.now()), report, "verified")
+        reports.append(report)
     for each in (run, secret):
         Event.objects.create(outing=outing, run=each, kind="anglers", said={"names": "Ada"}, recorder=lead)
         Event.objects.create(outing=outing, run=each, kind="power", said={"volts": 200, "amps": 9}, recorder=lead)
@@ -170,7 +183,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=lead)
     SeriesPoint.objects.create(series=series, at=began, value=4)
     kept = [
-        save_finding(programme.people.get(memberships__role="biologist"), programme, new_id(), kind, query, "")
+        save_finding(biologist_of(programme), programme, new_id(), kind, query, "")
         for kind, query in (
             ("size", {"species": "wal"}),
             ("size", {"species": "wal", "site": [str(site.pk)]}),
@@ -196,12 +209,17 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [each.pk for each in photos], "job_id": [job.pk],
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "mapping_id": [new_id()], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
-        "site_id": [run.site_id, site.pk],
+        "site_id": [run.site_id, site.pk], "address": [page.address], "link": [key_of(each) for each in reports], "form": ["svg", "pdf"],
+        "return_id": [each.pk for each in reports],
     }  # fmt: skip
     before = list(SECRETS)
     SECRETS.extend([str(secret.pk), secret.pk.hex])
     yield {name: [str(each) for each in values] for name, values in text.items()}
     SECRETS[:] = before
+
+
+def biologist_of(programme: Programme) -> Person:
+    return programme.people.get(memberships__role="biologist")
 
 
 @pytest.fixture(autouse=True)

@@ -25,6 +25,7 @@ from nailwright.plan.models import PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.mapping import propose
 from nailwright.records.models import Import, Mapping
+from nailwright.returns.models import PublicPage, Return, ReturnPhoto
 from nailwright.tags.models import Fish, Tag, TagBatch
 from nailwright.waters.models import Series
 from nailwright_core.common import species
@@ -103,6 +104,16 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/tags/hand-out", "hand_out", WORKING),
     ("post", "/api/v1/tags/batches/{batch}", "batch_told", WORKING),
     ("post", "/api/v1/tags/batches/{batch}/numbers", "more_numbers", WORKING),
+    ("get", "/api/v1/programmes/{programme}/returns", None, WORKING),
+    ("post", "/api/v1/programmes/{programme}/returns", "told_return", WORKING),
+    ("post", "/api/v1/programmes/{programme}/returns/decisions", "decision", DESK),
+    ("get", "/api/v1/programmes/{programme}/public-page", None, WORKING),
+    ("post", "/api/v1/programmes/{programme}/public-page", "public_page", LEADS),
+    ("get", "/api/v1/programmes/{programme}/public-page/notice.pdf", None, WORKING),
+    ("get", "/api/v1/returns/{return}", None, WORKING),
+    ("post", "/api/v1/returns/{return}", "said", WORKING),
+    ("post", "/api/v1/returns/{return}/match", "match", DESK),
+    ("get", "/api/v1/returns/{return}/photo.jpg", None, WORKING),
     ("get", "/api/v1/captures/{capture}/history", None, ALL),
     ("get", "/api/v1/fish/{fish}", None, ALL),
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
@@ -176,6 +187,11 @@ OPEN = {
     "first",
     "password/forgotten",
     "password/reset",
+    "public/pages/<slug:address>",
+    "public/pages/<slug:address>/waters",
+    "public/reports/<str:link>",
+    "public/reports/<str:link>/contact/erased",
+    "public/reports/<str:link>/certificate.<str:form>",
     "invitations/look",
     "invitations/join",
 }
@@ -259,7 +275,11 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     batch = TagBatch.objects.create(programme=programme, kind="tbar", name="Yellow")
     Tag.objects.create(programme=programme, kind="tbar", number="W1001", batch=batch)
     mapping = Mapping.objects.create(programme=programme, name="Old", answers=row.answers, person=fish.recorder)
+    PublicPage.objects.create(programme=programme, address="tarn", open=True, telephone="555")
+    report = Return.objects.create(programme=programme, number_text="W1001")
+    ReturnPhoto.objects.create(report=report, jpeg=b"jpeg", small=b"jpeg")
     people = {
+        "return": report.pk,
         "mapping": mapping.pk,
         "batch": batch.pk,
         "photo": photo.pk,
@@ -325,6 +345,15 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "tag_file": {"file": SimpleUploadedFile("tags.csv", b"number\nR1001\nR1002\n"), "kind": "tbar"},
         "lost_tags": {"kind": "tbar", "numbers": "W1001", "state": "lost", "reason": "bag went overboard"},
         "hand_out": {"id": str(new_id()), "kind": "tbar", "numbers": "W1001", "boat": "Boat 2"},
+        "told_return": {"id": str(new_id()), "number": "W1001", "channel": "telephone"},
+        "decision": {
+            "reports": [str(Return.objects.values_list("pk", flat=True).first())],
+            "state": "rejected",
+            "reason": "not ours",
+        },
+        "public_page": {"address": "tarn-2", "open": False},
+        "said": {"place_text": "below the weir"},
+        "match": {"kind": "tbar", "number": "W1001"},
         "gone": {"deleted": True},
         "decide": {
             "id": str(new_id()),

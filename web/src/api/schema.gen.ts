@@ -1713,7 +1713,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/public/reports/{key}": {
+    "/api/v1/public/reports/{link}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1730,7 +1730,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/public/reports/{key}/certificate.{form}": {
+    "/api/v1/public/reports/{link}/certificate.{form}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1747,7 +1747,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/public/reports/{key}/contact/erased": {
+    "/api/v1/public/reports/{link}/contact/erased": {
         parameters: {
             query?: never;
             header?: never;
@@ -4788,6 +4788,24 @@ export interface components {
              */
             months: number | null;
         };
+        /** @description Of the fish, until the day on which it was found. */
+        LastKnown: {
+            /** Format: date */
+            tagged: string | null;
+            /** Format: date */
+            met: string | null;
+            /**
+             * Format: double
+             * @description Where it was last let go
+             */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            length_mm: number | null;
+            /** Format: date */
+            measured: string | null;
+        };
         Layer: {
             /** Format: uuid */
             water: string;
@@ -6270,41 +6288,41 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** Format: date-time */
-            received_at?: string;
-            channel?: components["schemas"]["ReturnChannelEnum"];
-            language?: string;
+            readonly received_at: string;
+            readonly channel: components["schemas"]["ReturnChannelEnum"];
+            readonly language: string;
             /** @description As the finder read it */
-            number_text?: string;
-            species?: string;
+            readonly number_text: string;
+            readonly species: string;
             /** Format: date */
-            found_on?: string | null;
+            readonly found_on: string | null;
             /** @description How far the day may be off */
-            found_within_days?: number;
+            readonly found_within_days: number;
             /** Format: double */
-            lat?: number | null;
+            readonly lat: number | null;
             /** Format: double */
-            lon?: number | null;
+            readonly lon: number | null;
             /** Format: double */
-            error_m?: number | null;
-            place_text?: string;
-            length_text?: string;
+            readonly error_m: number | null;
+            readonly place_text: string;
+            readonly length_text: string;
             /** Format: double */
-            length_mm?: number | null;
-            length_estimated?: boolean;
-            mass_text?: string;
+            readonly length_mm: number | null;
+            readonly length_estimated: boolean;
+            readonly mass_text: string;
             /** Format: double */
-            mass_g?: number | null;
-            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
-            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
-            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
-            remarks?: string;
-            state?: components["schemas"]["ReturnStateEnum"];
+            readonly mass_g: number | null;
+            readonly means: components["schemas"]["MeansEnum"];
+            readonly fish_fate: components["schemas"]["FishFateEnum"];
+            readonly tag_fate: components["schemas"]["TagFateEnum"];
+            readonly remarks: string;
+            readonly state: components["schemas"]["ReturnStateEnum"];
             /** @description Whether the fish's story was shown to the finder */
-            told?: boolean;
+            readonly told: boolean;
             /** Format: date-time */
-            decided_at?: string | null;
+            readonly decided_at: string | null;
             /** @description Why it was rejected or asked back */
-            reason?: string;
+            readonly reason: string;
             tag: components["schemas"]["ReportedTag"] | null;
             /** Format: uuid */
             fish: string | null;
@@ -7600,41 +7618,41 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** Format: date-time */
-            received_at?: string;
-            channel?: components["schemas"]["ReturnChannelEnum"];
-            language?: string;
+            readonly received_at: string;
+            readonly channel: components["schemas"]["ReturnChannelEnum"];
+            readonly language: string;
             /** @description As the finder read it */
-            number_text?: string;
-            species?: string;
+            readonly number_text: string;
+            readonly species: string;
             /** Format: date */
-            found_on?: string | null;
+            readonly found_on: string | null;
             /** @description How far the day may be off */
-            found_within_days?: number;
+            readonly found_within_days: number;
             /** Format: double */
-            lat?: number | null;
+            readonly lat: number | null;
             /** Format: double */
-            lon?: number | null;
+            readonly lon: number | null;
             /** Format: double */
-            error_m?: number | null;
-            place_text?: string;
-            length_text?: string;
+            readonly error_m: number | null;
+            readonly place_text: string;
+            readonly length_text: string;
             /** Format: double */
-            length_mm?: number | null;
-            length_estimated?: boolean;
-            mass_text?: string;
+            readonly length_mm: number | null;
+            readonly length_estimated: boolean;
+            readonly mass_text: string;
             /** Format: double */
-            mass_g?: number | null;
-            means?: components["schemas"]["MeansEnum"] | components["schemas"]["BlankEnum"];
-            fish_fate?: components["schemas"]["FishFateEnum"] | components["schemas"]["BlankEnum"];
-            tag_fate?: components["schemas"]["TagFateEnum"] | components["schemas"]["BlankEnum"];
-            remarks?: string;
-            state?: components["schemas"]["ReturnStateEnum"];
+            readonly mass_g: number | null;
+            readonly means: components["schemas"]["MeansEnum"];
+            readonly fish_fate: components["schemas"]["FishFateEnum"];
+            readonly tag_fate: components["schemas"]["TagFateEnum"];
+            readonly remarks: string;
+            readonly state: components["schemas"]["ReturnStateEnum"];
             /** @description Whether the fish's story was shown to the finder */
-            told?: boolean;
+            readonly told: boolean;
             /** Format: date-time */
-            decided_at?: string | null;
+            readonly decided_at: string | null;
             /** @description Why it was rejected or asked back */
-            reason?: string;
+            readonly reason: string;
             tag: components["schemas"]["ReportedTag"] | null;
             /** Format: uuid */
             fish: string | null;
@@ -7643,6 +7661,7 @@ export interface components {
             doubts: components["schemas"]["ReportDoubt"][];
             species_name: string;
             fish_species_name: string;
+            last_known: components["schemas"]["LastKnown"] | null;
             finder: components["schemas"]["Finder"] | null;
             photo: boolean;
             near: components["schemas"]["NearTag"][];
@@ -10885,7 +10904,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                key: string;
+                link: string;
             };
             cookie?: never;
         };
@@ -10914,7 +10933,7 @@ export interface operations {
             header?: never;
             path: {
                 form: string;
-                key: string;
+                link: string;
             };
             cookie?: never;
         };
@@ -10936,7 +10955,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                key: string;
+                link: string;
             };
             cookie?: never;
         };

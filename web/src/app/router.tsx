@@ -3,6 +3,7 @@ import { DeckScreen, OutingsScreen } from "@/features/deck";
 import { readDeckSearch } from "@/features/deck/deck-search";
 import { readSurveySearch } from "@/features/plan/survey-search";
 import { readRegisterSearch } from "@/features/records/register-search";
+import { readReturnsSearch } from "@/features/returns/returns-search";
 import { readSelection } from "@/features/selection";
 import { readTagsSearch } from "@/features/tags/tags-search";
 import { TodayScreen } from "@/features/today";
@@ -38,6 +39,13 @@ const tags = createRoute({
   path: "/tags",
   validateSearch: readTagsSearch,
   component: lazyRouteComponent(() => import("@/features/tags"), "TagsScreen"),
+});
+
+const returns = createRoute({
+  getParentRoute: () => root,
+  path: "/tags/returns",
+  validateSearch: readReturnsSearch,
+  component: lazyRouteComponent(() => import("@/features/returns"), "ReturnsScreen"),
 });
 
 const records = createRoute({
@@ -110,6 +118,7 @@ export const router = createRouter({
     deck,
     findings,
     tags,
+    returns,
     records,
     files,
     file,

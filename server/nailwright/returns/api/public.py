@@ -89,15 +89,15 @@ class PublicReportView(OpenView):
     """The answer to a report, for whoever holds its link."""
 
     @extend_schema(operation_id="public_report", responses=serializers.AnswerSerializer)
-    def get(self, request: Request, key: str) -> Response:
-        return Response(serializers.AnswerSerializer(answer_to(report_of(key))).data)
+    def get(self, request: Request, link: str) -> Response:
+        return Response(serializers.AnswerSerializer(answer_to(report_of(link))).data)
 
 
 class EraseContactView(OpenView):
     @extend_schema(operation_id="erase_contact", request=None, responses=serializers.AnswerSerializer)
-    def post(self, request: Request, key: str) -> Response:
-        erase_contact(report_of(key))
-        return Response(serializers.AnswerSerializer(answer_to(report_of(key))).data)
+    def post(self, request: Request, link: str) -> Response:
+        erase_contact(report_of(link))
+        return Response(serializers.AnswerSerializer(answer_to(report_of(link))).data)
 
 
 class CertificateView(OpenView):
@@ -110,10 +110,10 @@ class CertificateView(OpenView):
         parameters=[serializers.NoticeQuerySerializer],
         responses={(200, "image/svg+xml"): OpenApiTypes.BINARY, (200, "application/pdf"): OpenApiTypes.BINARY},
     )
-    def get(self, request: Request, key: str, form: str) -> HttpResponse:
+    def get(self, request: Request, link: str, form: str) -> HttpResponse:
         asked = serializers.NoticeQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
-        report, language = report_of(key), nearest(asked.validated_data["language"])
+        report, language = report_of(link), nearest(asked.validated_data["language"])
         if form == "svg":
             return HttpResponse(certificate_svg(report, language), content_type="image/svg+xml; charset=utf-8")
         pdf = certificate_pdf(report, language, asked.validated_data["paper"])

@@ -94,7 +94,7 @@ asked = We have a question about your report:
 verified = Your report has been verified.
 rejected = We could not match your report with one of our fish. Thank you for telling us all the same.
 story-title = The story of your fish
-story-tagged = { $species } tagged on { DATETIME($date, dateStyle: "long") }: { $place }.
+story-tagged = Tagged on { DATETIME($date, dateStyle: "long") }, { $place }: { $species }.
 story-length = It was { NUMBER($cm, maximumFractionDigits: 1) } cm long then.
 story-days = You met it { $days ->
     [one] { $days } day

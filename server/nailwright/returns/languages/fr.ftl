@@ -93,7 +93,7 @@ asked = Nous avons une question sur votre signalement :
 verified = Votre signalement a été vérifié.
 rejected = Nous n'avons pas pu relier votre signalement à l'un de nos poissons. Merci tout de même de nous l'avoir dit.
 story-title = L'histoire de votre poisson
-story-tagged = { $species } marqué le { DATETIME($date, dateStyle: "long") } : { $place }.
+story-tagged = Marqué le { DATETIME($date, dateStyle: "long") }, { $place } : { $species }.
 story-length = Il mesurait alors { NUMBER($cm, maximumFractionDigits: 1) } cm.
 story-days = Vous l'avez rencontré { $days ->
     [one] { $days } jour

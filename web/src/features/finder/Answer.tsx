@@ -74,8 +74,8 @@ function Erase({ told, onTold }: Pick<Props, "told" | "onTold">) {
   if (erased) return <p className="pt-4">{say("erased")}</p>;
   if (!told.contact) return null;
   const erase = async () => {
-    const params = { params: { path: { key: told.key } } };
-    onTold(await answer(api.POST("/api/v1/public/reports/{key}/contact/erased", params)));
+    const params = { params: { path: { link: told.key } } };
+    onTold(await answer(api.POST("/api/v1/public/reports/{link}/contact/erased", params)));
     setErased(true);
   };
   return (

@@ -78,7 +78,7 @@ export function ReportForm({ address, page, onAnswer }: Props) {
         label={say("species")}
         options={[
           ...page.species.map(({ code, name }) => [code, name] as const),
-          ["", say("species-unknown")] as const,
+          ["unknown", say("species-unknown")] as const,
         ]}
         chosen={draft.species}
         onChoose={(species) => change({ species })}

@@ -8,6 +8,7 @@ type When = "" | "today" | "yesterday" | "other" | "unknown";
 export interface Draft {
   id: string;
   number: string;
+  /** A code; "unknown" where they do not know, empty where they have not said. */
   species: string;
   when: When;
   day: string;
@@ -59,7 +60,7 @@ export function reportOf(draft: Draft, photo: string | null, language: string, n
   return {
     id: draft.id,
     number: draft.number,
-    species: draft.species,
+    species: draft.species === "unknown" ? "" : draft.species,
     found_on: dayOf(draft, now),
     found_within_days: draft.when === "other" && draft.about ? ABOUT_DAYS : 0,
     lat: position?.lat ?? null,

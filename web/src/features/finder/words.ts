@@ -9,6 +9,9 @@ const CATALOGUES = import.meta.glob<string>("../../../../server/nailwright/retur
 });
 const codeOf = (path: string) => path.split("/").at(-1)!.replace(".ftl", "");
 
+/** How days and numbers are written where the language alone does not say. */
+const LOCALES: Record<string, string> = { en: "en-GB" };
+
 /** Codes of the languages there are. */
 export const LANGUAGES = Object.keys(CATALOGUES).map(codeOf).sort();
 
@@ -29,7 +32,7 @@ export function firstLanguage(chosen: string | null, wanted: readonly string[]):
 export async function wordsOf(language: string): Promise<Words> {
   const path = Object.keys(CATALOGUES).find((each) => codeOf(each) === language);
   if (!path) throw new Error(`There is no catalogue for ${language}.`);
-  const bundle = new FluentBundle(language, { useIsolating: false });
+  const bundle = new FluentBundle(LOCALES[language] ?? language, { useIsolating: false });
   bundle.addResource(new FluentResource(await CATALOGUES[path]!()));
   return {
     language,

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
 import { formatDay, formatGrams, formatMm, formatTime, plural } from "@/ui/words/format";
 
@@ -40,6 +41,14 @@ function Meeting({ met, here, onOpen }: { met: Encounter; here: boolean; onOpen:
           <strong>
             {formatDay(met.at)}, {formatTime(met.at, met.time_zone)} (this one)
           </strong>
+        ) : met.kind === "return" ? (
+          <Link
+            to="/tags/returns"
+            search={{ box: "all", report: met.source }}
+            className="inline-flex min-h-8 items-center font-semibold underline underline-offset-4"
+          >
+            {formatDay(met.at)}, reported by its finder
+          </Link>
         ) : (
           <button
             type="button"

@@ -1,4 +1,4 @@
-import { getRouteApi } from "@tanstack/react-router";
+import { getRouteApi, Link } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
@@ -34,6 +34,12 @@ export function TagsScreen() {
     <main className="px-4 py-3">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 pb-2">
         <h1 className="mr-auto text-xl font-semibold">Tags</h1>
+        <Link
+          to="/tags/returns"
+          className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+        >
+          Reports of tags
+        </Link>
         <Button large look="ink" onClick={() => setOpened({ what: "enter", batch: null })}>
           Enter tags
         </Button>

@@ -63,10 +63,7 @@ export function TodayScreen() {
                   {each.text}
                 </Waiting>
               ) : (
-                <Waiting
-                  key={each.code + each.text}
-                  link={each.outing ? { to: "/deck/$outing", params: { outing: each.outing } } : undefined}
-                >
+                <Waiting key={each.code + each.text} link={linkOf(each)}>
                   {each.text}
                 </Waiting>
               ),
@@ -95,6 +92,12 @@ export function TodayScreen() {
       {comparing && <CrossedSheet programme={membership.programme} onClose={() => setComparing(false)} />}
     </main>
   );
+}
+
+/** Where a line of what waits is dealt with. */
+function linkOf({ code, outing }: Today["waiting"][number]): LinkProps | undefined {
+  if (code.startsWith("returns_")) return { to: "/tags/returns" };
+  return outing ? { to: "/deck/$outing", params: { outing } } : undefined;
 }
 
 /** Where each step is done, and why; what comes after the people may wait until the first outing is over. */

@@ -1,0 +1,1 @@
+export { ReturnsScreen } from "./ReturnsScreen";
