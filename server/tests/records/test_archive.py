@@ -26,6 +26,9 @@ from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.programmes.record.removal import delete_programme, paths_to_programme
 from nailwright.records.archive.tables import LEFT_OUT, all_models, tables
 from nailwright.records.archive.writing import rows_of
+from nailwright.returns.deciding import decide as decide_report
+from nailwright.returns.models import Return, ReturnPhoto
+from nailwright.returns.reporting import take_report
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 
 Client = Callable[[str], APIClient]
@@ -57,6 +60,16 @@ def full(programme: Programme, run: Run, person_as: Callable[[str], Person]) -> 
     survey.outings.add(run.outing)
     Run.objects.create(outing=run.outing, site=run.site, number=2, gear="seine", hauls=3, started_at=run.started_at, recorder=run.recorder)  # fmt: skip
     rebuild_encounters(programme)
+    told = {
+        "number": tag.number,
+        "found_on": run.started_at.date(),
+        "length": "18 1/2 in",
+        "tag_fate": "removed",
+        "contact": {"name": "Orla", "consent": True},
+    }
+    report, _ = take_report(programme, new_id(), told)
+    ReturnPhoto.objects.create(report=report, jpeg=b"\xff\xd8 picture", small=b"small")
+    decide_report(Act(new_id(), person, run.started_at, "by telephone"), report, "verified")
     return programme
 
 
@@ -166,6 +179,21 @@ def test_it_comes_in_whole_where_it_was_not_with_keys_and_twice_is_once(lead: AP
     assert [each.person.name for each in present] == ["Lead"]
 
 
+def test_one_of_before_there_were_reports_comes_in(lead: APIClient, full: Programme) -> None:
+    content = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(taken(lead, full))) as package, zipfile.ZipFile(content, "w") as older:
+        for name in package.namelist():
+            if name not in ("returns.csv", "finders.csv", "return_photos.csv"):
+                older.writestr(name, package.read(name).replace(b'"archive_format": 3', b'"archive_format": 2'))
+    fish = Capture.objects.count()
+    delete_programme(full)
+    mine = Programme.objects.create(name="My own")
+    Membership.objects.create(programme=mine, person=Person.objects.get(name="Lead"), role="lead")
+    answer = brought(lead, content.getvalue())
+    assert answer.status_code == 201, answer.data
+    assert Capture.objects.count() == fish and not Return.objects.exists()
+
+
 def test_what_was_changed_here_stays_when_the_archive_comes_again(lead: APIClient, full: Programme) -> None:
     content = taken(lead, full)
     Capture.objects.update(length_mm=470)
@@ -199,7 +227,7 @@ def poisoned(old: str, new: str) -> Callable[[str], str]:
 @pytest.mark.parametrize(
     ("piece", "old", "new", "words"),
     [
-        ("datapackage__json", '"archive_format": 2', '"archive_format": 9', "another release"),
+        ("datapackage__json", '"archive_format": 3', '"archive_format": 9', "another release"),
         ("datapackage__json", "{", "[", "no JSON"),
         ("captures__csv", "469.05", "nan", "length_mm"),
         ("captures__csv", "469.05", "1e999", "length_mm"),

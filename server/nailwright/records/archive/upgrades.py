@@ -55,14 +55,21 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
     Raises:
         CoreError: ``archive_unreadable``.
     """
-    if form != 1:
-        return {}
     tables = Tables(package, programme)
-    for step in (_permits, _zones, _queries):
-        step(tables)
-    return tables.texts(CHANGED_SINCE_1)
+    changed: dict[str, tuple[str, ...]] = {}
+    if form < 2:
+        for step in (_permits, _zones, _queries):
+            step(tables)
+        changed |= CHANGED_SINCE_1
+    if form < 3:
+        for name in ADDED_SINCE_2:
+            tables[name] = []
+        changed |= ADDED_SINCE_2
+    return tables.texts(changed)
 
 
+#: Tables that format 2 had not.
+ADDED_SINCE_2: dict[str, tuple[str, ...]] = {"returns": ("id",), "finders": ("id",), "return_photos": ("id",)}
 #: Tables that format 1 had in another form, with the columns of each where it has no row.
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {
     "permits": ("id", "programme_id", "kind", "name", "holder", "number", "gears", "first", "last"),

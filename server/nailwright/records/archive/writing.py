@@ -19,7 +19,7 @@ from nailwright.records.licence import licence_of
 from nailwright.records.zip_stream import PIECE, Sink
 
 #: Raised where an older release could no longer bring the archive in.
-FORMAT = 2
+FORMAT = 3
 _AT_ONCE = 2000
 
 
