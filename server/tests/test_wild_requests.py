@@ -6,6 +6,7 @@ The browser tests send made-up requests from the schema over a socket; this send
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterator
 from copy import deepcopy
 from pathlib import Path
@@ -18,6 +19,7 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Change, Person, Programme, WrongPassword
+from nailwright.returns.models import PublicPage, PublicTry
 from nailwright.waters.models import Site
 from server.tests.programmes.test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
 from server.tests.sweeps import some
@@ -156,7 +158,10 @@ def test_keys_that_something_else_has(wild: APIClient, keys: Any, outing: Outing
 
 @pytest.mark.parametrize("route", sorted((OPEN | OWN) - {"tokens/{token}"}))
 def test_bodies_about_oneself_and_of_those_outside(wild: APIClient, programme: Programme, route: str) -> None:
+    PublicPage.objects.create(programme=programme, address="tarn", open=True, telephone="555")
+    route = re.sub(r"<\w+:(\w+)>", r"{\1}", route)
     operations = SCHEMA["paths"][f"/api/v1/{route}"]
+    route = route.format(address="tarn", link="made.up", form="svg", token=new_id())
     for method, operation in operations.items():
         shapes = operation.get("requestBody", {}).get("content", {})
         if "application/json" not in shapes:
@@ -169,6 +174,7 @@ def test_bodies_about_oneself_and_of_those_outside(wild: APIClient, programme: P
                 )
             for each in spoiled(plain, route):
                 WrongPassword.objects.all().delete()  # else only the first forty are tried
+                PublicTry.objects.all().delete()
                 must_answer(send(client, method, f"/api/v1/{route}", each), each)
 
 
