@@ -100,7 +100,7 @@ def _open(waiting: list[tuple[Encounter, str, dict[str, Any]]], today: date) -> 
     yield second, {**twice, "found_on": lately}
     yield second, {**twice, "found_on": lately - timedelta(days=1), "place_text": "near the bridge", "length": ""}
     yield third, {**other, "found_on": lately, "species": "nop", "length": "~22 cm"}
-    yield f"{fourth[:-2]}{fourth[-1]}{fourth[-2]}7", {**misread, "found_on": lately}
+    yield f"{fourth}7", {**misread, "found_on": lately}
     yield fifth, {**far, "found_on": lately, "lat": 12.5, "lon": -60.1, "place_text": "at sea"}
 
 
