@@ -5,7 +5,7 @@ const FLOORS = [
   ["session"],
   ["features/programme", "features/waters", "features/instruments", "features/selection"],
   ["features/deck", "features/records"],
-  ["features/findings", "features/finder", "features/guide", "features/permits", "features/returns", "features/tags"],
+  ["features/findings", "features/finder", "features/guide", "features/kit", "features/permits", "features/returns", "features/tags"],
   ["features/plan"],
   ["features/bench", "features/settings", "features/sign-in", "features/today", "features/waiting"],
   ["app"],

@@ -26,7 +26,7 @@ from nailwright_core.findings import (
     value_comparison,
 )
 from nailwright_core.plan import effort, electrofishing, sample_size
-from nailwright_core.tags import burden
+from nailwright_core.tags import burden, cards
 from nailwright_core.tags import plausibility as plausibility_of_reports
 from nailwright_core.waters import geodesics, oxygen
 
@@ -123,6 +123,7 @@ BAD = {"nan": math.nan, "inf": math.inf, "minus inf": -math.inf}
 ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
 
 CALLS |= {
+    "end_digits": (cards.end_digits, {"length_mm": [*LENGTHS, *LENGTHS, *LENGTHS, *LENGTHS]}),
     "doubts_of_report": (
         lambda length_mm, lat, lon: plausibility_of_reports.doubts_of_report(
             plausibility_of_reports.LastKnown("wal", met=date(2026, 5, 1), lat=44.9, lon=-31.6, length_mm=400.0),

@@ -32,6 +32,7 @@ PERMISSIONS: dict[str, tuple[frozenset[str], str]] = {
     "plan": (frozenset({Role.LEAD, Role.BIOLOGIST}), "plan a survey"),
     "calibrate_unit": (WORKING, "enter the resistance of a control box"),
     "keep_tags": (WORKING, "keep the stock of tags"),
+    "write_card": (RECORDING, "write a card"),
     "read_returns": (WORKING, "read reports of tags and who sent them"),
     "enter_return": (WORKING, "enter a report of a tag"),
     "verify_returns": (frozenset({Role.LEAD, Role.BIOLOGIST}), "decide reports of tags"),

@@ -8,7 +8,7 @@ from typing import Any
 from nailwright.programmes.places import public_places
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.encounters import encounter_of
-from nailwright.returns.models import Return
+from nailwright.returns.models import Card, Return
 from nailwright.tags.models import Encounter, Placement
 from nailwright.tags.queries import columns_of
 from nailwright_core.movements.journeys import journeys
@@ -38,17 +38,24 @@ def story_for_finder(report: Return) -> dict[str, Any] | None:
         return None
     met = Encounter.objects.filter(fish=fish).exclude(kind=Encounter.Kind.RETURN, source_id=report.pk)
     site = first.site
-    shown = site is not None and public_places(report.programme).show(site.pk, fish.species)
+    shown = public_places(report.programme).show(first.site_id, fish.species)
     return {
         "species": kind.common_name,
         "scientific": kind.scientific_name,
         "tagged_on": first.at.date(),
         "water": site.water.name if site else "",
-        "place": site.name if site is not None and shown else "",
+        "place": _place(first) if shown else "",
         "length_mm": first.length_mm,
         "times_met": met.count(),
         **_since(report, first, shown),
     }
+
+
+def _place(first: Encounter) -> str:
+    if first.site:
+        return first.site.name
+    card = Card.objects.filter(pk=first.source_id).first() if first.kind == Encounter.Kind.CARD else None
+    return card.place_text if card else ""
 
 
 def _tagging(report: Return) -> Encounter | None:
@@ -56,7 +63,7 @@ def _tagging(report: Return) -> Encounter | None:
     met = Encounter.objects.filter(fish=report.fish).exclude(source_id=report.pk).select_related("site__water")
     placed = Placement.present.filter(fish=report.fish, tag=report.tag).order_by("device_time").first()
     if placed:
-        here = met.filter(kind=Encounter.Kind.CAPTURE, source_id=placed.capture_id).first()
+        here = met.filter(source_id=placed.capture_id).first()
         if here:
             return here
     return met.order_by("at", "id").first()

@@ -9,7 +9,7 @@ from django.db.models import Count, Min
 from django.utils import timezone
 
 from nailwright.programmes.models import Programme
-from nailwright.returns.models import Return
+from nailwright.returns.models import Card, Return
 
 _WAITING: dict[str, tuple[str, str]] = {
     Return.State.RECEIVED: ("to match with a tag", "returns_received"),
@@ -19,7 +19,10 @@ _WAITING: dict[str, tuple[str, str]] = {
 
 
 def attention_of(programme: Programme) -> Iterator[dict[str, Any]]:
-    """Reports that wait, and for how long."""
+    """Reports that wait, and for how long; cards whose tag could not be placed."""
+    if n := Card.present.filter(programme=programme).exclude(problem="").count():
+        cards = "1 card of a volunteer" if n == 1 else f"{n} cards of volunteers"
+        yield {"code": "cards_problem", "text": f"{cards} with a tag to look into.", "outing": None, "n": n}
     rows = Return.objects.filter(programme=programme, state__in=_WAITING).order_by()
     for row in rows.values("state").annotate(n=Count("pk"), oldest=Min("received_at")):
         what, code = _WAITING[row["state"]]

@@ -5,9 +5,9 @@ from __future__ import annotations
 from django.db import models
 from django.utils import timezone
 
-from nailwright.common.rows import Keyed
+from nailwright.common.rows import Keyed, Recorded
 from nailwright.programmes.models import Person, Programme
-from nailwright.tags.models import Fish, Tag
+from nailwright.tags.models import Fish, Tag, TagKind
 
 
 class PublicPage(Keyed):
@@ -119,6 +119,60 @@ class ReturnPhoto(Keyed):
     report = models.OneToOneField(Return, models.CASCADE, related_name="photo")
     jpeg = models.BinaryField()
     small = models.BinaryField()
+
+
+class Card(Recorded):
+    """A fish that a volunteer had in hand: tagged, or let go without a tag. As they told it; its tag is placed where that can be.
+
+    ``problem`` says why a tag could not be placed; a card that is not complete, or has a problem, is kept and waits for a person.
+    """
+
+    class Channel(models.TextChoices):
+        PHONE = "phone", "Phone"
+        PAPER = "paper", "Paper card"
+
+    class Basis(models.TextChoices):
+        MEASURED = "measured", "Measured"
+        ESTIMATED = "estimated", "Estimated"
+
+    class Bleeding(models.TextChoices):
+        NONE = "none", "None"
+        LITTLE = "little", "A little"
+        MUCH = "much", "Much"
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="cards")
+    channel = models.CharField(max_length=5, choices=Channel, default=Channel.PHONE)
+    tagger = models.ForeignKey(Person, models.PROTECT, related_name="cards")
+    recorder = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    tagger_number = models.CharField(max_length=20, blank=True)
+    tag_kind = models.CharField(max_length=10, choices=TagKind, blank=True)
+    number_text = models.CharField(max_length=40, blank=True, help_text="As it was told; empty: let go without a tag")
+    fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="cards")
+    problem = models.CharField(max_length=200, blank=True)
+    species = models.CharField(max_length=8, blank=True)
+    caught_on = models.DateField(null=True)
+    block = models.CharField(max_length=10, blank=True, help_text="Of the day, as core's BLOCKS")
+    lat = models.FloatField(null=True)
+    lon = models.FloatField(null=True)
+    error_m = models.FloatField(null=True)
+    place_text = models.CharField(max_length=200, blank=True)
+    length_text = models.CharField(max_length=40, blank=True)
+    length_mm = models.FloatField(null=True)
+    length_type = models.CharField(max_length=5, blank=True)
+    length_basis = models.CharField(max_length=9, choices=Basis, blank=True)
+    condition = models.PositiveSmallIntegerField(null=True, help_text="At release, 1 to 4 as the protocol has it")
+    fight_s = models.FloatField(null=True, help_text="From hook-up to hand")
+    air_s = models.FloatField(null=True, help_text="Out of the water")
+    hook_kind = models.CharField(max_length=10, blank=True)
+    hook_site = models.CharField(max_length=10, blank=True)
+    line_kg = models.FloatField(null=True, help_text="Breaking strength of the tackle")
+    bleeding_landed = models.CharField(max_length=6, choices=Bleeding, blank=True)
+    bleeding_released = models.CharField(max_length=6, choices=Bleeding, blank=True)
+    remarks = models.CharField(max_length=1000, blank=True)
+
+    class Meta:
+        ordering = ["-device_time", "-id"]
+        indexes = [models.Index(fields=["programme", "tagger", "device_time"], name="cards_of")]
 
 
 class PublicTry(models.Model):

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from nailwright.returns.api import inbox, page, public
+from nailwright.returns.api import inbox, kits, page, public
 
 urlpatterns = [
     path("public/pages/<slug:address>", public.PublicPageView.as_view()),
@@ -14,6 +14,9 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/returns/decisions", inbox.DecisionsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page", page.PageSettingsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page/notice.pdf", page.NoticeView.as_view()),
+    path("programmes/<uuid:programme_id>/cards", kits.CardsView.as_view()),
+    path("kits/<uuid:kit_id>", kits.KitView.as_view()),
+    path("kits/<uuid:kit_id>/summary", kits.KitSummaryView.as_view()),
     path("returns/<uuid:return_id>", inbox.ReturnView.as_view()),
     path("returns/<uuid:return_id>/match", inbox.MatchView.as_view()),
     path("returns/<uuid:return_id>/photo.jpg", inbox.LegendPhotoView.as_view()),

@@ -14,8 +14,9 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Event, Outing, Release, Run, Signature, WaterReading
 from nailwright.plan.models import Unit
-from nailwright.programmes.models import Programme, Receipt
+from nailwright.programmes.models import Membership, Programme, Receipt
 from nailwright.programmes.record.operations import kinds
+from nailwright.returns.models import Card
 from nailwright.tags.models import Placement, Tag
 from nailwright.waters.models import Site
 from server.tests.conftest import BEGAN, operation
@@ -31,8 +32,10 @@ def states(response: Any) -> list[str]:
 
 
 @pytest.fixture
-def evening(outing: Outing, site: Site, programme: Programme, unit: Unit) -> list[dict[str, Any]]:
+def evening(outing: Outing, site: Site, programme: Programme, unit: Unit, crew: APIClient) -> list[dict[str, Any]]:
     """One entry of every kind there is, in an order in which each can be done."""
+    tagger = Membership.objects.get(programme=programme, person=crew.handler._force_user)  # type: ignore[attr-defined]
+    card = operation("card.record", tagger=str(tagger.pk), species="wal", length="41 cm", condition=1)
     for number in (PIT, SPOILED):
         Tag.objects.create(programme=programme, kind="pit", number=number)
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
@@ -61,6 +64,9 @@ def evening(outing: Outing, site: Site, programme: Programme, unit: Unit) -> lis
         operation("capture.restore", capture=fish["id"]),
         operation("release.set", captures=[fish["id"]], code="alive"),
         operation("run.edit", run=run["id"], current_on_s=700, ended_at=timezone.now().isoformat()),
+        card,
+        operation("card.edit", card=card["id"], length="42 cm"),
+        operation("card.delete", card=card["id"]),
         operation("unit.resistance", unit=str(unit.pk), r100_ohm=55),
     ]
 
@@ -74,7 +80,7 @@ def test_all_is_answered_as_done_after_the_outing_closed(
 ) -> None:
     assert states(sync(*evening)) == ["stored"] * len(evening)
     Outing.objects.update(state=Outing.State.CLOSED)
-    tables = (Capture, Event, Run, Release, Placement, WaterReading, Signature)
+    tables = (Capture, Card, Event, Run, Release, Placement, WaterReading, Signature)
     before = [list(model.objects.order_by("pk").values()) for model in tables]
     assert states(sync(*evening)) == ["already"] * len(evening)
     assert states(sync(*reversed(evening))) == ["already"] * len(evening)

@@ -210,7 +210,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "mapping_id": [new_id()], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
         "site_id": [run.site_id, site.pk], "address": [page.address], "link": [key_of(each) for each in reports], "form": ["svg", "pdf"],
-        "return_id": [each.pk for each in reports],
+        "kit_id": [member.pk], "return_id": [each.pk for each in reports],
     }  # fmt: skip
     before = list(SECRETS)
     SECRETS.extend([str(secret.pk), secret.pk.hex])

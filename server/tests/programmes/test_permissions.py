@@ -110,6 +110,9 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/public-page", None, WORKING),
     ("post", "/api/v1/programmes/{programme}/public-page", "public_page", LEADS),
     ("get", "/api/v1/programmes/{programme}/public-page/notice.pdf", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/cards", None, WORKING),
+    ("get", "/api/v1/kits/{kit}", None, WORKING),
+    ("get", "/api/v1/kits/{kit}/summary", None, WORKING),
     ("get", "/api/v1/returns/{return}", None, WORKING),
     ("post", "/api/v1/returns/{return}", "said", WORKING),
     ("post", "/api/v1/returns/{return}/match", "match", DESK),
@@ -280,6 +283,7 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     ReturnPhoto.objects.create(report=report, jpeg=b"jpeg", small=b"jpeg")
     people = {
         "return": report.pk,
+        "kit": member.pk,
         "mapping": mapping.pk,
         "batch": batch.pk,
         "photo": photo.pk,

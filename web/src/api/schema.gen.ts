@@ -405,6 +405,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kits/{kit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["kit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kits/{kit_id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What became of a volunteer's fish, and how they measure. */
+        get: operations["kit_summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/mappings/{mapping_id}": {
         parameters: {
             query?: never;
@@ -891,6 +924,23 @@ export interface paths {
         };
         /** @description The same rows as a Data Package: their columns and units described beside them. */
         get: operations["captures_zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Cards of all volunteers; ``waiting``: those that miss something, or whose tag could not be placed. */
+        get: operations["cards"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2686,6 +2736,13 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        /**
+         * @description * `none` - None
+         *     * `little` - A little
+         *     * `much` - Much
+         * @enum {string}
+         */
+        BleedingEnum: "none" | "little" | "much";
         Bound: {
             header: string;
             key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
@@ -2785,6 +2842,57 @@ export interface components {
             readonly event_kinds: components["schemas"]["EventKind"][];
             photos: components["schemas"]["Photo"][];
         };
+        Card: {
+            /** Format: uuid */
+            id: string;
+            channel: components["schemas"]["CardChannelEnum"];
+            tagger_number: string;
+            tag_kind: components["schemas"]["TagKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @description Empty: let go without a tag */
+            number_text: string;
+            /** Format: uuid */
+            fish: string | null;
+            /** @description Why its tag could not be placed */
+            problem: string;
+            species: string;
+            /** Format: date */
+            caught_on: string | null;
+            block: string;
+            /** Format: double */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            error_m: number | null;
+            place_text: string;
+            length_text: string;
+            /** Format: double */
+            length_mm: number | null;
+            length_type: string;
+            length_basis: components["schemas"]["LengthBasisEnum"] | components["schemas"]["BlankEnum"];
+            condition: number | null;
+            /** Format: double */
+            fight_s: number | null;
+            /** Format: double */
+            air_s: number | null;
+            hook_kind: components["schemas"]["HookKindEnum"] | components["schemas"]["BlankEnum"];
+            hook_site: components["schemas"]["HookSiteEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: double */
+            line_kg: number | null;
+            bleeding_landed: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
+            bleeding_released: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
+            remarks: string;
+            /** Format: date-time */
+            device_time: string;
+            /** @description What the card does not tell, in words */
+            missing: string[];
+        };
+        /**
+         * @description * `phone` - Phone
+         *     * `paper` - Paper card
+         * @enum {string}
+         */
+        CardChannelEnum: "phone" | "paper";
         CarriedMark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -3376,6 +3484,10 @@ export interface components {
             median: components["schemas"]["Estimate"];
             psd: components["schemas"]["Estimate"] | null;
         };
+        Condition: {
+            code: number;
+            words: string;
+        };
         ConditionCompared: {
             sentence: string;
             species: components["schemas"]["SpeciesName"];
@@ -3886,6 +3998,15 @@ export interface components {
             name: string;
             fits: boolean;
             reasons: string[];
+        };
+        Digits: {
+            /** @description Lengths by their last digit, 0 to 9 */
+            counts: number[];
+            /** Format: double */
+            share_0_5: number;
+            /** Format: double */
+            p: number;
+            preferred: boolean;
         };
         /**
          * @description * `` -
@@ -4477,6 +4598,24 @@ export interface components {
             /** Format: date-time */
             readonly at: string;
         };
+        /**
+         * @description * `single` - single
+         *     * `treble` - treble
+         *     * `circle` - circle
+         *     * `jig` - jig
+         * @enum {string}
+         */
+        HookKindEnum: "single" | "treble" | "circle" | "jig";
+        /**
+         * @description * `lip` - lip
+         *     * `mouth` - mouth
+         *     * `gill` - gill
+         *     * `eye` - eye
+         *     * `gut` - gut
+         *     * `outside` - outside
+         * @enum {string}
+         */
+        HookSiteEnum: "lip" | "mouth" | "gill" | "eye" | "gut" | "outside";
         Import: {
             /** Format: uuid */
             id: string;
@@ -4745,6 +4884,31 @@ export interface components {
             /** @description Always, or surgery, tags, bath, angling */
             when: string | null;
         };
+        KitSpecies: {
+            code: string;
+            name: string;
+            length_type: string;
+            length_range_mm: number[];
+            length_bounds_mm: number[];
+        };
+        KitSummary: {
+            cards: number;
+            /** @description Tagged or recaptured */
+            fish: number;
+            /** @description Verified reports of them */
+            returns: number;
+            /** Format: double */
+            furthest_m: number | null;
+            /** Format: date */
+            since: string | null;
+            measured: number;
+            /** @description Null with fewer than 30 measured lengths */
+            digits: components["schemas"]["Digits"] | null;
+        };
+        KitTag: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+        };
         KnownSite: {
             /** Format: uuid */
             id: string;
@@ -4898,6 +5062,12 @@ export interface components {
             /** @description Where it is from */
             source: string;
         };
+        /**
+         * @description * `measured` - Measured
+         *     * `estimated` - Estimated
+         * @enum {string}
+         */
+        LengthBasisEnum: "measured" | "estimated";
         LengthGroup: {
             /** Format: double */
             mean_mm: number;
@@ -5065,6 +5235,52 @@ export interface components {
         };
         LinkKeyRequest: {
             key: string;
+        };
+        ListedCard: {
+            /** Format: uuid */
+            id: string;
+            channel: components["schemas"]["CardChannelEnum"];
+            tagger_number: string;
+            tag_kind: components["schemas"]["TagKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @description Empty: let go without a tag */
+            number_text: string;
+            /** Format: uuid */
+            fish: string | null;
+            /** @description Why its tag could not be placed */
+            problem: string;
+            species: string;
+            /** Format: date */
+            caught_on: string | null;
+            block: string;
+            /** Format: double */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
+            error_m: number | null;
+            place_text: string;
+            length_text: string;
+            /** Format: double */
+            length_mm: number | null;
+            length_type: string;
+            length_basis: components["schemas"]["LengthBasisEnum"] | components["schemas"]["BlankEnum"];
+            condition: number | null;
+            /** Format: double */
+            fight_s: number | null;
+            /** Format: double */
+            air_s: number | null;
+            hook_kind: components["schemas"]["HookKindEnum"] | components["schemas"]["BlankEnum"];
+            hook_site: components["schemas"]["HookSiteEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: double */
+            line_kg: number | null;
+            bleeding_landed: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
+            bleeding_released: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
+            remarks: string;
+            /** Format: date-time */
+            device_time: string;
+            /** @description What the card does not tell, in words */
+            missing: string[];
+            tagger: string;
         };
         LongSelection: {
             /** @description A selection as an address would hold it, with lists as lists */
@@ -7204,6 +7420,24 @@ export interface components {
          * @enum {string}
          */
         TagStateEnum: "stock" | "issued" | "placed" | "shed" | "removed" | "spoiled" | "lost" | "destroyed" | "elsewhere";
+        TaggingKit: {
+            /**
+             * Format: uuid
+             * @description Of the membership whose kit it is
+             */
+            id: string;
+            /** Format: uuid */
+            programme: string;
+            programme_name: string;
+            person_name: string;
+            tagger_number: string;
+            length_unit: string;
+            species: components["schemas"]["KitSpecies"][];
+            conditions: components["schemas"]["Condition"][];
+            /** @description Handed out to the volunteer and not placed yet */
+            tags: components["schemas"]["KitTag"][];
+            cards: components["schemas"]["Card"][];
+        };
         TagsPart: {
             kind: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
             n: number;
@@ -8350,6 +8584,48 @@ export interface operations {
             };
         };
     };
+    kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaggingKit"];
+                };
+            };
+        };
+    };
+    kit_summary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSummary"];
+                };
+            };
+        };
+    };
     delete_mapping: {
         parameters: {
             query?: never;
@@ -9114,6 +9390,29 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+        };
+    };
+    cards: {
+        parameters: {
+            query?: {
+                waiting?: boolean;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedCard"][];
                 };
             };
         };

@@ -122,6 +122,7 @@ function Header() {
           <Stage to="/">Today</Stage>
           <Stage to="/plan">Plan</Stage>
           <Stage to="/deck">Deck</Stage>
+          {membership.role === "volunteer" && <Stage to="/kit">Kit</Stage>}
           {may("keep_tags") && <Stage to="/tags">Tags</Stage>}
           {may("read_findings") && <Stage to="/findings/$kind">Findings</Stage>}
           {may("read_findings") && <Stage to="/records">Records</Stage>}
@@ -176,7 +177,7 @@ function Stage({
   to,
   children,
 }: {
-  to: "/" | "/plan" | "/deck" | "/tags" | "/findings/$kind" | "/records";
+  to: "/" | "/plan" | "/deck" | "/tags" | "/kit" | "/findings/$kind" | "/records";
   children: string;
 }) {
   const { pathname } = useLocation();

@@ -48,6 +48,12 @@ const returns = createRoute({
   component: lazyRouteComponent(() => import("@/features/returns"), "ReturnsScreen"),
 });
 
+const kit = createRoute({
+  getParentRoute: () => root,
+  path: "/kit",
+  component: lazyRouteComponent(() => import("@/features/kit"), "KitScreen"),
+});
+
 const records = createRoute({
   getParentRoute: () => root,
   path: "/records",
@@ -119,6 +125,7 @@ export const router = createRouter({
     findings,
     tags,
     returns,
+    kit,
     records,
     files,
     file,

@@ -178,6 +178,8 @@ SPECTACULAR_SETTINGS = {
         "ReturnDecisionEnum": "nailwright.returns.deciding.DECISIONS",
         "AnswerStateEnum": "nailwright.returns.serializers.ANSWER_STATES",
         "ReturnChannelEnum": "nailwright.returns.models.Return.Channel",
+        "CardChannelEnum": "nailwright.returns.models.Card.Channel",
+        "BleedingEnum": "nailwright.returns.models.Card.Bleeding",
         "ToldByEnum": "nailwright.returns.serializers.TOLD_BY",
         "TagKindEnum": "nailwright.tags.models.TagKind",
         "PlannedTagKindEnum": "nailwright_core.plan.parts.TAG_KINDS",

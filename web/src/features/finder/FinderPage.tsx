@@ -23,7 +23,8 @@ export function FinderPage({ address }: { address: string }) {
     const params = { params: { path: { address } } };
     answer(api.GET("/api/v1/public/pages/{address}", params)).then(setPage, () => setPage("closed"));
     const key = location.hash.slice(1);
-    if (key) answer(api.GET("/api/v1/public/reports/{link}", { params: { path: { link: key } } })).then(setTold, () => {});
+    if (key)
+      answer(api.GET("/api/v1/public/reports/{link}", { params: { path: { link: key } } })).then(setTold, () => {});
   }, [address]);
 
   if (!words) return null;

@@ -1,0 +1,95 @@
+"""Shapes of kits and cards."""
+
+from rest_framework import serializers
+
+from nailwright.returns.cards import HOOK_KINDS, HOOK_SITES
+from nailwright.returns.models import Card
+from nailwright.tags.models import TagKind
+
+
+class KitSpeciesSerializer(serializers.Serializer):
+    code = serializers.CharField()
+    name = serializers.CharField()
+    length_type = serializers.CharField()
+    length_range_mm = serializers.ListField(child=serializers.FloatField())
+    length_bounds_mm = serializers.ListField(child=serializers.FloatField())
+
+
+class ConditionSerializer(serializers.Serializer):
+    code = serializers.IntegerField()
+    words = serializers.CharField()
+
+
+class KitTagSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+    number = serializers.CharField()
+
+
+class CardSerializer(serializers.Serializer):
+    id = serializers.UUIDField()
+    channel = serializers.ChoiceField(Card.Channel.choices)
+    tagger_number = serializers.CharField()
+    tag_kind = serializers.ChoiceField(TagKind.choices, allow_blank=True)
+    number_text = serializers.CharField(help_text="Empty: let go without a tag")
+    fish = serializers.UUIDField(allow_null=True)
+    problem = serializers.CharField(help_text="Why its tag could not be placed")
+    species = serializers.CharField()
+    caught_on = serializers.DateField(allow_null=True)
+    block = serializers.CharField()
+    lat = serializers.FloatField(allow_null=True)
+    lon = serializers.FloatField(allow_null=True)
+    error_m = serializers.FloatField(allow_null=True)
+    place_text = serializers.CharField()
+    length_text = serializers.CharField()
+    length_mm = serializers.FloatField(allow_null=True)
+    length_type = serializers.CharField()
+    length_basis = serializers.ChoiceField(Card.Basis.choices, allow_blank=True)
+    condition = serializers.IntegerField(allow_null=True)
+    fight_s = serializers.FloatField(allow_null=True)
+    air_s = serializers.FloatField(allow_null=True)
+    hook_kind = serializers.ChoiceField(HOOK_KINDS, allow_blank=True)
+    hook_site = serializers.ChoiceField(HOOK_SITES, allow_blank=True)
+    line_kg = serializers.FloatField(allow_null=True)
+    bleeding_landed = serializers.ChoiceField(Card.Bleeding.choices, allow_blank=True)
+    bleeding_released = serializers.ChoiceField(Card.Bleeding.choices, allow_blank=True)
+    remarks = serializers.CharField()
+    device_time = serializers.DateTimeField()
+    missing = serializers.ListField(child=serializers.CharField(), help_text="What the card does not tell, in words")
+
+
+class ListedCardSerializer(CardSerializer):
+    tagger = serializers.CharField()
+
+
+class TaggingKitSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Of the membership whose kit it is")
+    programme = serializers.UUIDField()
+    programme_name = serializers.CharField()
+    person_name = serializers.CharField()
+    tagger_number = serializers.CharField()
+    length_unit = serializers.CharField()
+    species = KitSpeciesSerializer(many=True)
+    conditions = ConditionSerializer(many=True)
+    tags = KitTagSerializer(many=True, help_text="Handed out to the volunteer and not placed yet")
+    cards = CardSerializer(many=True)
+
+
+class DigitsSerializer(serializers.Serializer):
+    counts = serializers.ListField(child=serializers.IntegerField(), help_text="Lengths by their last digit, 0 to 9")
+    share_0_5 = serializers.FloatField()
+    p = serializers.FloatField()
+    preferred = serializers.BooleanField()
+
+
+class KitSummarySerializer(serializers.Serializer):
+    cards = serializers.IntegerField()
+    fish = serializers.IntegerField(help_text="Tagged or recaptured")
+    returns = serializers.IntegerField(help_text="Verified reports of them")
+    furthest_m = serializers.FloatField(allow_null=True)
+    since = serializers.DateField(allow_null=True)
+    measured = serializers.IntegerField()
+    digits = DigitsSerializer(allow_null=True, help_text="Null with fewer than 30 measured lengths")
+
+
+class CardsQuerySerializer(serializers.Serializer):
+    waiting = serializers.BooleanField(default=False)

@@ -1,0 +1,1 @@
+"""What volunteers' phones send."""
