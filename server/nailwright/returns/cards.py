@@ -78,6 +78,8 @@ def edit_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     renumbered = any(name in values and values[name] != getattr(card, name) for name in ("number_text", "tag_kind"))
     if renumbered:
         _withdraw(act, card, effects)
+        card.fish_id = None
+        card.save(update_fields=["fish"])
     groups = (("lat", "lon", "error_m"), ("number_text", "tag_kind"))
     changed = apply_change(act, programme, card, values, groups, also=({WITH_IT: effects.rows}, {}))
     if changed and (renumbered or "species" in values):
@@ -211,9 +213,6 @@ def _withdraw(act: Act, card: Card, effects: Effects) -> None:
     """The tag that this card placed leaves its fish; read on it since, it is of some fish all the same."""
     for placement in Placement.present.filter(capture_id=card.pk).select_related("tag"):
         withdraw(placement, act, effects, misread=bool(read_since([placement])))
-    if card.fish_id:
-        card.fish_id = None
-        card.save(update_fields=["fish"])
 
 
 def _place(act: Act, programme: Programme, card: Card) -> None:

@@ -50,7 +50,7 @@ def kit_of(member: Membership) -> dict[str, Any]:
             for each in kinds
         ],
         "conditions": [
-            {"code": int(str(row["code"])), "words": str(row["words"])} for row in protocol.rows("strengths")
+            {"code": int(str(row["code"])), "words": str(row["word"])} for row in protocol.rows("strengths")
         ],
         "tags": [{"kind": each.tag.kind, "number": each.tag.number} for each in tags],
         "cards": cards_of(member),
