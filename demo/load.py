@@ -20,7 +20,7 @@ from demo.marks import FOREIGN, Marking
 from demo.people import PEOPLE, PROGRAMME, SPECIES_ORDER, WALLEYE
 from demo.plans import COLLECTING, load_plans
 from demo.protocol import decide
-from demo.returns import load_returns
+from demo.returns import load_kit, load_returns
 from demo.saved_findings import save_findings
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
@@ -120,6 +120,7 @@ def _plans_and_findings(ground: Ground, tonight: Outing, now: datetime, first_ye
     _allow(ground, today)
     flow(ground.waters["Ketterwick River"], ground.people["lead"], date(first_year, 1, 1), today)
     load_returns(ground.programme, ground.people["biologist"], now)
+    load_kit(ground.programme, ground.people["volunteer"], ground.people["lead"], now)
     save_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
 
 

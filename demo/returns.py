@@ -10,15 +10,20 @@ import numpy as np
 
 from demo.keys import Keys
 from demo.truth import SEED
-from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.models import Membership, Person, Programme
 from nailwright.programmes.record.audit import Act
+from nailwright.returns.cards import record_card
 from nailwright.returns.deciding import decide
 from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.reporting import take_report
+from nailwright.tags.handing_out import To, hand_out
 from nailwright.tags.models import Encounter, Placement
+from nailwright.waters.models import Site
 
 ADDRESS = "ossling"
 VERIFIED = 16
+#: Tags that the volunteer was handed, and how many of them are in fish.
+KIT, CARDS = 50, 42
 #: Of reported fish: how many were let go again, and how fast marked fish grow as anglers see it, mm a month.
 LET_GO, MM_A_MONTH = 0.55, 2.4
 PLACES = (
@@ -58,6 +63,39 @@ def load_returns(programme: Programme, biologist: Person, now: datetime) -> None
         _take(programme, keys, number, told)
     asked = _take(programme, keys, waiting[5][1], {**waiting[5][2], "found_on": None, "contact": _finder("Tove Aas")})
     decide(Act(keys.at(now), biologist, now, "On which day was it, about?"), asked, Return.State.ASKED)
+
+
+def load_kit(programme: Programme, volunteer: Person, lead: Person, now: datetime) -> None:
+    """What a volunteer has with them, and the fish that they tagged this summer: they like to read their board to five millimetres."""
+    rng = np.random.default_rng(SEED + 14)
+    keys = Keys(np.random.default_rng(SEED + 15))
+    member = Membership.objects.get(programme=programme, person=volunteer)
+    member.number = "17"
+    member.save(update_fields=["number"])
+    tags = list(programme.tags.filter(kind="tbar", state="stock").order_by("number")[:KIT])
+    hand_out(
+        Act(keys.at(now - timedelta(days=120)), lead, now - timedelta(days=120)), programme, tags, To(person=volunteer)
+    )
+    sites = [
+        each
+        for each in Site.objects.filter(water__programme=programme, river_km__lt=31)
+        if each.position[0] is not None
+    ]
+    for place in range(CARDS):
+        at = now - timedelta(days=110 - 2 * place, hours=float(rng.uniform(0, 6)))
+        lat, lon = sites[int(rng.integers(len(sites)))].position
+        assert lat is not None and lon is not None
+        length = float(rng.normal(430, 70))
+        length = 5 * round(length / 5) if rng.random() < 0.6 else round(length)
+        row = {
+            "tagger": str(member.pk), "number_text": tags[place].number, "tag_kind": "tbar", "species": "wal", "length": f"{length} mm",
+            "condition": int(rng.choice([1, 1, 1, 2, 3])), "lat": round(lat + float(rng.normal(0, 0.002)), 5),
+            "lon": round(lon + float(rng.normal(0, 0.002)), 5), "error_m": int(rng.integers(5, 40)),
+            "fight_s": int(rng.integers(40, 200)), "hook_kind": "single", "hook_site": "lip", "bleeding_landed": "none",
+        }  # fmt: skip
+        if place == 7:
+            row |= {"condition": None, "lat": None, "lon": None, "error_m": None}  # a card that was never finished
+        record_card(Act(keys.at(at), volunteer, at), programme, row)
 
 
 def _reportable(rng: np.random.Generator, today: date) -> Iterator[tuple[Encounter, str, dict[str, Any]]]:

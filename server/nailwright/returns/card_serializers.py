@@ -74,6 +74,17 @@ class TaggingKitSerializer(serializers.Serializer):
     cards = CardSerializer(many=True)
 
 
+class ListedKitSerializer(serializers.Serializer):
+    id = serializers.UUIDField(help_text="Of the membership")
+    name = serializers.CharField()
+    number = serializers.CharField()
+    tags = serializers.IntegerField(help_text="With them and not placed yet")
+    cards = serializers.IntegerField()
+    incomplete = serializers.IntegerField()
+    problems = serializers.IntegerField(help_text="Cards whose tag has to be looked into")
+    last = serializers.DateTimeField(allow_null=True)
+
+
 class DigitsSerializer(serializers.Serializer):
     counts = serializers.ListField(child=serializers.IntegerField(), help_text="Lengths by their last digit, 0 to 9")
     share_0_5 = serializers.FloatField()

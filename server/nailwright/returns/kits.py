@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from typing import Any
+from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import numpy as np
+from django.db.models import Count
 
 from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.protocols import standing_protocol
@@ -71,6 +74,34 @@ def told_card(card: Card) -> dict[str, Any]:
         "fish": card.fish_id,
         "missing": list(missing_of({**told, "caught_on": str(card.caught_on or "")}, tagged=bool(card.number_text))),
     }
+
+
+def kits_in(programme: Programme) -> list[dict[str, Any]]:
+    """Everybody who has tags with them or has written cards, and what of these waits for a person."""
+    out = dict(
+        TagIssue.objects.filter(tag__programme=programme, tag__state=TagState.ISSUED, returned_at=None)
+        .exclude(person=None)
+        .order_by()
+        .values_list("person")
+        .annotate(n=Count("pk"))
+    )
+    cards: dict[UUID, list[Card]] = defaultdict(list)
+    for card in Card.present.filter(programme=programme):
+        cards[card.tagger_id].append(card)
+    members = Membership.objects.filter(programme=programme, person__in={*out, *cards}).select_related("person")
+    return [
+        {
+            "id": member.pk,
+            "name": member.person.name,
+            "number": member.number,
+            "tags": out.get(member.person_id, 0),
+            "cards": len(cards[member.person_id]),
+            "incomplete": sum(bool(told_card(each)["missing"]) for each in cards[member.person_id]),
+            "problems": sum(bool(each.problem) for each in cards[member.person_id]),
+            "last": max((each.device_time for each in cards[member.person_id]), default=None),
+        }
+        for member in sorted(members, key=lambda each: each.person.name)
+    ]
 
 
 def programme_cards(programme: Programme, waiting: bool) -> list[dict[str, Any]]:

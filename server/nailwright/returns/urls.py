@@ -15,6 +15,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/public-page", page.PageSettingsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page/notice.pdf", page.NoticeView.as_view()),
     path("programmes/<uuid:programme_id>/cards", kits.CardsView.as_view()),
+    path("programmes/<uuid:programme_id>/kits", kits.KitsView.as_view()),
     path("kits/<uuid:kit_id>", kits.KitView.as_view()),
     path("kits/<uuid:kit_id>/summary", kits.KitSummaryView.as_view()),
     path("returns/<uuid:return_id>", inbox.ReturnView.as_view()),

@@ -111,6 +111,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/public-page", "public_page", LEADS),
     ("get", "/api/v1/programmes/{programme}/public-page/notice.pdf", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/cards", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/kits", None, WORKING),
     ("get", "/api/v1/kits/{kit}", None, WORKING),
     ("get", "/api/v1/kits/{kit}/summary", None, WORKING),
     ("get", "/api/v1/returns/{return}", None, WORKING),

@@ -51,7 +51,7 @@ def card(kit: Membership) -> Callable[..., dict[str, Any]]:
             "length": "41.5 cm",
             "condition": 1,
         }
-        return operation("card.record", **told, lat=44.93, lon=-31.52, error_m=12, **row)
+        return operation("card.record", **{**told, "lat": 44.93, "lon": -31.52, "error_m": 12, **row})
 
     return make
 
@@ -260,6 +260,9 @@ def test_cards_that_wait_are_listed(sent: Send, card: Send, crew: APIClient, pro
     assert len(crew.get(address).data) == 3
     waiting = crew.get(address, {"waiting": "true"}).data
     assert {each["number_text"] for each in waiting} == {"Z9999", "W1206"} and waiting[0]["tagger"] == "Volunteer"
+    (told,) = crew.get(f"/api/v1/programmes/{programme.pk}/kits").data
+    assert (told["name"], told["number"], told["tags"], told["cards"]) == ("Volunteer", "17", 8, 3)
+    assert (told["incomplete"], told["problems"]) == (1, 1)
     lines = {
         each["code"]: each["text"] for each in crew.get(f"/api/v1/programmes/{programme.pk}/today").data["waiting"]
     }

@@ -1130,6 +1130,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everybody with tags or cards, and what waits. */
+        get: operations["kits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/layers": {
         parameters: {
             query?: never;
@@ -5281,6 +5298,23 @@ export interface components {
             /** @description What the card does not tell, in words */
             missing: string[];
             tagger: string;
+        };
+        ListedKit: {
+            /**
+             * Format: uuid
+             * @description Of the membership
+             */
+            id: string;
+            name: string;
+            number: string;
+            /** @description With them and not placed yet */
+            tags: number;
+            cards: number;
+            incomplete: number;
+            /** @description Cards whose tag has to be looked into */
+            problems: number;
+            /** Format: date-time */
+            last: string | null;
         };
         LongSelection: {
             /** @description A selection as an address would hold it, with lists as lists */
@@ -9966,6 +10000,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Invited"];
+                };
+            };
+        };
+    };
+    kits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedKit"][];
                 };
             };
         };

@@ -48,10 +48,24 @@ const returns = createRoute({
   component: lazyRouteComponent(() => import("@/features/returns"), "ReturnsScreen"),
 });
 
+const KitPage = lazyRouteComponent(() => import("@/features/kit"), "KitScreen");
 const kit = createRoute({
   getParentRoute: () => root,
   path: "/kit",
-  component: lazyRouteComponent(() => import("@/features/kit"), "KitScreen"),
+  component: () => <KitPage />,
+});
+const kitOf = createRoute({
+  getParentRoute: () => root,
+  path: "/kit/$kit",
+  component: function Kit() {
+    const { kit: of } = kitOf.useParams();
+    return <KitPage key={of} kit={of} />;
+  },
+});
+const volunteers = createRoute({
+  getParentRoute: () => root,
+  path: "/tags/volunteers",
+  component: lazyRouteComponent(() => import("@/features/kit"), "VolunteersScreen"),
 });
 
 const records = createRoute({
@@ -126,6 +140,8 @@ export const router = createRouter({
     tags,
     returns,
     kit,
+    kitOf,
+    volunteers,
     records,
     files,
     file,

@@ -13,7 +13,7 @@ from rest_framework.views import APIView
 from nailwright.programmes.models import Membership
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.returns import card_serializers as serializers
-from nailwright.returns.kits import kit_of, programme_cards, summary_of
+from nailwright.returns.kits import kit_of, kits_in, programme_cards, summary_of
 
 
 def _member(request: Request, key: UUID) -> Membership:
@@ -41,6 +41,15 @@ class KitSummaryView(APIView):
     @extend_schema(operation_id="kit_summary", responses=serializers.KitSummarySerializer)
     def get(self, request: Request, kit_id: UUID) -> Response:
         return Response(serializers.KitSummarySerializer(summary_of(_member(request, kit_id))).data)
+
+
+class KitsView(APIView):
+    """Everybody with tags or cards, and what waits."""
+
+    @extend_schema(operation_id="kits", responses=serializers.ListedKitSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read_returns")
+        return Response(serializers.ListedKitSerializer(kits_in(programme), many=True).data)
 
 
 class CardsView(APIView):

@@ -6,7 +6,8 @@ import type { CardRow } from "./cards";
 import type { Card, Kit } from "./scope";
 
 interface Props {
-  card: Card;
+  /** Null: a new one, from paper. */
+  card: Card | null;
   kit: Kit;
   onClose: () => void;
   onSave: (row: CardRow) => void;
@@ -18,15 +19,15 @@ const BLOCKS = ["dawn", "morning", "midday", "afternoon", "evening", "night"];
 export function CardSheet({ card, kit, onClose, onSave }: Props) {
   const { register, handleSubmit, formState } = useForm({
     defaultValues: {
-      number_text: card.number_text,
-      species: card.species,
-      length: card.length_text,
-      length_basis: card.length_basis || "measured",
-      caught_on: card.caught_on ?? "",
-      block: card.block,
-      place_text: card.place_text,
-      condition: card.condition === null ? "" : String(card.condition),
-      remarks: card.remarks,
+      number_text: card?.number_text ?? "",
+      species: card?.species ?? "",
+      length: card?.length_text ?? "",
+      length_basis: card?.length_basis || "measured",
+      caught_on: card?.caught_on ?? "",
+      block: card?.block ?? "",
+      place_text: card?.place_text ?? "",
+      condition: card?.condition ? String(card.condition) : "",
+      remarks: card?.remarks ?? "",
     },
   });
   const { dirtyFields } = formState; // read here, so that the form keeps it
@@ -44,8 +45,12 @@ export function CardSheet({ card, kit, onClose, onSave }: Props) {
     <Sheet
       open
       onOpenChange={(open) => !open && onClose()}
-      title={`Card ${card.number_text || "without a tag"}`}
-      description="What was read wrong is put right here; what it said before stays in the history."
+      title={card ? `Card ${card.number_text || "without a tag"}` : `Paper card of ${kit.person_name}`}
+      description={
+        card
+          ? "What was read wrong is put right here; what it said before stays in the history."
+          : "As it stands on the card; what is not on it stays empty, and is shown as missing."
+      }
     >
       <form onSubmit={save} className="grid gap-3">
         <Field label="Number on the tag" maxLength={40} {...register("number_text")} />

@@ -8,7 +8,9 @@ interface Props {
   onDigits: (digits: string) => void;
 }
 
-const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", ".", "0"];
+const DELETE = "⌫";
+/** As on a telephone, with what is rarer beside it. */
+const KEYS = ["1", "2", "3", DELETE, "4", "5", "6", ".", "7", "8", "9", "0"];
 const MOST = 6;
 const TYPES: Record<string, string> = {
   TL: "total length",
@@ -20,6 +22,7 @@ const TYPES: Record<string, string> = {
 /** A length by large keys: the phone's own keyboard is too small for wet thumbs. */
 export function LengthPad({ unit, type, digits, onDigits }: Props) {
   const press = (key: string) => {
+    if (key === DELETE) return onDigits(digits.slice(0, -1));
     if (digits.length >= MOST || (key === "." && (digits.includes(".") || !digits))) return;
     onDigits(digits + key);
   };
@@ -34,18 +37,16 @@ export function LengthPad({ unit, type, digits, onDigits }: Props) {
       </p>
       <div className="mt-2 grid grid-cols-4 gap-2">
         {KEYS.map((key) => (
-          <Button key={key} large className="min-h-13 text-xl" onClick={() => press(key)}>
+          <Button
+            key={key}
+            large
+            aria-label={key === DELETE ? "Delete last digit" : undefined}
+            className="min-h-13 text-xl"
+            onClick={() => press(key)}
+          >
             {key}
           </Button>
         ))}
-        <Button
-          large
-          aria-label="Delete last digit"
-          className="min-h-13 text-xl"
-          onClick={() => onDigits(digits.slice(0, -1))}
-        >
-          ⌫
-        </Button>
       </div>
     </fieldset>
   );

@@ -49,6 +49,8 @@ function Meeting({ met, here, onOpen }: { met: Encounter; here: boolean; onOpen:
           >
             {formatDay(met.at)}, reported by its finder
           </Link>
+        ) : met.kind === "card" ? (
+          <strong>{formatDay(met.at)}, card of a volunteer</strong>
         ) : (
           <button
             type="button"

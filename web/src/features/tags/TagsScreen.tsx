@@ -40,6 +40,12 @@ export function TagsScreen() {
         >
           Reports of tags
         </Link>
+        <Link
+          to="/tags/volunteers"
+          className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+        >
+          Volunteers
+        </Link>
         <Button large look="ink" onClick={() => setOpened({ what: "enter", batch: null })}>
           Enter tags
         </Button>
