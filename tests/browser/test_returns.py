@@ -133,6 +133,7 @@ def test_the_in_box_matches_verifies_and_takes_back(
     assert other.request.post("/api/v1/session/demo", data={"username": lead}).ok
     second = other.new_page()
     second.goto(page.url)
+    second.wait_for_timeout(3000); second.screenshot(path="/tmp/w/pics/second.png"); print(page.url)
     second.get_by_role("button", name="Verify report").click()
     expect(second.get_by_text("Report verified.").first).to_be_visible()
     panel.get_by_role("button", name="Reject...").click()
@@ -161,3 +162,65 @@ def test_staff_enter_a_call_and_correct_one_field(sign_in: Open, server: Server)
     expect(panel).to_contain_text("below the weir")
     expect(panel).to_contain_text("18 1/2 in")
     expect(panel.get_by_role("region", name="History")).to_contain_text("place none → below the weir")
+
+
+@pytest.fixture
+def volunteer(chromium: Browser, server: Server) -> Iterator[Page]:
+    """The demo's volunteer with their phone on the water."""
+    context = chromium.new_context(
+        base_url=server.address, viewport={"width": 360, "height": 740}, has_touch=True, locale="en-GB",
+        geolocation={"latitude": 44.93, "longitude": -31.52, "accuracy": 9}, permissions=["geolocation"],
+    )  # fmt: skip
+    people = context.request.get("/api/v1/session").json()["demo_people"]
+    who = next(each["username"] for each in people if each["role"] == "volunteer")
+    assert context.request.post("/api/v1/session/demo", data={"username": who}).ok
+    page = context.new_page()
+    page.goto("/kit")
+    expect(page.get_by_text("Position taken, good to 9 m.")).to_be_visible()
+    yield page
+    context.close()
+
+
+def test_five_touches_with_no_signal_and_a_finder_is_answered(volunteer: Page, phone: Page) -> None:
+    tag = volunteer.get_by_label("Tag in the applicator").input_value()
+    volunteer.context.set_offline(True)
+    fish = volunteer.get_by_role("region", name="Fish")
+    fish.get_by_role("button", name="walleye").tap()
+    for digit in "436":
+        fish.get_by_role("button", name=digit, exact=True).tap()
+    fish.get_by_role("button", name="1 swam off strongly").tap()
+    fish.get_by_role("button", name=f"Save {tag}").tap()
+    cards = volunteer.get_by_role("region", name="My cards")
+    expect(cards.get_by_role("listitem").first).to_contain_text(f"{tag} walleye 436 mm")
+    expect(cards.get_by_role("listitem").first).to_contain_text("not sent yet")
+    assert volunteer.get_by_label("Tag in the applicator").input_value() != tag  # the next one is loaded
+    no_wider_than_it_is(volunteer)
+    volunteer.context.set_offline(False)
+    expect(cards.get_by_role("listitem").first).not_to_contain_text("not sent yet", timeout=20_000)
+    phone.goto("/r/ossling")
+    phone.get_by_label("Number on the tag").fill(tag)
+    phone.get_by_role("button", name="Send report").tap()
+    expect(phone.get_by_role("region", name="Thank you!")).to_contain_text("It was 43.6 cm long then.")
+
+
+def test_a_card_is_put_right_and_taken_back(volunteer: Page) -> None:
+    fish = volunteer.get_by_role("region", name="Fish")
+    fish.get_by_role("button", name="walleye").tap()
+    for digit in "91":
+        fish.get_by_role("button", name=digit, exact=True).tap()
+    expect(volunteer.get_by_role("alert")).to_contain_text("Look again.")  # a walleye of 91 mm
+    fish.get_by_role("button", name="0", exact=True).tap()
+    fish.get_by_role("button", name="2 swam off slowly").tap()
+    volunteer.get_by_label("Tag in the applicator").select_option("none")
+    fish.get_by_role("button", name="Save fish without a tag").tap()
+    first = volunteer.get_by_role("region", name="My cards").get_by_role("listitem").first
+    expect(first).to_contain_text("No tag walleye 910 mm")
+    first.get_by_role("button", name="Change card without a tag").tap()
+    volunteer.get_by_role("dialog").get_by_label("Length with unit").fill("41,0 cm")
+    volunteer.get_by_role("dialog").get_by_role("button", name="Save card").tap()
+    expect(first).to_contain_text("41,0 cm")
+    first.get_by_role("button", name="Delete card without a tag").tap()
+    expect(first).not_to_contain_text("41,0 cm")
+    volunteer.get_by_role("button", name="Undo").tap()
+    expect(first).to_contain_text("41,0 cm")
+    expect(first).not_to_contain_text("not sent yet", timeout=20_000)
