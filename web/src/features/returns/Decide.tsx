@@ -22,11 +22,12 @@ export function Decide({ report }: { report: WholeReport }) {
   const [reason, setReason] = useState("");
   const reaches = report.mail && Boolean(report.finder?.email);
   const [letter, setLetter] = useState(true);
-  const send = (state: State, why = "") => {
-    const body: Decision = { reports: [report.id], state, reason: why, seen: report.state, letter: reaches && letter };
+  /** `seen`: the state that is decided from; taken back, it is what was just decided. */
+  const send = (state: State, why = "", seen = report.state) => {
+    const body: Decision = { reports: [report.id], state, reason: why, seen, letter: reaches && letter };
     decide.mutate(body, {
       onSuccess: ({ letters }) => {
-        const undo = state === "received" ? undefined : () => send("received");
+        const undo = state === "received" ? undefined : () => send("received", "", state);
         notify(`Report ${DONE[state]}.${letters ? " The finder is written to." : ""}`, undo);
         setAsking(null);
         setReason("");
