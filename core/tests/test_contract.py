@@ -26,7 +26,7 @@ from nailwright_core.findings import (
     value_comparison,
 )
 from nailwright_core.plan import effort, electrofishing, sample_size
-from nailwright_core.tags import burden, cards
+from nailwright_core.tags import burden, cards, retention
 from nailwright_core.tags import plausibility as plausibility_of_reports
 from nailwright_core.waters import geodesics, oxygen
 
@@ -123,6 +123,16 @@ BAD = {"nan": math.nan, "inf": math.inf, "minus inf": -math.inf}
 ODD = {"zero": 0, "negative": -3, "fraction": 2.5, "one": 1.0}
 
 CALLS |= {
+    "double_tag_retention": (retention.double_tag_retention, {"both": 40, "one": 10, "level": 0.95}),
+    "unlike_tag_retention": (retention.unlike_tag_retention, {"both": 40, "only_a": 12, "only_b": 4, "level": 0.95}),
+    "reporting_rate": (
+        retention.reporting_rate,
+        {"returned": 24, "released": 400, "returned_high": 15, "released_high": 100, "level": 0.95},
+    ),
+    "retention_curve": (
+        retention.retention_curve,
+        {"days": [40.0, 90, 120, 200, 260, 300, 410, 500, 620, 700, 800, 900], "shed": np.array([False, True] * 6), "level": 0.95},
+    ),
     "end_digits": (cards.end_digits, {"length_mm": [*LENGTHS, *LENGTHS, *LENGTHS, *LENGTHS]}),
     "doubts_of_report": (
         lambda length_mm, lat, lon: plausibility_of_reports.doubts_of_report(

@@ -10,6 +10,7 @@ from django.db.models import Count, Exists, F, Max, Min, OuterRef, Q, QuerySet
 
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Placement, Scan, Tag, TagBatch, TagIssue, TagState
+from nailwright_core.tags.legends import part_pattern
 
 #: A page of tags, and as many are found for a part of a number.
 PAGE = 100
@@ -40,13 +41,17 @@ def _told(row: Any, counts: dict[str, int]) -> dict[str, Any]:
 def tags_found(
     programme: Programme, number: str = "", batch: UUID | None = None, state: str = "", after: str = ""
 ) -> list[dict[str, Any]]:
-    """Tags whose number holds these signs, in order of their numbers, from one on; a page at most.
+    """Tags whose number holds these signs, in order of their numbers, from one on; a page at most. Of a worn legend "?" stands for one
+    sign and "*" for any number of them.
 
     Below them stand those that were only read on fish and are in no stock, with the fish that carries them.
     """
     found: QuerySet[Tag] = Tag.objects.filter(programme=programme).select_related("batch")
     signs = "".join(each for each in number if each.isalnum() or each == "-").upper()
-    if signs:
+    worn = part_pattern(number)
+    if worn:
+        found = found.filter(number__regex=worn)
+    elif signs:
         found = found.filter(number__contains=signs)
     if batch:
         found = found.filter(batch=batch)
@@ -64,7 +69,8 @@ def tags_found(
         each.tag_id: each.person.name if each.person else each.boat or "an outing"
         for each in with_whom.order_by("issued_at")
     }
-    unknown = _read_only(programme, signs, PAGE - len(tags)) if signs and not (batch or state or after) else []
+    lookup = {"number__regex": worn} if worn else {"number__contains": signs}
+    unknown = _read_only(programme, lookup, PAGE - len(tags)) if signs and not (batch or state or after) else []
     return [
         {
             "kind": tag.kind,
@@ -78,11 +84,9 @@ def tags_found(
     ] + unknown
 
 
-def _read_only(programme: Programme, signs: str, most: int) -> list[dict[str, Any]]:
-    """Numbers with these signs that another programme gave out."""
-    read = Scan.present.filter(programme=programme, result=Scan.Result.FOREIGN, number__contains=signs).exclude(
-        fish=None
-    )
+def _read_only(programme: Programme, lookup: dict[str, str], most: int) -> list[dict[str, Any]]:
+    """Numbers like this that another programme gave out."""
+    read = Scan.present.filter(programme=programme, result=Scan.Result.FOREIGN, **lookup).exclude(fish=None)
     own = Tag.objects.filter(programme=programme, kind=OuterRef("kind"), number=OuterRef("number"))
     rows = read.exclude(Exists(own)).order_by("kind", "number").values_list("kind", "number", "fish_id").distinct()
     return [

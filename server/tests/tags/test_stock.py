@@ -153,6 +153,15 @@ def test_more_than_there_are_is_said(crew: APIClient, programme: Programme, stoc
     assert answer.data["code"] == "tags_too_few" and "10 are in stock" in answer.data["message"]
 
 
+@pytest.mark.parametrize(("typed", "found"), [("W10?5", ["W1005"]), ("0?9", ["W1009"]), ("W*10", ["W1010"])])
+def test_what_is_left_of_a_worn_legend_finds_it(
+    crew: APIClient, programme: Programme, stocked: TagBatch, typed: str, found: list[str]
+) -> None:
+    answer = crew.get(f"/api/v1/programmes/{programme.pk}/tags", {"number": typed})
+    numbers = [each["number"] for each in answer.data]
+    assert numbers == found
+
+
 def test_lost_and_found_with_history(crew: APIClient, programme: Programme, stocked: TagBatch) -> None:
     address = f"/api/v1/programmes/{programme.pk}/tags/move"
     body = {"kind": "tbar", "numbers": "W1001-W1003, W9999", "state": "lost", "reason": "bag went overboard"}

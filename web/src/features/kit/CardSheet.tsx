@@ -1,5 +1,6 @@
-import { useForm } from "react-hook-form";
+import { Controller, useForm } from "react-hook-form";
 import { Button } from "@/ui/Button";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import { Sheet } from "@/ui/Sheet";
 import type { CardRow } from "./cards";
@@ -17,7 +18,7 @@ const BLOCKS = ["dawn", "morning", "midday", "afternoon", "evening", "night"];
 
 /** A card put right: only what is changed here changes. */
 export function CardSheet({ card, kit, onClose, onSave }: Props) {
-  const { register, handleSubmit, formState } = useForm({
+  const { register, handleSubmit, formState, control } = useForm({
     defaultValues: {
       number_text: card?.number_text ?? "",
       species: card?.species ?? "",
@@ -68,7 +69,11 @@ export function CardSheet({ card, kit, onClose, onSave }: Props) {
             <option value="measured">Measured</option>
             <option value="estimated">Estimated</option>
           </Choice>
-          <Field label="Date" type="date" {...register("caught_on")} />
+          <Controller
+            name="caught_on"
+            control={control}
+            render={({ field }) => <DayField label="Date" value={field.value} onDay={field.onChange} />}
+          />
           <Choice label="Time of day" {...register("block")}>
             <option value="">Not noted</option>
             {BLOCKS.map((each) => (

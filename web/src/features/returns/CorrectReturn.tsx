@@ -13,7 +13,7 @@ import { bodyOf, type Said, saidOf } from "./said";
 export function CorrectReturn({ report, onClose }: { report: WholeReport; onClose: () => void }) {
   const correct = useCorrectReturn(report.id);
   const [unread, setUnread] = useState<Record<string, string>>({});
-  const { register, handleSubmit, formState } = useForm<Said>({ defaultValues: saidOf(report) });
+  const { register, handleSubmit, formState, control } = useForm<Said>({ defaultValues: saidOf(report) });
   const { dirtyFields } = formState; // read here, so that the form keeps it
   const save = handleSubmit((said) => {
     const changed = Object.keys(dirtyFields) as (keyof Said)[];
@@ -36,7 +36,7 @@ export function CorrectReturn({ report, onClose }: { report: WholeReport; onClos
       description="As the finder put it right. The number that they read stays as it was."
     >
       <form onSubmit={save} className="grid gap-3">
-        <SaidFields register={register} errors={{ ...fieldErrors(correct.error), ...unread }} />
+        <SaidFields register={register} control={control} errors={{ ...fieldErrors(correct.error), ...unread }} />
         {correct.error && <ErrorMessage failure={correct.error} />}
         <Button type="submit" look="ink" large disabled={correct.isPending}>
           Save correction

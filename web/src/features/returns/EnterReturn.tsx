@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { type Control, type UseFormRegister, useForm } from "react-hook-form";
 import { v7 as uuidv7 } from "uuid";
 import { fieldErrors } from "@/api/field-errors";
 import { useHere } from "@/session";
@@ -41,7 +41,7 @@ export function EnterReturn({ onClose, onEntered }: { onClose: () => void; onEnt
   const enter = useEnterReturn(membership.programme);
   const [id] = useState(() => uuidv7());
   const [unread, setUnread] = useState<Record<string, string>>({});
-  const { register, handleSubmit } = useForm<Form>({ defaultValues: NEW });
+  const { register, handleSubmit, control } = useForm<Form>({ defaultValues: NEW });
   const errors = { ...fieldErrors(enter.error), ...unread };
   const save = handleSubmit(({ number, channel, remarks, name, email, telephone, consent, ...said }) => {
     const read = bodyOf(said, SAID);
@@ -79,8 +79,12 @@ export function EnterReturn({ onClose, onEntered }: { onClose: () => void; onEnt
               ))}
           </Choice>
         </div>
-        {/* biome-ignore lint/suspicious/noExplicitAny: the form of a whole report has all fields of what it says */}
-        <SaidFields register={register as any} errors={errors} />
+        <SaidFields
+          // the form of a whole report has all fields of what it says
+          register={register as unknown as UseFormRegister<Said>}
+          control={control as unknown as Control<Said>}
+          errors={errors}
+        />
         <Field label="Remarks" maxLength={1000} error={errors.remarks} {...register("remarks")} />
         <fieldset className="grid gap-2 border-t border-line pt-2">
           <legend className="text-sm text-muted">Finder, only where they want an answer or a reward</legend>

@@ -1,17 +1,19 @@
-import type { UseFormRegister } from "react-hook-form";
+import { type Control, Controller, type UseFormRegister } from "react-hook-form";
 import { useSelectionOptions } from "@/features/selection";
 import { useHere } from "@/session";
+import { DayField } from "@/ui/DayField";
 import { Choice, Field } from "@/ui/Field";
 import type { Said } from "./said";
 import { FISH_FATES, MEANS, TAG_FATES } from "./words";
 
 interface Props {
   register: UseFormRegister<Said>;
+  control: Control<Said>;
   errors: Record<string, string | undefined>;
 }
 
 /** Fields of what a report says; anything but the number may be unknown. */
-export function SaidFields({ register, errors }: Props) {
+export function SaidFields({ register, control, errors }: Props) {
   const { membership } = useHere();
   const { data: options } = useSelectionOptions(membership.programme);
   return (
@@ -25,7 +27,13 @@ export function SaidFields({ register, errors }: Props) {
         ))}
       </Choice>
       <div className="grid grid-cols-2 gap-2">
-        <Field label="Found on" type="date" error={errors.found_on} {...register("found_on")} />
+        <Controller
+          name="found_on"
+          control={control}
+          render={({ field }) => (
+            <DayField label="Found on" value={field.value} onDay={field.onChange} error={errors.found_on} />
+          )}
+        />
         <Field
           label="Good to (± days)"
           type="number"

@@ -171,7 +171,7 @@ function FindTag() {
   return (
     <section aria-label="Find a tag" className="mt-6 max-w-3xl">
       <Field
-        label="Find a tag: its number, or part of it"
+        label="Find a tag: its number or part of it; ? for a sign that is worn away"
         type="search"
         value={typed}
         maxLength={40}
