@@ -8,7 +8,6 @@ import re
 from collections.abc import Callable
 from pathlib import Path
 
-import pypdfium2
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
@@ -102,13 +101,6 @@ def test_deck_surgery(sign_in: SignIn) -> None:
     shoot(page, "deck-surgery")
 
 
-def test_deck_handover(sign_in: SignIn) -> None:
-    page = open_deck(sign_in)
-    page.get_by_role("button", name="Close outing").click()
-    page.get_by_text("Compared with the plan").wait_for()
-    shoot(page, "deck-handover")
-
-
 def test_today(sign_in: SignIn) -> None:
     shoot(sign_in("lead", "/"), "today")
 
@@ -131,6 +123,42 @@ def test_tags(sign_in: SignIn) -> None:
     page.get_by_role("searchbox", name="Find a tag: its number").fill("W1")
     page.get_by_role("button", name="Its fish").first.wait_for()
     shoot(page, "tags")
+
+
+def on_a_phone(context: BrowserContext, path: str) -> Page:
+    page = context.new_page()
+    page.set_viewport_size({"width": 390, "height": 800})
+    page.goto(path)
+    return page
+
+
+def test_returns(sign_in: SignIn) -> None:
+    page = sign_in("biologist", "/tags/returns")
+    page.get_by_role("list", name="Reports", exact=True).get_by_role("button").filter(
+        has_text="another species"
+    ).click()
+    page.get_by_role("region", name="The fish").wait_for()
+    shoot(page, "returns")
+
+
+def test_finder(context: BrowserContext) -> None:
+    page = on_a_phone(context, "/r/ossling")
+    page.get_by_label("Number on the tag").fill("W1012")
+    page.get_by_text("Today", exact=True).click()
+    page.get_by_role("button", name="Send report").click()
+    page.get_by_role("heading", name="The story of your fish").wait_for()
+    shoot(page, "finder")
+
+
+def test_kit(context: BrowserContext, sign_in: SignIn) -> None:
+    context.grant_permissions(["geolocation"])
+    context.set_geolocation({"latitude": 44.93, "longitude": -31.52, "accuracy": 9})
+    sign_in("volunteer", "/")
+    page = on_a_phone(context, "/kit")
+    page.get_by_text("Position taken").wait_for()
+    for key in "43":
+        page.get_by_role("button", name=key, exact=True).click()
+    shoot(page, "kit")
 
 
 def test_register(sign_in: SignIn) -> None:
@@ -179,10 +207,6 @@ def test_plan_sites(sign_in: SignIn) -> None:
     shoot(open_part(sign_in, "Reach and sites"), "plan-sites")
 
 
-def test_plan_settings(sign_in: SignIn) -> None:
-    shoot(open_part(sign_in, "Settings"), "plan-settings")
-
-
 def test_plan_rehearsal(sign_in: SignIn) -> None:
     page = open_part(sign_in, "Rehearsal")
     for name in ("Rehearse", "Sweep"):
@@ -190,14 +214,6 @@ def test_plan_rehearsal(sign_in: SignIn) -> None:
         page.get_by_role("button", name=name, exact=True).is_enabled()
         page.get_by_text("surveys at each of" if name == "Sweep" else "95 of 100").first.wait_for(timeout=60_000)
     shoot(page, "plan-rehearsal")
-
-
-def test_plan_sheet(sign_in: SignIn) -> None:
-    page = open_part(sign_in, "People, sheet, outing")
-    with page.expect_download() as download:
-        page.get_by_role("link", name="Field sheet (PDF, A4)").click()
-    picture = pypdfium2.PdfDocument(download.value.path())[0].render(scale=1.5).to_pil()
-    picture.save(FOLDER / "plan-sheet.png", optimize=True)
 
 
 @pytest.mark.parametrize("kind", ["size", "condition"])

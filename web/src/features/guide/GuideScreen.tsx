@@ -5,6 +5,7 @@ import biologist from "../../../../docs/guide/biologist.md?raw";
 import glossary from "../../../../docs/guide/glossary.md?raw";
 import lead from "../../../../docs/guide/lead.md?raw";
 import recorder from "../../../../docs/guide/recorder.md?raw";
+import volunteer from "../../../../docs/guide/volunteer.md?raw";
 
 /** The pictures of the guides: those of the documentation, taken anew with it. */
 const PICTURES = import.meta.glob<string>(
@@ -19,6 +20,7 @@ const GUIDES: Record<string, { title: string; text: string }> = {
   recorder: { title: "Recorder", text: recorder },
   lead: { title: "Lead", text: lead },
   biologist: { title: "Biologist", text: biologist },
+  volunteer: { title: "Volunteer", text: volunteer },
   glossary: { title: "Glossary", text: glossary },
 };
 

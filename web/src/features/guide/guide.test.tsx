@@ -3,7 +3,7 @@ import { expect, it } from "vitest";
 
 const text = (who: string) => readFileSync(`../docs/guide/${who}.md`, "utf8");
 
-it.each(["recorder", "lead", "biologist"])(
+it.each(["recorder", "lead", "biologist", "volunteer"])(
   "the guide for a %s is an hour of parts and names no person or brand",
   (who) => {
     const minutes = [...text(who).matchAll(/^## .*\((\d+) minutes/gm)].map(([, n]) => Number(n));
