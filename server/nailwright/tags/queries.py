@@ -55,11 +55,18 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
         "id": fish.pk,
         "species": fish.species,
         "marks": [
-            {"kind": each.tag.kind, "number": each.tag.number, "placed_at": each.device_time}
+            {
+                "kind": each.tag.kind,
+                "number": each.tag.number,
+                "placed_at": each.device_time,
+                "state": each.tag.state,
+                "body_site": each.body_site,
+                "quality": each.quality,
+            }
             for each in fish.placements.filter(deleted_at=None).select_related("tag").order_by("device_time")
         ]
         + [
-            {"kind": kind, "number": number, "placed_at": None}
+            {"kind": kind, "number": number, "placed_at": None, "state": TagState.ELSEWHERE, "body_site": "", "quality": ""}
             for _, kind, number in _unknown_numbers(fish.programme).filter(fish=fish)
         ],
         "encounters": [
@@ -71,6 +78,8 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
                 "water": each.site.water.name if each.site else "",
                 "site": places.name(each.site.pk, each.site.name, fish.species) if each.site else "",
                 "river_km": each.site.river_km if each.site and shown[place] else None,
+                "lat": each.lat if shown[place] else None,
+                "lon": each.lon if shown[place] else None,
                 "length_mm": each.length_mm,
                 "mass_g": each.mass_g,
                 "disposition": each.disposition,

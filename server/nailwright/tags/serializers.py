@@ -2,7 +2,7 @@
 
 from rest_framework import serializers
 
-from nailwright.tags.models import Encounter, Scan, TagKind, TagState
+from nailwright.tags.models import Encounter, Placement, Scan, TagKind, TagState
 
 
 class MarkSerializer(serializers.Serializer):
@@ -22,6 +22,9 @@ class ScanSerializer(MarkSerializer):
 
 class PlacedMarkSerializer(MarkSerializer):
     placed_at = serializers.DateTimeField(allow_null=True, help_text="Null: another programme placed it")
+    state = serializers.ChoiceField(TagState.choices, help_text="Where it is now")
+    body_site = serializers.CharField(help_text="A code of the protocol's body sites")
+    quality = serializers.ChoiceField(Placement.Quality.choices, allow_blank=True)
 
 
 class JourneySerializer(serializers.Serializer):
@@ -41,6 +44,8 @@ class EncounterSerializer(serializers.Serializer):
     water = serializers.CharField()
     site = serializers.CharField()
     river_km = serializers.FloatField(allow_null=True)
+    lat = serializers.FloatField(allow_null=True)
+    lon = serializers.FloatField(allow_null=True)
     length_mm = serializers.FloatField(allow_null=True)
     mass_g = serializers.FloatField(allow_null=True)
     disposition = serializers.ChoiceField(

@@ -4170,6 +4170,10 @@ export interface components {
             /** Format: double */
             river_km: number | null;
             /** Format: double */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
+            /** Format: double */
             length_mm: number | null;
             /** Format: double */
             mass_g: number | null;
@@ -6067,6 +6071,23 @@ export interface components {
              * @description Null: another programme placed it
              */
             placed_at: string | null;
+            /**
+             * @description Where it is now
+             *
+             *     * `stock` - In stock
+             *     * `issued` - Issued
+             *     * `placed` - In a fish
+             *     * `shed` - Shed
+             *     * `removed` - Taken out of a fish
+             *     * `spoiled` - Spoiled
+             *     * `lost` - Lost
+             *     * `destroyed` - Destroyed
+             *     * `elsewhere` - Seen on a fish, not of this stock
+             */
+            state: components["schemas"]["TagStateEnum"];
+            /** @description A code of the protocol's body sites */
+            body_site: string;
+            quality: components["schemas"]["QualityEnum"] | components["schemas"]["BlankEnum"];
         };
         /** @description A site with its position, for those who may add sites. */
         PlacedSite: {

@@ -41,6 +41,15 @@ const tags = createRoute({
   component: lazyRouteComponent(() => import("@/features/tags"), "TagsScreen"),
 });
 
+const TheFish = lazyRouteComponent(() => import("@/features/tags"), "FishPage");
+const fishPage = createRoute({
+  getParentRoute: () => root,
+  path: "/fish/$fish",
+  component: function Fish() {
+    const { fish } = fishPage.useParams();
+    return <TheFish key={fish} fish={fish} />;
+  },
+});
 const returns = createRoute({
   getParentRoute: () => root,
   path: "/tags/returns",
@@ -138,6 +147,7 @@ export const router = createRouter({
     deck,
     findings,
     tags,
+    fishPage,
     returns,
     kit,
     kitOf,

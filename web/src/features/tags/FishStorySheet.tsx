@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { FishLife, FishSheet, useFishStory } from "@/features/records";
 import { useSelectionOptions } from "@/features/selection";
@@ -37,6 +38,15 @@ export function FishStorySheet({ fish, onClose }: { fish: string; onClose: () =>
       }
     >
       {error && <ErrorMessage failure={error} />}
+      {story && (
+        <Link
+          to="/fish/$fish"
+          params={{ fish }}
+          className="mb-2 inline-flex min-h-[44px] items-center font-semibold underline underline-offset-4"
+        >
+          The fish's page: life, map, tags
+        </Link>
+      )}
       {story && <FishLife story={story} onOpen={setOpened} />}
       {opened && <FishSheet capture={opened} onClose={() => setOpened(null)} />}
     </Sheet>

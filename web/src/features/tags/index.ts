@@ -1,1 +1,2 @@
+export { FishPage } from "./FishPage";
 export { TagsScreen } from "./TagsScreen";
