@@ -21,6 +21,7 @@ from bench import (  # noqa: E402  # the models need Django to be set up
     instruments,
     register,
     rehearsal,
+    returns,
     sync,
     tablets,
 )
@@ -39,6 +40,7 @@ PARTS = {
     "findings": findings.measure,
     "rehearsal": rehearsal.measure,
     "register": register.measure,
+    "returns": returns.measure,
     "coverage": coverage.measure,
     "fuzz": fuzz.measure,
 }

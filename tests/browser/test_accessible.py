@@ -34,6 +34,9 @@ SCREENS = {
     "induction time": "/findings/induction?species=lwf",
     "saved findings": "/findings/saved",
     "plan": "/plan",
+    "reports of tags": "/tags/returns",
+    "volunteers": "/tags/volunteers",
+    "kit": "/kit",
     "register": "/records",
     "files": "/records/files",
 }
@@ -66,6 +69,18 @@ def test_every_screen_in_every_theme(sign_in: Callable[..., Page]) -> None:
         if path.startswith("/findings/") and name != "saved findings":
             expect(page.get_by_test_id("sentence")).to_be_visible(timeout=30_000)
         found[name] = in_every_theme(page)
+    page.goto("/tags/returns?box=verified")
+    page.get_by_role("article").get_by_role("heading", level=2).wait_for()
+    found["verified report"] = in_every_theme(page)
+    fish = page.evaluate("async () => { const s = await (await fetch('/api/v1/session')).json(); const p = s.memberships[0].programme; "
+                         "const b = await (await fetch(`/api/v1/programmes/${p}/returns?state=verified`)).json(); return b.reports[0].fish; }")  # fmt: skip
+    page.goto(f"/fish/{fish}")
+    page.get_by_role("region", name="Meetings").wait_for()
+    found["fish"] = in_every_theme(page)
+    page.goto("/r/ossling")
+    page.get_by_role("button", name="Send report").wait_for()
+    found["finder"] = in_every_theme(page)
+    page.goto("/records/files")
     page.get_by_label("File of measured fish").set_input_files(
         {"name": "fish.csv", "mimeType": "text/csv", "buffer": FILE}
     )

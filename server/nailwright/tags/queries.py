@@ -66,7 +66,14 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
             for each in fish.placements.filter(deleted_at=None).select_related("tag").order_by("device_time")
         ]
         + [
-            {"kind": kind, "number": number, "placed_at": None, "state": TagState.ELSEWHERE, "body_site": "", "quality": ""}
+            {
+                "kind": kind,
+                "number": number,
+                "placed_at": None,
+                "state": TagState.ELSEWHERE,
+                "body_site": "",
+                "quality": "",
+            }
             for _, kind, number in _unknown_numbers(fish.programme).filter(fish=fish)
         ],
         "encounters": [
