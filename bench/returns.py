@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
+from typing import Any
 
 import requests
 from django.utils import timezone
@@ -46,7 +47,7 @@ def _answers(programme: Programme) -> None:
         http.headers["Authorization"] = f"Token {key}"
         while not over.is_set():
             row = {"run": run, "species": "wal", "length": "412", "mass": "640"}
-            entry = {
+            entry: dict[str, Any] = {
                 "id": str(new_id()),
                 "kind": "capture.record",
                 "device_time": timezone.now().isoformat(),
@@ -62,7 +63,7 @@ def _answers(programme: Programme) -> None:
 
     def ask(number: str) -> float:
         PublicTry.objects.all().delete()  # else one sender is told twelve stories
-        told = {
+        told: dict[str, Any] = {
             "id": str(new_id()),
             "number": number.lower(),
             "found_on": str(timezone.now().date()),

@@ -23,7 +23,7 @@ export function ReportList({ reports, shown, ticked, onShow, onTick }: Props) {
       {reports.map((each) => (
         <li
           key={each.id}
-          className={`flex items-center gap-2 border-b border-line ${each.id === shown ? "bg-wash" : ""}`}
+          className={`flex items-center gap-2 border-b border-l-4 border-b-line ${each.id === shown ? "border-l-ink bg-raised" : "border-l-transparent"}`}
         >
           <label className="grid min-h-[44px] min-w-[44px] place-content-center">
             <input
