@@ -38,7 +38,8 @@ def _answers(programme: Programme) -> None:
     outing = Outing.objects.get(state=Outing.State.OPEN)
     run = str(outing.runs.get(ended_at=None).pk)
     key, _ = make_token(Person.objects.get(username="demo-lead"), "bench", "all", 1)
-    server = Server()
+    server = Server(threads=32)
+    server.wait()
     over = threading.Event()
 
     def tablet(_: int) -> None:

@@ -15,7 +15,7 @@ from server.tests.sweeps import some
 #: Each with words that it prints.
 PARTS = {
     "sync": "", "tablets": "tablets x", "crowd": "a tablet's entry, p95", "deck": "", "imports": "", "browser": "Enter to tick painted", "cold-start": "",
-    "instruments": "", "rehearsal": "", "fuzz": "wild requests, answered 500", "full-disk": "the disk under MariaDB is full",
+    "instruments": "", "rehearsal": "", "fuzz": "wild requests, answered 500", "returns": "a finder's answer", "full-disk": "the disk under MariaDB is full",
 }  # fmt: skip
 
 
