@@ -22,6 +22,7 @@ from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.record.acts import act_of
 from nailwright.programmes.record.audit import Act
 from nailwright.tags import serializers
+from nailwright.tags.balance import handings_out
 from nailwright.tags.inventory import batches_of, tags_found, told_batch
 from nailwright.tags.models import Fish, TagBatch, TagKind
 from nailwright.tags.number_columns import number_columns
@@ -155,6 +156,15 @@ class TagsView(APIView):
         asked.is_valid(raise_exception=True)
         found = tags_found(programme, **asked.validated_data)
         return Response(serializers.FoundTagSerializer(found, many=True).data)
+
+
+class HandingsOutView(APIView):
+    """What was handed out, and whether it balances."""
+
+    @extend_schema(operation_id="tag_handings_out", responses=serializers.HandingOutSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        return Response(serializers.HandingOutSerializer(handings_out(programme), many=True).data)
 
 
 class MoveTagsView(APIView):

@@ -62,6 +62,26 @@ class FishStorySerializer(serializers.Serializer):
     encounters = EncounterSerializer(many=True)
 
 
+class HandingOutSerializer(serializers.Serializer):
+    """One handing out and what became of it; issued = placed + damaged + lost + returned + out."""
+
+    id = serializers.UUIDField()
+    at = serializers.DateTimeField()
+    kind = serializers.ChoiceField(TagKind.choices)
+    person = serializers.CharField()
+    boat = serializers.CharField()
+    outing = serializers.UUIDField(allow_null=True)
+    issued = serializers.IntegerField()
+    placed = serializers.IntegerField()
+    damaged = serializers.IntegerField()
+    lost = serializers.IntegerField()
+    returned = serializers.IntegerField()
+    out = serializers.IntegerField(help_text="With the holder still, or missing")
+    missing = serializers.ListField(
+        child=serializers.CharField(), help_text="Numbers of those that are out, 200 at most"
+    )
+
+
 class StockedTagSerializer(MarkSerializer):
     batch = serializers.CharField()
 

@@ -100,6 +100,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/tags/batches", "batch", WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/try", "numbers", WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/file", "tag_file", WORKING),
+    ("get", "/api/v1/programmes/{programme}/tags/handed-out", None, WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/move", "lost_tags", WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/hand-out", "hand_out", WORKING),
     ("post", "/api/v1/tags/batches/{batch}", "batch_told", WORKING),

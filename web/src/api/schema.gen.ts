@@ -1643,6 +1643,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/tags/handed-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was handed out, and whether it balances. */
+        get: operations["tag_handings_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/tags/move": {
         parameters: {
             query?: never;
@@ -4610,6 +4627,27 @@ export interface components {
             n: number;
             first: string;
             last: string;
+        };
+        /** @description One handing out and what became of it; issued = placed + damaged + lost + returned + out. */
+        HandingOut: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            at: string;
+            kind: components["schemas"]["TagKindEnum"];
+            person: string;
+            boat: string;
+            /** Format: uuid */
+            outing: string | null;
+            issued: number;
+            placed: number;
+            damaged: number;
+            lost: number;
+            returned: number;
+            /** @description With the holder still, or missing */
+            out: number;
+            /** @description Numbers of those that are out, 200 at most */
+            missing: string[];
         };
         Handover: {
             readonly name: string;
@@ -11042,6 +11080,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandedOut"];
+                };
+            };
+        };
+    };
+    tag_handings_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandingOut"][];
                 };
             };
         };

@@ -9,6 +9,7 @@ import { markText } from "@/ui/words/mark-text";
 import { KINDS, SHOWN, STATES } from "@/ui/words/tag-kinds";
 import { EnterTags } from "./EnterTags";
 import { FishStorySheet } from "./FishStorySheet";
+import { HandedOut } from "./HandedOut";
 import { HandOut } from "./HandOut";
 import { type Batch, useBatches, useTagsFound } from "./queries";
 import { TakeOutOfUse } from "./TakeOutOfUse";
@@ -70,6 +71,7 @@ export function TagsScreen() {
       )}
       {batches && batches.length > 0 && <Batches batches={batches} onOpen={setOpened} />}
       {(batches?.length ?? 0) > 0 && <FindTag />}
+      {(batches?.length ?? 0) > 0 && <HandedOut />}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
       {opened?.what === "out-of-use" && <TakeOutOfUse onClose={close} />}

@@ -15,6 +15,15 @@ export function useBatches(programme: string, enabled: boolean) {
   });
 }
 
+export type HandingOut = Schemas["HandingOut"];
+
+export function useHandingsOut(programme: string) {
+  return useQuery({
+    queryKey: ["tag-batches", programme, "handed-out"],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/tags/handed-out", { params: of(programme) })),
+  });
+}
+
 /** Tags by a number, whole or part; nothing is asked for fewer than two signs. */
 export function useTagsFound(programme: string, number: string) {
   return useQuery({

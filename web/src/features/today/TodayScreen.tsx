@@ -97,6 +97,7 @@ export function TodayScreen() {
 /** Where a line of what waits is dealt with. */
 function linkOf({ code, outing }: Today["waiting"][number]): LinkProps | undefined {
   if (code.startsWith("returns_")) return { to: "/tags/returns" };
+  if (code === "tags_unbalanced") return { to: "/tags" };
   if (code.startsWith("cards_")) return { to: "/tags/volunteers" };
   return outing ? { to: "/deck/$outing", params: { outing } } : undefined;
 }
