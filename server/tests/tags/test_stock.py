@@ -153,7 +153,7 @@ def test_more_than_there_are_is_said(crew: APIClient, programme: Programme, stoc
     assert answer.data["code"] == "tags_too_few" and "10 are in stock" in answer.data["message"]
 
 
-@pytest.mark.parametrize(("typed", "found"), [("W10?5", ["W1005"]), ("0?9", ["W1009"]), ("W*10", ["W1010"])])
+@pytest.mark.parametrize(("typed", "found"), [("W10?5", ["W1005"]), ("0?9", ["W1009"]), ("W*010", ["W1010"])])
 def test_what_is_left_of_a_worn_legend_finds_it(
     crew: APIClient, programme: Programme, stocked: TagBatch, typed: str, found: list[str]
 ) -> None:

@@ -61,7 +61,6 @@ function Row({ each }: { each: HandingOut }) {
       </td>
       <td className="pr-3">{KINDS[kind]}</td>
       {[each.issued, each.placed, each.damaged, each.lost, each.returned].map((n, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
         <td key={at} className="pr-3 text-right tabular-nums">
           {n}
         </td>
