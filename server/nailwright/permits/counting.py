@@ -13,6 +13,7 @@ from nailwright.deck.tagging.quotas import marked
 from nailwright.permits.models import Allowance
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
+from nailwright.returns.counting import cards_counted
 from nailwright_core.deck.permits import standing
 
 #: Which captures an allowance counts, by what it allows: core's ``deck.counted.for_permit``.
@@ -46,14 +47,15 @@ def _present(programme: Programme) -> QuerySet[Allowance]:
 
 
 def _counted(rows: Sequence[Allowance], captures: QuerySet[Capture] | None = None) -> list[int]:
-    """Fish counted against each."""
+    """Fish counted against each: captures of crews, and cards of volunteers."""
     return [
-        (captures if captures is not None else Capture.present.all())
+        ((captures if captures is not None else Capture.present.all())
         .filter(
             COUNTS[row.what], programme=row.permit.programme_id, run__deleted_at=None, run__outing__date__range=(row.first, row.last),
             **({"species": row.species} if row.species else {}),
         )
-        .aggregate(n=Sum("count"))["n"] or 0
+        .aggregate(n=Sum("count"))["n"] or 0)
+        + cards_counted(row.permit.programme, row.what, row.species, row.first, row.last)
         for row in rows
     ]  # fmt: skip
 

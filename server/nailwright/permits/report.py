@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Iterable
 from datetime import date
 from typing import Any
 
@@ -17,6 +18,7 @@ from nailwright.permits.counting import COUNTS, allowances_of
 from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
+from nailwright.returns.counting import card_days
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
 from nailwright_core.deck.permits import COUNTED
@@ -46,6 +48,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
         programme=programme, run__deleted_at=None, run__outing__date__range=(first, last)
     )  # fmt: skip
     wanted = {each["species"] for each in allowances}
+    cards = list(card_days(programme, [] if "" in wanted else wanted, first, last))
     if "" not in wanted:
         fish = fish.filter(species__in=wanted)
     counted = {what: Sum("count", filter=COUNTS[what]) for what in COUNTED[1:]} | {"captured": Sum("count")}
@@ -60,7 +63,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
         "first": first,
         "last": last,
         "allowances": allowances,
-        "species": [_species_row(programme, dict(row)) for row in fish.values("species").annotate(**counted).order_by("species")],
+        "species": [_species_row(programme, row) for row in _with_cards(fish.values("species").annotate(**counted), cards)],
         "days": [
             {
                 "date": row["run__outing__date"],
@@ -70,6 +73,16 @@ def report_on(permit: Permit) -> dict[str, Any]:
                 **{what: row[what] or 0 for what in COUNTED},
             }
             for row in by_day.annotate(**counted).order_by("run__outing__date", "species")
+        ]
+        + [
+            {
+                "date": row["day"],
+                "outing": "Cards of volunteers",
+                "water": "",
+                "species": species_of(programme)[row["species"]].common_name,
+                **{what: row[what] for what in COUNTED},
+            }
+            for row in cards
         ],
         "beyond": [
             {
@@ -82,6 +95,16 @@ def report_on(permit: Permit) -> dict[str, Any]:
             for each in beyond.order_by("device_time")
         ],
     }  # fmt: skip
+
+
+def _with_cards(rows: Iterable[dict[str, Any]], cards: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """What captures count by species, with what cards count, in order of codes."""
+    sums: dict[str, dict[str, Any]] = {row["species"]: {what: row[what] or 0 for what in COUNTED} for row in rows}
+    for card in cards:
+        total = sums.setdefault(card["species"], dict.fromkeys(COUNTED, 0))
+        for what in COUNTED:
+            total[what] += card[what]
+    return [{"species": code, **sums[code]} for code in sorted(sums)]
 
 
 def _species_row(programme: Programme, row: dict[str, Any]) -> dict[str, Any]:

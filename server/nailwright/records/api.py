@@ -42,6 +42,7 @@ from nailwright.records.actions import (
 from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.data_package import package_of
+from nailwright.records.encounter_rows import encounter_csv, encounter_geojson
 from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
 from nailwright.records.workbook import workbook_of
@@ -204,6 +205,29 @@ class WorkbookView(APIView):
         file = workbook_of(programme, captures_in(programme, selection))
         name = f"captures-{selection.species or 'all'}.xlsx"
         return FileResponse(file, as_attachment=True, filename=name, content_type=XLSX)
+
+
+class EncountersView(APIView):
+    """Encounters of marked fish: CSV (``form`` csv) or GeoJSON (geojson); of one species or of all."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="encounters",
+        parameters=[serializers.OfSpeciesSerializer],
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, "application/geo+json"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: UUID, form: str) -> StreamingHttpResponse:
+        programme = programme_for(person_of(request), programme_id, "export_rows")
+        asked = serializers.OfSpeciesSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        code = asked.validated_data["species"]
+        species = species_of(programme)[code].code if code else ""
+        lines = encounter_csv(programme, species) if form == "csv" else encounter_geojson(programme, species)
+        kind = "text/csv; charset=utf-8" if form == "csv" else "application/geo+json"
+        response = StreamingHttpResponse(lines, content_type=kind)
+        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.{form}"'
+        return response
 
 
 class MappingsView(APIView):

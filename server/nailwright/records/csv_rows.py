@@ -17,7 +17,7 @@ from nailwright.records.columns import WRITTEN, Column
 from nailwright.tags.models import Scan
 
 
-class _Line:
+class Line:
     """A file that hands back what was written to it."""
 
     def write(self, text: str) -> str:
@@ -45,7 +45,7 @@ def written_rows(programme: Programme, captures: QuerySet[Capture]) -> Iterator[
 
 def csv_lines(programme: Programme, captures: QuerySet[Capture]) -> Iterator[str]:
     """Lines of the CSV."""
-    writer = csv.writer(_Line())
+    writer = csv.writer(Line())
     for row in written_rows(programme, captures):
         yield writer.writerow(row)
 

@@ -199,3 +199,9 @@ class SaveMappingSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField(max_length=60)
     answers = AnswersSerializer()
+
+
+class OfSpeciesSerializer(serializers.Serializer):
+    species = serializers.CharField(
+        max_length=8, default="", allow_blank=True, help_text="A code; empty: every species"
+    )

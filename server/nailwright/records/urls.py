@@ -9,6 +9,8 @@ urlpatterns = [
     path("programmes/bring-in", BringProgrammeView.as_view()),
     path("programmes/<uuid:programme_id>/archive.zip", ArchiveView.as_view()),
     path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
+    path("programmes/<uuid:programme_id>/encounters.csv", api.EncountersView.as_view(), {"form": "csv"}),
+    path("programmes/<uuid:programme_id>/encounters.geojson", api.EncountersView.as_view(), {"form": "geojson"}),
     path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
     path("programmes/<uuid:programme_id>/captures.xlsx", api.WorkbookView.as_view()),
     path("programmes/<uuid:programme_id>/mappings", api.MappingsView.as_view()),

@@ -121,6 +121,7 @@ def match_report(act: Act, report: Return, kind: str, number: str) -> Return:
 
 def correct_report(act: Act, report: Return, told: Mapping[str, Any]) -> Return:
     """Change what a report says, as its finder put it right; only what is told changes, and what was said before stays in its history.
+    One that is verified is an encounter: it is corrected by those who may verify.
 
     Raises:
         CoreError: as ``as_stored``; ``return_without_day``, ``return_verified``. Refused: ``role_may_not``.
@@ -131,6 +132,8 @@ def correct_report(act: Act, report: Return, told: Mapping[str, Any]) -> Return:
         values["found_on"] = None
     with transaction.atomic():
         row = _locked(report.pk)
+        if row.state == _S.VERIFIED:
+            require(act.person, row.programme, "verify_returns")
         if row.state == _S.VERIFIED and values.get("tag_fate", row.tag_fate) != row.tag_fate:
             raise CoreError(
                 "return_verified", "Open the report again before what became of the tag changes.", "tag_fate"

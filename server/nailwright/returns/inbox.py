@@ -16,6 +16,7 @@ from nailwright.returns.matching import near_numbers
 from nailwright.returns.models import Return
 
 PAGE = 100
+UNDECIDED = (Return.State.RECEIVED, Return.State.MATCHED, Return.State.ASKED)
 _TOLD = (
     "id", "received_at", "channel", "language", "number_text", "species", "found_on", "found_within_days", "lat", "lon",
     "error_m", "place_text", "length_text", "length_mm", "length_estimated", "mass_text", "mass_g", "means", "fish_fate",
@@ -40,17 +41,18 @@ def reports_of(
         rows = rows.filter(Q(number_text__icontains=number) | Q(tag__number__icontains=number))
     if before and (last := Return.objects.filter(pk=before).first()):
         rows = rows.filter(Q(received_at__lt=last.received_at) | Q(received_at=last.received_at, pk__lt=last.pk))
-    return [told_report(each) for each in rows[:PAGE]]
+    # what speaks against a decided one is read where it is looked at
+    return [told_report(each, doubted=each.state in UNDECIDED) for each in rows[:PAGE]]
 
 
-def told_report(report: Return) -> dict[str, Any]:
-    """A report in a list."""
+def told_report(report: Return, doubted: bool = True) -> dict[str, Any]:
+    """A report in a list, with its doubts where they are wanted."""
     return {
         **{name: getattr(report, name) for name in _TOLD},
         "fish": report.fish_id,
         "tag": {"kind": report.tag.kind, "number": report.tag.number} if report.tag else None,
         "recorder": report.recorder.name if report.recorder else "",
-        "doubts": [{"code": each.code, "text": each.text} for each in doubts_of(report)],
+        "doubts": [{"code": each.code, "text": each.text} for each in doubts_of(report)] if doubted else [],
     }
 
 

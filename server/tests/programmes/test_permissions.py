@@ -139,6 +139,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/captures/{capture}/deleted", "deleted", {"lead", "biologist"}),
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/encounters.csv", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/encounters.geojson?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.xlsx", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/mappings", None, DESK),
     ("post", "/api/v1/programmes/{programme}/mappings", "mapping", DESK),

@@ -11,6 +11,7 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
+from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Membership, Programme
 from nailwright.returns.card_encounters import rebuild_cards
 from nailwright.returns.models import Card, PublicPage
@@ -267,3 +268,29 @@ def test_cards_that_wait_are_listed(sent: Send, card: Send, crew: APIClient, pro
         each["code"]: each["text"] for each in crew.get(f"/api/v1/programmes/{programme.pk}/today").data["waiting"]
     }
     assert lines["cards_problem"] == "1 card of a volunteer with a tag to look into."
+
+
+def test_permits_count_volunteers_fish(sent: Send, card: Send, lead: APIClient, programme: Programme) -> None:
+    today = timezone.now().date()
+    days = {"first": today - timedelta(days=10), "last": today + timedelta(days=10)}
+    permit = Permit.objects.create(programme=programme, kind="permit", name="Collecting", **days)
+    for what in ("captured", "handled", "tagged", "killed"):
+        Allowance.objects.create(permit=permit, species="wal", what=what, most=5, **days)
+    entry = card()
+    sent(entry, card("Z9999", length=""))
+    address = f"/api/v1/programmes/{programme.pk}/allowances"
+    assert {each["what"]: each["counted"] for each in lead.get(address).data} == {
+        "captured": 2,
+        "handled": 1,
+        "tagged": 1,
+        "killed": 0,
+    }
+    report = lead.get(f"/api/v1/permits/{permit.pk}/report?form=csv").content.decode()
+    assert "Cards of volunteers" in report and report.strip().endswith("2,1,1,0")
+    sent(operation("card.delete", card=entry["id"]))
+    assert {each["what"]: each["counted"] for each in lead.get(address).data} == {
+        "captured": 1,
+        "handled": 0,
+        "tagged": 0,
+        "killed": 0,
+    }

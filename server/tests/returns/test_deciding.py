@@ -165,6 +165,18 @@ def test_corrected_in_one_field_only(send: Send, decide: Decide, tagged: Capture
     assert answer.data["history"][-1]["before"] == {"length_mm": 471.0, "length_text": "47.1 cm"}
 
 
+def test_crew_correct_what_is_open_and_no_verified_report(
+    send: Send, decide: Decide, tagged: Capture, crew: APIClient
+) -> None:
+    send(found_on=str(later(1)))
+    address = f"/api/v1/returns/{Return.objects.get().pk}"
+    assert crew.post(address, {"place_text": "below the weir"}, format="json").status_code == 200
+    decide("verified")
+    refused = crew.post(address, {"place_text": "elsewhere"}, format="json")
+    assert (refused.status_code, refused.data["code"]) == (403, "role_may_not")
+    assert Return.objects.get().place_text == "below the weir"
+
+
 def test_what_became_of_the_tag_changes_only_on_an_open_report(
     send: Send, decide: Decide, tagged: Capture, biologist: APIClient
 ) -> None:

@@ -49,7 +49,7 @@ export function CardSheet({ card, kit, onClose, onSave }: Props) {
       title={card ? `Card ${card.number_text || "without a tag"}` : `Paper card of ${kit.person_name}`}
       description={
         card
-          ? "What was read wrong is put right here; what it said before stays in the history."
+          ? "Correct what was read wrong; what it said before stays in the history."
           : "As it stands on the card; what is not on it stays empty, and is shown as missing."
       }
     >

@@ -37,7 +37,7 @@ function Precision({ measured, digits }: Pick<Schemas["KitSummary"], "measured" 
     <figure className="pt-2">
       <figcaption>
         {digits.preferred
-          ? `Your lengths end in 0 or 5 in ${share} of fish; a fifth would be even. Read the board to the millimetre where the fish lies still.`
+          ? `Your lengths end in 0 or 5 in ${share} of fish; a fifth would be even. Read the board to the millimetre while the fish is calm.`
           : `Your last digits are even: ${share} end in 0 or 5 (p = ${digits.p.toFixed(2)}).`}
       </figcaption>
       <div

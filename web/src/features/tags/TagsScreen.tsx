@@ -72,6 +72,20 @@ export function TagsScreen() {
       {batches && batches.length > 0 && <Batches batches={batches} onOpen={setOpened} />}
       {(batches?.length ?? 0) > 0 && <FindTag />}
       {(batches?.length ?? 0) > 0 && <HandedOut />}
+      {may("export_rows") && (batches?.length ?? 0) > 0 && (
+        <p className="mt-6 flex flex-wrap gap-x-5">
+          Encounters of marked fish (captures, cards, verified reports):
+          {["csv", "geojson"].map((form) => (
+            <a
+              key={form}
+              href={`/api/v1/programmes/${membership.programme}/encounters.${form}`}
+              className="inline-flex min-h-[44px] items-center underline underline-offset-4"
+            >
+              Export {form === "csv" ? "CSV" : "GeoJSON"}
+            </a>
+          ))}
+        </p>
+      )}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
       {opened?.what === "out-of-use" && <TakeOutOfUse onClose={close} />}

@@ -1,0 +1,48 @@
+"""Volunteers' fish as permits count them: each card is a fish that was caught."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from datetime import date
+from typing import Any
+
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models.functions import Coalesce, TruncDate
+
+from nailwright.programmes.models import Programme
+from nailwright.returns.models import Card
+from nailwright.tags.models import Placement
+
+_TAGGED = Q(Exists(Placement.present.filter(capture_id=OuterRef("pk"))))
+#: As ``permits.counting.COUNTS`` of captures. A card knows no dead fish: condition 4 is one that had not recovered.
+_COUNTS: dict[str, Q] = {
+    "captured": Q(),
+    "handled": Q(length_mm__isnull=False) | _TAGGED,
+    "tagged": _TAGGED,
+    "killed": Q(pk__in=[]),
+}
+
+
+def cards_counted(programme: Programme, what: str, species: str, first: date, last: date) -> int:
+    """Cards of a time that count as ``what``, of one species or of all."""
+    return _cards(programme, [species] if species else [], first, last).filter(_COUNTS[what]).count()
+
+
+def card_days(programme: Programme, species: Iterable[str], first: date, last: date) -> Iterator[dict[str, Any]]:
+    """By day and species what cards count; ``species`` empty: every one. In order of days."""
+    counted = {
+        what: Count("pk", filter=counts) for what, counts in _COUNTS.items() if what not in ("captured", "killed")
+    }
+    rows = (
+        _cards(programme, list(species), first, last).values("day", "species").annotate(captured=Count("pk"), **counted)
+    )
+    for row in rows.order_by("day", "species"):
+        yield {**row, "killed": 0}
+
+
+def _cards(programme: Programme, species: list[str], first: date, last: date) -> QuerySet[Card, Any]:
+    """A card without a date counts on the day on which it was written down."""
+    cards: QuerySet[Card, Any] = Card.present.filter(programme=programme).exclude(species="").order_by()
+    if species:
+        cards = cards.filter(species__in=species)
+    return cards.annotate(day=Coalesce("caught_on", TruncDate("device_time"))).filter(day__range=(first, last))
