@@ -21,7 +21,7 @@ from nailwright.tags.models import Encounter, Placement
 from nailwright.waters.models import Site
 
 ADDRESS = "ossling"
-VERIFIED = 16
+VERIFIED, OPEN = 16, 6
 #: Tags that the volunteer was handed, and how many of them are in fish.
 KIT, CARDS = 50, 42
 #: Of reported fish: how many were let go again, and how fast marked fish grow as anglers see it, mm a month.
@@ -51,14 +51,17 @@ def load_returns(programme: Programme, biologist: Person, now: datetime) -> None
         greeting="The crews of the Ossling basin thank you.",
     )
     met = list(_reportable(rng, now.date()))
-    decided, waiting = met[:VERIFIED], met[VERIFIED:]
-    for last, number, told in decided:
+    n = max(0, min(VERIFIED, len(met) - OPEN))  # a demo of few years has few marked fish
+    decided, waiting = met[:n], met[n : n + OPEN]
+    for place, (_, number, told) in enumerate(decided):
         report = _take(programme, keys, number, told)
         state, reason = Return.State.VERIFIED, ""
-        if last is decided[3][0]:
+        if place == 3:
             state, reason = Return.State.REJECTED, "the photo shows another programme's tag"
         at = report.received_at + timedelta(days=int(rng.integers(1, 9)))
         decide(Act(keys.at(at), biologist, at, reason), report, state)
+    if len(waiting) < OPEN:
+        return
     for number, told in _open(waiting, now.date()):
         _take(programme, keys, number, told)
     asked = _take(programme, keys, waiting[5][1], {**waiting[5][2], "found_on": None, "contact": _finder("Tove Aas")})

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable
 from datetime import date
 from typing import Any
 
@@ -97,7 +96,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _with_cards(rows: Iterable[dict[str, Any]], cards: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def _with_cards(rows: QuerySet[Any, Any], cards: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """What captures count by species, with what cards count, in order of codes."""
     sums: dict[str, dict[str, Any]] = {row["species"]: {what: row[what] or 0 for what in COUNTED} for row in rows}
     for card in cards:

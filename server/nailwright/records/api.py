@@ -207,27 +207,46 @@ class WorkbookView(APIView):
         return FileResponse(file, as_attachment=True, filename=name, content_type=XLSX)
 
 
-class EncountersView(APIView):
-    """Encounters of marked fish: CSV (``form`` csv) or GeoJSON (geojson); of one species or of all."""
+class EncountersCsvView(APIView):
+    """Encounters of marked fish as CSV; of one species or of all."""
 
     takes_long = True
 
     @extend_schema(
-        operation_id="encounters",
+        operation_id="encounters_csv",
         parameters=[serializers.OfSpeciesSerializer],
-        responses={(200, "text/csv"): OpenApiTypes.STR, (200, "application/geo+json"): OpenApiTypes.STR},
+        responses={(200, "text/csv"): OpenApiTypes.STR},
     )
-    def get(self, request: Request, programme_id: UUID, form: str) -> StreamingHttpResponse:
-        programme = programme_for(person_of(request), programme_id, "export_rows")
-        asked = serializers.OfSpeciesSerializer(data=request.query_params)
-        asked.is_valid(raise_exception=True)
-        code = asked.validated_data["species"]
-        species = species_of(programme)[code].code if code else ""
-        lines = encounter_csv(programme, species) if form == "csv" else encounter_geojson(programme, species)
-        kind = "text/csv; charset=utf-8" if form == "csv" else "application/geo+json"
-        response = StreamingHttpResponse(lines, content_type=kind)
-        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.{form}"'
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme, species = _asked_encounters(request, programme_id)
+        response = StreamingHttpResponse(encounter_csv(programme, species), content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.csv"'
         return response
+
+
+class EncountersGeoJsonView(APIView):
+    """The same as GeoJSON (RFC 7946)."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="encounters_geojson",
+        parameters=[serializers.OfSpeciesSerializer],
+        responses={(200, "application/geo+json"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme, species = _asked_encounters(request, programme_id)
+        response = StreamingHttpResponse(encounter_geojson(programme, species), content_type="application/geo+json")
+        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.geojson"'
+        return response
+
+
+def _asked_encounters(request: Request, programme_id: UUID) -> tuple[Programme, str]:
+    programme = programme_for(person_of(request), programme_id, "export_rows")
+    asked = serializers.OfSpeciesSerializer(data=request.query_params)
+    asked.is_valid(raise_exception=True)
+    code = asked.validated_data["species"]
+    return programme, species_of(programme)[code].code if code else ""
 
 
 class MappingsView(APIView):

@@ -40,9 +40,10 @@ def card_days(programme: Programme, species: Iterable[str], first: date, last: d
         yield {**row, "killed": 0}
 
 
-def _cards(programme: Programme, species: list[str], first: date, last: date) -> QuerySet[Card, Any]:
+def _cards(programme: Programme, species: list[str], first: date, last: date) -> QuerySet[Any, Any]:
     """A card without a date counts on the day on which it was written down."""
-    cards: QuerySet[Card, Any] = Card.present.filter(programme=programme).exclude(species="").order_by()
+    cards: QuerySet[Any, Any] = Card.present.filter(programme=programme).exclude(species="").order_by()
     if species:
         cards = cards.filter(species__in=species)
-    return cards.annotate(day=Coalesce("caught_on", TruncDate("device_time"))).filter(day__range=(first, last))
+    dated: QuerySet[Any, Any] = cards.annotate(day=Coalesce("caught_on", TruncDate("device_time")))
+    return dated.filter(day__range=(first, last))

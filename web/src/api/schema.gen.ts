@@ -967,6 +967,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/encounters.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Encounters of marked fish as CSV; of one species or of all. */
+        get: operations["encounters_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/encounters.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as GeoJSON (RFC 7946). */
+        get: operations["encounters_geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/enough": {
         parameters: {
             query?: never;
@@ -9552,6 +9586,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Crossed"][];
+                };
+            };
+        };
+    };
+    encounters_csv: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    encounters_geojson: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": string;
                 };
             };
         };
