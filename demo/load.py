@@ -117,10 +117,10 @@ def _plans_and_findings(ground: Ground, tonight: Outing, now: datetime, first_ye
         tonight,
     )
     Signature.objects.bulk_create(_signatures(ground, tonight))
-    _allow(ground, today)
-    flow(ground.waters["Ketterwick River"], ground.people["lead"], date(first_year, 1, 1), today)
     load_returns(ground.programme, ground.people["biologist"], now)
     load_kit(ground.programme, ground.people["volunteer"], ground.people["lead"], now)
+    _allow(ground, today)
+    flow(ground.waters["Ketterwick River"], ground.people["lead"], date(first_year, 1, 1), today)
     save_findings(ground.programme, ground.people["biologist"], Keys(np.random.default_rng(SEED + 5)), now)
 
 
