@@ -134,7 +134,8 @@ def test_the_in_box_matches_verifies_and_takes_back(
     assert other.request.post("/api/v1/session/demo", data={"username": lead}).ok
     second = other.new_page()
     second.goto(page.url)
-    second.get_by_role("button", name="Verify report").click()
+    second.get_by_role("button", name="Verify report").wait_for()
+    second.keyboard.press("v")
     expect(second.get_by_text("Report verified.").first).to_be_visible()
     panel.get_by_role("button", name="Reject...").click()
     panel.get_by_label("Why it is rejected").fill("no such fish")

@@ -2,10 +2,12 @@ import { useState } from "react";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
+import { Key } from "@/ui/Key";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Tick } from "@/ui/Tick";
 import { type Decision, useDecide, type WholeReport } from "./queries";
+import { useLetterKeys } from "./use-report-keys";
 
 const DONE = { verified: "verified", rejected: "rejected", asked: "asked back", received: "opened again" } as const;
 type State = keyof typeof DONE;
@@ -35,23 +37,28 @@ export function Decide({ report }: { report: WholeReport }) {
     });
   };
   const decided = report.state === "verified" || report.state === "rejected";
+  useLetterKeys({
+    v: () => report.state !== "verified" && report.fish && !decide.isPending && send("verified"),
+    r: () => report.state !== "rejected" && setAsking("rejected"),
+    a: () => !decided && setAsking("asked"),
+  });
   const ask = asking && ASKS[asking];
   return (
     <div className="mt-2">
       <div className="flex flex-wrap gap-2">
         {report.state !== "verified" && (
           <Button look="ink" large disabled={decide.isPending || !report.fish} onClick={() => send("verified")}>
-            Verify report
+            Verify report <Key>V</Key>
           </Button>
         )}
         {report.state !== "rejected" && (
           <Button large onClick={() => setAsking(asking === "rejected" ? null : "rejected")}>
-            Reject...
+            Reject... <Key>R</Key>
           </Button>
         )}
         {!decided && (
           <Button large onClick={() => setAsking(asking === "asked" ? null : "asked")}>
-            Ask back...
+            Ask back... <Key>A</Key>
           </Button>
         )}
         {(decided || report.state === "asked") && (
