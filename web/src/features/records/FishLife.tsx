@@ -45,7 +45,7 @@ function Meeting({ met, here, onOpen }: { met: Encounter; here: boolean; onOpen:
           <Link
             to="/tags/returns"
             search={{ box: "all", report: met.source }}
-            className="inline-flex min-h-8 items-center font-semibold underline underline-offset-4"
+            className="inline-flex min-h-[44px] items-center font-semibold underline underline-offset-4"
           >
             {formatDay(met.at)}, reported by its finder
           </Link>
@@ -54,7 +54,7 @@ function Meeting({ met, here, onOpen }: { met: Encounter; here: boolean; onOpen:
         ) : (
           <button
             type="button"
-            className="min-h-8 cursor-pointer font-semibold underline underline-offset-4"
+            className="min-h-[44px] cursor-pointer font-semibold underline underline-offset-4"
             onClick={onOpen}
           >
             {formatDay(met.at)}, {formatTime(met.at, met.time_zone)}

@@ -98,7 +98,7 @@ function Said({ report, onCorrect }: { report: WholeReport; onCorrect?: () => vo
         {onCorrect && (
           <button
             type="button"
-            className="min-h-8 cursor-pointer text-sm underline underline-offset-4"
+            className="min-h-[44px] cursor-pointer text-sm underline underline-offset-4"
             onClick={onCorrect}
           >
             Correct
