@@ -89,7 +89,8 @@ export function Catch({ store, kit }: Props) {
         onDigits={setDigits}
       />
       <Tick label="Estimated, not measured" checked={estimated} onChange={setEstimated} />
-      {doubt && (
+      {/* while the digits are being typed a length is short: what is unusual is asked when it stands */}
+      {doubt && (doubt.refused || condition !== null) && (
         <p role="alert" className="text-signal">
           {doubt.text}
         </p>
