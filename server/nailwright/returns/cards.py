@@ -14,12 +14,12 @@ from nailwright.common.fields import one_of, read_id, read_number, read_word
 from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, already_done, apply_change
-from nailwright.programmes.record.effects import WITH_IT, Effects
+from nailwright.programmes.record.effects import WITH_IT, Effects, effects_of, undo
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.card_encounters import renew_card
 from nailwright.returns.models import Card
-from nailwright.tags.actions import InHand, place_tag, read_since, renew_placements, withdraw
+from nailwright.tags.actions import InHand, check_put_back, place_tag, read_since, withdraw
 from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagKind
 from nailwright.tags.numbers import read_number_of
 from nailwright_core.common.errors import CoreError
@@ -102,7 +102,7 @@ def delete_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     if deleted:
         _withdraw(act, card, effects)
     else:
-        renew_placements(card.pk)
+        _put_back(programme, card)
     when = act.device_time if deleted else None
     apply_change(act, programme, card, {"deleted_at": when}, also=({WITH_IT: effects.rows}, {}))
     renew_card(card)
@@ -213,6 +213,15 @@ def _withdraw(act: Act, card: Card, effects: Effects) -> None:
     """The tag that this card placed leaves its fish; read on it since, it is of some fish all the same."""
     for placement in Placement.present.filter(capture_id=card.pk).select_related("tag"):
         withdraw(placement, act, effects, misread=bool(read_since([placement])))
+
+
+def _put_back(programme: Programme, card: Card) -> None:
+    """Undo what deleting the card did: the one tag that left its fish then, and none that another number had replaced before."""
+    effects = effects_of(card, "deleted_at") or []
+    check_put_back(programme, effects)
+    placements = Placement.objects.filter(tag__programme=programme, capture_id=card.pk)
+    tags = Tag.objects.filter(programme=programme)
+    undo(effects, {Placement: (placements, ("deleted_at", "living_tag")), Tag: (tags, ("state",))})
 
 
 def _place(act: Act, programme: Programme, card: Card) -> None:

@@ -197,6 +197,15 @@ def test_deleted_and_restored_its_tag_goes_and_comes(sent: Send, card: Send) -> 
     assert rebuild_cards() == 0
 
 
+def test_restored_after_another_number_only_the_last_tag_comes_back(sent: Send, card: Send) -> None:
+    entry = card("W1204")
+    sent(entry, operation("card.edit", card=entry["id"], number_text="W1205"))
+    sent(operation("card.delete", card=entry["id"]), operation("card.delete", card=entry["id"], deleted=False))
+    states = dict(Tag.objects.filter(number__in=["W1204", "W1205"]).values_list("number", "state"))
+    assert states == {"W1204": "issued", "W1205": "placed"}
+    assert list(Placement.present.values_list("tag__number", flat=True)) == ["W1205"]
+
+
 def test_a_deleted_one_whose_tag_went_elsewhere_is_not_restored(sent: Send, card: Send) -> None:
     first = card()
     sent(first, operation("card.delete", card=first["id"]), card())
