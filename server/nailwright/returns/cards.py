@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date, datetime, time, timedelta
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -17,7 +17,7 @@ from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.programmes.record.effects import WITH_IT, Effects, effects_of, undo
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.card_encounters import renew_card
+from nailwright.returns.card_encounters import moment_of, renew_card
 from nailwright.returns.models import Card
 from nailwright.tags.actions import InHand, check_put_back, place_tag, read_since, withdraw
 from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagKind
@@ -45,15 +45,19 @@ def record_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     tagger = _tagger(act, programme, row)
     if Card.objects.filter(pk=act.id).exists():
         return False
-    values = _read(act, programme, row)
+    values = _read(act, programme, row, "")
+    channel = one_of(row, "channel", ("", *Card.Channel.values)) or Card.Channel.PHONE
+    if channel == Card.Channel.PHONE and values.get("caught_on") is None:
+        here = act.device_time.astimezone(ZoneInfo(programme.time_zone))
+        values |= {"caught_on": here.date(), "block": values.get("block") or block_of(here.hour)}
     card = Card(
         id=act.id,
         programme=programme,
         tagger=tagger.person,
         tagger_number=tagger.number,
         recorder=act.person,
-        channel=one_of(row, "channel", ("", *Card.Channel.values)) or Card.Channel.PHONE,
-        device_time=_moment(act, programme, values, row),
+        channel=channel,
+        device_time=act.device_time,
         **values,
     )
     card.save()
@@ -73,7 +77,7 @@ def edit_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         raise CoreError("card_deleted", "This card is deleted. Restore it first.", "card")
     if already_done(act):
         return False
-    values = _read(act, programme, row)
+    values = _read(act, programme, row, card.species)
     effects = Effects()
     renumbered = any(name in values and values[name] != getattr(card, name) for name in ("number_text", "tag_kind"))
     if renumbered:
@@ -84,6 +88,8 @@ def edit_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     changed = apply_change(act, programme, card, values, groups, also=({WITH_IT: effects.rows}, {}))
     if changed and (renumbered or "species" in values):
         _place(act, programme, card)
+    if changed and "caught_on" in values:
+        Placement.present.filter(capture_id=card.pk).update(device_time=moment_of(card)[0])
     renew_card(card)
     return changed
 
@@ -127,8 +133,8 @@ def _locked(act: Act, programme: Programme, row: Mapping[str, Any]) -> Card:
     return card
 
 
-def _read(act: Act, programme: Programme, row: Mapping[str, Any]) -> dict[str, Any]:
-    """The fields that a row tells, checked."""
+def _read(act: Act, programme: Programme, row: Mapping[str, Any], species: str) -> dict[str, Any]:
+    """The fields that a row tells, checked; ``species`` is what the card said before, where the row says none."""
     values: dict[str, Any] = {}
     for name, longest in (("number_text", 40), ("place_text", 200), ("remarks", 1000)):
         if name in row:
@@ -150,7 +156,7 @@ def _read(act: Act, programme: Programme, row: Mapping[str, Any]) -> dict[str, A
     if "condition" in row:
         condition = read_number(row, "condition", 1, 4, "(condition)")
         values["condition"] = None if condition is None else round(condition)
-    return values | _read_place(row) | _read_length(programme, row) | _read_day(act, programme, row)
+    return values | _read_place(row) | _read_length(programme, row, species) | _read_day(act, programme, row)
 
 
 def _read_place(row: Mapping[str, Any]) -> dict[str, Any]:
@@ -163,14 +169,14 @@ def _read_place(row: Mapping[str, Any]) -> dict[str, Any]:
     return {"lat": lat, "lon": lon, "error_m": error if lat is not None else None}
 
 
-def _read_length(programme: Programme, row: Mapping[str, Any]) -> dict[str, Any]:
+def _read_length(programme: Programme, row: Mapping[str, Any], species: str) -> dict[str, Any]:
     if "length" not in row:
         return {}
     text = read_word(row, "length")
     if not text:
         return {"length_text": "", "length_mm": None, "length_type": "", "length_basis": ""}
     read = parse_length(text)
-    code = read_word(row, "species", 8)
+    code = read_word(row, "species", 8) or species
     kind = read_word(row, "length_type", 5) or (species_of(programme)[code].length_type if code else "")
     basis = one_of(row, "length_basis", ("", *Card.Basis.values))
     if read.estimated or not basis:
@@ -194,19 +200,6 @@ def _read_day(act: Act, programme: Programme, row: Mapping[str, Any]) -> dict[st
     if not here - timedelta(days=36_500) <= day <= here + timedelta(days=1):
         raise CoreError("day_impossible", f"Expected a day until today; got {day:%d %b %Y}.", "caught_on")
     return {"caught_on": day}
-
-
-def _moment(act: Act, programme: Programme, values: dict[str, Any], row: Mapping[str, Any]) -> datetime:
-    """When the fish was in hand: as the phone says, where it was that day; else noon of the card's day. Fills day and block in."""
-    zone = ZoneInfo(programme.time_zone)
-    here = act.device_time.astimezone(zone)
-    if values.get("caught_on") in (None, here.date()) and row.get("channel") != Card.Channel.PAPER:
-        values.setdefault("caught_on", here.date())
-        values["block"] = values.get("block") or block_of(here.hour)
-        return act.device_time
-    if values.get("caught_on") is None:
-        return act.device_time
-    return datetime.combine(values["caught_on"], time(12), zone)
 
 
 def _withdraw(act: Act, card: Card, effects: Effects) -> None:
@@ -255,7 +248,9 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
     hand = InHand(card.pk, card.species, card.fish_id, True)
     try:
         with transaction.atomic():
-            fish = place_tag(act.part("placement"), programme, hand, {"kind": kind, "number": number}, card.device_time)
+            fish = place_tag(
+                act.part("placement"), programme, hand, {"kind": kind, "number": number}, moment_of(card)[0]
+            )
     except CoreError as error:
         return None, error.message[:200]
     return fish, _of_somebody_else(tag, card)

@@ -177,6 +177,25 @@ def test_corrected_in_one_field_only(sent: Send, card: Send) -> None:
     assert Encounter.objects.get().length_mm == 419.1
 
 
+def test_a_length_alone_keeps_its_type(sent: Send, card: Send) -> None:
+    entry = card()
+    sent(entry, operation("card.edit", card=entry["id"], length="42 cm"))
+    row = Card.objects.get()
+    assert (row.length_mm, row.length_type, row.length_basis) == (420.0, "TL", "measured")
+
+
+def test_another_day_moves_the_meeting_and_the_placement(sent: Send, card: Send) -> None:
+    entry = card()
+    sent(entry)
+    day = later(-3)
+    assert sent(operation("card.edit", card=entry["id"], caught_on=str(day))) == [("stored", None)]
+    met = Encounter.objects.get()
+    assert (met.at.date(), met.let_go_at, met.at_error_s) == (day, met.at, 43_200.0)
+    assert Placement.objects.get().device_time == met.at
+    sent(operation("card.edit", card=entry["id"], caught_on=str(later(0))))  # as it was: by the phone's clock again
+    assert Encounter.objects.get().at_error_s == 0.0 and rebuild_cards() == 0
+
+
 def test_another_number_moves_the_tag(sent: Send, card: Send) -> None:
     entry = card("W1204")
     sent(entry)
