@@ -7,6 +7,7 @@ from typing import Any
 
 from nailwright.programmes.places import public_places
 from nailwright.programmes.species.known import species_of
+from nailwright.returns.days import day_of
 from nailwright.returns.encounters import encounter_of
 from nailwright.returns.models import Card, Return
 from nailwright.tags.models import Encounter, Placement
@@ -42,7 +43,7 @@ def story_for_finder(report: Return) -> dict[str, Any] | None:
     return {
         "species": kind.common_name,
         "scientific": kind.scientific_name,
-        "tagged_on": first.at.date(),
+        "tagged_on": day_of(report.programme, first.at),
         "water": site.water.name if site else "",
         "place": _place(first) if shown else "",
         "length_mm": first.length_mm,
@@ -76,7 +77,7 @@ def _since(report: Return, first: Encounter, shown: bool) -> dict[str, Any]:
     made = journeys(columns_of([first, now]))
     if len(made.days) == 0 or made.start[0] != 0:
         return {"days": None, "distance_m": None, "growth_mm": None}
-    days = (report.found_on - first.at.date()).days
+    days = (report.found_on - day_of(report.programme, first.at)).days
     distance, growth = float(made.distance_m[0]), float(made.growth_mm[0])
     far = shown and not math.isnan(distance) and distance > max(LEAST_M, float(made.error_m[0]))
     return {

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
+from nailwright.returns.days import day_of
 from nailwright.returns.models import Card
 from nailwright.tags.encounters import replace_encounters
 from nailwright.tags.models import Encounter
@@ -22,10 +23,11 @@ def renew_card(card: Card) -> int:
 
 def moment_of(card: Card) -> tuple[datetime, float]:
     """When the fish was in hand, and how far that may be off, s: by the phone where the card is of that very day, else its day's noon."""
-    zone = ZoneInfo(card.programme.time_zone)
-    if card.channel == Card.Channel.PHONE and card.caught_on in (None, card.device_time.astimezone(zone).date()):
+    if card.channel == Card.Channel.PHONE and card.caught_on in (None, day_of(card.programme, card.device_time)):
         return card.device_time, 0.0
-    return datetime.combine(card.caught_on, time(12), zone) if card.caught_on else card.device_time, _HALF_A_DAY_S
+    if card.caught_on is None:
+        return card.device_time, _HALF_A_DAY_S
+    return datetime.combine(card.caught_on, time(12), ZoneInfo(card.programme.time_zone)), _HALF_A_DAY_S
 
 
 def encounter_of_card(card: Card) -> Encounter:

@@ -18,6 +18,7 @@ from nailwright.programmes.record.effects import WITH_IT, Effects, effects_of, u
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.card_encounters import moment_of, renew_card
+from nailwright.returns.days import day_of
 from nailwright.returns.models import Card
 from nailwright.tags.actions import InHand, check_put_back, place_tag, read_since, withdraw
 from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagKind
@@ -196,7 +197,7 @@ def _read_day(act: Act, programme: Programme, row: Mapping[str, Any]) -> dict[st
         raise CoreError(
             "day_unreadable", f"Expected a date such as 2026-06-01; got '{text[:20]}'.", "caught_on"
         ) from error
-    here = act.device_time.astimezone(ZoneInfo(programme.time_zone)).date()
+    here = day_of(programme, act.device_time)
     if not here - timedelta(days=36_500) <= day <= here + timedelta(days=1):
         raise CoreError("day_impossible", f"Expected a day until today; got {day:%d %b %Y}.", "caught_on")
     return {"caught_on": day}
@@ -241,7 +242,7 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
         return own.fish_id, card.problem
     there = Placement.present.filter(living_tag=tag.pk).first() if tag else None
     if there is not None:
-        same_day = there.device_time.astimezone(ZoneInfo(programme.time_zone)).date() == card.caught_on
+        same_day = day_of(programme, there.device_time) == card.caught_on
         if same_day:
             return None, f"{number} was placed that same day already: perhaps the same fish told twice."
         return there.fish_id, ""  # a recapture

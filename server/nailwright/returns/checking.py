@@ -6,6 +6,7 @@ from datetime import date
 
 import numpy as np
 
+from nailwright.returns.days import day_of
 from nailwright.returns.models import Return
 from nailwright.tags.models import Encounter, Placement
 from nailwright_core.tags.plausibility import Doubt, LastKnown, Reported, doubts_of_report
@@ -37,8 +38,11 @@ def last_known(report: Return) -> LastKnown:
     fish = report.fish
     if fish is None:
         raise ValueError("The report is of no known fish.")
+    programme = report.programme
     met = list(Encounter.objects.filter(fish=fish).exclude(source_id=report.pk).order_by("at", "id"))
-    before = [each for each in met if report.found_on is None or each.at.date() <= report.found_on] or met[:1]
+    before = [each for each in met if report.found_on is None or day_of(programme, each.at) <= report.found_on] or met[
+        :1
+    ]
     last = before[-1] if before else None
     measured = next((each for each in reversed(before) if each.length_mm is not None), None)
     lost = next((each for each in met if each.disposition in Encounter.LOSSES), None)
@@ -47,24 +51,24 @@ def last_known(report: Return) -> LastKnown:
     return LastKnown(
         species=fish.species,
         tagged=first,
-        met=last.at.date() if last else None,
+        met=day_of(programme, last.at) if last else None,
         lat=(last.let_go_lat if free else last.lat) if last else None,
         lon=(last.let_go_lon if free else last.lon) if last else None,
         error_m=((last.let_go_error_m if free else last.error_m) or 0.0) if last else 0.0,
         length_mm=measured.length_mm if measured else None,
-        measured=measured.at.date() if measured else None,
-        gone=lost.at.date() if lost else None,
+        measured=day_of(programme, measured.at) if measured else None,
+        gone=day_of(programme, lost.at) if lost else None,
         tag_gone=_tag_gone(report),
     )
 
 
 def _tagged(report: Return) -> date | None:
     placed = Placement.present.filter(fish=report.fish, tag=report.tag).order_by("device_time").first()
-    return placed.device_time.date() if placed else None
+    return day_of(report.programme, placed.device_time) if placed else None
 
 
 def _tag_gone(report: Return) -> date | None:
-    """When the tag was found shed or was removed, by another report or on the deck; None where it sits in the fish."""
+    """When another report removed the tag; None where it sits in the fish, or nobody reported when it went."""
     placed = Placement.present.filter(fish=report.fish, tag=report.tag, living_tag=None).exists()
     if not placed:
         return None

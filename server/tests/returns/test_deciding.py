@@ -165,6 +165,18 @@ def test_corrected_in_one_field_only(send: Send, decide: Decide, tagged: Capture
     assert answer.data["history"][-1]["before"] == {"length_mm": 471.0, "length_text": "47.1 cm"}
 
 
+def test_days_are_those_of_the_programmes_zone(
+    send: Send, tagged: Capture, programme: Programme, biologist: APIClient
+) -> None:
+    """Ten hours east of Greenwich the evening of the tagging is the next morning already: found that day it was at large for none."""
+    Programme.objects.update(time_zone="Etc/GMT-10")
+    story = send(found_on=str(later(1))).data["story"]
+    assert (story["tagged_on"], story["days"]) == (str(later(1)), 0)
+    send(found_on=str(later(0)))  # the day before, there
+    doubts = biologist.get(f"/api/v1/programmes/{programme.pk}/returns").data["reports"][0]["doubts"]
+    assert "before_tagging" in [each["code"] for each in doubts]
+
+
 def test_crew_correct_what_is_open_and_no_verified_report(
     send: Send, decide: Decide, tagged: Capture, crew: APIClient
 ) -> None:
