@@ -6,18 +6,17 @@ from collections.abc import Iterator
 from typing import Any
 
 from nailwright.programmes.models import Programme
-from nailwright.tags.balance import unbalanced
+from nailwright.tags.balance import unaccounted
 
 _NAMED = 4
 
 
 def attention_of(programme: Programme) -> Iterator[dict[str, Any]]:
     """Tags of an earlier day's boat or outing that nobody accounts for, by their numbers."""
-    open_ones = unbalanced(programme)
-    n = sum(each["out"] for each in open_ones)
+    numbers = unaccounted(programme)
+    n = len(numbers)
     if not n:
         return
-    numbers = [number for each in open_ones for number in each["missing"]]
     named = ", ".join(numbers[:_NAMED]) + (f" and {n - _NAMED} more" if n > _NAMED else "")
     text = f"{n} {'tag' if n == 1 else 'tags'} handed out on an earlier day not accounted for: {named}."
     yield {"code": "tags_unbalanced", "text": text, "outing": None, "n": n}

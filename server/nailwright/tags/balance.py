@@ -7,6 +7,7 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from nailwright.programmes.models import Programme
@@ -28,16 +29,22 @@ MOST_NAMED = 200
 
 
 def handings_out(programme: Programme) -> list[dict[str, Any]]:
-    """Each handing out: to whom, how many were placed, damaged, lost, came back, and the numbers that are still out; those that do not
-    balance first, then the newest."""
-    issues = TagIssue.objects.filter(tag__programme=programme).select_related("tag", "person")
+    """Each handing out of late, and every one of which tags are still out: to whom, how many were placed, damaged, lost, came back, and
+    the numbers that are out; those that do not balance first, then the newest."""
+    issues = TagIssue.objects.filter(tag__programme=programme)
+    late = issues.filter(Q(pk__in=_out(programme).values("pk")) | Q(issued_at__gt=timezone.now() - SHOWN))
+    doings = set(late.order_by().values_list("doing_id", flat=True).distinct())
+    rows = issues.filter(Q(doing_id__in=doings - {None}) | Q(doing_id=None, pk__in=late.values("pk")))
     groups: dict[UUID, list[TagIssue]] = defaultdict(list)
-    for issue in issues.order_by("tag__kind", "tag__number"):
+    for issue in rows.select_related("tag", "person").order_by("tag__kind", "tag__number"):
         groups[issue.doing_id or issue.pk].append(issue)
     told = [_told(key, group) for key, group in groups.items()]
-    since = timezone.now() - SHOWN
-    shown = [each for each in told if each["out"] or each["at"] > since]
-    return sorted(shown, key=lambda each: (not each["out"], -each["at"].timestamp()))
+    return sorted(told, key=lambda each: (not each["out"], -each["at"].timestamp()))
+
+
+def _out(programme: Programme) -> QuerySet[TagIssue]:
+    """Tags that are with their holder still, or missing."""
+    return TagIssue.objects.filter(tag__programme=programme, returned_at=None).exclude(tag__state__in=BECAME)
 
 
 def _told(key: UUID, group: list[TagIssue]) -> dict[str, Any]:
@@ -57,7 +64,8 @@ def _told(key: UUID, group: list[TagIssue]) -> dict[str, Any]:
     }
 
 
-def unbalanced(programme: Programme) -> list[dict[str, Any]]:
-    """Handings out to a boat or an outing of an earlier day of which tags are neither placed, damaged, lost nor back."""
+def unaccounted(programme: Programme) -> list[str]:
+    """Numbers handed out to a boat or an outing of an earlier day that are neither placed, damaged, lost nor back."""
     before = timezone.now() - SOON
-    return [each for each in handings_out(programme) if each["out"] and not each["person"] and each["at"] < before]
+    rows = _out(programme).filter(person=None, issued_at__lt=before).order_by("tag__kind", "tag__number")
+    return list(rows.values_list("tag__number", flat=True))
