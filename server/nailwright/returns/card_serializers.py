@@ -57,10 +57,6 @@ class CardSerializer(serializers.Serializer):
     missing = serializers.ListField(child=serializers.CharField(), help_text="What the card does not tell, in words")
 
 
-class ListedCardSerializer(CardSerializer):
-    tagger = serializers.CharField()
-
-
 class TaggingKitSerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Of the membership whose kit it is")
     programme = serializers.UUIDField()
@@ -100,7 +96,3 @@ class KitSummarySerializer(serializers.Serializer):
     since = serializers.DateField(allow_null=True)
     measured = serializers.IntegerField()
     digits = DigitsSerializer(allow_null=True, help_text="Null with fewer than 30 measured lengths")
-
-
-class CardsQuerySerializer(serializers.Serializer):
-    waiting = serializers.BooleanField(default=False)

@@ -30,15 +30,11 @@ def counts_of(programme: Programme) -> dict[str, int]:
     return {**dict.fromkeys(Return.State.values, 0), **dict(rows)}
 
 
-def reports_of(
-    programme: Programme, states: list[str], before: UUID | None = None, number: str = ""
-) -> list[dict[str, Any]]:
+def reports_of(programme: Programme, states: list[str], before: UUID | None = None) -> list[dict[str, Any]]:
     """Reports in these states, the newest first, a page of them from before one on."""
     rows = Return.objects.filter(programme=programme).select_related("tag", "recorder", "programme", "fish")
     if states:
         rows = rows.filter(state__in=states)
-    if number:
-        rows = rows.filter(Q(number_text__icontains=number) | Q(tag__number__icontains=number))
     if before and (last := Return.objects.filter(pk=before).first()):
         rows = rows.filter(Q(received_at__lt=last.received_at) | Q(received_at=last.received_at, pk__lt=last.pk))
     # what speaks against a decided one is read where it is looked at

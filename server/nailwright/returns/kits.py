@@ -104,14 +104,6 @@ def kits_in(programme: Programme) -> list[dict[str, Any]]:
     ]
 
 
-def programme_cards(programme: Programme, waiting: bool) -> list[dict[str, Any]]:
-    """Cards of everybody, the newest first; ``waiting``: only those that miss something or whose tag could not be placed."""
-    rows = Card.present.filter(programme=programme).select_related("tagger")
-    told = ({**told_card(each), "tagger": each.tagger.name} for each in rows[: 10 * MOST_CARDS])
-    kept = [each for each in told if not waiting or each["missing"] or each["problem"]]
-    return kept[:MOST_CARDS]
-
-
 def summary_of(member: Membership) -> dict[str, Any]:
     """What became of a volunteer's fish, and how they read a board: for themselves first."""
     cards = Card.present.filter(programme=member.programme_id, tagger=member.person_id)

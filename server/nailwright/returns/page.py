@@ -18,7 +18,7 @@ from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, apply_change
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.models import PublicPage
-from nailwright.returns.wording import languages, say
+from nailwright.returns.wording import languages, nearest, say
 from nailwright.waters.reaches import layers_of
 from nailwright_core.common.errors import CoreError
 
@@ -114,6 +114,7 @@ def notice_pdf(page: PublicPage, link: str, paper: str, language: str) -> bytes:
     """
     if not page.open:
         raise CoreError("page_closed", "Open the public page first: the notice leads finders to it.", "open")
+    language = nearest(language)
     code = segno.make(link, error="m").svg_inline(scale=8, border=2, dark="#0f3d3a")
     words = {key: say(language, f"notice-{key}") for key in ("title", "ask", "steps", "give", "keep", "privacy")}
     shown = {

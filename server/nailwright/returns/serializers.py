@@ -107,16 +107,20 @@ class PublicWaterSerializer(serializers.Serializer):
 
 
 class PageSettingsSerializer(serializers.ModelSerializer):
+    languages = serializers.SerializerMethodField(help_text="In which the page and its notice speak")
+
     class Meta:
         model = PublicPage
-        fields = ("address", "open", "telephone", "email", "greeting", "answers_at_once", "contact_days")
+        fields = ("address", "open", "telephone", "email", "greeting", "answers_at_once", "contact_days", "languages")
         extra_kwargs = {"address": {"validators": []}, "contact_days": {"min_value": 1, "max_value": 3650}}
+
+    def get_languages(self, page: PublicPage) -> list[str]:
+        return list(languages())
 
 
 class ReturnsQuerySerializer(serializers.Serializer):
     state = serializers.ListField(child=serializers.ChoiceField(Return.State.choices), default=list)
-    before = serializers.UUIDField(required=False)
-    number = serializers.CharField(max_length=40, default="")
+    before = serializers.UUIDField(required=False, help_text="Older ones than this report")
 
 
 class ReportDoubtSerializer(serializers.Serializer):
@@ -230,4 +234,4 @@ class MatchSerializer(serializers.Serializer):
 
 class NoticeQuerySerializer(serializers.Serializer):
     paper = serializers.CharField(default="a4", max_length=10)
-    language = serializers.ChoiceField(languages(), default="en")
+    language = serializers.CharField(default="en", max_length=10, help_text="One of those of the page; else English")

@@ -14,7 +14,6 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/returns/decisions", inbox.DecisionsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page", page.PageSettingsView.as_view()),
     path("programmes/<uuid:programme_id>/public-page/notice.pdf", page.NoticeView.as_view()),
-    path("programmes/<uuid:programme_id>/cards", kits.CardsView.as_view()),
     path("programmes/<uuid:programme_id>/kits", kits.KitsView.as_view()),
     path("kits/<uuid:kit_id>", kits.KitView.as_view()),
     path("kits/<uuid:kit_id>/summary", kits.KitSummaryView.as_view()),

@@ -111,7 +111,6 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/public-page", None, WORKING),
     ("post", "/api/v1/programmes/{programme}/public-page", "public_page", LEADS),
     ("get", "/api/v1/programmes/{programme}/public-page/notice.pdf", None, WORKING),
-    ("get", "/api/v1/programmes/{programme}/cards", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/kits", None, WORKING),
     ("get", "/api/v1/kits/{kit}", None, WORKING),
     ("get", "/api/v1/kits/{kit}/summary", None, WORKING),

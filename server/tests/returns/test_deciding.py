@@ -255,3 +255,13 @@ def test_today_says_what_waits(send: Send, tagged: Capture, crew: APIClient, pro
     }
     assert lines["returns_matched"] == "1 report of a tag to verify, today."
     assert lines["returns_received"] == "1 report of a tag to match with a tag, today."
+
+
+def test_more_than_a_page_is_reached(biologist: APIClient, programme: Programme) -> None:
+    at = timezone.now()
+    Return.objects.bulk_create([Return(programme=programme, number_text=str(n), received_at=at) for n in range(103)])
+    address = f"/api/v1/programmes/{programme.pk}/returns"
+    first = biologist.get(address).data["reports"]
+    rest = biologist.get(address, {"before": first[-1]["id"]}).data["reports"]
+    assert (len(first), len(rest)) == (100, 3)
+    assert len({each["number_text"] for each in [*first, *rest]}) == 103

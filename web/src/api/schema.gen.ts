@@ -932,23 +932,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programmes/{programme_id}/cards": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Cards of all volunteers; ``waiting``: those that miss something, or whose tag could not be placed. */
-        get: operations["cards"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/programmes/{programme_id}/crossed": {
         parameters: {
             query?: never;
@@ -5329,52 +5312,6 @@ export interface components {
         LinkKeyRequest: {
             key: string;
         };
-        ListedCard: {
-            /** Format: uuid */
-            id: string;
-            channel: components["schemas"]["CardChannelEnum"];
-            tagger_number: string;
-            tag_kind: components["schemas"]["TagKindEnum"] | components["schemas"]["BlankEnum"];
-            /** @description Empty: let go without a tag */
-            number_text: string;
-            /** Format: uuid */
-            fish: string | null;
-            /** @description Why its tag could not be placed */
-            problem: string;
-            species: string;
-            /** Format: date */
-            caught_on: string | null;
-            block: string;
-            /** Format: double */
-            lat: number | null;
-            /** Format: double */
-            lon: number | null;
-            /** Format: double */
-            error_m: number | null;
-            place_text: string;
-            length_text: string;
-            /** Format: double */
-            length_mm: number | null;
-            length_type: string;
-            length_basis: components["schemas"]["LengthBasisEnum"] | components["schemas"]["BlankEnum"];
-            condition: number | null;
-            /** Format: double */
-            fight_s: number | null;
-            /** Format: double */
-            air_s: number | null;
-            hook_kind: components["schemas"]["HookKindEnum"] | components["schemas"]["BlankEnum"];
-            hook_site: components["schemas"]["HookSiteEnum"] | components["schemas"]["BlankEnum"];
-            /** Format: double */
-            line_kg: number | null;
-            bleeding_landed: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
-            bleeding_released: components["schemas"]["BleedingEnum"] | components["schemas"]["BlankEnum"];
-            remarks: string;
-            /** Format: date-time */
-            device_time: string;
-            /** @description What the card does not tell, in words */
-            missing: string[];
-            tagger: string;
-        };
         ListedKit: {
             /**
              * Format: uuid
@@ -5988,6 +5925,8 @@ export interface components {
             answers_at_once?: boolean;
             /** @description So long after a report is decided a finder's contact is kept */
             contact_days?: number;
+            /** @description In which the page and its notice speak */
+            readonly languages: string[];
         };
         PageSettingsRequest: {
             address: string;
@@ -9521,29 +9460,6 @@ export interface operations {
             };
         };
     };
-    cards: {
-        parameters: {
-            query?: {
-                waiting?: boolean;
-            };
-            header?: never;
-            path: {
-                programme_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListedCard"][];
-                };
-            };
-        };
-    };
     crossed: {
         parameters: {
             query?: never;
@@ -10540,11 +10456,8 @@ export interface operations {
     public_notice: {
         parameters: {
             query?: {
-                /**
-                 * @description * `en` - en
-                 *     * `fr` - fr
-                 */
-                language?: "en" | "fr";
+                /** @description One of those of the page; else English */
+                language?: string;
                 paper?: string;
             };
             header?: never;
@@ -10623,8 +10536,8 @@ export interface operations {
     returns: {
         parameters: {
             query?: {
+                /** @description Older ones than this report */
                 before?: string;
-                number?: string;
                 state?: ("received" | "matched" | "asked" | "verified" | "rejected")[];
             };
             header?: never;
@@ -11439,11 +11352,8 @@ export interface operations {
     certificate: {
         parameters: {
             query?: {
-                /**
-                 * @description * `en` - en
-                 *     * `fr` - fr
-                 */
-                language?: "en" | "fr";
+                /** @description One of those of the page; else English */
+                language?: string;
                 paper?: string;
             };
             header?: never;

@@ -50,7 +50,7 @@ class ReturnsView(APIView):
         asked = serializers.ReturnsQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
         values = asked.validated_data
-        reports = reports_of(programme, list(values["state"]), values.get("before"), values["number"])
+        reports = reports_of(programme, list(values["state"]), values.get("before"))
         return Response(serializers.ReturnBoxSerializer({"counts": counts_of(programme), "reports": reports}).data)
 
     @extend_schema(

@@ -13,7 +13,7 @@ from rest_framework.views import APIView
 from nailwright.programmes.models import Membership
 from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.returns import card_serializers as serializers
-from nailwright.returns.kits import kit_of, kits_in, programme_cards, summary_of
+from nailwright.returns.kits import kit_of, kits_in, summary_of
 
 
 def _member(request: Request, key: UUID) -> Membership:
@@ -50,19 +50,3 @@ class KitsView(APIView):
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "read_returns")
         return Response(serializers.ListedKitSerializer(kits_in(programme), many=True).data)
-
-
-class CardsView(APIView):
-    """Cards of all volunteers; ``waiting``: those that miss something, or whose tag could not be placed."""
-
-    @extend_schema(
-        operation_id="cards",
-        parameters=[serializers.CardsQuerySerializer],
-        responses=serializers.ListedCardSerializer(many=True),
-    )
-    def get(self, request: Request, programme_id: UUID) -> Response:
-        programme = programme_for(person_of(request), programme_id, "read_returns")
-        asked = serializers.CardsQuerySerializer(data=request.query_params)
-        asked.is_valid(raise_exception=True)
-        cards = programme_cards(programme, asked.validated_data["waiting"])
-        return Response(serializers.ListedCardSerializer(cards, many=True).data)

@@ -33,10 +33,8 @@ export function PublicPageSheet({ onClose }: { onClose: () => void }) {
   );
 }
 
-const LANGUAGES = { en: "English", fr: "French" } as const;
-
 function Links({ programme, page }: { programme: string; page: Settings }) {
-  const [language, setLanguage] = useState<keyof typeof LANGUAGES>("en");
+  const [language, setLanguage] = useState("en");
   const [paper, setPaper] = useState("a4");
   const address = `${location.origin}/r/${page.address}`;
   return (
@@ -48,10 +46,10 @@ function Links({ programme, page }: { programme: string; page: Settings }) {
         </a>
       </p>
       <div className="flex flex-wrap items-end gap-2">
-        <Choice label="Language" value={language} onChange={({ target }) => setLanguage(target.value as "en")}>
-          {Object.entries(LANGUAGES).map(([code, words]) => (
+        <Choice label="Language" value={language} onChange={({ target }) => setLanguage(target.value)}>
+          {page.languages.map((code) => (
             <option key={code} value={code}>
-              {words}
+              {new Intl.DisplayNames(["en"], { type: "language" }).of(code)}
             </option>
           ))}
         </Choice>

@@ -21,18 +21,18 @@ export function ReturnsScreen() {
   const { membership, may } = useHere();
   const { box = "open", report } = route.useSearch();
   const navigate = route.useNavigate();
-  const { data, error } = useReturns(membership.programme, box);
+  const { data, error, hasNextPage, fetchNextPage } = useReturns(membership.programme, box);
   const [opened, setOpened] = useState<"enter" | "page" | null>(null);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const show = (next: string | undefined) => void navigate({ search: { box, report: next }, replace: true });
-  const reports = data?.reports ?? [];
+  const reports = data?.pages.flatMap((page) => page.reports) ?? [];
   const shown = report ?? reports[0]?.id;
   useReportKeys(
     reports.map(({ id }) => id),
     shown,
     show,
   );
-  const counts = data?.counts;
+  const counts = data?.pages[0]?.counts;
   const open = counts ? (counts.received ?? 0) + (counts.matched ?? 0) + (counts.asked ?? 0) : 0;
   return (
     <main className="px-4 py-3">
@@ -83,6 +83,11 @@ export function ReturnsScreen() {
               <DecideTicked ticked={ticked} onDone={() => setTicked(new Set())} />
             )}
             <ReportList reports={reports} shown={shown} ticked={ticked} onShow={show} onTick={setTicked} />
+            {hasNextPage && (
+              <Button className="mt-2" onClick={() => void fetchNextPage()}>
+                Show older reports
+              </Button>
+            )}
           </div>
           {shown && <ReportPanel key={shown} report={shown} />}
         </div>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, api, type Schemas } from "@/api/client";
 import type { Box } from "./returns-search";
 
@@ -14,17 +14,22 @@ const STATES: Record<Box, State[]> = {
   all: [],
 };
 
+/** As many reports come at once. */
+const PAGE = 100;
+
 const of = (programme_id: string) => ({ path: { programme_id } });
 
 export function useReturns(programme: string, box: Box) {
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: ["returns", programme, box],
-    queryFn: () =>
+    queryFn: ({ pageParam: before }) =>
       answer(
         api.GET("/api/v1/programmes/{programme_id}/returns", {
-          params: { ...of(programme), query: { state: STATES[box] } },
+          params: { ...of(programme), query: { state: STATES[box], before } },
         }),
       ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: ({ reports }) => (reports.length === PAGE ? reports.at(-1)!.id : undefined),
     refetchInterval: 60_000, // reports come in by themselves
   });
 }
