@@ -24,6 +24,8 @@ def story_lines(story: dict[str, Any], language: str) -> list[str]:
         lines.append(say(language, "story-distance", km=round(story["distance_m"] / 1000, 1)))
     if story["growth_mm"] is not None and story["growth_mm"] > 0:
         lines.append(say(language, "story-growth", cm=round(story["growth_mm"] / 10, 1)))
+    if story["times_met"] > 1:
+        lines.append(say(language, "story-met", times=story["times_met"]))
     return lines
 
 

@@ -67,6 +67,13 @@ class StorySerializer(serializers.Serializer):
     days = serializers.IntegerField(allow_null=True, help_text="From tagging to the finder's day")
     distance_m = serializers.FloatField(allow_null=True)
     growth_mm = serializers.FloatField(allow_null=True)
+    lines = serializers.ListField(
+        child=serializers.CharField(), help_text="The same in sentences of the asked language"
+    )
+
+
+class AnswerQuerySerializer(serializers.Serializer):
+    language = serializers.CharField(default="en", max_length=10)
 
 
 class AnswerSerializer(serializers.Serializer):

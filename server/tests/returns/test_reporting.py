@@ -56,6 +56,8 @@ def test_the_answer_can_be_seen_again_by_its_link(send: Send, finder: APIClient,
     key = send().data["key"]
     again = finder.get(f"/api/v1/public/reports/{key}")
     assert again.data["story"]["species"] == "walleye"
+    french = finder.get(f"/api/v1/public/reports/{key}", {"language": "fr"}).data["story"]["lines"]
+    assert french[1] == "Il mesurait alors 46,3 cm." and len(french) == len(again.data["story"]["lines"])
     assert finder.get(f"/api/v1/public/reports/{key[:-1]}").status_code == 404
     assert finder.get(f"/api/v1/public/reports/{Return.objects.get().pk.hex}").status_code == 404
 

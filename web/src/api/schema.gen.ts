@@ -7302,6 +7302,8 @@ export interface components {
             distance_m: number | null;
             /** Format: double */
             growth_mm: number | null;
+            /** @description The same in sentences of the asked language */
+            lines: string[];
         };
         /**
          * @description * `1` - 1
@@ -11330,7 +11332,9 @@ export interface operations {
     };
     public_report: {
         parameters: {
-            query?: never;
+            query?: {
+                language?: string;
+            };
             header?: never;
             path: {
                 link: string;
@@ -11378,7 +11382,9 @@ export interface operations {
     };
     erase_contact: {
         parameters: {
-            query?: never;
+            query?: {
+                language?: string;
+            };
             header?: never;
             path: {
                 link: string;

@@ -19,6 +19,7 @@ from nailwright.returns import serializers
 from nailwright.returns.answering import may_be_told, story_for_finder
 from nailwright.returns.certificate import certificate_pdf, certificate_svg
 from nailwright.returns.contacts import erase_contact
+from nailwright.returns.letters import story_lines
 from nailwright.returns.limits import count_try, room_for
 from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.page import page_at, shown_page, waters_shown
@@ -36,7 +37,7 @@ class OpenView(APIView):
     permission_classes = [AllowAny]
 
 
-def answer_to(report: Return) -> dict[str, Any]:
+def answer_to(report: Return, language: str) -> dict[str, Any]:
     """What its finder is shown now."""
     told = report.told or report.state == Return.State.VERIFIED
     page = PublicPage.objects.filter(programme=report.programme_id, open=True).first()
@@ -49,9 +50,20 @@ def answer_to(report: Return) -> dict[str, Any]:
         "found_on": report.found_on,
         "state": _STATES.get(Return.State(report.state), "waiting"),
         "question": report.reason if report.state == Return.State.ASKED else "",
-        "story": story_for_finder(report) if told and report.state != Return.State.REJECTED else None,
+        "story": _story(report, language) if told and report.state != Return.State.REJECTED else None,
         "contact": finder is not None and finder.erased_at is None,
     }
+
+
+def _story(report: Return, language: str) -> dict[str, Any] | None:
+    story = story_for_finder(report)
+    return story and {**story, "lines": story_lines(story, nearest(language))}
+
+
+def _shown(request: Request, report: Return) -> Response:
+    asked = serializers.AnswerQuerySerializer(data=request.query_params)
+    asked.is_valid(raise_exception=True)
+    return Response(serializers.AnswerSerializer(answer_to(report, asked.validated_data["language"])).data)
 
 
 class PublicPageView(OpenView):
@@ -74,7 +86,7 @@ class PublicPageView(OpenView):
             report.told = page.answers_at_once and room.may_tell and fits
             Return.objects.filter(pk=report.pk).update(told=report.told)
             count_try(page.programme, room.sender, told=report.told, missed=not fits)
-        return Response(serializers.AnswerSerializer(answer_to(report)).data, status.HTTP_201_CREATED)
+        return Response(serializers.AnswerSerializer(answer_to(report, report.language)).data, status.HTTP_201_CREATED)
 
 
 class PublicWatersView(OpenView):
@@ -88,16 +100,25 @@ class PublicWatersView(OpenView):
 class PublicReportView(OpenView):
     """The answer to a report, for whoever holds its link."""
 
-    @extend_schema(operation_id="public_report", responses=serializers.AnswerSerializer)
+    @extend_schema(
+        operation_id="public_report",
+        parameters=[serializers.AnswerQuerySerializer],
+        responses=serializers.AnswerSerializer,
+    )
     def get(self, request: Request, link: str) -> Response:
-        return Response(serializers.AnswerSerializer(answer_to(report_of(link))).data)
+        return _shown(request, report_of(link))
 
 
 class EraseContactView(OpenView):
-    @extend_schema(operation_id="erase_contact", request=None, responses=serializers.AnswerSerializer)
+    @extend_schema(
+        operation_id="erase_contact",
+        request=None,
+        parameters=[serializers.AnswerQuerySerializer],
+        responses=serializers.AnswerSerializer,
+    )
     def post(self, request: Request, link: str) -> Response:
         erase_contact(report_of(link))
-        return Response(serializers.AnswerSerializer(answer_to(report_of(link))).data)
+        return _shown(request, report_of(link))
 
 
 class CertificateView(OpenView):

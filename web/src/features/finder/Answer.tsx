@@ -42,23 +42,12 @@ export function Answer({ told, onTold, onAnother }: Props) {
 
 function Story({ story, unverified }: { story: Schemas["Story"]; unverified: boolean }) {
   const { say } = useWords();
-  const place = [story.place, story.water].filter(Boolean).join(", ");
-  const date = new Date(`${story.tagged_on}T12:00:00`);
-  const { length_mm, days, distance_m, growth_mm, times_met } = story;
-  const lines = [
-    say("story-tagged", { species: story.species, date, place: place || "-" }),
-    length_mm !== null && say("story-length", { cm: length_mm / 10 }),
-    days !== null && say("story-days", { days }),
-    distance_m !== null && say("story-distance", { km: distance_m / 1000 }),
-    growth_mm !== null && growth_mm > 0 && say("story-growth", { cm: growth_mm / 10 }),
-    times_met > 1 && say("story-met", { times: times_met }),
-  ];
   return (
     <div className="mt-4 border-t-3 border-ink pt-3">
       <h2 className="text-xl font-semibold">{say("story-title")}</h2>
       <ul className="pt-1 text-lg">
-        {lines.filter(Boolean).map((line) => (
-          <li key={String(line)} className="py-1">
+        {story.lines.map((line) => (
+          <li key={line} className="py-1">
             {line}
           </li>
         ))}
@@ -69,12 +58,12 @@ function Story({ story, unverified }: { story: Schemas["Story"]; unverified: boo
 }
 
 function Erase({ told, onTold }: Pick<Props, "told" | "onTold">) {
-  const { say } = useWords();
+  const { say, language } = useWords();
   const [erased, setErased] = useState(false);
   if (erased) return <p className="pt-4">{say("erased")}</p>;
   if (!told.contact) return null;
   const erase = async () => {
-    const params = { params: { path: { link: told.key } } };
+    const params = { params: { path: { link: told.key }, query: { language } } };
     onTold(await answer(api.POST("/api/v1/public/reports/{link}/contact/erased", params)));
     setErased(true);
   };

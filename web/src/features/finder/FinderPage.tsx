@@ -22,10 +22,16 @@ export function FinderPage({ address }: { address: string }) {
     void speak(firstLanguage(localStorage.getItem(CHOSEN), navigator.languages));
     const params = { params: { path: { address } } };
     answer(api.GET("/api/v1/public/pages/{address}", params)).then(setPage, () => setPage("closed"));
-    const key = location.hash.slice(1);
-    if (key)
-      answer(api.GET("/api/v1/public/reports/{link}", { params: { path: { link: key } } })).then(setTold, () => {});
   }, [address]);
+
+  const language = words?.language;
+  useEffect(() => {
+    const link = location.hash.slice(1);
+    if (!link || !language) return;
+    // a link that is none leads to the form, as the address without it does
+    const params = { params: { path: { link }, query: { language } } };
+    answer(api.GET("/api/v1/public/reports/{link}", params)).then(setTold, () => setTold(null));
+  }, [language]);
 
   if (!words) return null;
   const { say } = words;
