@@ -1,23 +1,9 @@
 import { v7 as uuidv7 } from "uuid";
-import { clock } from "@/offline/clock";
+import { devicePorts } from "@/offline/device-ports";
 import { type DocumentPorts, DocumentStore, type Opened, openScope, type Who } from "@/offline/document-store";
-import { outbox } from "@/offline/outbox";
-import { sender } from "@/offline/sender";
-import { tabs } from "@/offline/tabs";
 import { type Kit, kitScope, scope } from "./scope";
 
-export const realPorts: DocumentPorts<Kit> = {
-  outbox,
-  sender,
-  clock: {
-    now: () => new Date(),
-    get offset() {
-      return clock.offset;
-    },
-  },
-  channel: tabs,
-  load: scope.load,
-};
+const realPorts: DocumentPorts<Kit> = { ...devicePorts, load: scope.load };
 
 /** A volunteer's kit on their phone. */
 export class KitStore extends DocumentStore<Kit> {

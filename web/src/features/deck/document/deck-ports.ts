@@ -1,9 +1,6 @@
 import { answer, api } from "@/api/client";
-import { clock } from "@/offline/clock";
+import { devicePorts } from "@/offline/device-ports";
 import type { DocumentPorts, Since } from "@/offline/document-store";
-import { outbox } from "@/offline/outbox";
-import { sender } from "@/offline/sender";
-import { tabs } from "@/offline/tabs";
 import { type Caller, lastCaller, rememberCaller } from "../calling/callers";
 import { type Deck, scope } from "../scope";
 
@@ -29,15 +26,7 @@ async function sinceMark(outing_id: string, last: Deck): Promise<Since<Deck>> {
 }
 
 export const realPorts: DeckPorts = {
-  outbox,
-  sender,
-  clock: {
-    now: () => new Date(),
-    get offset() {
-      return clock.offset;
-    },
-  },
-  channel: tabs,
+  ...devicePorts,
   caller: { last: lastCaller, remember: rememberCaller },
   load: scope.load,
   since: sinceMark,
