@@ -7,7 +7,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Tick } from "@/ui/Tick";
 import { type Decision, useDecide, type WholeReport } from "./queries";
-import { useLetterKeys } from "./use-report-keys";
+import { useReportKeys } from "./use-report-keys";
 
 const DONE = { verified: "verified", rejected: "rejected", asked: "asked back", received: "opened again" } as const;
 type State = keyof typeof DONE;
@@ -37,7 +37,7 @@ export function Decide({ report }: { report: WholeReport }) {
     });
   };
   const decided = report.state === "verified" || report.state === "rejected";
-  useLetterKeys({
+  useReportKeys({
     v: () => report.state !== "verified" && report.fish && !decide.isPending && send("verified"),
     r: () => report.state !== "rejected" && setAsking("rejected"),
     a: () => !decided && setAsking("asked"),

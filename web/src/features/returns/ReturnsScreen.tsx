@@ -27,11 +27,11 @@ export function ReturnsScreen() {
   const show = (next: string | undefined) => void navigate({ search: { box, report: next }, replace: true });
   const reports = data?.pages.flatMap((page) => page.reports) ?? [];
   const shown = report ?? reports[0]?.id;
-  useReportKeys(
-    reports.map(({ id }) => id),
-    shown,
-    show,
-  );
+  const step = (by: number) => {
+    const next = reports[reports.findIndex(({ id }) => id === shown) + by];
+    if (next) show(next.id);
+  };
+  useReportKeys({ arrowdown: () => step(1), arrowup: () => step(-1) });
   const counts = data?.pages[0]?.counts;
   const open = counts ? (counts.received ?? 0) + (counts.matched ?? 0) + (counts.asked ?? 0) : 0;
   return (

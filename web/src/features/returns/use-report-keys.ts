@@ -6,8 +6,8 @@ function isForOthers({ target, ctrlKey, metaKey, altKey }: KeyboardEvent): boole
   return ctrlKey || metaKey || altKey || (target instanceof Element && target.closest(field) !== null);
 }
 
-/** One letter for each thing that can be done with the report that is shown. */
-export function useLetterKeys(keys: Record<string, () => unknown>): void {
+/** What keys do, by their names in small letters, where nothing is being typed. */
+export function useReportKeys(keys: Record<string, () => unknown>): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const act = keys[event.key.toLowerCase()];
@@ -18,20 +18,4 @@ export function useLetterKeys(keys: Record<string, () => unknown>): void {
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
   });
-}
-
-/** Up and down through the list by the arrow keys, where nothing is being typed. */
-export function useReportKeys(keys: string[], shown: string | undefined, onShow: (key: string) => void): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-      if (!step || isForOthers(event)) return;
-      const next = keys[keys.indexOf(shown ?? "") + step];
-      if (!next) return;
-      event.preventDefault();
-      onShow(next);
-    };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
-  }, [keys, shown, onShow]);
 }
