@@ -14,6 +14,7 @@ from nailwright.deck.models import Capture
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright.records.columns import WRITTEN, Column
+from nailwright.records.licence import in_each_line
 from nailwright.tags.models import Scan
 
 
@@ -32,8 +33,7 @@ class _Joined(Aggregate):
 def written_rows(programme: Programme, captures: QuerySet[Capture]) -> Iterator[list[Any]]:
     """Rows of our own files, header first, times in UTC, units in the column names."""
     species = species_of(programme)
-    # a licence and a citation that stand in each line are still there when lines of several files are put together
-    stands = {name: text for name, text in (("licence", programme.licence), ("citation", programme.citation)) if text}
+    stands = in_each_line(programme)
     yield [*(column.term for column in WRITTEN), *stands]
     ordered = captures.order_by("run__outing__date", "run__number", "device_time", "id")
     for values in rows_of(ordered, WRITTEN).iterator(chunk_size=5000):

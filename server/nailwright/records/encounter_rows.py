@@ -18,6 +18,7 @@ from nailwright.common.spreadsheets import harmless
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright.records.csv_rows import Line
+from nailwright.records.licence import in_each_line
 from nailwright.tags.models import Encounter, Placement, Scan
 
 COLUMNS = (
@@ -61,7 +62,7 @@ def encounter_rows(programme: Programme, species: str = "") -> Iterator[list[Any
 
 def encounter_csv(programme: Programme, species: str = "") -> Iterator[str]:
     """Lines of the CSV, licence and citation in each where the programme has them."""
-    stands = {name: text for name, text in (("licence", programme.licence), ("citation", programme.citation)) if text}
+    stands = in_each_line(programme)
     writer = csv.writer(Line())
     yield writer.writerow([*COLUMNS, *stands])
     for row in encounter_rows(programme, species):

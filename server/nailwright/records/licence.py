@@ -15,6 +15,11 @@ LICENCES = {
 }
 
 
+def in_each_line(programme: Programme) -> dict[str, str]:
+    """Columns that stand in each line of a file, so that they are still there when lines of several are put together."""
+    return {name: text for name, text in (("licence", programme.licence), ("citation", programme.citation)) if text}
+
+
 def licence_of(programme: Programme) -> dict[str, Any]:
     """What a Data Package says of licence and citation; nothing where the programme has said nothing."""
     told: dict[str, Any] = {}
