@@ -103,3 +103,15 @@ def read_number(row: Mapping[str, Any], field: str, low: float, high: float, uni
             "number_out_of_range", f"Expected {field} from {low:g} to {high:g} {unit}; got {value!r}.", field
         )
     return float(value)
+
+
+def read_position(row: Mapping[str, Any]) -> tuple[float | None, float | None]:
+    """Latitude and longitude in degrees, both or neither.
+
+    Raises:
+        CoreError: ``position_half``, and as ``read_number``.
+    """
+    lat, lon = read_number(row, "lat", -90, 90, "degrees"), read_number(row, "lon", -180, 180, "degrees")
+    if (lat is None) != (lon is None):
+        raise CoreError("position_half", "Expected latitude and longitude together.", "lat" if lat is None else "lon")
+    return lat, lon

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 from django.db import transaction
 
-from nailwright.common.fields import one_of, read_id, read_number, read_word
+from nailwright.common.fields import one_of, read_id, read_number, read_position, read_word
 from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, already_done, apply_change
@@ -163,9 +163,7 @@ def _read(act: Act, programme: Programme, row: Mapping[str, Any], species: str) 
 def _read_place(row: Mapping[str, Any]) -> dict[str, Any]:
     if "lat" not in row and "lon" not in row:
         return {}
-    lat, lon = read_number(row, "lat", -90, 90, "degrees"), read_number(row, "lon", -180, 180, "degrees")
-    if (lat is None) != (lon is None):
-        raise CoreError("position_half", "Expected latitude and longitude together.", "lat" if lat is None else "lon")
+    lat, lon = read_position(row)
     error = read_number(row, "error_m", 0, 1_000_000, "m")
     return {"lat": lat, "lon": lon, "error_m": error if lat is not None else None}
 

@@ -10,6 +10,7 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
+from nailwright.common.fields import read_position
 from nailwright.common.pictures import read_base64, read_picture
 from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.species.known import species_of
@@ -99,11 +100,7 @@ def as_stored(told: Mapping[str, Any]) -> dict[str, Any]:
             )
         stored["found_on"] = found
     if "lat" in told or "lon" in told:
-        lat, lon = told.get("lat"), told.get("lon")
-        if (lat is None) != (lon is None):
-            raise CoreError(
-                "position_half", "Expected latitude and longitude together.", "lat" if lat is None else "lon"
-            )
+        lat, lon = read_position(told)
         error = told.get("error_m")
         stored |= {"lat": lat, "lon": lon, "error_m": None if lat is None else error or TOUCHED_ERROR_M}
     if "length" in told:

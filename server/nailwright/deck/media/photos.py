@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from nailwright.common.fields import one_of, read_id, read_number, read_word
+from nailwright.common.fields import one_of, read_id, read_position, read_word
 from nailwright.common.pictures import read_base64, read_picture
 from nailwright.deck.models import Capture, Photo, PhotoFile
 from nailwright.deck.rows import open_outing_of, there, time_of
@@ -40,9 +40,7 @@ def add_photo(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
             raise CoreError("capture_elsewhere", "This fish belongs to another outing.", "capture")
     shows = one_of(row, "shows", Photo.Shows.values)
     note = read_word(row, "note", _NOTE)
-    lat, lon = read_number(row, "lat", -90, 90, "degrees"), read_number(row, "lon", -180, 180, "degrees")
-    if (lat is None) != (lon is None):
-        raise CoreError("position_half", "Expected latitude and longitude together.", "lat" if lat is None else "lon")
+    lat, lon = read_position(row)
     if Photo.objects.filter(pk=act.id).exists():
         return False
     picture = read_picture(read_base64(row.get("jpeg"), "jpeg"), "jpeg")
