@@ -12,10 +12,10 @@ from demo.keys import Keys
 from demo.truth import SEED
 from nailwright.programmes.models import Membership, Person, Programme
 from nailwright.programmes.record.audit import Act
-from nailwright.returns.cards import record_card
 from nailwright.returns.deciding import decide
 from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.reporting import take_report
+from nailwright.returns.volunteers.cards import record_card
 from nailwright.tags.handing_out import To, hand_out
 from nailwright.tags.models import Encounter, Placement
 from nailwright.waters.models import Site

@@ -13,7 +13,7 @@ from nailwright.deck.tagging.quotas import marked
 from nailwright.permits.models import Allowance
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.counting import cards_counted
+from nailwright.returns.volunteers.counting import cards_counted
 from nailwright_core.deck.permits import standing
 
 #: Which captures an allowance counts, by what it allows: core's ``deck.counted.for_permit``.

@@ -17,7 +17,7 @@ from nailwright.permits.counting import COUNTS, allowances_of
 from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.counting import card_days
+from nailwright.returns.volunteers.counting import card_days
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.intervals import exact_binomial
 from nailwright_core.deck.permits import COUNTED

@@ -13,8 +13,8 @@ from rest_framework.test import APIClient
 from nailwright.common.rows import new_id
 from nailwright.permits.models import Allowance, Permit
 from nailwright.programmes.models import Membership, Programme
-from nailwright.returns.card_encounters import rebuild_cards
 from nailwright.returns.models import Card, PublicPage
+from nailwright.returns.volunteers.encounters import rebuild_cards
 from nailwright.tags.models import Encounter, Fish, Placement, Tag, TagBatch
 from server.tests.conftest import operation
 from server.tests.returns.conftest import later

@@ -12,8 +12,8 @@ from rest_framework.views import APIView
 
 from nailwright.programmes.models import Membership
 from nailwright.programmes.policies import person_of, programme_for, require
-from nailwright.returns import card_serializers as serializers
-from nailwright.returns.kits import kit_of, kits_in, summary_of
+from nailwright.returns.volunteers import serializers
+from nailwright.returns.volunteers.kits import kit_of, kits_in, summary_of
 
 
 def _member(request: Request, key: UUID) -> Membership:

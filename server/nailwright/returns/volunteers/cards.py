@@ -17,9 +17,9 @@ from nailwright.programmes.record.audit import Act, already_done, apply_change
 from nailwright.programmes.record.effects import WITH_IT, Effects, effects_of, undo
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.card_encounters import moment_of, renew_card
 from nailwright.returns.days import day_of
 from nailwright.returns.models import Card
+from nailwright.returns.volunteers.encounters import moment_of, renew_card
 from nailwright.tags.actions import InHand, check_put_back, place_tag, read_since, withdraw
 from nailwright.tags.models import Fish, Placement, Tag, TagIssue, TagKind
 from nailwright.tags.numbers import read_number_of

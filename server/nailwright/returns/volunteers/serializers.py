@@ -2,8 +2,8 @@
 
 from rest_framework import serializers
 
-from nailwright.returns.cards import HOOK_KINDS, HOOK_SITES
 from nailwright.returns.models import Card
+from nailwright.returns.volunteers.cards import HOOK_KINDS, HOOK_SITES
 from nailwright.tags.models import TagKind
 
 

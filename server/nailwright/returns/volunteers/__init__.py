@@ -1,0 +1,1 @@
+"""Volunteers: their kits, their cards, and what these count."""
