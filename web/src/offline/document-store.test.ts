@@ -72,6 +72,24 @@ it("keeps what went through while the server was asked", async () => {
   store.close();
 });
 
+it("keeps what went through at the very moment in which the answer was kept", async () => {
+  const store = await open();
+  await store.note("fouled with weed");
+  served = { programme: "g", notes: [] }; // as asked before the entry reached it
+  const [entry] = await outbox.queued(scope);
+  const keep = vi.spyOn(outbox, "keep").mockImplementationOnce(async (...asked) => {
+    await outbox.settle([entry!], []);
+    return outbox.keep(...asked);
+  });
+  await store.reload();
+  keep.mockRestore();
+  served = new TypeError("no signal");
+  const again = await open(); // the page was reloaded with no signal
+  expect(again.view.document.notes).toEqual(["fouled with weed"]);
+  again.close();
+  store.close();
+});
+
 it("follows what others do, keeps what waits here, and stops when it is left", async () => {
   const asked: Visit[] = [];
   let theirs: Visit | null = null;

@@ -319,11 +319,13 @@ async function withEntries<Document>(
   since: () => Operation[],
   writing: ReadonlySet<string>,
 ): Promise<{ document: Document; queued: Operation[] }> {
-  const now = await ports.outbox.queued(scope);
-  const waits = new Set([...now.map(({ id }) => id), ...writing]);
-  const through = [...before, ...since()].filter(({ id }) => !waits.has(id));
-  const document = through.reduce(applyOperation<Document>, loaded);
-  await ports.outbox.keep(scope, document);
+  let document = loaded;
+  const now = await ports.outbox.keep(scope, (queued) => {
+    const waits = new Set([...queued.map(({ id }) => id), ...writing]);
+    const through = [...before, ...since()].filter(({ id }) => !waits.has(id));
+    document = through.reduce(applyOperation<Document>, loaded);
+    return document;
+  });
   const unwritten = since().filter(({ id }) => !now.some((each) => each.id === id) && writing.has(id));
   return { document, queued: [...now, ...unwritten] };
 }

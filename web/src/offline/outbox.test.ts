@@ -34,7 +34,7 @@ const settledRows = async () => (await database()).count("settled");
 
 beforeEach(async () => {
   await forgetAll();
-  await outbox.keep(TANK, { fish: [] });
+  await outbox.keep(TANK, () => ({ fish: [] }));
 });
 
 it("takes what is in out of the queue and into the kept document, and never doubles it", async () => {
@@ -58,7 +58,7 @@ it("writes the kept document anew where much has settled, and nothing is lost", 
 });
 
 it("keeps apart what two kinds of scope have under the same key", async () => {
-  await outbox.keep(VISIT, { fish: [{ id: "z" }] });
+  await outbox.keep(VISIT, () => ({ fish: [{ id: "z" }] }));
   await enqueue(called("a"), called("b", { scope: VISIT }));
   expect((await outbox.queued(VISIT)).map(({ id }) => id)).toEqual(["b"]);
   await outbox.settle(await outbox.queued(), []);
@@ -68,7 +68,7 @@ it("keeps apart what two kinds of scope have under the same key", async () => {
 it("knows a document that was read anew by that alone", async () => {
   await enqueue(called("a"));
   await outbox.settle(await outbox.queued(), []);
-  await outbox.keep(TANK, { fish: [{ id: "a", length_mm: 300 }, { id: "z" }] });
+  await outbox.keep(TANK, () => ({ fish: [{ id: "a", length_mm: 300 }, { id: "z" }] }));
   expect((await outbox.kept<Tank>(TANK))!.fish[0]!.length_mm).toBe(300); // as the desk corrected it
   expect(await fish()).toEqual(["a", "z"]);
 });
@@ -155,7 +155,7 @@ describe("where the disk has no room", () => {
 
   it("lets go of documents of other scopes before it gives up, and never of one in which something waits", async () => {
     const third: Scope = { kind: "tank", id: "third" };
-    for (const scope of [OTHER, third]) await outbox.keep(scope, { fish: [] });
+    for (const scope of [OTHER, third]) await outbox.keep(scope, () => ({ fish: [] }));
     await enqueue(called("t", { scope: third }));
     const disk = full();
     await outbox.add(called("a"));

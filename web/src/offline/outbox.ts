@@ -21,7 +21,11 @@ export interface Outbox {
   giveUp(operation: Operation): Promise<{ gone: Operation[]; takeBack: () => Promise<void> }>;
   /** A scope's document as this device last knew it, with what went in since. */
   kept<Document>(scope: Scope): Promise<Document | undefined>;
-  keep(scope: Scope, document: unknown): Promise<void>;
+  /**
+   * Keeps a scope's document as `make` gives it of what is queued at that very moment, and resolves with that: what settles
+   * between the two would else be in neither.
+   */
+  keep<Document>(scope: Scope, make: (queued: Operation[]) => Document): Promise<Operation[]>;
   /**
    * The next entries to send: of one person and one programme, none that must wait for another or is set aside. `held`: some wait
    * for one that the server refused.
@@ -41,7 +45,7 @@ export const outbox: Outbox = {
     const written = await (scope === undefined
       ? db.getAll("operations")
       : db.getAllFromIndex("operations", "scope", keyOf(scope)));
-    return [...written, ...unsaved.filter((each) => scope === undefined || sameScope(each.scope, scope))];
+    return [...written, ...unsavedOf(scope)];
   },
 
   watch(scope, told) {
@@ -115,12 +119,15 @@ export const outbox: Outbox = {
     return kept && settled.reduce(applyOperation<Document>, kept.document as Document);
   },
 
-  async keep(scope, document) {
-    const transaction = (await database()).transaction(["documents", "settled"], "readwrite", DURABLE);
-    await transaction.objectStore("documents").put({ scope, document });
+  async keep(scope, make) {
+    const transaction = (await database()).transaction(["operations", "settled", "documents"], "readwrite", DURABLE);
+    const written = await transaction.objectStore("operations").index("scope").getAll(keyOf(scope));
+    const queued = [...written, ...unsavedOf(scope)];
+    await transaction.objectStore("documents").put({ scope, document: make(queued) });
     const settled = transaction.objectStore("settled");
     for (const seq of await settled.index("scope").getAllKeys(keyOf(scope))) await settled.delete(seq);
     await transaction.done;
+    return queued;
   },
 
   async next(person, most, aside) {
@@ -187,6 +194,7 @@ export const outbox: Outbox = {
 
 /** Entries that the disk had no room for, in the order in which they were made. */
 let unsaved: readonly Operation[] = [];
+const unsavedOf = (scope?: Scope) => unsaved.filter((each) => !scope || sameScope(each.scope, scope));
 /** After so long it is tried again whether there is room, ms. */
 const AGAIN_MS = 5000;
 /** Failures that more room would not mend. */

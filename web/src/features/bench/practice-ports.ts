@@ -17,7 +17,7 @@ export function practicePorts(deck: Deck): DeckPorts {
       change: async () => undefined,
       giveUp: async () => ({ gone: [], takeBack: async () => undefined }),
       kept: async () => undefined,
-      keep: async () => undefined,
+      keep: async () => [],
     },
     sender: { wake: () => undefined, subscribe: () => () => undefined, signal: "sent" },
     clock: realPorts.clock,

@@ -13,7 +13,7 @@ it("keeps the next open outings that this device has not opened, and touches no 
     load: vi.fn(async () => emptyDeck()),
     outbox: {
       kept: async <D>({ id }: Scope) => kept.get(id) as D | undefined,
-      keep: vi.fn(async () => undefined),
+      keep: vi.fn(async () => []),
       queued: async (scope?: Scope) => (scope?.id === "unsent" ? [{} as never] : []),
     },
   };

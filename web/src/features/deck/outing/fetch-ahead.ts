@@ -17,7 +17,7 @@ export async function fetchAhead(outings: readonly { id: string; date: string; s
     if ((await ports.outbox.kept(scope)) || (await ports.outbox.queued(scope)).length) continue;
     const deck = await ports.load(id);
     // it may have been opened meanwhile
-    if (!(await ports.outbox.kept(scope))) await ports.outbox.keep(scope, deck);
+    if (!(await ports.outbox.kept(scope))) await ports.outbox.keep(scope, () => deck);
   }
 }
 
