@@ -121,8 +121,9 @@ def test_the_register_scrolls_sorts_opens_and_is_taken_home(sign_in: SignIn, tmp
     page.get_by_role("button", name="Restore").click()
     expect(page.get_by_role("button", name="Delete fish")).to_be_visible()
     page.keyboard.press("Escape")
+    page.get_by_role("button", name="Export").click()
     with page.expect_download() as download:
-        page.get_by_role("link", name="Export Data Package").click()
+        page.get_by_role("link", name="Captures Data Package").click()
     download.value.save_as(tmp_path / "captures.zip")
     with zipfile.ZipFile(tmp_path / "captures.zip") as package:
         assert json.loads(package.read("datapackage.json"))["resources"][0]["path"] == "captures.csv"

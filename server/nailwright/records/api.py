@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
@@ -41,10 +42,12 @@ from nailwright.records.actions import (
 )
 from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
-from nailwright.records.data_package import package_of
+from nailwright.records.darwin_core.archive import darwin_core_archive
+from nailwright.records.data_package import captures_package, marks_package
 from nailwright.records.encounter_rows import encounter_csv, encounter_geojson
 from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
+from nailwright.records.return_rows import return_csv
 from nailwright.records.workbook import workbook_of
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -185,9 +188,7 @@ class RowsView(APIView):
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
         lines = csv_lines(programme, captures_in(programme, selection))
-        response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
-        response["Content-Disposition"] = f'attachment; filename="captures-{selection.species or "all"}.csv"'
-        return response
+        return _file(lines, "text/csv", f"captures-{selection.species or 'all'}.csv")
 
 
 class WorkbookView(APIView):
@@ -218,10 +219,8 @@ class EncountersCsvView(APIView):
         responses={(200, "text/csv"): OpenApiTypes.STR},
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_encounters(request, programme_id)
-        response = StreamingHttpResponse(encounter_csv(programme, species), content_type="text/csv; charset=utf-8")
-        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.csv"'
-        return response
+        programme, species = _asked_marks(request, programme_id)
+        return _file(encounter_csv(programme, species), "text/csv", f"encounters-{species or 'all'}.csv")
 
 
 class EncountersGeoJsonView(APIView):
@@ -235,13 +234,61 @@ class EncountersGeoJsonView(APIView):
         responses={(200, "application/geo+json"): OpenApiTypes.STR},
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_encounters(request, programme_id)
-        response = StreamingHttpResponse(encounter_geojson(programme, species), content_type="application/geo+json")
-        response["Content-Disposition"] = f'attachment; filename="encounters-{species or "all"}.geojson"'
-        return response
+        programme, species = _asked_marks(request, programme_id)
+        return _file(
+            encounter_geojson(programme, species), "application/geo+json", f"encounters-{species or 'all'}.geojson"
+        )
 
 
-def _asked_encounters(request: Request, programme_id: UUID) -> tuple[Programme, str]:
+class ReturnsCsvView(APIView):
+    """Reports of tags as CSV, without whoever sent them."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="returns_csv",
+        parameters=[serializers.OfSpeciesSerializer],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme, species = _asked_marks(request, programme_id)
+        return _file(return_csv(programme, species), "text/csv", f"returns-{species or 'all'}.csv")
+
+
+class MarksPackageView(APIView):
+    """Encounters and reports as a Data Package: their columns and units described beside them."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="marks_zip",
+        parameters=[serializers.OfSpeciesSerializer],
+        responses={(200, "application/zip"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme, species = _asked_marks(request, programme_id)
+        return _file(marks_package(programme, species), "application/zip", f"marks-{species or 'all'}.zip")
+
+
+class DarwinCoreView(APIView):
+    """The programme's fish as a Darwin Core archive, with places as everybody may see them."""
+
+    takes_long = True
+
+    @extend_schema(operation_id="darwin_core", responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme = programme_for(person_of(request), programme_id, "export_rows")
+        return _file(darwin_core_archive(programme), "application/zip", "darwin-core.zip")
+
+
+def _file(pieces: Iterable[str] | Iterable[bytes], kind: str, name: str) -> StreamingHttpResponse:
+    kind = f"{kind}; charset=utf-8" if kind == "text/csv" else kind
+    response = StreamingHttpResponse(pieces, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _asked_marks(request: Request, programme_id: UUID) -> tuple[Programme, str]:
     programme = programme_for(person_of(request), programme_id, "export_rows")
     asked = serializers.OfSpeciesSerializer(data=request.query_params)
     asked.is_valid(raise_exception=True)
@@ -289,10 +336,8 @@ class DataPackageView(APIView):
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
-        pieces = package_of(programme, selection, captures_in(programme, selection))
-        response = StreamingHttpResponse(pieces, content_type="application/zip")
-        response["Content-Disposition"] = f'attachment; filename="captures-{selection.species or "all"}.zip"'
-        return response
+        pieces = captures_package(programme, selection, captures_in(programme, selection))
+        return _file(pieces, "application/zip", f"captures-{selection.species or 'all'}.zip")
 
 
 def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Selection]:

@@ -21,11 +21,28 @@ from nailwright.records.csv_rows import Line
 from nailwright.records.licence import in_each_line
 from nailwright.tags.models import Encounter, Placement, Scan
 
+#: Name, type and what it is, in order.
 COLUMNS = (
-    "organismID", "scientificName", "vernacularName", "tags", "encounter", "eventDate", "eventDateError_s", "waterBody", "locality",
-    "river_km", "decimalLatitude", "decimalLongitude", "coordinateUncertaintyInMeters", "length_mm", "mass_g", "disposition",
-)  # fmt: skip
-_LAT, _LON = COLUMNS.index("decimalLatitude"), COLUMNS.index("decimalLongitude")
+    ("encounterID", "string", "Key of the encounter"),
+    ("organismID", "string", "Key of the fish"),
+    ("scientificName", "string", "Of its species"),
+    ("vernacularName", "string", "Of its species"),
+    ("tags", "string", "Every tag that it ever carried, kind and number"),
+    ("encounter", "string", "capture by a crew, card of a volunteer, or return: a verified report"),
+    ("eventDate", "datetime", "When it was met (UTC)"),
+    ("eventDateError_s", "number", "How far that may be off, s"),
+    ("waterBody", "string", "Lake, river or coast"),
+    ("locality", "string", "Site"),
+    ("river_km", "number", "Of the site, km"),
+    ("decimalLatitude", "number", "Degrees, WGS 84"),
+    ("decimalLongitude", "number", "Degrees, WGS 84"),
+    ("coordinateUncertaintyInMeters", "number", "m"),
+    ("length_mm", "number", "As measured, mm"),
+    ("mass_g", "number", "As weighed, g"),
+    ("disposition", "string", "released, retained, dead or lost"),
+)
+_NAMES = tuple(name for name, *_ in COLUMNS)
+_LAT, _LON = _NAMES.index("decimalLatitude"), _NAMES.index("decimalLongitude")
 
 
 def encounter_rows(programme: Programme, species: str = "") -> Iterator[list[Any]]:
@@ -41,6 +58,7 @@ def encounter_rows(programme: Programme, species: str = "") -> Iterator[list[Any
     for each in met.order_by("fish", "at", "id").iterator(chunk_size=5000):
         kind = table[each.fish.species]
         yield [
+            str(each.pk),
             str(each.fish_id),
             kind.scientific_name,
             kind.common_name,
@@ -64,7 +82,7 @@ def encounter_csv(programme: Programme, species: str = "") -> Iterator[str]:
     """Lines of the CSV, licence and citation in each where the programme has them."""
     stands = in_each_line(programme)
     writer = csv.writer(Line())
-    yield writer.writerow([*COLUMNS, *stands])
+    yield writer.writerow([*_NAMES, *stands])
     for row in encounter_rows(programme, species):
         yield writer.writerow(["" if each is None else harmless(each) for each in (*row, *stands.values())])
 
@@ -74,7 +92,7 @@ def encounter_geojson(programme: Programme, species: str = "") -> Iterator[bytes
     yield b'{"type":"FeatureCollection","features":['
     for n, row in enumerate(encounter_rows(programme, species)):
         lat, lon = row[_LAT], row[_LON]
-        told = {name: value for name, value in zip(COLUMNS, row, strict=True) if value is not None}
+        told = {name: value for name, value in zip(_NAMES, row, strict=True) if value is not None}
         at = None if lat is None or lon is None else {"type": "Point", "coordinates": [lon, lat]}
         yield (b"," if n else b"") + orjson.dumps({"type": "Feature", "geometry": at, "properties": told})
     yield b"]}"

@@ -950,6 +950,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/darwin-core.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The programme's fish as a Darwin Core archive, with places as everybody may see them. */
+        get: operations["darwin_core"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/encounters.csv": {
         parameters: {
             query?: never;
@@ -1199,6 +1216,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/marks.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Encounters and reports as a Data Package: their columns and units described beside them. */
+        get: operations["marks_zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/new-water": {
         parameters: {
             query?: never;
@@ -1380,6 +1414,23 @@ export interface paths {
         get: operations["returns"];
         put?: never;
         post: operations["enter_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/returns.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Reports of tags as CSV, without whoever sent them. */
+        get: operations["returns_csv"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -9508,6 +9559,27 @@ export interface operations {
             };
         };
     };
+    darwin_core: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
     encounters_csv: {
         parameters: {
             query?: {
@@ -10151,6 +10223,30 @@ export interface operations {
             };
         };
     };
+    marks_zip: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
     make_water: {
         parameters: {
             query?: never;
@@ -10581,6 +10677,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WholeReturn"];
+                };
+            };
+        };
+    };
+    returns_csv: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

@@ -2,7 +2,6 @@ import { getRouteApi } from "@tanstack/react-router";
 import { useState } from "react";
 import {
   NothingYet,
-  rowsQuery,
   SelectionPanel,
   selectionGrid,
   useAddressSelection,
@@ -10,7 +9,9 @@ import {
   useSelectionOptions,
 } from "@/features/selection";
 import { useHere } from "@/session";
+import { Button } from "@/ui/Button";
 import { ErrorMessage } from "@/ui/Message";
+import { ExportSheet } from "./ExportSheet";
 import { FishSheet } from "./FishSheet";
 import { RecordsTabs } from "./RecordsTabs";
 import { RegisterTable } from "./RegisterTable";
@@ -24,6 +25,7 @@ export function RecordsScreen() {
   const search = route.useSearch();
   const navigate = route.useNavigate();
   const [opened, setOpened] = useState<string | null>(null);
+  const [exporting, setExporting] = useState(false);
   const { data: options, error: failure } = useSelectionOptions(membership.programme);
   const { sort, deleted, ...inAddress } = search;
   const address = useAddressSelection(membership.programme, inAddress, (next) =>
@@ -75,29 +77,9 @@ export function RecordsScreen() {
               Show deleted
             </label>
             {may("export_rows") && (
-              <span className="ml-auto flex gap-2">
-                <a
-                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
-                  href={`/api/v1/programmes/${membership.programme}/captures.csv?${rowsQuery(selection)}`}
-                  download
-                >
-                  Export CSV
-                </a>
-                <a
-                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
-                  href={`/api/v1/programmes/${membership.programme}/captures.xlsx?${rowsQuery(selection)}`}
-                  download
-                >
-                  Export XLSX
-                </a>
-                <a
-                  className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
-                  href={`/api/v1/programmes/${membership.programme}/captures.zip?${rowsQuery(selection)}`}
-                  download
-                >
-                  Export Data Package
-                </a>
-              </span>
+              <Button className="ml-auto" onClick={() => setExporting(true)}>
+                Export
+              </Button>
             )}
           </div>
           <RegisterTable
@@ -110,6 +92,7 @@ export function RecordsScreen() {
           />
         </div>
       </div>
+      {exporting && <ExportSheet selection={selection} onClose={() => setExporting(false)} />}
       {opened && <FishSheet capture={opened} onClose={() => setOpened(null)} />}
     </main>
   );
