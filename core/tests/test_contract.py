@@ -23,6 +23,7 @@ from nailwright_core.findings import (
     selectivity,
     shift,
     size_structure,
+    tag_retention,
     value_comparison,
 )
 from nailwright_core.plan import effort, electrofishing, sample_size
@@ -133,6 +134,11 @@ CALLS |= {
         retention.retention_curve,
         {"days": [40.0, 90, 120, 200, 260, 300, 410, 500, 620, 700, 800, 900], "shed": np.array([False, True] * 6), "level": 0.95},
     ),
+    "tag_retention": (
+        lambda days, seen_with, lasting, level: tag_retention.tag_retention(days, np.array([False, True] * 6), seen_with, ["a", "b"] * 6, lasting, level),
+        {"days": [40.0, 90, 120, 200, 260, 300, 410, 500, 620, 700, 800, 900], "seen_with": np.zeros(12), "lasting": 12, "level": 0.95},
+    ),
+    "read_rate": (tag_retention.read_rate, {"read": 30, "there": 34, "level": 0.95}),
     "end_digits": (cards.end_digits, {"length_mm": [*LENGTHS, *LENGTHS, *LENGTHS, *LENGTHS]}),
     "doubts_of_report": (
         lambda length_mm, lat, lon: plausibility_of_reports.doubts_of_report(

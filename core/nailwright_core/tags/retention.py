@@ -7,15 +7,25 @@ reporting rate, u the exploitation.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 from scipy import optimize, special, stats
 
 from nailwright_core.common.checks import check_level, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.intervals import exact_binomial
+
+#: Fewer fish say nothing of a curve.
+FEWEST_FISH = 10
+DAYS_PER_YEAR = 365.25
+#: A loss above this a year is the end of the tag within weeks.
+MOST_LOSS = 50.0
+#: Of rho and L.
+_BOUNDS = ((1e-6, 1 - 1e-9), (0.0, MOST_LOSS))
 
 
 def double_tag_retention(both: int, one: int, level: float = 0.95) -> Estimate:
@@ -136,66 +146,136 @@ def _profile(rate: float, r: int, n: int, rh: int, nh: int) -> float:
     return -float(found.fun)
 
 
-def retention_curve(days: ArrayLike, shed: ArrayLike, level: float = 0.95) -> tuple[Estimate, Estimate]:
-    """Loss of a tag over time of fish that another, lasting mark tells: r(t) = rho exp(-L t), each fish seen once at its time.
+@dataclass(frozen=True)
+class RetentionCurve:
+    """r(t) = rho exp(-L t), with the fish behind it.
+
+    Attributes:
+        rho: kept beyond the first days. loss: L, a year. n: fish. gone: of these, without the tag at last.
+    """
+
+    rho: Estimate
+    loss: Estimate
+    n: int
+    gone: int
+    _seen: _Seen
+    _top: float
+    _level: float
+
+    def kept_at(self, days: float) -> Estimate:
+        """The share that is kept after so many days, with its profile interval."""
+        years = _positive(days) / DAYS_PER_YEAR
+        value = self.rho.value * math.exp(-self.loss.value * years)
+
+        def best(share: float) -> float:
+            most = -math.log(share) / years
+            return _highest(lambda rate: self._seen.log_likelihood(share * math.exp(rate * years), rate), (0.0, most))
+
+        lower, upper = _profile_ends(best, value, self._top, self._level, *_BOUNDS[0])
+        return Estimate(value, float("nan"), lower, upper, self._level, "profile likelihood", self.n)
+
+
+@dataclass(frozen=True)
+class _Seen:
+    """Fish with years of the last sighting with the tag (0: that of tagging) and, where it was gone, of the first without it."""
+
+    with_years: NDArray[np.float64]
+    without_years: NDArray[np.float64]
+    gone: NDArray[np.bool_]
+
+    def log_likelihood(self, rho: float, rate: float) -> float:
+        def kept(years: NDArray[np.float64]) -> NDArray[np.float64]:
+            return np.asarray(np.where(years > 0, rho * np.exp(-rate * years), 1.0))
+
+        chance = np.where(self.gone, kept(self.with_years) - kept(self.without_years), kept(self.with_years))
+        return float(np.log(np.clip(chance, 1e-12, 1.0)).sum())
+
+
+def retention_curve(
+    days: ArrayLike, shed: ArrayLike, seen_with: ArrayLike | None = None, level: float = 0.95
+) -> RetentionCurve:
+    """Loss of a tag over time of fish that another, lasting mark tells: r(t) = rho exp(-L t).
 
     Args:
-        days: of each fish from tagging to the first sighting that tells, shape (n,), above 0. shed: whether the tag was gone then.
-
-    Returns:
-        rho, kept beyond the first days, and L, loss a year; intervals by profile likelihood.
+        days: of each fish from tagging, shape (n,), above 0: to the last sighting with the tag, or where it was shed to the first without it.
+        shed: whether the tag was gone then. seen_with: of fish that shed it, days to the last sighting with it; 0, or None for all: that of tagging.
 
     Raises:
         CoreError: ``too_few_fish`` below ten, ``days_out_of_range``, ``lengths_differ``, and as ``numbers``.
 
-    Source: Barrowman and Myers (1996), type I and II loss.
+    Source: Barrowman and Myers (1996), type I and II loss; loss lies between two sightings, it is interval-censored.
+    Coverage: core/tests/tags/test_retention_curve.py.
     """
     check_level(level)
     t = numbers(days, "days")
     gone = np.asarray(shed, dtype=bool)
-    if t.shape != gone.shape or t.ndim != 1:
+    before = numbers(np.zeros(t.shape) if seen_with is None else seen_with, "seen_with")
+    if t.shape != gone.shape or t.shape != before.shape or t.ndim != 1:
         raise CoreError("lengths_differ", "Expected for each fish its days and whether the tag was shed.", "shed")
-    if (t <= 0).any():
-        raise CoreError("days_out_of_range", "Expected days above 0 from tagging to the sighting.", "days")
-    if t.size < 10:
+    if (t <= 0).any() or (before < 0).any() or (before[gone] >= t[gone]).any():
+        raise CoreError(
+            "days_out_of_range", "Expected days above 0 from tagging to the sighting, those with the tag before those without.", "days"
+        )  # fmt: skip
+    if t.size < FEWEST_FISH:
         raise CoreError("too_few_fish", f"Expected ten fish or more that were met again; got {t.size}.", "days")
-    years = t / 365.25
+    seen = _Seen(np.where(gone, before, t) / DAYS_PER_YEAR, np.where(gone, t, 0) / DAYS_PER_YEAR, gone)
 
-    def fit(rho: float | None = None, loss: float | None = None) -> tuple[float, float, float]:
-        def negative(free: np.ndarray) -> float:
-            place = iter(free)
-            r0 = rho if rho is not None else float(next(place))
-            rate = loss if loss is not None else float(next(place))
-            kept = np.clip(r0 * np.exp(-rate * years), 1e-12, 1 - 1e-12)
-            return -float(np.sum(np.where(gone, np.log1p(-kept), np.log(kept))))
+    rho, rate = min(
+        (
+            optimize.minimize(lambda free: -seen.log_likelihood(*free), start, bounds=_BOUNDS, method="L-BFGS-B")
+            for start in ((0.95, 0.02), (0.95, 0.3), (0.9, 1.5))
+        ),
+        key=lambda fit: float(fit.fun),
+    ).x
+    top = seen.log_likelihood(rho, rate)
 
-        bounds = [(1e-6, 1 - 1e-9)] * (rho is None) + [(0.0, 50.0)] * (loss is None)
-        starts = [[0.95] * (rho is None) + [start] * (loss is None) for start in (0.02, 0.3, 1.5)]
-        if not bounds:
-            return rho or 0.0, loss or 0.0, -negative(np.array([]))
-        best = min(
-            (optimize.minimize(negative, s, bounds=bounds, method="L-BFGS-B") for s in starts), key=lambda f: f.fun
-        )
-        free = iter(best.x)
-        found_rho = rho if rho is not None else float(next(free))
-        found_loss = loss if loss is not None else float(next(free))
-        return found_rho, found_loss, -float(best.fun)
+    def at_rho(fixed: float) -> float:
+        return _highest(lambda free: seen.log_likelihood(fixed, free), _BOUNDS[1])
 
-    rho, rate, top = fit()
-    drop = stats.chi2.ppf(level, 1) / 2
+    def at_loss(fixed: float) -> float:
+        return _highest(lambda free: seen.log_likelihood(free, fixed), _BOUNDS[0])
 
-    def end(name: str, value: float, limit: float) -> float:
+    n, how = int(t.size), "profile likelihood"
+    of_rho = _profile_ends(at_rho, float(rho), top, level, *_BOUNDS[0])
+    of_loss = _profile_ends(at_loss, float(rate), top, level, *_BOUNDS[1])
+    return RetentionCurve(
+        Estimate(float(rho), float("nan"), *of_rho, level, how, n),
+        Estimate(float(rate), float("nan"), *of_loss, level, how, n),
+        n,
+        int(gone.sum()),
+        seen,
+        top,
+        level,
+    )
+
+
+def _highest(of: Callable[[float], float], bounds: tuple[float, float]) -> float:
+    """The highest value between two bounds, at the bounds too. Where it lies on a scale of roots, since a loss is most often small."""
+    low, high = (math.sqrt(each) for each in bounds)
+    found = optimize.minimize_scalar(
+        lambda root: -of(root * root), bounds=(low, high), method="bounded", options={"xatol": 1e-6}
+    )
+    return max(-float(found.fun), of(bounds[0]), of(bounds[1]))
+
+
+def _profile_ends(
+    best: Callable[[float], float], value: float, top: float, level: float, least: float, most: float
+) -> tuple[float, float]:
+    """Where the profile falls by half the chi-square; the bounds themselves where it does not."""
+    drop = float(stats.chi2.ppf(level, 1)) / 2
+
+    def end(limit: float) -> float:
         def beyond(at: float) -> float:
-            return float(top - drop - fit(**{name: at})[2])
+            return top - drop - best(at)
 
-        return (
-            limit
-            if abs(limit - value) < 1e-9 or beyond(limit) <= 0
-            else float(optimize.brentq(beyond, value, limit, xtol=1e-6))
-        )
+        if abs(limit - value) < 1e-9 or beyond(limit) <= 0:
+            return limit
+        return float(optimize.brentq(beyond, value, limit, xtol=1e-6))
 
-    how = "profile likelihood"
-    n = int(t.size)
-    kept = Estimate(rho, float("nan"), end("rho", rho, 1e-6), end("rho", rho, 1 - 1e-9), level, how, n)
-    lost = Estimate(rate, float("nan"), end("loss", rate, 0.0), end("loss", rate, 50.0), level, how, n)
-    return kept, lost
+    return end(least), end(most)
+
+
+def _positive(days: float) -> float:
+    if not (isinstance(days, int | float) and math.isfinite(days) and days > 0):
+        raise CoreError("days_out_of_range", f"Expected days above 0; got {days!r}.", "days")
+    return float(days)
