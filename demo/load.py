@@ -23,6 +23,7 @@ from demo.protocol import decide
 from demo.returns import load_kit, load_returns
 from demo.saved_findings import save_findings
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
+from demo.shedding import shed_tags
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.handling.summary import rebuild_handling
@@ -31,7 +32,7 @@ from nailwright.deck.outing.checklists import CHECKLISTS, needed_for
 from nailwright.deck.outing.visits import find_groups, visit_before
 from nailwright.permits.counting import allowances_of
 from nailwright.permits.models import Allowance, Permit
-from nailwright.programmes.models import Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
+from nailwright.programmes.models import Change, Membership, Person, Programme, ProgrammeSpecies, ProtocolVersion
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagBatch
 from nailwright.waters.models import Site, Water, Zone
 from nailwright_core.common import species as species_table
@@ -90,10 +91,11 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     events.extend(handled_tonight(*worked[-1], now, SEED + 9))
     earlier = [each for each in captures[released:] if each.run.ended_at]
     releases = list(_releases(ground, [*captures[:released], *earlier]))
+    shed = shed_tags(ground.programme, marking)
     written = (
         (Fish, marking.fish), (TagBatch, list(marking.batches.values())), (Tag, marking.tags), (Outing, outings), (Run, runs),
         (WaterReading, readings), (Capture, captures), (Placement, marking.placements), (Scan, marking.scans), (Release, releases),
-        (Event, events), (Target, list(_targets(ground, tonight))),
+        (Event, events), (Change, shed), (Target, list(_targets(ground, tonight))),
     )  # fmt: skip
     for model, rows in written:
         model.objects.bulk_create(rows, batch_size=2000)

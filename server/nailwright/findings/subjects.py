@@ -19,6 +19,8 @@ from nailwright.findings.filters import Of
 from nailwright.findings.fingerprints import rows_fingerprint, touch_fingerprint
 from nailwright.findings.selections import Selection, filters, runs_in
 from nailwright.programmes.models import Programme
+from nailwright.returns.models import Return
+from nailwright.tags.models import Encounter, Placement, Scan
 
 
 @dataclass(frozen=True)
@@ -58,3 +60,23 @@ def _of_events(of_captures: Callable[[Programme, Selection], str]) -> Callable[[
 HANDLING = Subject(
     "handling", frozenset(("runs", "captures")), _of_events(touch_fingerprint), _of_events(rows_fingerprint)
 )
+
+
+def _of_marks(programme: Programme, selection: Selection) -> str:
+    """Of tags in fish of the species, what was read on them, where they were met, and what finders reported of them."""
+    of = {"fish__programme": programme, **({"fish__species": selection.species} if selection.species else {})}
+    parts = (
+        (
+            Placement.present.filter(**of),
+            ("pk", "fish_id", "capture_id", "device_time", "living_tag", "quality", "body_site", "tag__state", "tag__batch__name", "tag__batch__colour"),
+        ),
+        (Encounter.objects.filter(**of), ("pk", "kind", "at", "disposition")),
+        (Scan.present.filter(programme=programme), ("pk", "source_id", "kind", "number")),
+        (Return.objects.filter(programme=programme), ("pk", "state", "tag_id", "found_on")),
+    )  # fmt: skip
+    told = "-".join(sum_over(rows.order_by(), columns) for rows, columns in parts)
+    return hashlib.sha256(told.encode()).hexdigest()[:40]
+
+
+#: Tags in fish, and every time that one of these fish was met.
+MARKS = Subject("marks", frozenset(), _of_marks, _of_marks)

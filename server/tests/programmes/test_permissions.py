@@ -127,6 +127,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/findings/condition-compared?species=wal&by=sex", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/cohorts?species=wal&k=1", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/induction?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/retention?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/today", None, ALL),
     ("get", "/api/v1/captures/{capture}", None, ALL),
     ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),

@@ -1081,6 +1081,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/retention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["retention_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/size": {
         parameters: {
             query?: never;
@@ -2872,12 +2888,6 @@ export interface components {
             /** @description Lines without a figure */
             empty: number;
         };
-        /**
-         * @description * `weight` - weight
-         *     * `length` - length
-         * @enum {string}
-         */
-        ByEnum: "weight" | "length";
         Capture: {
             /** Format: uuid */
             readonly id: string;
@@ -4942,6 +4952,16 @@ export interface components {
              */
             growth_mm_month: number | null;
         };
+        Kept: {
+            name: string;
+            /** @description Share that still carried it, per cent */
+            kept: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description From tagging to the last sighting
+             */
+            median_days: number;
+        };
         /**
          * @description * `species` - Species
          *     * `length` - Length
@@ -6617,6 +6637,45 @@ export interface components {
          * @enum {string}
          */
         ResultEnum: "known" | "foreign";
+        RetentionFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            tag: components["schemas"]["TagKindEnum"];
+            by: components["schemas"]["RetentionFindingByEnum"];
+            /** @description All that can be asked for, most tags first */
+            kinds: components["schemas"]["TagsInFish"][];
+            /** @description Of all of them */
+            kept: components["schemas"]["Kept"];
+            groups: components["schemas"]["Kept"][];
+            /** @description Loss a year after the first days */
+            loss: components["schemas"]["Estimate"] | null;
+            /** @description Kept beyond the first days, per cent */
+            at_once: components["schemas"]["Estimate"] | null;
+            /** @description How often it was read when it must have been there, since it was read later; per cent */
+            read: components["schemas"]["Estimate"] | null;
+            at_days: number[];
+            /** @description Kept, per cent */
+            mean: number[];
+            lower: number[];
+            upper: number[];
+        };
+        /**
+         * @description * `batch` - batch
+         *     * `colour` - colour
+         *     * `site` - site
+         *     * `quality` - quality
+         *     * `year` - year
+         * @enum {string}
+         */
+        RetentionFindingByEnum: "batch" | "colour" | "site" | "quality" | "year";
         Return: {
             /** Format: uuid */
             readonly id: string;
@@ -7557,6 +7616,12 @@ export interface components {
             tags: components["schemas"]["KitTag"][];
             cards: components["schemas"]["Card"][];
         };
+        TagsInFish: {
+            tag: components["schemas"]["TagKindEnum"];
+            name: string;
+            /** @description Placed in fish of the species */
+            n: number;
+        };
         TagsPart: {
             kind: components["schemas"]["PlannedTagKindEnum"] | components["schemas"]["BlankEnum"];
             n: number;
@@ -7936,7 +8001,7 @@ export interface components {
         WeighIn: {
             /** @description Empty: of every species */
             species: string;
-            by: components["schemas"]["ByEnum"];
+            by: components["schemas"]["WeighInByEnum"];
             /** @description Fish of each angler that count; null: all */
             best: number | null;
             unit: string;
@@ -7944,6 +8009,12 @@ export interface components {
             nobody: number;
             standings: components["schemas"]["Standing"][];
         };
+        /**
+         * @description * `weight` - weight
+         *     * `length` - length
+         * @enum {string}
+         */
+        WeighInByEnum: "weight" | "length";
         Well: {
             /** Format: double */
             fish_g: number;
@@ -9896,6 +9967,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InductionFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    retention_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `batch` - batch
+                 *     * `colour` - colour
+                 *     * `site` - site
+                 *     * `quality` - quality
+                 *     * `year` - year
+                 */
+                by?: "batch" | "colour" | "site" | "quality" | "year";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                /**
+                 * @description * `pit` - PIT
+                 *     * `tbar` - T-bar
+                 *     * `dart` - Dart, one barb
+                 *     * `dart2` - Dart, two barbs
+                 *     * `metal` - Metal head
+                 *     * `disc` - Disc
+                 *     * `acoustic` - Acoustic
+                 *     * `radio` - Radio
+                 *     * `satellite` - Satellite
+                 *     * `archival` - Archival
+                 */
+                tag?: "pit" | "tbar" | "dart" | "dart2" | "metal" | "disc" | "acoustic" | "radio" | "satellite" | "archival";
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetentionFinding"];
                 };
             };
             202: {

@@ -1,0 +1,185 @@
+"""How many tags of a kind stay in their fish."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import Count
+from rest_framework import serializers
+
+from nailwright.findings.formatting import estimate_row, per_cent
+from nailwright.findings.registry import FindingKind
+from nailwright.findings.request_query import SelectionSerializer
+from nailwright.findings.selections import Selection
+from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
+from nailwright.findings.subjects import MARKS
+from nailwright.programmes.models import Programme
+from nailwright.programmes.species.known import species_of
+from nailwright.tags.models import Placement, TagKind
+from nailwright.tags.retention_rows import Sightings, sightings_of
+from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import Species
+from nailwright_core.findings.tag_retention import Kept, read_rate, retention_sentence, tag_retention
+
+METHOD = {
+    "page": "retention",
+    "text": "Fish that crews met again and knew by another mark, most often a PIT: the share that still carried the tag when last seen, with the "
+    "exact binomial interval; over time r(t) = rho exp(-L t) by likelihood, loss lying between two sightings, with profile intervals.",
+    "sources": ["Clopper and Pearson 1934", "Seber 1982", "Barrowman and Myers 1996"],
+}
+#: What tags are grouped by, in words.
+GROUPS = {
+    "batch": "batch", "colour": "colour", "site": "place on the body", "quality": "quality of placement", "year": "year of tagging",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class RetentionQuestion:
+    """Kind of the tag, empty: the one of which most are in fish; and what its groups are made by."""
+
+    tag: str
+    by: str
+
+
+class RetentionQuerySerializer(SelectionSerializer):
+    tag = serializers.ChoiceField(TagKind.choices, required=False, default="")
+    by = serializers.ChoiceField([*GROUPS], required=False, default="batch")
+
+
+class KeptSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    kept = EstimateSerializer(help_text="Share that still carried it, per cent")
+    median_days = serializers.FloatField(help_text="From tagging to the last sighting")
+
+
+class TagsInFishSerializer(serializers.Serializer):
+    tag = serializers.ChoiceField(TagKind.choices)
+    name = serializers.CharField()
+    n = serializers.IntegerField(help_text="Placed in fish of the species")
+
+
+class RetentionFindingSerializer(FindingSerializer):
+    tag = serializers.ChoiceField(TagKind.choices)
+    by = serializers.ChoiceField([*GROUPS])
+    kinds = TagsInFishSerializer(many=True, help_text="All that can be asked for, most tags first")
+    kept = KeptSerializer(help_text="Of all of them")
+    groups = KeptSerializer(many=True)
+    loss = EstimateSerializer(allow_null=True, help_text="Loss a year after the first days")
+    at_once = EstimateSerializer(allow_null=True, help_text="Kept beyond the first days, per cent")
+    read = EstimateSerializer(
+        allow_null=True,
+        help_text="How often it was read when it must have been there, since it was read later; per cent",
+    )
+    at_days = serializers.ListField(child=serializers.FloatField())
+    mean = serializers.ListField(child=serializers.FloatField(), help_text="Kept, per cent")
+    lower = serializers.ListField(child=serializers.FloatField())
+    upper = serializers.ListField(child=serializers.FloatField())
+
+
+@dataclass(frozen=True)
+class RetentionRows:
+    """Sightings of the chosen kind, and how many tags of each kind are in fish of the species."""
+
+    tag: str
+    kinds: list[tuple[str, int]]
+    seen: Sightings
+    kind: Species
+
+
+def rows(programme: Programme, selection: Selection, question: RetentionQuestion) -> RetentionRows:
+    """What crews saw of the tags.
+
+    Raises:
+        CoreError: ``no_tags`` where no fish of the species carries one.
+    """
+    placed = Placement.present.filter(tag__programme=programme, fish__species=selection.species).order_by()
+    kinds = list(placed.values_list("tag__kind").annotate(n=Count("pk")).order_by("-n"))
+    kind = species_of(programme)[selection.species]
+    # a PIT is seldom lost, and by it the others are told: it is asked for by name
+    tag = question.tag or next((each for each, _ in kinds if each != TagKind.PIT), kinds[0][0] if kinds else "")
+    if not tag:
+        raise CoreError("no_tags", f"No {kind.common_name} carries a tag of this programme yet.", "selection")
+    return RetentionRows(tag, kinds, sightings_of(programme, selection.species, tag), kind)
+
+
+def compute(selection: Selection, found: RetentionRows, question: RetentionQuestion) -> dict[str, Any]:
+    """Shares, groups, and the curve.
+
+    Raises:
+        CoreError: ``no_fish`` where none was met again by another mark, and as ``tag_retention``.
+    """
+    seen, label = found.seen, str(TagKind(found.tag).label)
+    if not seen.told:
+        raise CoreError(
+            "no_fish",
+            f"No {found.kind.common_name} with a {label} tag was met again by a crew and known by another mark ({seen.not_met} not met again, "
+            f"{seen.by_itself} known by this tag alone, {seen.unsaid} of which nobody said whether it was there). Give fish a PIT beside it, scan them, and "
+            "read the visible tag or say on the Deck that it is gone.",
+            "selection",
+        )
+    told = tag_retention(
+        [each.days for each in seen.told],
+        [each.gone for each in seen.told],
+        [each.seen_with for each in seen.told],
+        [each.about[question.by] for each in seen.told],
+        sum(each.lasting for each in seen.told),
+    )
+    left_out = (
+        ("not met again by a crew", seen.not_met),
+        ("known by this tag alone", seen.by_itself),
+        ("met, and nobody said whether it was there", seen.unsaid),
+    )
+    curve = told.curve
+    return {
+        "sentence": retention_sentence(told, found.kind.common_name, label),
+        "species": found.kind,
+        "n": len(seen.told),
+        "left_out": [{"reason": reason, "n": n} for reason, n in left_out if n],
+        "derived": [],
+        "doubts": [],
+        "tag": found.tag,
+        "by": question.by,
+        "kinds": [{"tag": tag, "name": str(TagKind(tag).label), "n": n} for tag, n in found.kinds],
+        "kept": _kept(told.all),
+        "groups": [_kept(each) for each in told.groups],
+        "loss": estimate_row("Loss a year after the first days", "a year", curve.loss) if curve else None,
+        "at_once": estimate_row("Kept beyond the first days", "%", per_cent(curve.rho)) if curve else None,
+        "read": estimate_row("Read when it was there", "%", per_cent(read_rate(seen.read, seen.there)))
+        if seen.there
+        else None,
+        "at_days": told.at_days,
+        "mean": [100 * each for each in told.mean],
+        "lower": [100 * each for each in told.lower],
+        "upper": [100 * each for each in told.upper],
+        "assumptions": told.assumptions,
+        "method": METHOD,
+    }
+
+
+def _kept(group: Kept) -> dict[str, Any]:
+    return {
+        "name": group.name,
+        "kept": estimate_row(group.name, "%", per_cent(group.share)),
+        "median_days": group.median_days,
+    }
+
+
+def most_tagged(programme: Programme) -> str:
+    """The species of which most carry a tag; empty where none does."""
+    placed = Placement.present.filter(tag__programme=programme).order_by()
+    most = placed.values("fish__species").annotate(n=Count("pk")).order_by("-n").first()
+    return most["fish__species"] if most else ""
+
+
+KIND = FindingKind(
+    name="retention",
+    query=RetentionQuerySerializer,
+    question=lambda asked: RetentionQuestion(asked["tag"], asked["by"]),
+    rows=rows,
+    compute=compute,
+    shown=RetentionFindingSerializer,
+    seconds=lambda found: 0.0,
+    subject=MARKS,
+    first_species=most_tagged,
+)
