@@ -20,6 +20,7 @@ from nailwright_core.findings import (
     group_trend,
     induction,
     relative_weight,
+    return_rate,
     selectivity,
     shift,
     size_structure,
@@ -137,6 +138,10 @@ CALLS |= {
     "tag_retention": (
         lambda days, seen_with, lasting, level: tag_retention.tag_retention(days, np.array([False, True] * 6), seen_with, ["a", "b"] * 6, lasting, level),
         {"days": [40.0, 90, 120, 200, 260, 300, 410, 500, 620, 700, 800, 900], "seen_with": np.zeros(12), "lasting": 12, "level": 0.95},
+    ),
+    "return_rate": (
+        lambda level: return_rate.return_rate(np.array([False, True] * 6), np.array([False, False, True] * 4), ["a", "b"] * 6, level),
+        {"level": 0.95},
     ),
     "read_rate": (tag_retention.read_rate, {"read": 30, "there": 34, "level": 0.95}),
     "end_digits": (cards.end_digits, {"length_mm": [*LENGTHS, *LENGTHS, *LENGTHS, *LENGTHS]}),

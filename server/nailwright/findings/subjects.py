@@ -68,7 +68,7 @@ def _of_marks(programme: Programme, selection: Selection) -> str:
     parts = (
         (
             Placement.present.filter(**of),
-            ("pk", "fish_id", "capture_id", "device_time", "living_tag", "quality", "body_site", "tag__state", "tag__batch__name", "tag__batch__colour"),
+            ("pk", "fish_id", "capture_id", "device_time", "living_tag", "quality", "body_site", "tag__state", "tag__batch__name", "tag__batch__colour", "tag__batch__reward"),
         ),
         (Encounter.objects.filter(**of), ("pk", "kind", "at", "disposition")),
         (Scan.present.filter(programme=programme), ("pk", "source_id", "kind", "number")),

@@ -124,6 +124,7 @@ class Programme(Keyed):
     demo = models.BooleanField(default=False, help_text="Made up; may be taken out whole")
     licence = models.CharField(max_length=60, blank=True, help_text="Under which the data go out, such as CC-BY-4.0")
     citation = models.CharField(max_length=300, blank=True, help_text="How the data are to be cited")
+    currency = models.CharField(max_length=8, blank=True, help_text="Of prices and rewards, such as EUR")
     made_at = models.DateTimeField(default=timezone.now)
     people = models.ManyToManyField(Person, through="Membership", related_name="programmes")
 

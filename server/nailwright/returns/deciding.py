@@ -16,6 +16,7 @@ from nailwright.returns.encounters import renew_return
 from nailwright.returns.matching import fish_of
 from nailwright.returns.models import Return
 from nailwright.returns.reporting import as_stored
+from nailwright.returns.rewards.paying import renew_reward
 from nailwright.tags.actions import check_put_back
 from nailwright.tags.models import Placement, Tag, TagState
 from nailwright.tags.numbers import read_number_of
@@ -41,7 +42,7 @@ def decide(act: Act, report: Return, state: str, seen: str = "") -> bool:
 
     Raises:
         CoreError: ``return_decided_meanwhile``, ``reason_missing``, ``return_unmatched``, ``return_without_day``, ``tag_in_fish``,
-            ``tag_state``, ``not_a_choice``. Refused: ``role_may_not``.
+            ``tag_state``, ``reward_paid``, ``not_a_choice``. Refused: ``role_may_not``.
     """
     require(act.person, report.programme, "verify_returns")
     if state not in DECISIONS:
@@ -66,6 +67,7 @@ def decide(act: Act, report: Return, state: str, seen: str = "") -> bool:
         values = {"state": state, "decided_at": None if open_again else act.device_time, "reason": act.reason}
         apply_change(act, row.programme, row, values, also=({WITH_IT: effects.rows}, {}))
         renew_return(row)
+        renew_reward(act, row)
     return True
 
 

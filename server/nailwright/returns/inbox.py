@@ -63,6 +63,8 @@ def whole_report(report: Return) -> dict[str, Any]:
         "fish_species_name": _name(report.programme, fish_species),
         "last_known": _last_known(report),
         "finder": {name: getattr(finder, name) for name in names} if finder else None,
+        "reward": getattr(report, "reward", None),
+        "currency": report.programme.currency,
         "photo": hasattr(report, "photo"),
         "near": [] if report.tag_id else near_numbers(report.programme, report.number_text),
         "others": [told_report(each) for each in other_reports(report)],

@@ -8,7 +8,7 @@ from django_tasks import task
 
 from nailwright.programmes.people.mail import send_mail
 from nailwright.returns.answering import story_for_finder
-from nailwright.returns.models import Return
+from nailwright.returns.models import Return, Reward
 from nailwright.returns.wording import nearest, say
 
 
@@ -29,6 +29,16 @@ def story_lines(story: dict[str, Any], language: str) -> list[str]:
     return lines
 
 
+def reward_line(report: Return, language: str) -> list[str]:
+    """What its finder is told of a reward: what was promised, or what the tag promises until a person has looked; nothing where there is none."""
+    reward = getattr(report, "reward", None)
+    amount = reward.amount if reward else report.tag.batch.reward if report.tag and report.tag.batch else None
+    if amount is None or (reward is None and Reward.objects.filter(report__tag=report.tag_id).exists()):
+        return []
+    text = f"{amount:g} {report.programme.currency}".strip()
+    return [say(language, "reward-promised" if reward else "reward-waits", amount=text)]
+
+
 def thanks_letter(report: Return, link: str) -> tuple[str, str]:
     """Subject and text of what is written when a report is verified."""
     language = nearest(report.language)
@@ -37,6 +47,7 @@ def thanks_letter(report: Return, link: str) -> tuple[str, str]:
         say(language, "letter-greeting", name=_name(report)),
         say(language, "letter-thanks", number=report.number_text or "-", programme=report.programme.name),
         *(["\n".join(story_lines(story, language))] if story else []),
+        *reward_line(report, language),
         say(language, "letter-link", link=link),
         say(language, "letter-contact"),
     ]

@@ -113,6 +113,16 @@ class Finder(Keyed):
     erased_at = models.DateTimeField(null=True)
 
 
+class Reward(Keyed):
+    """What a verified report of a tag with a reward earned: promised once a tag, then paid with a proof."""
+
+    report = models.OneToOneField(Return, models.CASCADE, related_name="reward")
+    amount = models.FloatField(help_text="In the programme's currency")
+    promised_at = models.DateTimeField()
+    paid_at = models.DateTimeField(null=True)
+    proof = models.CharField(max_length=200, blank=True, help_text="Number of the transfer, or who signed")
+
+
 class ReturnPhoto(Keyed):
     """A picture of the legend or the fish, made smaller, without what a camera writes into it."""
 

@@ -4,6 +4,7 @@ from rest_framework import serializers
 
 from nailwright.returns.deciding import DECISIONS
 from nailwright.returns.models import PublicPage, Return
+from nailwright.returns.rewards.serializers import RewardSerializer
 from nailwright.returns.wording import languages
 from nailwright.tags.models import TagKind, TagState
 from nailwright.waters.models import Water
@@ -194,6 +195,8 @@ class WholeReturnSerializer(ReturnSerializer):
     fish_species_name = serializers.CharField()
     last_known = LastKnownSerializer(allow_null=True)
     finder = FinderSerializer(allow_null=True)
+    reward = RewardSerializer(allow_null=True, help_text="What it earned; null: none")
+    currency = serializers.CharField(help_text="Of the programme; empty where it named none")
     photo = serializers.BooleanField()
     near = NearTagSerializer(many=True)
     others = ReturnSerializer(many=True)
@@ -202,7 +205,7 @@ class WholeReturnSerializer(ReturnSerializer):
 
     class Meta(ReturnSerializer.Meta):
         fields = (  # type: ignore[assignment]
-            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "last_known", "finder", "photo", "near", "others", "history", "mail",
+            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "last_known", "finder", "reward", "currency", "photo", "near", "others", "history", "mail",
         )  # fmt: skip
 
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from nailwright.returns.api import inbox, kits, page, public
+from nailwright.returns.api import inbox, kits, page, public, rewards
 
 urlpatterns = [
     path("public/pages/<slug:address>", public.PublicPageView.as_view()),
@@ -18,6 +18,8 @@ urlpatterns = [
     path("kits/<uuid:kit_id>", kits.KitView.as_view()),
     path("kits/<uuid:kit_id>/summary", kits.KitSummaryView.as_view()),
     path("returns/<uuid:return_id>", inbox.ReturnView.as_view()),
+    path("returns/<uuid:return_id>/reward", rewards.RewardView.as_view()),
+    path("programmes/<uuid:programme_id>/rewards", rewards.BudgetView.as_view()),
     path("returns/<uuid:return_id>/match", inbox.MatchView.as_view()),
     path("returns/<uuid:return_id>/photo.jpg", inbox.LegendPhotoView.as_view()),
 ]

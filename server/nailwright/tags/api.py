@@ -25,6 +25,7 @@ from nailwright.tags import serializers
 from nailwright.tags.balance import handings_out
 from nailwright.tags.inventory import batches_of, tags_found, told_batch
 from nailwright.tags.models import Fish, TagBatch, TagKind
+from nailwright.tags.moves import moves_of
 from nailwright.tags.number_columns import number_columns
 from nailwright.tags.queries import story_of
 from nailwright.tags.stock import Taken, add_numbers, describe_batch, enter_batch, move_tags, try_numbers
@@ -124,9 +125,10 @@ class BatchView(APIView):
         operation_id="describe_tag_batch", request=serializers.NewBatchSerializer, responses=serializers.BatchSerializer
     )
     def post(self, request: Request, batch_id: UUID) -> Response:
-        batch = describe_batch(
-            act_of(request), _batch(request, batch_id), given(serializers.NewBatchSerializer, request)
-        )
+        told = given(serializers.NewBatchSerializer, request)
+        # what somebody left out stays as it is
+        values = {name: value for name, value in told.items() if name in request.data}
+        batch = describe_batch(act_of(request), _batch(request, batch_id), values)
         return Response(serializers.BatchSerializer(told_batch(batch)).data)
 
 
@@ -165,6 +167,15 @@ class HandingsOutView(APIView):
     def get(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "keep_tags")
         return Response(serializers.HandingOutSerializer(handings_out(programme), many=True).data)
+
+
+class TagMovesView(APIView):
+    """The ledger of one tag."""
+
+    @extend_schema(operation_id="tag_moves", responses=serializers.TagMoveSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID, kind: str, number: str) -> Response:
+        programme = programme_for(person_of(request), programme_id, "read")
+        return Response(serializers.TagMoveSerializer(moves_of(programme, kind, number), many=True).data)
 
 
 class MoveTagsView(APIView):

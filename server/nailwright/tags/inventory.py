@@ -33,7 +33,10 @@ def told_batch(batch: TagBatch) -> dict[str, Any]:
 
 
 def _told(row: Any, counts: dict[str, int]) -> dict[str, Any]:
-    names = ("id", "kind", "name", "colour", "size_mm", "mass_g", "battery_days", "note", "received")
+    names = (
+        "id", "kind", "name", "colour", "size_mm", "mass_g", "battery_days", "note", "received", "supplier", "price_each", "meaning", "reward",
+        "frequency_khz", "code_space",
+    )  # fmt: skip
     told = {name: getattr(row, name) for name in names}
     return {**told, "first_number": row.first or "", "last_number": row.last or "", "counts": counts}
 

@@ -51,6 +51,16 @@ class TagBatch(Keyed):
     )
     note = models.CharField(max_length=200, blank=True)
     received = models.DateField(null=True)
+    supplier = models.CharField(max_length=80, blank=True)
+    price_each = models.FloatField(null=True, help_text="In the programme's currency")
+    meaning = models.CharField(
+        max_length=60, blank=True, help_text="What the colour says, such as a sex, a tank or a year"
+    )
+    reward = models.FloatField(
+        null=True, help_text="Promised on the tag to whoever reports it, in the programme's currency"
+    )
+    frequency_khz = models.FloatField(null=True, help_text="At which it sends")
+    code_space = models.CharField(max_length=40, blank=True, help_text="Within which its code is alone")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "kind", "name"], name="batch_once")]

@@ -131,6 +131,22 @@ class NewBatchSerializer(serializers.Serializer):
     battery_days = serializers.FloatField(min_value=0.1, max_value=10_000, allow_null=True, default=None)
     note = serializers.CharField(max_length=200, allow_blank=True, default="")
     received = serializers.DateField(allow_null=True, default=None)
+    supplier = serializers.CharField(max_length=80, allow_blank=True, default="")
+    price_each = serializers.FloatField(
+        min_value=0, max_value=100_000, allow_null=True, default=None, help_text="In the programme's currency"
+    )
+    meaning = serializers.CharField(
+        max_length=60, allow_blank=True, default="", help_text="What the colour says, such as a sex, a tank or a year"
+    )
+    reward = serializers.FloatField(
+        min_value=0.01,
+        max_value=100_000,
+        allow_null=True,
+        default=None,
+        help_text="Promised to whoever reports it, in the programme's currency",
+    )
+    frequency_khz = serializers.FloatField(min_value=1, max_value=1_000_000, allow_null=True, default=None)
+    code_space = serializers.CharField(max_length=40, allow_blank=True, default="")
 
 
 class EnterBatchSerializer(NewBatchSerializer):
@@ -207,6 +223,16 @@ class FoundTagSerializer(MarkSerializer):
     batch = serializers.CharField()
     fish = serializers.UUIDField(allow_null=True, help_text="The fish that carries it")
     holder = serializers.CharField(help_text="Who has it, where it was handed out")
+
+
+class TagMoveSerializer(serializers.Serializer):
+    at = serializers.DateTimeField()
+    what = serializers.CharField(
+        help_text="received, issued, returned, placed, read, shed, removed, spoiled, lost, found, destroyed"
+    )
+    person = serializers.CharField(help_text="Who did it; empty where nobody is named")
+    said = serializers.CharField(help_text="To whom, how well, or why")
+    fish = serializers.UUIDField(allow_null=True)
 
 
 class MoveTagsSerializer(serializers.Serializer):

@@ -11,6 +11,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/tags/try", api.TryNumbersView.as_view()),
     path("programmes/<uuid:programme_id>/tags/file", api.NumbersFileView.as_view()),
     path("programmes/<uuid:programme_id>/tags/handed-out", api.HandingsOutView.as_view()),
+    path("programmes/<uuid:programme_id>/tags/<str:kind>/<str:number>/moves", api.TagMovesView.as_view()),
     path("programmes/<uuid:programme_id>/tags/move", api.MoveTagsView.as_view()),
     path("tags/batches/<uuid:batch_id>", api.BatchView.as_view()),
     path("tags/batches/<uuid:batch_id>/numbers", api.BatchNumbersView.as_view()),

@@ -52,7 +52,16 @@ def counted(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
 
 def test_every_kind_says_what_it_is() -> None:
-    assert set(finding_kinds()) == {"size", "condition", "size-compared", "condition-compared", "cohorts", "induction"}
+    assert set(finding_kinds()) == {
+        "size",
+        "condition",
+        "size-compared",
+        "condition-compared",
+        "cohorts",
+        "induction",
+        "retention",
+        "return-rate",
+    }
 
 
 def test_the_same_question_of_the_same_rows_is_computed_once(

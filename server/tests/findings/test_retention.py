@@ -153,7 +153,7 @@ def test_without_tags_or_meetings_it_says_what_is_missing(ask: Ask, river: River
     river.tagged("tbar")
     refused = ask()
     assert (
-        refused.status_code == 400
+        refused.status_code == 422
         and refused.data["code"] == "no_fish"
         and "1 not met again" in refused.data["message"]
     )

@@ -96,6 +96,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/outings/{outing}/deck", None, ALL),
     ("get", "/api/v1/outings/{outing}/live", None, ALL),
     ("get", "/api/v1/programmes/{programme}/tags?number=10", None, ALL),
+    ("get", "/api/v1/programmes/{programme}/tags/tbar/W1001/moves", None, ALL),
     ("get", "/api/v1/programmes/{programme}/tags/batches", None, WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/batches", "batch", WORKING),
     ("post", "/api/v1/programmes/{programme}/tags/try", "numbers", WORKING),
@@ -117,6 +118,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/returns/{return}", None, WORKING),
     ("post", "/api/v1/returns/{return}", "said", WORKING),
     ("post", "/api/v1/returns/{return}/match", "match", DESK),
+    ("post", "/api/v1/returns/{return}/reward", "pay", DESK),
+    ("get", "/api/v1/programmes/{programme}/rewards", None, WORKING),
     ("get", "/api/v1/returns/{return}/photo.jpg", None, WORKING),
     ("get", "/api/v1/captures/{capture}/history", None, ALL),
     ("get", "/api/v1/fish/{fish}", None, ALL),
@@ -128,6 +131,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/findings/cohorts?species=wal&k=1", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/induction?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/retention?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/return-rate?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/today", None, ALL),
     ("get", "/api/v1/captures/{capture}", None, ALL),
     ("post", "/api/v1/captures/{capture}", "correction", {"lead", "biologist"}),
@@ -365,6 +369,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "public_page": {"address": "tarn-2", "open": False},
         "said": {"place_text": "below the weir"},
         "match": {"kind": "tbar", "number": "W1001"},
+        "pay": {"paid": True, "proof": "transfer 12"},
         "gone": {"deleted": True},
         "decide": {
             "id": str(new_id()),
@@ -441,7 +446,13 @@ def test_every_endpoint_by_every_role(
             response = ask(client_as(role), method, address, body, outing, keys)
             if role in allowed:
                 # it was looked for, though
-                refused = response.status_code == 422 and response.data["code"] in ("no_baths", "water_in_use")
+                refused = response.status_code == 422 and response.data["code"] in (
+                    "no_baths",
+                    "no_tags",
+                    "no_fish",
+                    "reward_none",
+                    "water_in_use",
+                )
                 assert refused or response.status_code in (200, 201, 204), (role, getattr(response, "data", ""))
             elif role == "stranger":  # the same answer as for a key that is nobody's
                 nobodys = ask(client_as(role), method, address, body, outing, keys | dict.fromkeys(keys, new_id()))

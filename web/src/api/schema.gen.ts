@@ -1097,6 +1097,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/return-rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["return_rate_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/size": {
         parameters: {
             query?: never;
@@ -1470,6 +1486,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/rewards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What rewards cost, and what is to be paid. */
+        get: operations["rewards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/saved-findings": {
         parameters: {
             query?: never;
@@ -1670,6 +1703,23 @@ export interface paths {
         };
         /** @description Tags by their number, whole or part, a page at a time. */
         get: operations["tags_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tags/{kind}/{number}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The ledger of one tag. */
+        get: operations["tag_moves"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1975,6 +2025,23 @@ export interface paths {
         get: operations["return_photo"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/returns/{return_id}/reward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A reward is paid, with its proof, or was not after all. */
+        post: operations["pay_reward"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2736,6 +2803,27 @@ export interface components {
             note?: string;
             /** Format: date */
             received?: string | null;
+            /** @default  */
+            supplier?: string;
+            /**
+             * Format: double
+             * @description In the programme's currency
+             */
+            price_each?: number | null;
+            /**
+             * @description What the colour says, such as a sex, a tank or a year
+             * @default
+             */
+            meaning?: string;
+            /**
+             * Format: double
+             * @description Promised to whoever reports it, in the programme's currency
+             */
+            reward?: number | null;
+            /** Format: double */
+            frequency_khz?: number | null;
+            /** @default  */
+            code_space?: string;
             /** Format: uuid */
             id: string;
             kind: components["schemas"]["TagKindEnum"];
@@ -2887,6 +2975,21 @@ export interface components {
             same: number;
             /** @description Lines without a figure */
             empty: number;
+        };
+        /** @description Numbers and sums, in the programme's currency. */
+        Budget: {
+            currency: string;
+            paid_n: number;
+            /** Format: double */
+            paid: number;
+            promised_n: number;
+            /** Format: double */
+            promised: number;
+            /** @description Tags with a reward that may still be reported */
+            at_large_n: number;
+            /** Format: double */
+            at_large: number;
+            due: components["schemas"]["Due"][];
         };
         Capture: {
             /** Format: uuid */
@@ -3413,6 +3516,7 @@ export interface components {
             length_unit?: components["schemas"]["LengthUnitEnum"];
             mass_unit?: components["schemas"]["MassUnitEnum"];
             date_language?: components["schemas"]["DateLanguageEnum"];
+            currency?: string;
             licence?: string;
             citation?: string;
         };
@@ -4137,6 +4241,17 @@ export interface components {
          * @enum {string}
          */
         DispositionEnum: "released" | "retained" | "dead" | "lost";
+        Due: {
+            /** Format: uuid */
+            report: string;
+            number: string;
+            /** Format: double */
+            amount: number;
+            /** Format: date-time */
+            promised_at: string;
+            /** @description Empty where no contact is kept */
+            finder: string;
+        };
         Effort: {
             /**
              * Format: double
@@ -4343,6 +4458,27 @@ export interface components {
             note?: string;
             /** Format: date */
             received?: string | null;
+            /** @default  */
+            supplier?: string;
+            /**
+             * Format: double
+             * @description In the programme's currency
+             */
+            price_each?: number | null;
+            /**
+             * @description What the colour says, such as a sex, a tank or a year
+             * @default
+             */
+            meaning?: string;
+            /**
+             * Format: double
+             * @description Promised to whoever reports it, in the programme's currency
+             */
+            reward?: number | null;
+            /** Format: double */
+            frequency_khz?: number | null;
+            /** @default  */
+            code_space?: string;
             /**
              * Format: uuid
              * @description Key of the batch; sending it twice enters it once.
@@ -5574,6 +5710,8 @@ export interface components {
             programme: string;
             programme_name: string;
             time_zone: string;
+            /** @description Of prices and rewards; empty: not said */
+            currency: string;
             role: components["schemas"]["RoleEnum"];
             demo: boolean;
             /** @description In which this person calls lengths in this programme */
@@ -5668,6 +5806,27 @@ export interface components {
             note?: string;
             /** Format: date */
             received?: string | null;
+            /** @default  */
+            supplier?: string;
+            /**
+             * Format: double
+             * @description In the programme's currency
+             */
+            price_each?: number | null;
+            /**
+             * @description What the colour says, such as a sex, a tank or a year
+             * @default
+             */
+            meaning?: string;
+            /**
+             * Format: double
+             * @description Promised to whoever reports it, in the programme's currency
+             */
+            reward?: number | null;
+            /** Format: double */
+            frequency_khz?: number | null;
+            /** @default  */
+            code_space?: string;
         };
         NewPersonRequest: {
             /** @description To sign in with: letters, figures and . @ + - _ */
@@ -6057,6 +6216,17 @@ export interface components {
             /** @description Empty after the first pass */
             words: string;
         };
+        PayRequest: {
+            /** @description False: it was not paid after all */
+            paid: boolean;
+            /** @default  */
+            proof?: string;
+            /**
+             * @description Why it is taken back
+             * @default
+             */
+            reason?: string;
+        };
         People: {
             members: components["schemas"]["Member"][];
             invitations: components["schemas"]["Invitation"][];
@@ -6294,6 +6464,11 @@ export interface components {
             mass_unit?: components["schemas"]["MassUnitEnum"];
             /** @default en-GB */
             date_language?: components["schemas"]["DateLanguageEnum"];
+            /**
+             * @description Of prices and rewards, such as EUR
+             * @default
+             */
+            currency?: string;
             /** @default  */
             licence?: string;
             /** @default  */
@@ -6309,6 +6484,11 @@ export interface components {
             mass_unit?: components["schemas"]["MassUnitEnum"];
             /** @default en-GB */
             date_language?: components["schemas"]["DateLanguageEnum"];
+            /**
+             * @description Of prices and rewards, such as EUR
+             * @default
+             */
+            currency?: string;
             /** @default  */
             licence?: string;
             /** @default  */
@@ -6757,6 +6937,34 @@ export interface components {
          * @enum {string}
          */
         ReturnDecisionEnum: "verified" | "rejected" | "asked" | "received";
+        ReturnRateFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            tag: components["schemas"]["TagKindEnum"];
+            by: components["schemas"]["ReturnRateFindingByEnum"];
+            first_year: boolean;
+            /** @description All that can be asked for, most tags first */
+            kinds: components["schemas"]["TagsInFish"][];
+            groups: components["schemas"]["Returned"][];
+            /** @description Share of met tags that are reported, by those with a reward; per cent */
+            reporting: components["schemas"]["Estimate"] | null;
+        };
+        /**
+         * @description * `year` - year
+         *     * `batch` - batch
+         *     * `colour` - colour
+         *     * `reward` - reward
+         * @enum {string}
+         */
+        ReturnRateFindingByEnum: "year" | "batch" | "colour" | "reward";
         /**
          * @description * `received` - Received
          *     * `matched` - Matched
@@ -6766,6 +6974,24 @@ export interface components {
          * @enum {string}
          */
         ReturnStateEnum: "received" | "matched" | "asked" | "verified" | "rejected";
+        Returned: {
+            name: string;
+            reported: number;
+            /** @description Reported, per cent */
+            share: components["schemas"]["Estimate"];
+        };
+        Reward: {
+            /**
+             * Format: double
+             * @description In the programme's currency
+             */
+            amount: number;
+            /** Format: date-time */
+            promised_at: string;
+            /** Format: date-time */
+            paid_at: string | null;
+            proof: string;
+        };
         Ring: {
             /** Format: double */
             v_cm: number;
@@ -7564,6 +7790,18 @@ export interface components {
             cannot: string;
             needs: string;
         };
+        TagMove: {
+            /** Format: date-time */
+            at: string;
+            /** @description received, issued, returned, placed, read, shed, removed, spoiled, lost, found, destroyed */
+            what: string;
+            /** @description Who did it; empty where nobody is named */
+            person: string;
+            /** @description To whom, how well, or why */
+            said: string;
+            /** Format: uuid */
+            fish: string | null;
+        };
         TagOrders: {
             kind: string;
             /** @description That the plan tags; empty: any */
@@ -8087,6 +8325,10 @@ export interface components {
             fish_species_name: string;
             last_known: components["schemas"]["LastKnown"] | null;
             finder: components["schemas"]["Finder"] | null;
+            /** @description What it earned; null: none */
+            reward: components["schemas"]["Reward"] | null;
+            /** @description Of the programme; empty where it named none */
+            currency: string;
             photo: boolean;
             near: components["schemas"]["NearTag"][];
             others: components["schemas"]["Return"][];
@@ -10047,6 +10289,75 @@ export interface operations {
             };
         };
     };
+    return_rate_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `year` - year
+                 *     * `batch` - batch
+                 *     * `colour` - colour
+                 *     * `reward` - reward
+                 */
+                by?: "year" | "batch" | "colour" | "reward";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                /** @description Only reports within a year of release, of tags that were out for a year: years can be compared */
+                first_year?: boolean;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                /**
+                 * @description * `pit` - PIT
+                 *     * `tbar` - T-bar
+                 *     * `dart` - Dart, one barb
+                 *     * `dart2` - Dart, two barbs
+                 *     * `metal` - Metal head
+                 *     * `disc` - Disc
+                 *     * `acoustic` - Acoustic
+                 *     * `radio` - Radio
+                 *     * `satellite` - Satellite
+                 *     * `archival` - Archival
+                 */
+                tag?: "pit" | "tbar" | "dart" | "dart2" | "metal" | "disc" | "acoustic" | "radio" | "satellite" | "archival";
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnRateFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
     size_finding: {
         parameters: {
             query: {
@@ -10869,6 +11180,27 @@ export interface operations {
             };
         };
     };
+    rewards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Budget"];
+                };
+            };
+        };
+    };
     saved_findings: {
         parameters: {
             query?: never;
@@ -11235,6 +11567,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundTag"][];
+                };
+            };
+        };
+    };
+    tag_moves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                number: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagMove"][];
                 };
             };
         };
@@ -11750,6 +12105,31 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+        };
+    };
+    pay_reward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                return_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PayRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reward"];
                 };
             };
         };

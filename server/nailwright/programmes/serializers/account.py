@@ -39,6 +39,9 @@ class ProgrammeSerializer(serializers.Serializer):
     length_unit = serializers.ChoiceField(LENGTH_UNITS, default="mm")
     mass_unit = serializers.ChoiceField(MASS_UNITS, default="g")
     date_language = serializers.ChoiceField(DATE_LANGUAGES, default="en-GB")
+    currency = serializers.CharField(
+        max_length=8, allow_blank=True, default="", help_text="Of prices and rewards, such as EUR"
+    )
     licence = serializers.CharField(max_length=60, allow_blank=True, default="")
     citation = serializers.CharField(max_length=300, allow_blank=True, default="")
 
@@ -51,6 +54,7 @@ class ChangeProgrammeSerializer(serializers.Serializer):
     length_unit = serializers.ChoiceField(LENGTH_UNITS, required=False)
     mass_unit = serializers.ChoiceField(MASS_UNITS, required=False)
     date_language = serializers.ChoiceField(DATE_LANGUAGES, required=False)
+    currency = serializers.CharField(max_length=8, allow_blank=True, required=False)
     licence = serializers.CharField(max_length=60, allow_blank=True, required=False)
     citation = serializers.CharField(max_length=300, allow_blank=True, required=False)
 

@@ -27,6 +27,7 @@ class MembershipSerializer(serializers.Serializer):
     programme = serializers.UUIDField(source="programme_id")
     programme_name = serializers.CharField(source="programme.name")
     time_zone = serializers.CharField(source="programme.time_zone")
+    currency = serializers.CharField(source="programme.currency", help_text="Of prices and rewards; empty: not said")
     role = serializers.ChoiceField(Role.choices)
     demo = serializers.BooleanField(source="programme.demo")
     length_unit = serializers.SerializerMethodField(help_text="In which this person calls lengths in this programme")

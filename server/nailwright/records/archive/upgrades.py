@@ -69,7 +69,9 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
 
 
 #: Tables that format 2 had not.
-ADDED_SINCE_2: dict[str, tuple[str, ...]] = dict.fromkeys(("returns", "finders", "return_photos", "cards"), ("id",))
+ADDED_SINCE_2: dict[str, tuple[str, ...]] = dict.fromkeys(
+    ("returns", "finders", "rewards", "return_photos", "cards"), ("id",)
+)
 #: Tables that format 1 had in another form, with the columns of each where it has no row.
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {
     "permits": ("id", "programme_id", "kind", "name", "holder", "number", "gears", "first", "last"),

@@ -19,7 +19,7 @@ from nailwright.returns import serializers
 from nailwright.returns.answering import may_be_told, story_for_finder
 from nailwright.returns.certificate import certificate_pdf, certificate_svg
 from nailwright.returns.contacts import erase_contact
-from nailwright.returns.letters import story_lines
+from nailwright.returns.letters import reward_line, story_lines
 from nailwright.returns.limits import count_try, room_for
 from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.page import page_at, shown_page, waters_shown
@@ -57,7 +57,8 @@ def answer_to(report: Return, language: str) -> dict[str, Any]:
 
 def _story(report: Return, language: str) -> dict[str, Any] | None:
     story = story_for_finder(report)
-    return story and {**story, "lines": story_lines(story, nearest(language))}
+    spoken = nearest(language)
+    return story and {**story, "lines": [*story_lines(story, spoken), *reward_line(report, spoken)]}
 
 
 def _shown(request: Request, report: Return) -> Response:

@@ -129,6 +129,8 @@ letter-greeting = { $name ->
     [none] Hello,
    *[other] Hello { $name },
   }
+reward-promised = A reward of { $amount } is promised for this report. If you left an address, the programme writes to you about it.
+reward-waits = This tag carries a reward of { $amount }. A person looks at your report first, then writes to you, if you left an address.
 letter-thanks-subject = Thank you for reporting a tagged fish
 letter-thanks = thank you for your report of tag { $number }. It has been checked and is now part of the record of { $programme }.
 letter-question-subject = A question about the tagged fish that you reported

@@ -128,6 +128,8 @@ letter-greeting = { $name ->
     [none] Bonjour,
    *[other] Bonjour { $name },
   }
+reward-promised = Une récompense de { $amount } est promise pour ce signalement. Si vous avez laissé une adresse, le programme vous écrira à ce sujet.
+reward-waits = Cette marque donne droit à une récompense de { $amount }. Une personne examine d'abord votre signalement, puis vous écrit, si vous avez laissé une adresse.
 letter-thanks-subject = Merci d'avoir signalé un poisson marqué
 letter-thanks = merci de votre signalement de la marque { $number }. Il a été vérifié et fait maintenant partie des données de { $programme }.
 letter-question-subject = Une question sur le poisson marqué que vous avez signalé

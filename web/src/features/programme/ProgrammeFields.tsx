@@ -13,6 +13,7 @@ export const newProgramme = (): ProgrammeValues => ({
   length_unit: "mm",
   mass_unit: "g",
   date_language: "en-GB",
+  currency: "",
   licence: "",
   citation: "",
 });

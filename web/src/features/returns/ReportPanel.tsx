@@ -13,6 +13,7 @@ import { MatchPart } from "./MatchPart";
 import { OthersPart } from "./OthersPart";
 import { PlacePart } from "./PlacePart";
 import { useReturn, type WholeReport } from "./queries";
+import { RewardPart } from "./RewardPart";
 import { CHANNELS, dayText, FISH_FATES, MEANS, positionText, STATES, TAG_FATES } from "./words";
 
 /** One report with all that helps to decide it. */
@@ -43,6 +44,7 @@ export function ReportPanel({ report }: { report: string }) {
           <PlacePart report={data} />
           {data.photo && <Photo report={data} />}
           <FinderPart report={data} />
+          <RewardPart report={data} />
         </div>
       </div>
       <OthersPart report={data} />

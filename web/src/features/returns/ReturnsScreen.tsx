@@ -11,6 +11,7 @@ import { PublicPageSheet } from "./PublicPageSheet";
 import { useDecide, useReturns } from "./queries";
 import { ReportList } from "./ReportList";
 import { ReportPanel } from "./ReportPanel";
+import { RewardsSheet } from "./RewardsSheet";
 import type { Box } from "./returns-search";
 import { useReportKeys } from "./use-report-keys";
 
@@ -22,7 +23,7 @@ export function ReturnsScreen() {
   const { box = "open", report } = route.useSearch();
   const navigate = route.useNavigate();
   const { data, error, hasNextPage, fetchNextPage } = useReturns(membership.programme, box);
-  const [opened, setOpened] = useState<"enter" | "page" | null>(null);
+  const [opened, setOpened] = useState<"enter" | "page" | "rewards" | null>(null);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const show = (next: string | undefined) => void navigate({ search: { box, report: next }, replace: true });
   const reports = data?.pages.flatMap((page) => page.reports) ?? [];
@@ -46,6 +47,9 @@ export function ReturnsScreen() {
         </Link>
         <Button large look="ink" onClick={() => setOpened("enter")}>
           Enter report
+        </Button>
+        <Button large onClick={() => setOpened("rewards")}>
+          Rewards
         </Button>
         <Button large onClick={() => setOpened("page")}>
           Public page
@@ -96,6 +100,15 @@ export function ReturnsScreen() {
         <EnterReturn
           onClose={() => setOpened(null)}
           onEntered={(key) => void navigate({ search: { box: "all", report: key } })}
+        />
+      )}
+      {opened === "rewards" && (
+        <RewardsSheet
+          onClose={() => setOpened(null)}
+          onShow={(each) => {
+            setOpened(null);
+            void navigate({ search: { box: "verified", report: each }, replace: true });
+          }}
         />
       )}
       {opened === "page" && <PublicPageSheet onClose={() => setOpened(null)} />}

@@ -77,6 +77,19 @@ export function useEnterReturn(programme: string) {
   );
 }
 
+export function useRewards(programme: string) {
+  return useQuery({
+    queryKey: ["returns", programme, "rewards"],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/rewards", { params: of(programme) })),
+  });
+}
+
+export function usePayReward(return_id: string) {
+  return useStep((body: Schemas["PayRequest"]) =>
+    answer(api.POST("/api/v1/returns/{return_id}/reward", { params: { path: { return_id } }, body })),
+  );
+}
+
 export function usePublicPage(programme: string) {
   return useQuery({
     queryKey: ["public-page", programme],

@@ -101,6 +101,13 @@ function Given({ values, disabled, onChange }: GivenProps) {
   return (
     <fieldset disabled={disabled} className="mt-3 grid gap-3">
       <Field
+        label="Currency"
+        maxLength={8}
+        value={values.currency}
+        hint="Of the prices of tags and of rewards, such as EUR."
+        onChange={(event) => onChange({ ...values, currency: event.target.value })}
+      />
+      <Field
         label="Licence of the data"
         list="licences"
         maxLength={60}

@@ -20,7 +20,22 @@ interface Props {
   onClose: () => void;
 }
 
-type Told = Pick<Batch, "name" | "colour" | "size_mm" | "mass_g" | "battery_days" | "note" | "received">;
+type Told = Pick<
+  Batch,
+  | "name"
+  | "colour"
+  | "size_mm"
+  | "mass_g"
+  | "battery_days"
+  | "note"
+  | "received"
+  | "supplier"
+  | "price_each"
+  | "meaning"
+  | "reward"
+  | "frequency_khz"
+  | "code_space"
+>;
 
 const NOTHING: Told = {
   name: "",
@@ -30,6 +45,12 @@ const NOTHING: Told = {
   battery_days: null,
   note: "",
   received: null,
+  supplier: "",
+  price_each: null,
+  meaning: "",
+  reward: null,
+  frequency_khz: null,
+  code_space: "",
 };
 
 /** What a batch is called where nobody names it. */
@@ -38,6 +59,7 @@ const proposedName = (kind: Kind) => `${KINDS[kind]}, ${formatDay(today())}`;
 /** Tags of one kind into the stock: what they are, and their numbers. */
 export function EnterTags({ batch, onClose }: Props) {
   const { membership } = useHere();
+  const currency = membership.currency || "money";
   const [id] = useState(() => batch?.id ?? uuid());
   const [kind, setKind] = useState<Kind>(batch?.kind ?? "pit");
   const [told, setTold] = useState<Told>(batch ?? { ...NOTHING, received: today() });
@@ -50,8 +72,10 @@ export function EnterTags({ batch, onClose }: Props) {
 
   const keep = async (event: FormEvent) => {
     event.preventDefault();
-    const { name, colour, size_mm, mass_g, battery_days, note, received } = told;
-    const body = { name: name || proposedName(kind), colour, size_mm, mass_g, battery_days, note, received };
+    const { name, ...rest } = Object.fromEntries(
+      Object.keys(NOTHING).map((each) => [each, told[each as keyof Told]]),
+    ) as Told;
+    const body = { name: name || proposedName(kind), ...rest };
     const taken = batch
       ? await describe
           .mutateAsync({ batch: batch.id, body })
@@ -125,7 +149,65 @@ export function EnterTags({ batch, onClose }: Props) {
               onNumber={(days) => put("battery_days", days)}
             />
           )}
+          {POWERED.includes(kind) && (
+            <>
+              <NumberField
+                live
+                optional
+                label="Frequency"
+                unit="kHz"
+                value={told.frequency_khz}
+                onNumber={(khz) => put("frequency_khz", khz)}
+              />
+              <Field
+                label="Code space"
+                maxLength={40}
+                value={told.code_space}
+                onChange={(event) => put("code_space", event.target.value)}
+              />
+            </>
+          )}
           <DayField label="Received" value={told.received ?? ""} onDay={(day) => put("received", day || null)} />
+          <details
+            className="group sm:col-span-2"
+            open={Boolean(told.supplier || told.reward || told.price_each || told.meaning)}
+          >
+            <summary className="flex min-h-[44px] cursor-pointer items-center font-semibold">
+              <span className="mr-1 inline-block group-open:rotate-90">▸</span> Supplier, price, reward, what the colour
+              means
+            </summary>
+            <div className="grid gap-3 sm:grid-cols-2">
+              <Field
+                label="What the colour means"
+                placeholder="females, tank 3, year 2026"
+                maxLength={60}
+                value={told.meaning}
+                onChange={(event) => put("meaning", event.target.value)}
+              />
+              <NumberField
+                live
+                optional
+                label="Reward promised on the tag"
+                unit={currency}
+                value={told.reward}
+                onNumber={(amount) => put("reward", amount)}
+              />
+              <Field
+                label="Supplier"
+                maxLength={80}
+                value={told.supplier}
+                onChange={(event) => put("supplier", event.target.value)}
+              />
+              <NumberField
+                live
+                optional
+                label="Price each"
+                unit={currency}
+                value={told.price_each}
+                onNumber={(price) => put("price_each", price)}
+              />
+            </div>
+          </details>
           <div className="sm:col-span-2">
             <Field
               label="Note"

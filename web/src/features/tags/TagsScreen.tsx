@@ -4,14 +4,15 @@ import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Empty, ErrorMessage } from "@/ui/Message";
-import { formatDay, whole } from "@/ui/words/format";
+import { formatDay, money, whole } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS, SHOWN, STATES } from "@/ui/words/tag-kinds";
 import { EnterTags } from "./EnterTags";
 import { FishStorySheet } from "./FishStorySheet";
 import { HandedOut } from "./HandedOut";
 import { HandOut } from "./HandOut";
-import { type Batch, useBatches, useTagsFound } from "./queries";
+import { type Batch, type FoundTag, useBatches, useTagsFound } from "./queries";
+import { TagMoves } from "./TagMoves";
 import { TakeOutOfUse } from "./TakeOutOfUse";
 
 const route = getRouteApi("/tags");
@@ -72,20 +73,6 @@ export function TagsScreen() {
       {batches && batches.length > 0 && <Batches batches={batches} onOpen={setOpened} />}
       {(batches?.length ?? 0) > 0 && <FindTag />}
       {(batches?.length ?? 0) > 0 && <HandedOut />}
-      {may("export_rows") && (batches?.length ?? 0) > 0 && (
-        <p className="mt-6 flex flex-wrap gap-x-5">
-          Encounters of marked fish (captures, cards, verified reports):
-          {["csv", "geojson"].map((form) => (
-            <a
-              key={form}
-              href={`/api/v1/programmes/${membership.programme}/encounters.${form}`}
-              className="inline-flex min-h-[44px] items-center underline underline-offset-4"
-            >
-              Export {form === "csv" ? "CSV" : "GeoJSON"}
-            </a>
-          ))}
-        </p>
-      )}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
       {opened?.what === "out-of-use" && <TakeOutOfUse onClose={close} />}
@@ -124,14 +111,18 @@ function Batches({ batches, onOpen }: { batches: Batch[]; onOpen: (opened: Opene
 }
 
 function BatchRow({ batch, onOpen }: { batch: Batch; onOpen: (opened: Opened) => void }) {
+  const { currency } = useHere().membership;
   const { kind, name, colour, size_mm, mass_g, battery_days, received, first_number, last_number, counts } = batch;
   const rest = Object.entries(counts).filter(([state]) => !(SHOWN as readonly string[]).includes(state));
   const told = [
-    colour,
+    batch.meaning ? `${colour} for ${batch.meaning}` : colour,
+    batch.reward && `reward ${money(batch.reward, currency)}`,
+    batch.frequency_khz && `${batch.frequency_khz} kHz ${batch.code_space}`.trim(),
     size_mm && `${size_mm} mm`,
     mass_g && `${mass_g} g`,
     battery_days && `${battery_days} days`,
     received && `received ${formatDay(received)}`,
+    batch.price_each && counts.stock && `${money(batch.price_each * counts.stock, currency)} in stock`,
   ].filter(Boolean);
   return (
     <tr className="border-b border-line">
@@ -181,6 +172,7 @@ function FindTag() {
   const { number: asked } = route.useSearch();
   const navigate = route.useNavigate();
   const [fish, setFish] = useState<string | null>(null);
+  const [moves, setMoves] = useState<FoundTag | null>(null);
   const typed = asked ?? "";
   const number = useDeferredValue(typed);
   const { data: found } = useTagsFound(membership.programme, number);
@@ -203,9 +195,13 @@ function FindTag() {
               key={`${tag.kind} ${tag.number}`}
               className="flex min-h-[44px] flex-wrap items-center gap-x-4 border-b border-line"
             >
-              <span className="w-64 tabular-nums">
+              <button
+                type="button"
+                className="min-h-[44px] w-64 cursor-pointer text-left tabular-nums underline underline-offset-4"
+                onClick={() => setMoves(tag)}
+              >
                 {KINDS[tag.kind]} {markText(tag)}
-              </span>
+              </button>
               <span className="w-56">
                 {STATES[tag.state]}
                 {tag.holder && `, ${tag.holder}`}
@@ -221,6 +217,7 @@ function FindTag() {
           {found.length === 100 && <li className="pt-1 text-muted">The first hundred; type more of the number.</li>}
         </ul>
       )}
+      {moves && <TagMoves tag={moves} onClose={() => setMoves(null)} />}
       {fish && <FishStorySheet fish={fish} onClose={() => setFish(null)} />}
     </section>
   );

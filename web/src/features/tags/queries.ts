@@ -17,6 +17,21 @@ export function useBatches(programme: string, enabled: boolean) {
 
 export type HandingOut = Schemas["HandingOut"];
 
+export type FoundTag = Schemas["FoundTag"];
+
+/** Everything that ever happened to one tag. */
+export function useTagMoves(programme: string, { kind, number }: Pick<FoundTag, "kind" | "number">) {
+  return useQuery({
+    queryKey: ["tags", programme, "moves", kind, number],
+    queryFn: () =>
+      answer(
+        api.GET("/api/v1/programmes/{programme_id}/tags/{kind}/{number}/moves", {
+          params: { path: { programme_id: programme, kind, number } },
+        }),
+      ),
+  });
+}
+
 export function useHandingsOut(programme: string) {
   return useQuery({
     queryKey: ["tag-batches", programme, "handed-out"],

@@ -72,6 +72,12 @@ export function formatDifference(
   return `${told} (${lower?.toFixed(digits) ?? "no limit"} to ${upper?.toFixed(digits) ?? "no limit"})`;
 }
 
+/** 12.5 -> 12.50 EUR, 50 -> 50 EUR */
+export function money(amount: number, currency: string): string {
+  const digits = Number.isInteger(amount) ? 0 : 2;
+  return `${amount.toLocaleString("en", { minimumFractionDigits: digits, maximumFractionDigits: 2 })} ${currency}`.trim();
+}
+
 /** 12550 -> 12,550 */
 export function whole(n: number): string {
   return Math.round(n).toLocaleString("en");
