@@ -104,8 +104,8 @@ def test_what_was_paid_holds_the_report_until_it_is_taken_back(
 
 
 def test_once_a_tag(send: Send, decide: Send, rewarded: Capture) -> None:
-    send(found_on=str(later(1)), fish_fate="released", tag_fate="left")
-    send(found_on=str(later(9)))
+    send(found_on=str(later(0)), fish_fate="released", tag_fate="left")
+    send(found_on=str(later(1)))
     first, second = Return.objects.order_by("found_on")
     decide("verified", first)
     decide("verified", second)
