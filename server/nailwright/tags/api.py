@@ -27,6 +27,7 @@ from nailwright.tags.inventory import batches_of, tags_found, told_batch
 from nailwright.tags.models import Fish, TagBatch, TagKind
 from nailwright.tags.moves import moves_of
 from nailwright.tags.number_columns import number_columns
+from nailwright.tags.one_fish import merge_fish, split_fish, take_back
 from nailwright.tags.queries import story_of
 from nailwright.tags.stock import Taken, add_numbers, describe_batch, enter_batch, move_tags, try_numbers
 
@@ -36,10 +37,58 @@ class FishView(APIView):
 
     @extend_schema(operation_id="fish_story", responses=serializers.FishStorySerializer)
     def get(self, request: Request, fish_id: UUID) -> Response:
-        fish = get_object_or_404(Fish.objects.select_related("programme"), pk=fish_id)
-        require(person_of(request), fish.programme, "read")
-        places = places_of(person_of(request), fish.programme)
-        return Response(serializers.FishStorySerializer(story_of(fish, places)).data)
+        fish = _fish(request, fish_id, "read")
+        if fish.merged_into_id:
+            fish = _fish(request, fish.merged_into_id, "read")
+        return _story(request, fish)
+
+
+def _fish(request: Request, key: UUID, permission: str) -> Fish:
+    fish = get_object_or_404(Fish.objects.select_related("programme"), pk=key)
+    require(person_of(request), fish.programme, permission)
+    return fish
+
+
+def _story(request: Request, fish: Fish) -> Response:
+    places = places_of(person_of(request), fish.programme)
+    return Response(serializers.FishStorySerializer(story_of(fish, places)).data)
+
+
+class MergeFishView(APIView):
+    """Another fish was found to be this one."""
+
+    @extend_schema(
+        operation_id="merge_fish", request=serializers.MergeFishSerializer, responses=serializers.FishStorySerializer
+    )
+    def post(self, request: Request, fish_id: UUID) -> Response:
+        fish, asked = _fish(request, fish_id, "correct_record"), given(serializers.MergeFishSerializer, request)
+        other = get_object_or_404(Fish, pk=asked["other"], programme=fish.programme)
+        merge_fish(act_of(request, asked["reason"]), fish, other)
+        return _story(request, fish)
+
+
+class SplitFishView(APIView):
+    """Some meetings were of another fish; the answer is that one's story."""
+
+    @extend_schema(
+        operation_id="split_fish", request=serializers.SplitFishSerializer, responses=serializers.FishStorySerializer
+    )
+    def post(self, request: Request, fish_id: UUID) -> Response:
+        fish, asked = _fish(request, fish_id, "correct_record"), given(serializers.SplitFishSerializer, request)
+        return _story(request, split_fish(act_of(request, asked["reason"]), fish, asked["meetings"]))
+
+
+class TakeBackFishView(APIView):
+    """A merging or a splitting was none; the answer is the story of the fish that it was merged with or split from."""
+
+    @extend_schema(
+        operation_id="take_back_fish",
+        request=serializers.TakeBackFishSerializer,
+        responses=serializers.FishStorySerializer,
+    )
+    def post(self, request: Request, fish_id: UUID) -> Response:
+        fish, asked = _fish(request, fish_id, "correct_record"), given(serializers.TakeBackFishSerializer, request)
+        return _story(request, take_back(act_of(request, asked["reason"]), fish))
 
 
 def _taken(taken: Taken) -> dict[str, Any]:

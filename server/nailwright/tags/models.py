@@ -20,6 +20,10 @@ class Fish(Keyed):
     programme = models.ForeignKey(Programme, models.CASCADE, related_name="fish")
     species = models.CharField(max_length=8)
     server_time = models.DateTimeField(default=timezone.now)
+    merged_into_id = KeyField(
+        null=True, help_text="The fish that this one was found to be: all that was its is that one's"
+    )
+    split_from_id = KeyField(null=True, help_text="The fish whose meetings were found to be this one's")
 
 
 class TagKind(models.TextChoices):

@@ -19,6 +19,7 @@ from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, Places
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagState
+from nailwright.tags.one_fish import joined_with
 from nailwright.waters.models import Site, Water
 from nailwright_core.movements.journeys import DAYS_PER_MONTH, SECONDS_PER_DAY, Encounters, Journeys, journeys
 from nailwright_core.waters.geodesics import local_plane
@@ -54,6 +55,7 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
     return {
         "id": fish.pk,
         "species": fish.species,
+        "joined": list(joined_with(fish)),
         "marks": [
             {
                 "kind": each.tag.kind,

@@ -55,9 +55,39 @@ class EncounterSerializer(serializers.Serializer):
     journey = JourneySerializer(allow_null=True, help_text="From the encounter before to this one")
 
 
+class JoinedFishSerializer(serializers.Serializer):
+    """Another record that was merged into this fish, or split from it or it from that."""
+
+    fish = serializers.UUIDField(help_text="The one by whose key it is taken back")
+    other = serializers.UUIDField()
+    what = serializers.ChoiceField(["merged", "split"])
+    at = serializers.DateTimeField()
+    person = serializers.CharField()
+    reason = serializers.CharField()
+
+
+class MergeFishSerializer(serializers.Serializer):
+    other = serializers.UUIDField(help_text="The fish that this one is, too")
+    reason = serializers.CharField(max_length=200)
+
+
+class SplitFishSerializer(serializers.Serializer):
+    meetings = serializers.ListField(
+        child=serializers.UUIDField(),
+        max_length=500,
+        help_text="Keys of the captures, cards and reports that were of another fish",
+    )
+    reason = serializers.CharField(max_length=200)
+
+
+class TakeBackFishSerializer(serializers.Serializer):
+    reason = serializers.CharField(max_length=200)
+
+
 class FishStorySerializer(serializers.Serializer):
-    id = serializers.UUIDField()
+    id = serializers.UUIDField(help_text="Of a fish that was merged with another the other one's")
     species = serializers.CharField()
+    joined = JoinedFishSerializer(many=True)
     marks = PlacedMarkSerializer(many=True)
     encounters = EncounterSerializer(many=True)
 

@@ -6,6 +6,9 @@ from nailwright.tags import api
 
 urlpatterns = [
     path("fish/<uuid:fish_id>", api.FishView.as_view()),
+    path("fish/<uuid:fish_id>/merged", api.MergeFishView.as_view()),
+    path("fish/<uuid:fish_id>/split", api.SplitFishView.as_view()),
+    path("fish/<uuid:fish_id>/taken-back", api.TakeBackFishView.as_view()),
     path("programmes/<uuid:programme_id>/tags", api.TagsView.as_view()),
     path("programmes/<uuid:programme_id>/tags/batches", api.BatchesView.as_view()),
     path("programmes/<uuid:programme_id>/tags/try", api.TryNumbersView.as_view()),

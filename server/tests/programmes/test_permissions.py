@@ -122,6 +122,9 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/rewards", None, WORKING),
     ("get", "/api/v1/returns/{return}/photo.jpg", None, WORKING),
     ("get", "/api/v1/captures/{capture}/history", None, ALL),
+    ("post", "/api/v1/fish/{fish}/merged", "merge", {"lead", "biologist"}),
+    ("post", "/api/v1/fish/{fish}/split", "split", {"lead", "biologist"}),
+    ("post", "/api/v1/fish/{fish}/taken-back", "fish_back", {"lead", "biologist"}),
     ("get", "/api/v1/fish/{fish}", None, ALL),
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/size?species=wal", None, READING),
@@ -369,6 +372,12 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "public_page": {"address": "tarn-2", "open": False},
         "said": {"place_text": "below the weir"},
         "match": {"kind": "tbar", "number": "W1001"},
+        "merge": {
+            "other": str(Fish.objects.values_list("pk", flat=True).first()),
+            "reason": "both tags were read on it",
+        },
+        "split": {"meetings": [], "reason": "a number was misread"},
+        "fish_back": {"reason": "they were two after all"},
         "pay": {"paid": True, "proof": "transfer 12"},
         "gone": {"deleted": True},
         "decide": {
@@ -451,6 +460,9 @@ def test_every_endpoint_by_every_role(
                     "no_tags",
                     "no_fish",
                     "reward_none",
+                    "fish_same",
+                    "split_nothing",
+                    "nothing_to_take_back",
                     "water_in_use",
                 )
                 assert refused or response.status_code in (200, 201, 204), (role, getattr(response, "data", ""))

@@ -242,6 +242,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/fish/{fish_id}/merged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Another fish was found to be this one. */
+        post: operations["merge_fish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fish/{fish_id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Some meetings were of another fish; the answer is that one's story. */
+        post: operations["split_fish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fish/{fish_id}/taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A merging or a splitting was none; the answer is the story of the fish that it was merged with or split from. */
+        post: operations["take_back_fish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -4698,9 +4749,13 @@ export interface components {
          */
         FishFateEnum: "released" | "kept" | "dead";
         FishStory: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Of a fish that was merged with another the other one's
+             */
             id: string;
             species: string;
+            joined: components["schemas"]["JoinedFish"][];
             marks: components["schemas"]["PlacedMark"][];
             encounters: components["schemas"]["Encounter"][];
         };
@@ -5069,6 +5124,27 @@ export interface components {
             key: string;
             person?: components["schemas"]["NewPersonRequest"];
         };
+        /** @description Another record that was merged into this fish, or split from it or it from that. */
+        JoinedFish: {
+            /**
+             * Format: uuid
+             * @description The one by whose key it is taken back
+             */
+            fish: string;
+            /** Format: uuid */
+            other: string;
+            what: components["schemas"]["JoinedFishWhatEnum"];
+            /** Format: date-time */
+            at: string;
+            person: string;
+            reason: string;
+        };
+        /**
+         * @description * `merged` - merged
+         *     * `split` - split
+         * @enum {string}
+         */
+        JoinedFishWhatEnum: "merged" | "split";
         Journey: {
             /** Format: double */
             days: number;
@@ -5719,6 +5795,14 @@ export interface components {
             readonly mass_unit: components["schemas"]["MassUnitEnum"];
             readonly date_language: components["schemas"]["DateLanguageEnum"];
             readonly may: string[];
+        };
+        MergeFishRequest: {
+            /**
+             * Format: uuid
+             * @description The fish that this one is, too
+             */
+            other: string;
+            reason: string;
         };
         Method: {
             page: string;
@@ -7536,6 +7620,11 @@ export interface components {
             /** @default closed */
             swim_bladder?: components["schemas"]["SwimBladderEnum"];
         };
+        SplitFishRequest: {
+            /** @description Keys of the captures, cards and reports that were of another fish */
+            meetings: string[];
+            reason: string;
+        };
         /** @description log10 standard weight (g) = a + b log10 length (mm), from min_mm upward. */
         StandardWeight: {
             /** Format: double */
@@ -7937,6 +8026,9 @@ export interface components {
             double: number[];
             high_reward: number[];
             kinds: components["schemas"]["TagKindShown"][];
+        };
+        TakeBackFishRequest: {
+            reason: string;
         };
         TakeOut: {
             /**
@@ -8768,6 +8860,81 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FishStory"];
+                };
+            };
+        };
+    };
+    merge_fish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeFishRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FishStory"];
+                };
+            };
+        };
+    };
+    split_fish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitFishRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FishStory"];
+                };
+            };
+        };
+    };
+    take_back_fish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackFishRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {

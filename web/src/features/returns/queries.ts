@@ -47,7 +47,7 @@ function useStep<T, R>(step: (given: T) => Promise<R>) {
   return useMutation({
     mutationFn: step,
     onSettled: () => {
-      for (const key of ["returns", "return", "today", "fish", "tags", "tag-batches"])
+      for (const key of ["returns", "return", "today", "fish-story", "tags", "tag-batches"])
         void client.invalidateQueries({ queryKey: [key] });
     },
   });

@@ -9,6 +9,7 @@ import { formatDay, formatInches, formatMm, plural } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS, STATES } from "@/ui/words/tag-kinds";
 import { FishRibbon } from "./FishRibbon";
+import { OneFish } from "./OneFish";
 
 type Story = Schemas["FishStory"];
 
@@ -43,6 +44,7 @@ export function FishPage({ fish }: { fish: string }) {
         <div>
           <Tags marks={story.marks} />
           <Places story={story} />
+          <OneFish story={story} />
         </div>
       </div>
       {capture && <FishSheet capture={capture} onClose={() => setCapture(null)} />}

@@ -17,6 +17,36 @@ export function useBatches(programme: string, enabled: boolean) {
 
 export type HandingOut = Schemas["HandingOut"];
 
+/** Two records are one fish, one is two, or neither was so; all that shows fish is asked for anew. */
+function useJoining<T>(step: (body: T) => Promise<Schemas["FishStory"]>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: step,
+    onSuccess: () => {
+      for (const key of ["fish-story", "tags", "capture", "returns", "return"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useMergeFish(fish_id: string) {
+  return useJoining((body: Schemas["MergeFishRequest"]) =>
+    answer(api.POST("/api/v1/fish/{fish_id}/merged", { params: { path: { fish_id } }, body })),
+  );
+}
+
+export function useSplitFish(fish_id: string) {
+  return useJoining((body: Schemas["SplitFishRequest"]) =>
+    answer(api.POST("/api/v1/fish/{fish_id}/split", { params: { path: { fish_id } }, body })),
+  );
+}
+
+export function useTakeBackFish(fish_id: string) {
+  return useJoining((body: Schemas["TakeBackFishRequest"]) =>
+    answer(api.POST("/api/v1/fish/{fish_id}/taken-back", { params: { path: { fish_id } }, body })),
+  );
+}
+
 export type FoundTag = Schemas["FoundTag"];
 
 /** Everything that ever happened to one tag. */
