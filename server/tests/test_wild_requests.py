@@ -76,7 +76,12 @@ def sample(shape: dict[str, Any]) -> Any:
 
 
 def in_schema(address: str) -> str:
-    return address.replace("}", "_id}").replace("{selection_id}", "{key}").replace("{code_id}", "{code}")
+    return (
+        address.replace("}", "_id}")
+        .replace("{selection_id}", "{key}")
+        .replace("{code_id}", "{code}")
+        .replace("tbar/W1001", "{kind}/{number}")
+    )
 
 
 def spoiled(body: Any, of: str, depth: int = 0) -> Iterator[Any]:

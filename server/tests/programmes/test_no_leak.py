@@ -210,7 +210,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "mapping_id": [new_id()], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
         "site_id": [run.site_id, site.pk], "address": [page.address], "link": [key_of(each) for each in reports], "form": ["svg", "pdf"],
-        "kit_id": [member.pk], "return_id": [each.pk for each in reports],
+        "kit_id": [member.pk], "return_id": [each.pk for each in reports], "kind": ["tbar"], "number": ["W1001", "B1001"],
     }  # fmt: skip
     before = list(SECRETS)
     SECRETS.extend([str(secret.pk), secret.pk.hex])
@@ -235,6 +235,8 @@ QUERIES = {
     "findings/condition-compared": ["species=wal&by=site", "species=wal&by=sex"],
     "findings/cohorts": ["species=wal&k=1", "species=bur&k=1"],
     "findings/induction": ["species=wal", "species=bur", "species=wal&site={site}"],
+    "findings/retention": ["species=wal", "species=bur"],
+    "findings/return-rate": ["species=wal&by=batch", "species=bur"],
     "register": ["", "species=bur", "species=wal&site={site}", "deleted=true", "sort=-length"],
     "captures.csv": ["", "species=bur"],
     "captures.zip": [""],
