@@ -135,7 +135,7 @@ def test_what_cannot_be_is_refused_and_changes_nothing(
     refused = {
         "fish_same": ask(one, "merged", other=str(one.pk)),
         "fish_species_differ": ask(one, "merged", other=str(stranger.pk)),
-        "reason_missing": ask(one, "merged", other=str(other.pk), reason=" "),
+        "reason_missing": ask(one, "merged", other=str(other.pk), reason="x"),
         "split_nothing": ask(one, "split", meetings=[]),
         "split_all": ask(one, "split", meetings=met),
         "meeting_unknown": ask(one, "split", meetings=[str(new_id())]),
