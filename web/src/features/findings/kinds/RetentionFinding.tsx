@@ -95,8 +95,8 @@ function Groups({ finding }: { finding: Finding }) {
         <tr>
           <th>{by}</th>
           <th className="text-right">Kept (%), 95 % interval</th>
-          <th className="text-right">Median (months)</th>
-          <th className="text-right">Fish</th>
+          <th className="pl-3 text-right">Median (months)</th>
+          <th className="pl-3 text-right">Fish</th>
         </tr>
       </thead>
       <tbody>

@@ -44,7 +44,7 @@ function ReturnRateFinding({ selection, onChange }: FindingProps) {
     onChange({ ask: [`tag:${tag}`, `by:${by}`, `first_year:${year}`] });
   return (
     <>
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-2 pt-3">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 pt-3">
         {finding.kinds.length > 1 && (
           <Choices
             label="Tag"
@@ -95,8 +95,8 @@ function Groups({ finding }: { finding: Finding }) {
         <tr>
           <th>{by}</th>
           <th className="text-right">Reported (%), 95 % interval</th>
-          <th className="text-right">Reports</th>
-          <th className="text-right">Tags</th>
+          <th className="pl-3 text-right">Reports</th>
+          <th className="pl-3 text-right">Tags</th>
         </tr>
       </thead>
       <tbody>
@@ -130,6 +130,7 @@ function Shares({ finding }: { finding: Finding }) {
             const [, bottom] = api.coord([api.value(0), api.value(1)]);
             return { type: "line", shape: { x1: x, y1: top, x2: x, y2: bottom }, style: { stroke: palette.ink } };
           },
+          encode: { x: 0, y: [1, 2] },
           data: finding.groups.map(({ share }, place) => [place, share.lower, share.upper]),
         },
         {
