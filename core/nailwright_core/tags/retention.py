@@ -162,6 +162,12 @@ class RetentionCurve:
     _top: float
     _level: float
 
+    @property
+    def lost_a_year(self) -> Estimate:
+        """The share of tags, kept beyond the first days, that is lost within a year: 1 - exp(-L)."""
+        value, lower, upper = (-math.expm1(-each) for each in (self.loss.value, self.loss.lower, self.loss.upper))
+        return Estimate(value, float("nan"), lower, upper, self._level, self.loss.interval, self.n)
+
     def kept_at(self, days: float) -> Estimate:
         """The share that is kept after so many days, with its profile interval."""
         years = _positive(days) / DAYS_PER_YEAR

@@ -107,7 +107,7 @@ def test_only_fish_known_by_another_mark_tell_and_all_others_are_counted(
     assert {each["reason"]: each["n"] for each in told["left_out"]} == {
         "not met again by a crew": 1, "known by this tag alone": 1, "met, and nobody said whether it was there": 1,
     }  # fmt: skip
-    assert [each["name"] for each in told["groups"]] == ["first tbar"] and told["loss"] is None
+    assert [each["name"] for each in told["groups"]] == ["first tbar"] and told["lost_a_year"] is None
     assert "1 still carried their T-bar: 50 %" in told["sentence"]
     assert ask(by="quality").data["groups"][0]["name"] == "Good" and ask(by="year").data["groups"][0]["kept"]["n"] == 2
     assert ask(tag="disc").data["code"] == "no_fish"
@@ -144,7 +144,7 @@ def test_many_fish_give_a_curve(river: River, ask: Ask, person_as: Callable[[str
         if not n % 4:
             river.gone(person_as("crew"), fish, 100 + 40 * n)
     told = ask().data
-    assert len(told["at_days"]) == len(told["mean"]) == 12 and told["loss"]["n"] == 12
+    assert len(told["at_days"]) == len(told["mean"]) == 12 and told["lost_a_year"]["n"] == 12
     assert told["mean"] == sorted(told["mean"], reverse=True) and "After a year" in told["sentence"]
 
 

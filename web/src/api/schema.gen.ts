@@ -6919,8 +6919,8 @@ export interface components {
             /** @description Of all of them */
             kept: components["schemas"]["Kept"];
             groups: components["schemas"]["Kept"][];
-            /** @description Loss a year after the first days */
-            loss: components["schemas"]["Estimate"] | null;
+            /** @description Of those kept beyond the first days, the share lost in a year; per cent */
+            lost_a_year: components["schemas"]["Estimate"] | null;
             /** @description Kept beyond the first days, per cent */
             at_once: components["schemas"]["Estimate"] | null;
             /** @description How often it was read when it must have been there, since it was read later; per cent */

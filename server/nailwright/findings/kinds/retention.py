@@ -65,7 +65,9 @@ class RetentionFindingSerializer(FindingSerializer):
     kinds = TagsInFishSerializer(many=True, help_text="All that can be asked for, most tags first")
     kept = KeptSerializer(help_text="Of all of them")
     groups = KeptSerializer(many=True)
-    loss = EstimateSerializer(allow_null=True, help_text="Loss a year after the first days")
+    lost_a_year = EstimateSerializer(
+        allow_null=True, help_text="Of those kept beyond the first days, the share lost in a year; per cent"
+    )
     at_once = EstimateSerializer(allow_null=True, help_text="Kept beyond the first days, per cent")
     read = EstimateSerializer(
         allow_null=True,
@@ -143,7 +145,7 @@ def compute(selection: Selection, found: RetentionRows, question: RetentionQuest
         "kinds": [{"tag": tag, "name": str(TagKind(tag).label), "n": n} for tag, n in found.kinds],
         "kept": _kept(told.all),
         "groups": [_kept(each) for each in told.groups],
-        "loss": estimate_row("Loss a year after the first days", "a year", curve.loss) if curve else None,
+        "lost_a_year": estimate_row("Lost a year after that", "%", per_cent(curve.lost_a_year)) if curve else None,
         "at_once": estimate_row("Kept beyond the first days", "%", per_cent(curve.rho)) if curve else None,
         "read": estimate_row("Read when it was there", "%", per_cent(read_rate(seen.read, seen.there)))
         if seen.there

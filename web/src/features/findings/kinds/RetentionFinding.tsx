@@ -70,12 +70,11 @@ function RetentionFinding({ selection, onChange }: FindingProps) {
         )}
         <div className="flex flex-col gap-4">
           <Groups finding={finding} />
-          {finding.loss && <EstimateTable caption="Over time" what="Loss" rows={[finding.loss]} digits={2} />}
           {finding.at_once && (
             <EstimateTable
-              caption="At once, and when read"
+              caption="Over time, and when read"
               what="Share"
-              rows={finding.read ? [finding.at_once, finding.read] : [finding.at_once]}
+              rows={[finding.at_once, finding.lost_a_year, finding.read].filter((each) => each !== null)}
               digits={0}
             />
           )}
