@@ -59,7 +59,7 @@ const proposedName = (kind: Kind) => `${KINDS[kind]}, ${formatDay(today())}`;
 /** Tags of one kind into the stock: what they are, and their numbers. */
 export function EnterTags({ batch, onClose }: Props) {
   const { membership } = useHere();
-  const currency = membership.currency || "money";
+  const currency = membership.currency || undefined;
   const [id] = useState(() => batch?.id ?? uuid());
   const [kind, setKind] = useState<Kind>(batch?.kind ?? "pit");
   const [told, setTold] = useState<Told>(batch ?? { ...NOTHING, received: today() });
