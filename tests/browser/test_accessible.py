@@ -32,6 +32,8 @@ SCREENS = {
     "condition compared": "/findings/condition-compared?species=nop",
     "cohorts": "/findings/cohorts?species=yep&k=2",
     "induction time": "/findings/induction?species=lwf",
+    "tags kept": "/findings/retention?species=wal",
+    "tags reported": "/findings/return-rate?species=wal",
     "saved findings": "/findings/saved",
     "plan": "/plan",
     "reports of tags": "/tags/returns",
