@@ -84,7 +84,7 @@ def test_a_ledger_a_reward_paid_and_what_it_costs(sign_in: Open) -> None:
     page.get_by_label("Supplier").fill("Tagworks")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text("reward 50").first).to_be_visible()
-    page.get_by_label("Find a tag").fill(tag["number"])
+    page.get_by_role("region", name="Find a tag").get_by_role("searchbox").fill(tag["number"])
     page.get_by_role("button", name=f"T-bar {tag['number']}").click()
     moves = page.get_by_role("dialog").get_by_role("row")
     expect(moves.nth(1)).to_contain_text("received")
