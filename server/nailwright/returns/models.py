@@ -159,6 +159,9 @@ class Card(Recorded):
     number_text = models.CharField(max_length=40, blank=True, help_text="As it was told; empty: let go without a tag")
     fish = models.ForeignKey(Fish, models.PROTECT, null=True, related_name="cards")
     problem = models.CharField(max_length=200, blank=True)
+    met_again = models.BooleanField(
+        default=False, help_text="Somebody said that it is a second meeting of that day, and not one told twice"
+    )
     species = models.CharField(max_length=8, blank=True)
     caught_on = models.DateField(null=True)
     block = models.CharField(max_length=10, blank=True, help_text="Of the day, as core's BLOCKS")

@@ -318,3 +318,18 @@ def test_permits_count_volunteers_fish(sent: Send, card: Send, lead: APIClient, 
         "tagged": 0,
         "killed": 0,
     }
+
+
+def test_two_meetings_of_one_day_are_two_where_somebody_says_so(sent: Send, card: Send) -> None:
+    sent(card())
+    again = card()
+    sent(again)
+    told = Card.objects.get(pk=again["id"])
+    assert "told twice" in told.problem and Encounter.objects.count() == 1
+    edit = {"card": again["id"], "met_again": True}
+    assert sent(operation("card.edit", **edit)) == [("stored", None)]
+    told.refresh_from_db()
+    assert told.problem == "" and told.fish_id and Encounter.objects.filter(fish=told.fish_id).count() == 2
+    sent(operation("card.edit", **{**edit, "met_again": False}))  # it was one after all
+    told.refresh_from_db()
+    assert "told twice" in told.problem and told.fish_id is None and Encounter.objects.count() == 1

@@ -3120,6 +3120,10 @@ export interface components {
             fish: string | null;
             /** @description Why its tag could not be placed */
             problem: string;
+            /** @description It may tell of the same meeting as another card of its day */
+            told_twice: boolean;
+            /** @description Somebody said that it is a second meeting of that day */
+            met_again: boolean;
             species: string;
             /** Format: date */
             caught_on: string | null;

@@ -30,6 +30,8 @@ from nailwright_core.tags.cards import BLOCKS, block_of
 HOOK_KINDS = ("single", "treble", "circle", "jig")
 HOOK_SITES = ("lip", "mouth", "gill", "eye", "gut", "outside")
 _BLOCKS = tuple(dict.fromkeys(name for name, _ in BLOCKS))
+#: How the problem of a card ends that may tell of the same meeting as another one of its day.
+TOLD_TWICE = "perhaps the same fish told twice."
 #: Longest fight and air exposure that are believed, s.
 _MOST_FIGHT_S, _MOST_AIR_S = 6 * 3600.0, 3600.0
 
@@ -87,7 +89,7 @@ def edit_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         card.save(update_fields=["fish"])
     groups = (("lat", "lon", "error_m"), ("number_text", "tag_kind"))
     changed = apply_change(act, programme, card, values, groups, also=({WITH_IT: effects.rows}, {}))
-    if changed and (renumbered or "species" in values):
+    if changed and (renumbered or "species" in values or "met_again" in values):
         _place(act, programme, card)
     if changed and "caught_on" in values:
         Placement.present.filter(capture_id=card.pk).update(device_time=moment_of(card)[0])
@@ -154,6 +156,8 @@ def _read(act: Act, programme: Programme, row: Mapping[str, Any], species: str) 
     for name, (low, high, unit) in bounds.items():
         if name in row:
             values[name] = read_number(row, name, low, high, unit)
+    if "met_again" in row:
+        values["met_again"] = row["met_again"] is True
     if "condition" in row:
         condition = read_number(row, "condition", 1, 4, "(condition)")
         values["condition"] = None if condition is None else round(condition)
@@ -241,8 +245,8 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
     there = Placement.present.filter(living_tag=tag.pk).first() if tag else None
     if there is not None:
         same_day = day_of(programme, there.device_time) == card.caught_on
-        if same_day:
-            return None, f"{number} was placed that same day already: perhaps the same fish told twice."
+        if same_day and not card.met_again:
+            return None, f"{number} was placed that same day already: {TOLD_TWICE}"
         return there.fish_id, ""  # a recapture
     hand = InHand(card.pk, card.species, card.fish_id, True)
     try:

@@ -14,6 +14,7 @@ from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.models import Card, Return
+from nailwright.returns.volunteers.cards import TOLD_TWICE
 from nailwright.tags.models import Encounter, TagIssue, TagState
 from nailwright.tags.queries import columns_of
 from nailwright_core.movements.journeys import journeys
@@ -23,7 +24,7 @@ MOST_CARDS = 300
 _CARD = (
     "id", "channel", "tagger_number", "tag_kind", "number_text", "fish", "problem", "species", "caught_on", "block", "lat", "lon",
     "error_m", "place_text", "length_text", "length_mm", "length_type", "length_basis", "condition", "fight_s", "air_s",
-    "hook_kind", "hook_site", "line_kg", "bleeding_landed", "bleeding_released", "remarks", "device_time",
+    "hook_kind", "hook_site", "line_kg", "bleeding_landed", "bleeding_released", "remarks", "device_time", "met_again",
 )  # fmt: skip
 
 
@@ -72,6 +73,7 @@ def told_card(card: Card) -> dict[str, Any]:
     return {
         **told,
         "fish": card.fish_id,
+        "told_twice": card.problem.endswith(TOLD_TWICE),
         "missing": list(missing_of({**told, "caught_on": str(card.caught_on or "")}, tagged=bool(card.number_text))),
     }
 

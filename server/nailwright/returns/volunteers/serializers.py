@@ -33,6 +33,8 @@ class CardSerializer(serializers.Serializer):
     number_text = serializers.CharField(help_text="Empty: let go without a tag")
     fish = serializers.UUIDField(allow_null=True)
     problem = serializers.CharField(help_text="Why its tag could not be placed")
+    told_twice = serializers.BooleanField(help_text="It may tell of the same meeting as another card of its day")
+    met_again = serializers.BooleanField(help_text="Somebody said that it is a second meeting of that day")
     species = serializers.CharField()
     caught_on = serializers.DateField(allow_null=True)
     block = serializers.CharField()

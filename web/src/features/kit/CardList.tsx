@@ -53,6 +53,15 @@ export function CardList({ store, kit, unsent, refused }: Props) {
             </div>
             {card.missing.length > 0 && <p className="text-sm text-signal">Missing: {card.missing.join(", ")}.</p>}
             {card.problem && <p className="text-sm text-signal">{card.problem}</p>}
+            {card.told_twice && !card.met_again && (
+              <Button onClick={() => editCard(store, card.id, { met_again: true })}>I met it twice that day</Button>
+            )}
+            {card.met_again && (
+              <p className="flex flex-wrap items-center gap-x-3 text-sm">
+                A second meeting of that day.
+                <Button onClick={() => editCard(store, card.id, { met_again: false })}>It is one, told twice</Button>
+              </p>
+            )}
             {why(card) && <p className="text-sm text-signal">Not accepted: {why(card)}</p>}
           </li>
         ))}

@@ -23,6 +23,7 @@ export interface CardRow {
   bleeding_landed?: Card["bleeding_landed"];
   bleeding_released?: Card["bleeding_released"];
   remarks?: string;
+  met_again?: boolean;
   channel?: Card["channel"];
 }
 
@@ -42,6 +43,8 @@ const EMPTY: Omit<Card, "id" | "device_time"> = {
   number_text: "",
   fish: null,
   problem: "",
+  told_twice: false,
+  met_again: false,
   species: "",
   caught_on: null,
   block: "",
