@@ -43,11 +43,12 @@ from nailwright.records.actions import (
 from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.darwin_core.archive import darwin_core_archive
-from nailwright.records.data_package import captures_package, marks_package
-from nailwright.records.encounter_rows import encounter_csv, encounter_geojson
+from nailwright.records.data_package import at_large_package, captures_package, marks_package
+from nailwright.records.marked.at_large import at_large_csv
+from nailwright.records.marked.encounters import encounter_csv, encounter_geojson
+from nailwright.records.marked.returns import return_csv
 from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
-from nailwright.records.return_rows import return_csv
 from nailwright.records.workbook import workbook_of
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -268,6 +269,28 @@ class MarksPackageView(APIView):
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, species = _asked_marks(request, programme_id)
         return _file(marks_package(programme, species), "application/zip", f"marks-{species or 'all'}.zip")
+
+
+class AtLargeCsvView(APIView):
+    """Tags in living fish as CSV, for another programme to take in."""
+
+    takes_long = True
+
+    @extend_schema(operation_id="marks_at_large_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme = programme_for(person_of(request), programme_id, "lead")
+        return _file(at_large_csv(programme), "text/csv", "marks-at-large.csv")
+
+
+class AtLargePackageView(APIView):
+    """The same as a Data Package."""
+
+    takes_long = True
+
+    @extend_schema(operation_id="marks_at_large_zip", responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme = programme_for(person_of(request), programme_id, "lead")
+        return _file(at_large_package(programme), "application/zip", "marks-at-large.zip")
 
 
 class DarwinCoreView(APIView):

@@ -17,11 +17,13 @@ from django.utils import timezone
 from nailwright.deck.models import Capture
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Programme
-from nailwright.records import encounter_rows, return_rows
 from nailwright.records.columns import WRITTEN
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.licence import in_each_line, licence_of
+from nailwright.records.marked import encounters, returns
+from nailwright.records.marked.at_large import at_large_csv
 from nailwright.records.zip_stream import PIECE, Sink
+from nailwright.tags.exchange import COLUMNS
 
 
 @dataclass(frozen=True)
@@ -46,9 +48,17 @@ def captures_package(programme: Programme, selection: Selection, captures: Query
 def marks_package(programme: Programme, species: str = "") -> Iterator[bytes]:
     """Encounters of marked fish, and the reports of tags without whoever sent them; of a species or of all."""
     told = "Encounters of marked fish, and reports of tags. Contacts of finders are not in it."
-    met = Table("encounters", encounter_rows.COLUMNS, "encounterID", encounter_rows.encounter_csv(programme, species))
-    reports = Table("returns", return_rows.COLUMNS, "return_id", return_rows.return_csv(programme, species))
+    met = Table("encounters", encounters.COLUMNS, "encounterID", encounters.encounter_csv(programme, species))
+    reports = Table("returns", returns.COLUMNS, "return_id", returns.return_csv(programme, species))
     return _package(programme, "marks", told, [met, reports])
+
+
+def at_large_package(programme: Programme) -> Iterator[bytes]:
+    """Tags at large, for another programme to take in."""
+    table = Table("marks-at-large", COLUMNS, "number", at_large_csv(programme))
+    return _package(
+        programme, "marks-at-large", "Tags in living fish, for programmes whose crews may meet them.", [table]
+    )
 
 
 def _package(programme: Programme, name: str, told: str, tables: Sequence[Table]) -> Iterator[bytes]:

@@ -13,6 +13,8 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/encounters.geojson", api.EncountersGeoJsonView.as_view()),
     path("programmes/<uuid:programme_id>/returns.csv", api.ReturnsCsvView.as_view()),
     path("programmes/<uuid:programme_id>/marks.zip", api.MarksPackageView.as_view()),
+    path("programmes/<uuid:programme_id>/marks-at-large.csv", api.AtLargeCsvView.as_view()),
+    path("programmes/<uuid:programme_id>/marks-at-large.zip", api.AtLargePackageView.as_view()),
     path("programmes/<uuid:programme_id>/darwin-core.zip", api.DarwinCoreView.as_view()),
     path("programmes/<uuid:programme_id>/captures.csv", api.RowsView.as_view()),
     path("programmes/<uuid:programme_id>/captures.xlsx", api.WorkbookView.as_view()),

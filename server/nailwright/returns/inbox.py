@@ -14,6 +14,10 @@ from nailwright.programmes.species.known import species_of
 from nailwright.returns.checking import doubts_of, last_known, other_reports
 from nailwright.returns.matching import near_numbers
 from nailwright.returns.models import Return
+from nailwright.tags.exchange import whose_marks
+from nailwright.tags.models import TagKind
+from nailwright.tags.numbers import read_number_of
+from nailwright_core.common.errors import CoreError
 
 PAGE = 100
 UNDECIDED = (Return.State.RECEIVED, Return.State.MATCHED, Return.State.ASKED)
@@ -66,11 +70,25 @@ def whole_report(report: Return) -> dict[str, Any]:
         "reward": getattr(report, "reward", None),
         "currency": report.programme.currency,
         "photo": hasattr(report, "photo"),
+        "whose": _whose(report),
         "near": [] if report.tag_id else near_numbers(report.programme, report.number_text),
         "others": [told_report(each) for each in other_reports(report)],
         "history": _history(report),
         "mail": mail_is_set(),
     }
+
+
+def _whose(report: Return) -> list[dict[str, Any]]:
+    """What other programmes told of the number, where it is none of ours."""
+    if report.tag_id or not report.number_text:
+        return []
+    numbers = set()
+    for kind in TagKind.values:
+        try:
+            numbers.add((kind, read_number_of(kind, report.number_text)))
+        except CoreError:
+            continue  # no number of that kind
+    return whose_marks(report.programme, numbers)
 
 
 def _last_known(report: Return) -> dict[str, Any] | None:

@@ -7,6 +7,7 @@ from nailwright.returns.models import PublicPage, Return
 from nailwright.returns.rewards.serializers import RewardSerializer
 from nailwright.returns.wording import languages
 from nailwright.tags.models import TagKind, TagState
+from nailwright.tags.serializers import ForeignMarkSerializer
 from nailwright.waters.models import Water
 
 #: How a report stands, as its finder is told; ways in which staff are told of one.
@@ -198,6 +199,7 @@ class WholeReturnSerializer(ReturnSerializer):
     reward = RewardSerializer(allow_null=True, help_text="What it earned; null: none")
     currency = serializers.CharField(help_text="Of the programme; empty where it named none")
     photo = serializers.BooleanField()
+    whose = ForeignMarkSerializer(many=True, help_text="What other programmes told of this number")
     near = NearTagSerializer(many=True)
     others = ReturnSerializer(many=True)
     history = ReturnChangeSerializer(many=True)
@@ -205,7 +207,7 @@ class WholeReturnSerializer(ReturnSerializer):
 
     class Meta(ReturnSerializer.Meta):
         fields = (  # type: ignore[assignment]
-            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "last_known", "finder", "reward", "currency", "photo", "near", "others", "history", "mail",
+            *ReturnSerializer.Meta.fields, "species_name", "fish_species_name", "last_known", "finder", "reward", "currency", "photo", "whose", "near", "others", "history", "mail",
         )  # fmt: skip
 
 

@@ -233,3 +233,25 @@ class Occasion(Keyed):
     class Meta:
         ordering = ["began_at", "id"]
         indexes = [models.Index(fields=["programme", "day"], name="occasion_days")]
+
+
+class ForeignMark(Keyed):
+    """A tag at large that another programme gave out, as that one told it: so that whose it is can be said at once."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="foreign_marks")
+    owner = models.CharField(max_length=120, help_text="The programme that gave it out")
+    kind = models.CharField(max_length=10, choices=TagKind)
+    number = models.CharField(max_length=24)
+    colour = models.CharField(max_length=30, blank=True)
+    species = models.CharField(max_length=80, blank=True, help_text="Scientific name, as they told it")
+    placed_on = models.DateField(null=True)
+    water = models.CharField(max_length=120, blank=True)
+    lat = models.FloatField(null=True, help_text="Roughly")
+    lon = models.FloatField(null=True)
+    contact = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["programme", "owner", "kind", "number"], name="foreign_mark_once")
+        ]
+        indexes = [models.Index(fields=["programme", "kind", "number"], name="foreign_mark_number")]

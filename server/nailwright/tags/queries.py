@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from nailwright.common.below_orm import read_rows
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import EVERYWHERE, Places
+from nailwright.tags.exchange import whose_marks
 from nailwright.tags.models import Encounter as Met
 from nailwright.tags.models import Fish, Placement, Scan, Tag, TagIssue, TagState
 from nailwright.tags.one_fish import joined_with
@@ -56,6 +57,9 @@ def story_of(fish: Fish, places: Places = EVERYWHERE) -> dict[str, Any]:
         "id": fish.pk,
         "species": fish.species,
         "joined": list(joined_with(fish)),
+        "whose": whose_marks(
+            fish.programme, {(kind, number) for _, kind, number in _unknown_numbers(fish.programme).filter(fish=fish)}
+        ),
         "marks": [
             {
                 "kind": each.tag.kind,

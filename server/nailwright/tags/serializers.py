@@ -55,6 +55,28 @@ class EncounterSerializer(serializers.Serializer):
     journey = JourneySerializer(allow_null=True, help_text="From the encounter before to this one")
 
 
+class OwnerSerializer(serializers.Serializer):
+    """Another programme, and how many of its marks are known here."""
+
+    owner = serializers.CharField()
+    n = serializers.IntegerField()
+
+
+class OfOwnerSerializer(serializers.Serializer):
+    owner = serializers.CharField(max_length=120)
+
+
+class ForeignMarkSerializer(MarkSerializer):
+    """A tag that another programme told of."""
+
+    owner = serializers.CharField()
+    colour = serializers.CharField()
+    species = serializers.CharField()
+    placed_on = serializers.DateField(allow_null=True)
+    water = serializers.CharField()
+    contact = serializers.CharField()
+
+
 class JoinedFishSerializer(serializers.Serializer):
     """Another record that was merged into this fish, or split from it or it from that."""
 
@@ -88,6 +110,7 @@ class FishStorySerializer(serializers.Serializer):
     id = serializers.UUIDField(help_text="Of a fish that was merged with another the other one's")
     species = serializers.CharField()
     joined = JoinedFishSerializer(many=True)
+    whose = ForeignMarkSerializer(many=True, help_text="What other programmes told of tags that it carries")
     marks = PlacedMarkSerializer(many=True)
     encounters = EncounterSerializer(many=True)
 
@@ -215,6 +238,16 @@ class TakenSerializer(serializers.Serializer):
     known = serializers.IntegerField(help_text="In the stock before")
     elsewhere = serializers.IntegerField(help_text="Read on fish before anybody entered them")
     twice = serializers.IntegerField()
+    unread = UnreadSerializer(many=True, help_text="The first twenty")
+    unread_n = serializers.IntegerField()
+
+
+class ExchangedSerializer(serializers.Serializer):
+    """What became of the marks in a file of another programme."""
+
+    new = serializers.IntegerField()
+    changed = serializers.IntegerField()
+    same = serializers.IntegerField()
     unread = UnreadSerializer(many=True, help_text="The first twenty")
     unread_n = serializers.IntegerField()
 

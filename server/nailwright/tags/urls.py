@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from nailwright.tags import api
+from nailwright.tags import api, exchange_api
 
 urlpatterns = [
     path("fish/<uuid:fish_id>", api.FishView.as_view()),
@@ -15,6 +15,8 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/tags/file", api.NumbersFileView.as_view()),
     path("programmes/<uuid:programme_id>/tags/handed-out", api.HandingsOutView.as_view()),
     path("programmes/<uuid:programme_id>/tags/<str:kind>/<str:number>/moves", api.TagMovesView.as_view()),
+    path("programmes/<uuid:programme_id>/foreign-marks", exchange_api.ForeignMarksView.as_view()),
+    path("programmes/<uuid:programme_id>/foreign-marks/forgotten", exchange_api.ForgetForeignMarksView.as_view()),
     path("programmes/<uuid:programme_id>/tags/move", api.MoveTagsView.as_view()),
     path("tags/batches/<uuid:batch_id>", api.BatchView.as_view()),
     path("tags/batches/<uuid:batch_id>/numbers", api.BatchNumbersView.as_view()),

@@ -151,6 +151,11 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/returns.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/marks.zip", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/darwin-core.zip", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/marks-at-large.csv", None, LEADS),
+    ("get", "/api/v1/programmes/{programme}/marks-at-large.zip", None, LEADS),
+    ("get", "/api/v1/programmes/{programme}/foreign-marks", None, WORKING),
+    ("post", "/api/v1/programmes/{programme}/foreign-marks", "marks_file", WORKING),
+    ("post", "/api/v1/programmes/{programme}/foreign-marks/forgotten", "owner", WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.xlsx", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/mappings", None, DESK),
     ("post", "/api/v1/programmes/{programme}/mappings", "mapping", DESK),
@@ -372,6 +377,8 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "public_page": {"address": "tarn-2", "open": False},
         "said": {"place_text": "below the weir"},
         "match": {"kind": "tbar", "number": "W1001"},
+        "marks_file": {"file": SimpleUploadedFile("m.csv", b"programme,kind,number\nFjord study,tbar,F7701\n")},
+        "owner": {"owner": "Fjord study"},
         "merge": {
             "other": str(Fish.objects.values_list("pk", flat=True).first()),
             "reason": "both tags were read on it",
@@ -429,7 +436,11 @@ def request_of(name: str | None, outing: Outing) -> Any:
 
 
 def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
-    form = {"format": "multipart" if body in ("file", "line", "flow", "tag_file") else "json"} if body else {}
+    form = (
+        {"format": "multipart" if body in ("file", "line", "flow", "tag_file", "marks_file") else "json"}
+        if body
+        else {}
+    )
     return getattr(client, method)(address.format(**keys), request_of(body, outing), **form)
 
 

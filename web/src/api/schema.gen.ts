@@ -1196,6 +1196,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/foreign-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Programmes whose marks are known here; a post takes a file of theirs in. */
+        get: operations["foreign_marks"];
+        put?: never;
+        /** @description Programmes whose marks are known here; a post takes a file of theirs in. */
+        post: operations["take_foreign_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/foreign-marks/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["forget_foreign_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/imports": {
         parameters: {
             query?: never;
@@ -1293,6 +1327,40 @@ export interface paths {
         put?: never;
         /** @description How files are read, saved by name; a post saves one, in place of another of that name. */
         post: operations["save_mapping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/marks-at-large.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Tags in living fish as CSV, for another programme to take in. */
+        get: operations["marks_at_large_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/marks-at-large.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as a Data Package. */
+        get: operations["marks_at_large_zip"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4653,6 +4721,15 @@ export interface components {
             bare: boolean;
             fields: components["schemas"]["EventField"][];
         };
+        /** @description What became of the marks in a file of another programme. */
+        Exchanged: {
+            new: number;
+            changed: number;
+            same: number;
+            /** @description The first twenty */
+            unread: components["schemas"]["Unread"][];
+            unread_n: number;
+        };
         /**
          * @description * `released` - Released
          *     * `dead` - Dead
@@ -4760,8 +4837,22 @@ export interface components {
             id: string;
             species: string;
             joined: components["schemas"]["JoinedFish"][];
+            /** @description What other programmes told of tags that it carries */
+            whose: components["schemas"]["ForeignMark"][];
             marks: components["schemas"]["PlacedMark"][];
             encounters: components["schemas"]["Encounter"][];
+        };
+        /** @description A tag that another programme told of. */
+        ForeignMark: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            owner: string;
+            colour: string;
+            species: string;
+            /** Format: date */
+            placed_on: string | null;
+            water: string;
+            contact: string;
         };
         ForgetMeRequest: {
             password: string;
@@ -6053,6 +6144,9 @@ export interface components {
              */
             only_try?: boolean;
         };
+        OfOwnerRequest: {
+            owner: string;
+        };
         Offered: {
             key: string;
             /** @description The key as a square of dots for a phone's camera, SVG */
@@ -6231,6 +6325,11 @@ export interface components {
             name: string;
             unit: string;
             source: string;
+        };
+        /** @description Another programme, and how many of its marks are known here. */
+        Owner: {
+            owner: string;
+            n: number;
         };
         PageSettings: {
             address: string;
@@ -8426,6 +8525,8 @@ export interface components {
             /** @description Of the programme; empty where it named none */
             currency: string;
             photo: boolean;
+            /** @description What other programmes told of this number */
+            whose: components["schemas"]["ForeignMark"][];
             near: components["schemas"]["NearTag"][];
             others: components["schemas"]["Return"][];
             history: components["schemas"]["ReturnChange"][];
@@ -10652,6 +10753,80 @@ export interface operations {
             };
         };
     };
+    foreign_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Owner"][];
+                };
+            };
+        };
+    };
+    take_foreign_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exchanged"];
+                };
+            };
+        };
+    };
+    forget_foreign_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfOwnerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Owner"][];
+                };
+            };
+        };
+    };
     imports: {
         parameters: {
             query?: never;
@@ -10840,6 +11015,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Mapping"];
+                };
+            };
+        };
+    };
+    marks_at_large_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    marks_at_large_zip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
         };

@@ -47,6 +47,7 @@ _NAMES = {
     "tags.Fish": "fish",
     "tags.TagBatch": "tag_batches",
     "tags.TagIssue": "tag_issues",
+    "tags.ForeignMark": "foreign_marks",
     "findings.SavedFinding": "saved_findings",
     "returns.ReturnPhoto": "return_photos",
     "findings.LongSelection": "selections",

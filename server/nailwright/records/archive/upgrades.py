@@ -70,7 +70,7 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
 
 #: Tables that format 2 had not.
 ADDED_SINCE_2: dict[str, tuple[str, ...]] = dict.fromkeys(
-    ("returns", "finders", "rewards", "return_photos", "cards"), ("id",)
+    ("returns", "finders", "rewards", "foreign_marks", "return_photos", "cards"), ("id",)
 )
 #: Tables that format 1 had in another form, with the columns of each where it has no row.
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {

@@ -4,3 +4,4 @@ export { FileScreen } from "./files/FileScreen";
 export { FilesScreen } from "./files/FilesScreen";
 export { useFishStory } from "./queries";
 export { RecordsScreen } from "./RecordsScreen";
+export { WhoseMarks } from "./WhoseMarks";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { FishLife, FishSheet, useFishStory } from "@/features/records";
+import { FishLife, FishSheet, useFishStory, WhoseMarks } from "@/features/records";
 import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
 import { formatDay } from "@/ui/words/format";
@@ -37,6 +37,7 @@ export function ReportPanel({ report }: { report: string }) {
       {data.reason && <p>Reason: {data.reason}</p>}
       <Doubts report={data} />
       {may("verify_returns") && <Decide report={data} />}
+      <WhoseMarks marks={data.whose} />
       <MatchPart report={data} />
       <div className="grid gap-x-6 md:grid-cols-2">
         <Said report={data} onCorrect={may("enter_return") ? () => setCorrecting(true) : undefined} />

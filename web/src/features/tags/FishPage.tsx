@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { FishLife, FishSheet, useFishStory } from "@/features/records";
+import { FishLife, FishSheet, useFishStory, WhoseMarks } from "@/features/records";
 import { useSelectionOptions } from "@/features/selection";
 import { Layers, MapFrame, useLayers } from "@/features/waters";
 import { useHere } from "@/session";
@@ -43,6 +43,7 @@ export function FishPage({ fish }: { fish: string }) {
         </section>
         <div>
           <Tags marks={story.marks} />
+          <WhoseMarks marks={story.whose} />
           <Places story={story} />
           <OneFish story={story} />
         </div>

@@ -8,6 +8,7 @@ import { formatDay, money, whole } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS, SHOWN, STATES } from "@/ui/words/tag-kinds";
 import { EnterTags } from "./EnterTags";
+import { ExchangeSheet } from "./ExchangeSheet";
 import { FishStorySheet } from "./FishStorySheet";
 import { HandedOut } from "./HandedOut";
 import { HandOut } from "./HandOut";
@@ -17,7 +18,7 @@ import { TakeOutOfUse } from "./TakeOutOfUse";
 
 const route = getRouteApi("/tags");
 
-type Opened = { what: "enter" | "hand-out"; batch: Batch | null } | { what: "out-of-use" } | null;
+type Opened = { what: "enter" | "hand-out"; batch: Batch | null } | { what: "out-of-use" | "exchange" } | null;
 
 /** The stock of tags: what there is, who has it, which fish carries it. */
 export function TagsScreen() {
@@ -48,6 +49,9 @@ export function TagsScreen() {
         >
           Volunteers
         </Link>
+        <Button large onClick={() => setOpened({ what: "exchange" })}>
+          Other programmes
+        </Button>
         <Button large look="ink" onClick={() => setOpened({ what: "enter", batch: null })}>
           Enter tags
         </Button>
@@ -75,6 +79,7 @@ export function TagsScreen() {
       {(batches?.length ?? 0) > 0 && <HandedOut />}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
+      {opened?.what === "exchange" && <ExchangeSheet onClose={close} />}
       {opened?.what === "out-of-use" && <TakeOutOfUse onClose={close} />}
     </main>
   );

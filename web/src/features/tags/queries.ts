@@ -17,6 +17,38 @@ export function useBatches(programme: string, enabled: boolean) {
 
 export type HandingOut = Schemas["HandingOut"];
 
+export function useForeignMarks(programme: string) {
+  return useQuery({
+    queryKey: ["foreign-marks", programme],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/foreign-marks", { params: of(programme) })),
+  });
+}
+
+/** Marks of other programmes come in or are let go; what is told by them is asked for anew. */
+function useExchange<T, R>(step: (given: T) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: step,
+    onSuccess: () => {
+      for (const key of ["foreign-marks", "fish-story", "return"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export function useTakeForeignMarks(programme: string) {
+  return useExchange((file: File) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/foreign-marks", { params: of(programme), ...asForm({ file }) })),
+  );
+}
+
+export function useForgetForeignMarks(programme: string) {
+  return useExchange((owner: string) =>
+    answer(
+      api.POST("/api/v1/programmes/{programme_id}/foreign-marks/forgotten", { params: of(programme), body: { owner } }),
+    ),
+  );
+}
+
 /** Two records are one fish, one is two, or neither was so; all that shows fish is asked for anew. */
 function useJoining<T>(step: (body: T) => Promise<Schemas["FishStory"]>) {
   const client = useQueryClient();

@@ -1,0 +1,1 @@
+"""Marked fish in open files: encounters, reports of tags, tags at large."""
