@@ -21,7 +21,7 @@ export function ExchangeSheet({ onClose }: { onClose: () => void }) {
       title="Tags of other programmes"
       description="Whose a number is that is none of yours: told on the fish's page and beside a finder's report."
     >
-      <h3 className="font-semibold">Known here</h3>
+      <h3 className="font-semibold">Imported so far</h3>
       {owners?.length === 0 && <p className="text-muted">None yet. Ask your neighbours for their marks at large.</p>}
       <ul>
         {owners?.map(({ owner, n }) => (
@@ -30,22 +30,22 @@ export function ExchangeSheet({ onClose }: { onClose: () => void }) {
               {owner}: {plural(n, "tag")}
             </span>
             <Button
-              aria-label={`Let the tags of ${owner} go`}
+              aria-label={`Remove the tags of ${owner}`}
               disabled={forget.isPending}
               onClick={() => forget.mutate(owner)}
             >
-              Let go
+              Remove
             </Button>
           </li>
         ))}
       </ul>
       <div className="pt-3">
-        <FileButton accept=".csv,.zip,.xlsx" label="A file of theirs" onFile={(file) => take.mutate(file)} />
+        <FileButton accept=".csv,.zip,.xlsx" label="Import a file of theirs" onFile={(file) => take.mutate(file)} />
       </div>
       {take.data && (
         <div role="status" className="pt-2">
           <p>
-            {plural(take.data.new, "tag")} new, {take.data.changed} changed, {take.data.same} known so already.
+            {plural(take.data.new, "tag")} new, {take.data.changed} changed, {take.data.same} unchanged.
           </p>
           {take.data.unread_n > 0 && (
             <>
@@ -64,7 +64,7 @@ export function ExchangeSheet({ onClose }: { onClose: () => void }) {
       {failure && <ErrorMessage failure={failure} />}
       {may("lead") && (
         <>
-          <h3 className="pt-4 font-semibold">Yours, for them</h3>
+          <h3 className="pt-4 font-semibold">Export your own</h3>
           <p className="pb-2 text-sm text-muted">
             Every tag in a living fish: number, kind, colour, species, day, water, place to a tenth of a degree (none of
             protected species), and your contact. Give it to programmes that you trust: it holds your numbers.
