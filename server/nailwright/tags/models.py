@@ -251,7 +251,5 @@ class ForeignMark(Keyed):
     contact = models.CharField(max_length=200, blank=True)
 
     class Meta:
-        constraints = [
-            models.UniqueConstraint(fields=["programme", "owner", "kind", "number"], name="foreign_mark_once")
-        ]
+        # it is there once by its key (``exchange``): the database takes names for the same that differ in an accent
         indexes = [models.Index(fields=["programme", "kind", "number"], name="foreign_mark_number")]

@@ -85,10 +85,11 @@ def sightings_of(programme: Programme, species: str, kind: str) -> Sightings:
 
 def _told(placement: Placement, later: list[_Met], shed_at: datetime | None) -> Sighted | None:
     """What the meetings say of one tag; None where they say nothing."""
-    lost_at = _meeting_of(later, shed_at)
+    lost_at = _meeting_of(later, shed_at) if shed_at else None
     with_it = [each for each in later if each.read and (lost_at is None or each.at < lost_at)]
     by_other = [each for each in with_it if each.other]
-    if lost_at is None and not by_other:
+    # one that is gone, and nobody knows at which meeting that was seen, was not kept either
+    if lost_at is None and (shed_at or not by_other):
         return None
     told_at = lost_at or by_other[-1].at
     lasting = any(each.lasting for each in later if each.at == told_at)
@@ -102,12 +103,16 @@ def _told(placement: Placement, later: list[_Met], shed_at: datetime | None) -> 
     )
 
 
-def _meeting_of(later: list[_Met], shed_at: datetime | None) -> datetime | None:
-    """The meeting at which a loss was seen: the last one before it was written down; only if the fish was known by another mark."""
-    if shed_at is None:
-        return None
+def _meeting_of(later: list[_Met], shed_at: datetime) -> datetime | None:
+    """The meeting at which a loss was seen: the last one before it was written down, since the tag was read last, at which another mark told
+    the fish."""
     place = bisect_right([each.at for each in later], shed_at + _WRITTEN_WITHIN)
-    return next((each.at for each in reversed(later[:place]) if each.other and not each.read), None)
+    for each in reversed(later[:place]):
+        if each.read:
+            return None
+        if each.other:
+            return each.at
+    return None
 
 
 def _about(placement: Placement) -> dict[str, str]:

@@ -157,3 +157,17 @@ def test_without_tags_or_meetings_it_says_what_is_missing(ask: Ask, river: River
         and refused.data["code"] == "no_fish"
         and "1 not met again" in refused.data["message"]
     )
+
+
+def test_a_loss_without_a_meeting_is_neither_kept_nor_lost(
+    river: River, ask: Ask, person_as: Callable[[str], Person]
+) -> None:
+    """Read with its PIT at the last meeting, and said to be gone later at the desk: no meeting tells when."""
+    told, unclear = river.tagged(), river.tagged()
+    river.met(told, 90, "pit", "tbar")
+    river.met(unclear, 60, "pit")
+    river.met(unclear, 200, "pit", "tbar")
+    river.gone(person_as("crew"), unclear, 300)
+    answer = ask().data
+    assert (answer["n"], answer["kept"]["kept"]["value"]) == (1, 100.0)
+    assert {each["reason"] for each in answer["left_out"]} == {"met, and nobody said whether it was there"}

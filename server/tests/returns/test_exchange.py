@@ -106,12 +106,12 @@ def test_a_messy_file_is_answered_line_by_line(crew: APIClient, programme: Progr
     lines = [
         "Programme;Kind;Number;placed_on;latitude", "Fjord study;tbar;F7701;2026-05-01;44.9", ";tbar;F7702;;", "Tarn study;tbar;W1201;;",
         "Fjord study;string;F7703;;", "Fjord study;pit;12;;", "Fjord study;tbar;F7704;in May;", "Fjord study;tbar;F7705;;nan", "Fjord study;tbar;F7706;;991",
-        "", "Fjord study;TBAR;f7701;;",
+        "", "Fjord study;TBAR;f7701;;", "Fj\u00f6rd study;tbar;F7701;;",
     ]  # fmt: skip
     answer = take(crew, programme, "\n".join(lines).encode())
-    assert figures(answer) == (1, 0, 0, 7)
+    assert figures(answer) == (2, 0, 0, 7)
     assert [each["text"] for each in answer.data["unread"]] == [f"line {n}" for n in (3, 4, 5, 6, 7, 8, 9)]
-    assert ForeignMark.objects.get().placed_on is None  # the last line of a number stands
+    assert ForeignMark.objects.get(owner__contains="Fjord ").placed_on is None  # the last line of a number stands
     missing = take(crew, programme, b"owner,code\nFjord study,F7701\n")
     assert (
         missing.status_code == 422

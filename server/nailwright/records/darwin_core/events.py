@@ -43,8 +43,9 @@ def events_of(programme: Programme, places: Places) -> Events:
         rows.append({"eventID": runs[run.pk], **_run(run, effort.get(run.pk), shown)})
     others = Encounter.objects.filter(fish__programme=programme, kind__in=_MET).select_related("fish")
     for each in others:
-        met[each.source_id] = str(each.source_id)
-        rows.append({"eventID": met[each.source_id], **_meeting(each, places.show(None, each.fish.species))})
+        shown = places.show(None, each.fish.species)
+        met[each.source_id] = str(each.source_id if shown else hidden_key(programme, each.source_id))
+        rows.append({"eventID": met[each.source_id], **_meeting(each, shown)})
     # not in the order in which they were made: that would tell between which others a secret one was
     rows.sort(key=lambda row: (row["eventDate"][:10], row["eventID"]))
     return Events([{**row, **stands} for row in rows], runs, met)

@@ -45,7 +45,7 @@ def occurrence_rows(programme: Programme, events: Events) -> Iterator[dict[str, 
     for each, event, key in _captures(programme, events):
         yield told(event, key, each.species, each.count, _SEX.get(Capture.Sex(each.sex), ""), each.fish_id)
     for met, event in _met(programme, events):
-        yield told(event, _fish_of(met), met.fish.species, 1, "", met.fish_id)
+        yield told(event, _fish_at(event), met.fish.species, 1, "", met.fish_id)
 
 
 def measurement_rows(programme: Programme, events: Events) -> Iterator[dict[str, Any]]:
@@ -55,8 +55,8 @@ def measurement_rows(programme: Programme, events: Events) -> Iterator[dict[str,
         yield from _measured(event, key, "length", kind, each.length_mm, "millimetre", each.length_basis)
         yield from _measured(event, key, "mass", "mass", each.mass_g, "gram", each.mass_basis)
     for met, event in _met(programme, events):
-        yield from _measured(event, _fish_of(met), "length", "length", met.length_mm, "millimetre", "measured")
-        yield from _measured(event, _fish_of(met), "mass", "mass", met.mass_g, "gram", "measured")
+        yield from _measured(event, _fish_at(event), "length", "length", met.length_mm, "millimetre", "measured")
+        yield from _measured(event, _fish_at(event), "mass", "mass", met.mass_g, "gram", "measured")
     for reading in WaterReading.present.filter(run__in=list(events.runs)).order_by("pk"):
         event = events.runs[reading.run_id] if reading.run_id else ""
         for n, (name, kind, unit) in enumerate(_READ):
@@ -80,12 +80,12 @@ def _captures(programme: Programme, events: Events) -> Iterator[tuple[Capture, s
 
 def _met(programme: Programme, events: Events) -> Iterator[tuple[Encounter, str]]:
     met = Encounter.objects.filter(fish__programme=programme, source_id__in=list(events.met)).select_related("fish")
-    for each in met.order_by("source_id"):
+    for each in sorted(met, key=lambda row: events.met[row.source_id]):
         yield each, events.met[each.source_id]
 
 
-def _fish_of(met: Encounter) -> str:
-    return f"{met.source_id}:fish"
+def _fish_at(event: str) -> str:
+    return f"{event}:fish"
 
 
 def _measured(

@@ -31,7 +31,6 @@ class Migration(migrations.Migration):
             ],
             options={
                 'indexes': [models.Index(fields=['programme', 'kind', 'number'], name='foreign_mark_number')],
-                'constraints': [models.UniqueConstraint(fields=('programme', 'owner', 'kind', 'number'), name='foreign_mark_once')],
             },
         ),
     ]
