@@ -17,7 +17,10 @@ export function practicePorts(deck: Deck): DeckPorts {
       change: async () => undefined,
       giveUp: async () => ({ gone: [], takeBack: async () => undefined }),
       kept: async () => undefined,
-      keep: async () => [],
+      keep: async (_, make) => {
+        make([]); // what was done here is in what it gives
+        return [];
+      },
     },
     sender: { wake: () => undefined, subscribe: () => () => undefined, signal: "sent" },
     clock: realPorts.clock,
