@@ -170,7 +170,7 @@ export function EnterTags({ batch, onClose }: Props) {
           <DayField label="Received" value={told.received ?? ""} onDay={(day) => put("received", day || null)} />
           <details
             className="group sm:col-span-2"
-            open={Boolean(told.supplier || told.reward || told.price_each || told.meaning)}
+            open={Boolean(batch?.supplier || batch?.reward || batch?.price_each || batch?.meaning)}
           >
             <summary className="flex min-h-[44px] cursor-pointer items-center font-semibold">
               <span className="mr-1 inline-block group-open:rotate-90">▸</span> Supplier, price, reward, what the colour
