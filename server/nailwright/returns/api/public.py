@@ -56,9 +56,10 @@ def answer_to(report: Return, language: str) -> dict[str, Any]:
 
 
 def _story(report: Return, language: str) -> dict[str, Any] | None:
-    story = story_for_finder(report)
-    spoken = nearest(language)
-    return story and {**story, "lines": [*story_lines(story, spoken), *reward_line(report, spoken)]}
+    story, spoken = story_for_finder(report), nearest(language)
+    if story is None:
+        return None
+    return {**story, "lines": [*story_lines(story, spoken), *reward_line(report, spoken)]}
 
 
 def _shown(request: Request, report: Return) -> Response:
