@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Iterator, Sequence
+from datetime import UTC, datetime
 from typing import Any
 
 from django.db.models import Aggregate, Case, CharField, F, OuterRef, QuerySet, Subquery, Value, When
@@ -23,6 +24,11 @@ class Line:
 
     def write(self, text: str) -> str:
         return text
+
+
+def utc_text(moment: datetime) -> str:
+    """A moment to the second, in UTC, as our files write it."""
+    return moment.astimezone(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
 
 
 class _Joined(Aggregate):

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -12,6 +11,7 @@ from nailwright.deck.encounters import SITE_ERROR_M
 from nailwright.deck.models import Gear, Outing, Run
 from nailwright.programmes.models import Programme
 from nailwright.programmes.places import Places
+from nailwright.records.csv_rows import utc_text
 from nailwright.tags.models import Encounter, Occasion
 
 #: How a fish was met that no run of ours met.
@@ -78,7 +78,7 @@ def _run(run: Run, occasion: Occasion | None, shown: bool) -> dict[str, Any]:
         return {**told, "eventDate": run.outing.date.isoformat(), "informationWithheld": _WITHHELD}
     return {
         **told,
-        "eventDate": "/".join(_moments((run.started_at, run.ended_at))),
+        "eventDate": "/".join(utc_text(each) for each in (run.started_at, run.ended_at) if each),
         "locality": run.site.name,
         **_position(*run.site.position, SITE_ERROR_M),
     }
@@ -100,7 +100,3 @@ def _position(lat: float | None, lon: float | None, error_m: float | None) -> di
         return {}
     told = {"decimalLatitude": f"{lat:.6f}", "decimalLongitude": f"{lon:.6f}", "geodeticDatum": "EPSG:4326"}
     return {**told, **({"coordinateUncertaintyInMeters": f"{error_m:.0f}"} if error_m else {})}
-
-
-def _moments(times: Iterable[datetime | None]) -> list[str]:
-    return [each.astimezone(UTC).isoformat(timespec="seconds").replace("+00:00", "Z") for each in times if each]

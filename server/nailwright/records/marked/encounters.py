@@ -8,7 +8,6 @@ from __future__ import annotations
 import csv
 from collections import defaultdict
 from collections.abc import Iterator
-from datetime import UTC
 from typing import Any
 from uuid import UUID
 
@@ -17,7 +16,7 @@ import orjson
 from nailwright.common.spreadsheets import harmless
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.records.csv_rows import Line
+from nailwright.records.csv_rows import Line, utc_text
 from nailwright.records.licence import in_each_line
 from nailwright.tags.models import Encounter, Placement, Scan
 
@@ -64,7 +63,7 @@ def encounter_rows(programme: Programme, species: str = "") -> Iterator[list[Any
             kind.common_name,
             "; ".join(tags[each.fish_id]),
             each.kind,
-            each.at.astimezone(UTC).isoformat(timespec="seconds").replace("+00:00", "Z"),
+            utc_text(each.at),
             each.at_error_s,
             each.site.water.name if each.site else None,
             each.site.name if each.site else None,

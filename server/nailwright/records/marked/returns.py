@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Iterator
-from datetime import UTC, datetime
 
 from nailwright.common.spreadsheets import harmless
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.records.csv_rows import Line
+from nailwright.records.csv_rows import Line, utc_text
 from nailwright.records.licence import in_each_line
 
 #: Name, type and what it is, in order.
@@ -47,7 +46,7 @@ def return_csv(programme: Programme, species: str = "") -> Iterator[str]:
     for each in (rows.filter(species=species) if species else rows).iterator(chunk_size=2000):
         told = (
             str(each.pk),
-            _utc(each.received_at),
+            utc_text(each.received_at),
             each.channel,
             each.state,
             each.number_text,
@@ -66,10 +65,6 @@ def return_csv(programme: Programme, species: str = "") -> Iterator[str]:
             each.means,
             each.fish_fate,
             each.tag_fate,
-            _utc(each.decided_at) if each.decided_at else None,
+            utc_text(each.decided_at) if each.decided_at else None,
         )
         yield writer.writerow(["" if value is None else harmless(value) for value in (*told, *stands.values())])
-
-
-def _utc(moment: datetime) -> str:
-    return moment.astimezone(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
