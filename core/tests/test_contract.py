@@ -40,6 +40,7 @@ MASSES = [110.0, 260.0, 290.0, 760.0, 1400.0, 160.0, 350.0, 1150.0]
 #: Each function with arguments that it takes.
 CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     "wilson": (intervals.wilson, {"k": 3, "n": 10, "level": 0.95}),
+    "exact_share": (lambda k, n, level: intervals.exact_share(k, n, "fish", level), {"k": 3, "n": 10, "level": 0.95}),
     "exact_binomial": (intervals.exact_binomial, {"k": 3, "n": 10, "level": 0.95}),
     "goodman": (intervals.goodman, {"counts": [3, 4], "level": 0.95}),
     "median_interval": (intervals.median_interval, {"values": LENGTHS, "level": 0.95}),

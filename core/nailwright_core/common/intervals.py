@@ -53,6 +53,22 @@ def exact_binomial(k: int, n: int, level: float = 0.95) -> tuple[float, float]:
     return lower, upper
 
 
+def exact_share(k: int, n: int, of: str, level: float = 0.95) -> Estimate:
+    """A share, k of n, with its exact binomial interval and the binomial's standard error.
+
+    Args:
+        of: what was counted, in words, such as "fish".
+
+    Raises:
+        CoreError: ``count_out_of_range`` for none of none, and as ``exact_binomial``.
+    """
+    lower, upper = exact_binomial(k, n, level)
+    if n == 0:
+        raise CoreError("count_out_of_range", f"Expected {of} to count; got none.", "n")
+    share = k / n
+    return Estimate(share, math.sqrt(share * (1 - share) / n), lower, upper, level, f"exact binomial of {of}", n)
+
+
 def exact_poisson(n: int, level: float = 0.95) -> tuple[float, float]:
     """Garwood interval for the mean of a count of which ``n`` were seen (lower, upper).
 

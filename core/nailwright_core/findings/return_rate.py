@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
-from nailwright_core.common.intervals import exact_binomial
+from nailwright_core.common.intervals import exact_share
 from nailwright_core.tags.retention import reporting_rate
 
 
@@ -70,11 +70,8 @@ def return_rate(reported: ArrayLike, reward: ArrayLike, groups: Sequence[str], l
 
 
 def _returned(name: str, told: np.ndarray, level: float) -> Returned:
-    k, n = int(told.sum()), int(told.size)
-    lower, upper = exact_binomial(k, n, level)
-    share = k / n
-    se = float(np.sqrt(share * (1 - share) / n))
-    return Returned(name, Estimate(share, se, lower, upper, level, "exact binomial of tags", n), k)
+    k = int(told.sum())
+    return Returned(name, exact_share(k, int(told.size), "tags", level), k)
 
 
 def _assumptions(by_reward: bool) -> tuple[Assumption, ...]:

@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike, NDArray
 from nailwright_core.common.checks import check_level, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
-from nailwright_core.common.intervals import exact_binomial
+from nailwright_core.common.intervals import exact_share
 from nailwright_core.tags.retention import DAYS_PER_YEAR, FEWEST_FISH, RetentionCurve, retention_curve
 
 _STEPS = 13
@@ -109,32 +109,22 @@ def read_rate(read: int, there: int, level: float = 0.95) -> Estimate:
     k, n = (int(each) for each in whole_counts([read, there], "read"))
     if k > n or n == 0:
         raise CoreError("more_read_than_there", f"Expected at most as many read as were there; got {k} of {n}.", "read")
-    return _share(k, n, level)
+    return exact_share(k, n, "fish", level)
 
 
 def _kept(name: str, days: NDArray[np.float64], gone: NDArray[np.bool_], level: float) -> Kept:
-    return Kept(name, _share(int((~gone).sum()), int(gone.size), level), float(np.median(days)))
-
-
-def _share(k: int, n: int, level: float) -> Estimate:
-    lower, upper = exact_binomial(k, n, level)
-    share = k / n
-    return Estimate(share, float(np.sqrt(share * (1 - share) / n)), lower, upper, level, "exact binomial of fish", n)
+    return Kept(name, exact_share(int((~gone).sum()), int(gone.size), "fish", level), float(np.median(days)))
 
 
 def _assumptions(lasting: int, n: int) -> tuple[Assumption, ...]:
-    mark = (
-        Assumption(
-            "The mark by which fish were known stays",
-            "not checked",
-            f"{lasting} of {n} were known by a PIT, which is taken never to be lost."
-            if lasting
-            else "No fish was known by a PIT: loss of that other mark is taken to have nothing to do with loss of this one; "
-            "tags of one fish are not quite independent, and loss is then underestimated.",
-        ),
-    )  # fmt: skip
+    known = (
+        f"{lasting} of {n} were known by a PIT, which is taken never to be lost."
+        if lasting
+        else "No fish was known by a PIT: loss of that other mark is taken to have nothing to do with loss of this one; "
+        "tags of one fish are not quite independent, and loss is then underestimated."
+    )
     return (
-        *mark,
+        Assumption("The mark by which fish were known stays", "not checked", known),
         Assumption(
             "Fish with and without the tag are met alike",
             "not checked",

@@ -17,7 +17,7 @@ from scipy import optimize, special, stats
 from nailwright_core.common.checks import check_level, numbers, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
-from nailwright_core.common.intervals import exact_binomial
+from nailwright_core.common.intervals import exact_binomial, exact_share
 
 #: Fewer fish say nothing of a curve.
 FEWEST_FISH = 10
@@ -81,9 +81,7 @@ def unlike_tag_retention(both: int, only_a: int, only_b: int, level: float = 0.9
 def _share(kept: int, n: int, field: str, level: float) -> Estimate:
     if n == 0:
         raise CoreError("no_fish", "Expected fish that were met with the other tag; got none.", field)
-    lower, upper = exact_binomial(kept, n, level)
-    share = kept / n
-    return Estimate(share, math.sqrt(share * (1 - share) / n), lower, upper, level, "exact binomial of fish", n)
+    return exact_share(kept, n, "fish", level)
 
 
 def reporting_rate(
