@@ -99,7 +99,7 @@ def _told(placement: Placement, later: list[_Met], shed_at: datetime | None) -> 
         lost_at is not None,
         _days(placement.device_time, seen_with) if lost_at else 0.0,
         lasting,
-        _about(placement),
+        about_placement(placement),
     )
 
 
@@ -115,7 +115,8 @@ def _meeting_of(later: list[_Met], shed_at: datetime) -> datetime | None:
     return None
 
 
-def _about(placement: Placement) -> dict[str, str]:
+def about_placement(placement: Placement) -> dict[str, str]:
+    """What a placed tag is grouped by, in words."""
     batch = placement.tag.batch
     return {
         "batch": batch.name if batch else "not of a batch",

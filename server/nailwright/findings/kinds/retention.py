@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import Count
 from rest_framework import serializers
 
 from nailwright.findings.formatting import estimate_row, per_cent
@@ -14,9 +13,10 @@ from nailwright.findings.request_query import SelectionSerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.subjects import MARKS
+from nailwright.findings.tagged import Tagged, TagsInFishSerializer, most_tagged, tagged_with
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.tags.models import Placement, TagKind
+from nailwright.tags.models import TagKind
 from nailwright.tags.retention_rows import Sightings, sightings_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
@@ -53,12 +53,6 @@ class KeptSerializer(serializers.Serializer):
     median_days = serializers.FloatField(help_text="From tagging to the last sighting")
 
 
-class TagsInFishSerializer(serializers.Serializer):
-    tag = serializers.ChoiceField(TagKind.choices)
-    name = serializers.CharField()
-    n = serializers.IntegerField(help_text="Placed in fish of the species")
-
-
 class RetentionFindingSerializer(FindingSerializer):
     tag = serializers.ChoiceField(TagKind.choices)
     by = serializers.ChoiceField([*GROUPS])
@@ -83,8 +77,7 @@ class RetentionFindingSerializer(FindingSerializer):
 class RetentionRows:
     """Sightings of the chosen kind, and how many tags of each kind are in fish of the species."""
 
-    tag: str
-    kinds: list[tuple[str, int]]
+    tagged: Tagged
     seen: Sightings
     kind: Species
 
@@ -95,14 +88,9 @@ def rows(programme: Programme, selection: Selection, question: RetentionQuestion
     Raises:
         CoreError: ``no_tags`` where no fish of the species carries one.
     """
-    placed = Placement.present.filter(tag__programme=programme, fish__species=selection.species).order_by()
-    kinds = list(placed.values_list("tag__kind").annotate(n=Count("pk")).order_by("-n"))
     kind = species_of(programme)[selection.species]
-    # a PIT is seldom lost, and by it the others are told: it is asked for by name
-    tag = question.tag or next((each for each, _ in kinds if each != TagKind.PIT), kinds[0][0] if kinds else "")
-    if not tag:
-        raise CoreError("no_tags", f"No {kind.common_name} carries a tag of this programme yet.", "selection")
-    return RetentionRows(tag, kinds, sightings_of(programme, selection.species, tag), kind)
+    tagged = tagged_with(programme, kind, question.tag)
+    return RetentionRows(tagged, sightings_of(programme, selection.species, tagged.tag), kind)
 
 
 def compute(selection: Selection, found: RetentionRows, question: RetentionQuestion) -> dict[str, Any]:
@@ -111,7 +99,7 @@ def compute(selection: Selection, found: RetentionRows, question: RetentionQuest
     Raises:
         CoreError: ``no_fish`` where none was met again by another mark, and as ``tag_retention``.
     """
-    seen, label = found.seen, str(TagKind(found.tag).label)
+    seen, label = found.seen, found.tagged.label
     if not seen.told:
         raise CoreError(
             "no_fish",
@@ -140,9 +128,9 @@ def compute(selection: Selection, found: RetentionRows, question: RetentionQuest
         "left_out": [{"reason": reason, "n": n} for reason, n in left_out if n],
         "derived": [],
         "doubts": [],
-        "tag": found.tag,
+        "tag": found.tagged.tag,
         "by": question.by,
-        "kinds": [{"tag": tag, "name": str(TagKind(tag).label), "n": n} for tag, n in found.kinds],
+        "kinds": found.tagged.shown(),
         "kept": _kept(told.all),
         "groups": [_kept(each) for each in told.groups],
         "lost_a_year": estimate_row("Lost a year after that", "%", per_cent(curve.lost_a_year)) if curve else None,
@@ -165,13 +153,6 @@ def _kept(group: Kept) -> dict[str, Any]:
         "kept": estimate_row(group.name, "%", per_cent(group.share)),
         "median_days": group.median_days,
     }
-
-
-def most_tagged(programme: Programme) -> str:
-    """The species of which most carry a tag; empty where none does."""
-    placed = Placement.present.filter(tag__programme=programme).order_by()
-    most = placed.values("fish__species").annotate(n=Count("pk")).order_by("-n").first()
-    return most["fish__species"] if most else ""
 
 
 KIND = FindingKind(

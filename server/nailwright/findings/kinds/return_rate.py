@@ -8,20 +8,21 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, Max
+from django.db.models import Max
 from rest_framework import serializers
 
 from nailwright.findings.formatting import estimate_row, per_cent
-from nailwright.findings.kinds.retention import TagsInFishSerializer, most_tagged
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.request_query import SelectionSerializer
 from nailwright.findings.selections import Selection
 from nailwright.findings.shapes import EstimateSerializer, FindingSerializer
 from nailwright.findings.subjects import MARKS
+from nailwright.findings.tagged import Tagged, TagsInFishSerializer, most_tagged, tagged_with
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.models import Return
 from nailwright.tags.models import Encounter, Placement, TagKind
+from nailwright.tags.retention_rows import about_placement
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
 from nailwright_core.findings.return_rate import Returned, return_rate, return_sentence
@@ -76,8 +77,7 @@ class ReturnRateFindingSerializer(FindingSerializer):
 class ReturnRows:
     """Of each tag that went out: whether it was reported, whether with a reward, and its group; with those left out."""
 
-    tag: str
-    kinds: list[tuple[str, int]]
+    tagged: Tagged
     reported: list[bool]
     reward: list[bool]
     groups: list[str]
@@ -91,19 +91,16 @@ def rows(programme: Programme, selection: Selection, question: ReturnQuestion) -
     Raises:
         CoreError: ``no_tags`` where no fish of the species was given one that can be seen.
     """
-    placed = Placement.present.filter(tag__programme=programme, fish__species=selection.species)
-    kinds = list(placed.order_by().values_list("tag__kind").annotate(n=Count("pk")).order_by("-n"))
     kind = species_of(programme)[selection.species]
-    tag = question.tag or next((each for each, _ in kinds if each != TagKind.PIT), kinds[0][0] if kinds else "")
-    if not tag:
-        raise CoreError("no_tags", f"No {kind.common_name} carries a tag of this programme yet.", "selection")
+    tagged = tagged_with(programme, kind, question.tag)
+    placed = Placement.present.filter(tag__programme=programme, fish__species=selection.species, tag__kind=tagged.tag)
     kept_aboard = set(
         Encounter.objects.filter(fish__programme=programme, disposition__in=Encounter.LOSSES).values_list("source_id", flat=True)
     )  # fmt: skip
     told = _first_reports(programme)
     until = _last_day(programme)
     reported, reward, groups, lost, young = [], [], [], 0, 0
-    for each in placed.filter(tag__kind=tag).select_related("tag__batch"):
+    for each in placed.select_related("tag__batch"):
         day = each.device_time.date()
         if each.capture_id in kept_aboard:
             lost += 1
@@ -115,7 +112,7 @@ def rows(programme: Programme, selection: Selection, question: ReturnQuestion) -
             reward.append(bool(each.tag.batch and each.tag.batch.reward))
             groups.append(_group(each, question.by, programme.currency))
     left_out = (("not let go alive", lost), ("out for less than a year", young))
-    return ReturnRows(tag, kinds, reported, reward, groups, left_out, kind)
+    return ReturnRows(tagged, reported, reward, groups, left_out, kind)
 
 
 def compute(selection: Selection, found: ReturnRows, question: ReturnQuestion) -> dict[str, Any]:
@@ -124,7 +121,7 @@ def compute(selection: Selection, found: ReturnRows, question: ReturnQuestion) -
     Raises:
         CoreError: ``no_tags`` where none went out (for a year), and as ``return_rate``.
     """
-    label = str(TagKind(found.tag).label)
+    label = found.tagged.label
     if not found.reported:
         raise CoreError(
             "no_tags",
@@ -140,10 +137,10 @@ def compute(selection: Selection, found: ReturnRows, question: ReturnQuestion) -
         "left_out": [{"reason": reason, "n": n} for reason, n in found.left_out if n],
         "derived": [],
         "doubts": [],
-        "tag": found.tag,
+        "tag": found.tagged.tag,
         "by": question.by,
         "first_year": question.first_year,
-        "kinds": [{"tag": tag, "name": str(TagKind(tag).label), "n": n} for tag, n in found.kinds],
+        "kinds": found.tagged.shown(),
         "groups": [_returned(each) for each in told.groups],
         "reporting": estimate_row("Reported of those met", "%", per_cent(told.reporting)) if told.reporting else None,
         "assumptions": told.assumptions,
@@ -173,14 +170,10 @@ def _last_day(programme: Programme) -> date | None:
 
 
 def _group(placement: Placement, by: str, currency: str) -> str:
-    batch = placement.tag.batch
-    if by == "year":
-        return str(placement.device_time.year)
-    if by == "reward":
-        return f"reward of {batch.reward:g} {currency}".strip() if batch and batch.reward else "no reward"
-    if by == "colour":
-        return (batch.colour if batch else "") or "colour not said"
-    return batch.name if batch else "not of a batch"
+    if by != "reward":
+        return about_placement(placement)[by]
+    reward = placement.tag.batch.reward if placement.tag.batch else None
+    return f"reward of {reward:g} {currency}".strip() if reward else "no reward"
 
 
 KIND = FindingKind(
