@@ -29,7 +29,7 @@ def newest(page: Page) -> list[str]:
 
 
 def all_sent(page: Page) -> None:
-    """A row is marked unsent from the moment of Enter; the status follows once it is on the disk."""
+    """A row is marked unsent from the moment of Enter, and so says the status."""
     expect(page.locator("tr[data-capture]").get_by_text("unsent")).to_have_count(0, timeout=60_000)
     expect(page.get_by_role("status", name="Sending")).to_have_text("All sent", timeout=60_000)
 

@@ -73,6 +73,24 @@ it("knows a document that was read anew by that alone", async () => {
   expect(await fish()).toEqual(["a", "z"]);
 });
 
+it("tells of an entry from the moment at which it is added, and no more of one that is not taken", async () => {
+  const told = vi.fn();
+  const stop = outbox.watch(TANK, told);
+  const ids = () => (told.mock.lastCall![0] as Operation[]).map(({ id }) => id);
+  await vi.waitFor(() => expect(told).toHaveBeenCalled());
+  const added = outbox.add(called("a"));
+  expect(ids()).toEqual(["a"]); // the disk has not answered yet
+  void outbox.add(called("b", { scope: OTHER })); // not asked about
+  await added;
+  await vi.waitFor(() => expect(told.mock.lastCall![0]).toMatchObject([{ id: "a", seq: expect.any(Number) }]));
+  const twice = outbox.add(called("a"));
+  await expect(twice).rejects.toThrow();
+  await vi.waitFor(async () => expect(ids()).toEqual(["a"]));
+  await outbox.settle(await outbox.queued(TANK), []);
+  await vi.waitFor(() => expect(ids()).toEqual([]));
+  stop();
+});
+
 it("looks past those that must wait, however many they are", async () => {
   const held = Array.from({ length: 600 }, (_, place) => called(`t${place}`, { row: { capture: "bad" } }));
   await enqueue(called("bad", { state: "refused" }), ...held, called("good"));

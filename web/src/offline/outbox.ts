@@ -12,7 +12,10 @@ import { sameScope } from "./scopes";
 export interface Outbox {
   /** What is queued of a scope, or of all, in the order in which it was done. */
   queued(scope?: Scope): Promise<Operation[]>;
-  /** Tells what is queued of a scope, or of all, now and whenever it changes, in any tab; gives how to stop. */
+  /**
+   * Tells what is queued of a scope, or of all, now and whenever it changes, in any tab; gives how to stop. An entry is among it from
+   * the moment at which it is added, before the disk has it: nothing says that all is sent meanwhile.
+   */
   watch(scope: Scope | undefined, told: (queued: Operation[]) => void): () => void;
   /** Resolves when it is on the disk, or unsaved; what is heavy is never unsaved: it rejects. */
   add(operation: Operation): Promise<void>;
@@ -50,32 +53,49 @@ export const outbox: Outbox = {
 
   watch(scope, told) {
     let stopped = false;
-    const tell = () =>
-      outbox.queued(scope).then(
-        (queued) => stopped || told(queued),
-        (failure: unknown) => console.error("the queue could not be read", failure),
-      );
-    watching.add(tell);
-    void tell();
+    let last: Operation[] = [];
+    const show = (queued: Operation[], coming: readonly Operation[]) => {
+      const known = new Set(queued.map(({ id }) => id));
+      last = [...queued, ...coming.filter((each) => isOf(each, scope) && !known.has(each.id))];
+      if (!stopped) told(last);
+    };
+    const watcher: Watcher = {
+      changed: () => {
+        const coming = adding; // of before the reading: what reaches the disk during it is in one of the two
+        outbox.queued(scope).then(
+          (queued) => show(queued, [...coming, ...adding.filter((each) => !coming.includes(each))]),
+          (failure: unknown) => console.error("the queue could not be read", failure),
+        );
+      },
+      added: (operation) => isOf(operation, scope) && show(last, [operation]),
+    };
+    watching.add(watcher);
+    watcher.changed();
     return () => {
       stopped = true;
-      watching.delete(tell);
+      watching.delete(watcher);
     };
   },
 
   async add(operation) {
-    await inTurn(async () => {
-      await writeLoose();
-      try {
-        if (unsaved.length) throw new Error("there is no room"); // what came before it goes first
-        await write(operation);
-      } catch (failure) {
-        if (operation.heavy || NO_MATTER_OF_ROOM.has((failure as Error).name)) throw failure;
-        if (!unsaved.length) setTimeout(tryAgain, AGAIN_MS);
-        unsaved = [...unsaved, { ...operation, unsaved: true }];
-      }
-    });
-    changed();
+    adding = [...adding, operation];
+    for (const each of watching) each.added(operation);
+    try {
+      await inTurn(async () => {
+        await writeLoose();
+        try {
+          if (unsaved.length) throw new Error("there is no room"); // what came before it goes first
+          await write(operation);
+        } catch (failure) {
+          if (operation.heavy || NO_MATTER_OF_ROOM.has((failure as Error).name)) throw failure;
+          if (!unsaved.length) setTimeout(tryAgain, AGAIN_MS);
+          unsaved = [...unsaved, { ...operation, unsaved: true }];
+        }
+      });
+    } finally {
+      adding = adding.filter((each) => each !== operation);
+      changed();
+    }
   },
 
   async change(operation, change) {
@@ -194,7 +214,10 @@ export const outbox: Outbox = {
 
 /** Entries that the disk had no room for, in the order in which they were made. */
 let unsaved: readonly Operation[] = [];
-const unsavedOf = (scope?: Scope) => unsaved.filter((each) => !scope || sameScope(each.scope, scope));
+const isOf = (operation: Operation, scope?: Scope) => !scope || sameScope(operation.scope, scope);
+const unsavedOf = (scope?: Scope) => unsaved.filter((each) => isOf(each, scope));
+/** Entries that are on their way to the disk. */
+let adding: readonly Operation[] = [];
 /** After so long it is tried again whether there is room, ms. */
 const AGAIN_MS = 5000;
 /** Failures that more room would not mend. */
@@ -253,13 +276,17 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
   return done;
 }
 
-const watching = new Set<() => void>();
+interface Watcher {
+  changed: () => void;
+  added: (operation: Operation) => void;
+}
+const watching = new Set<Watcher>();
 /** Tells the other tabs of this browser; what one posts there it does not hear itself. */
 const channel = new BroadcastChannel("nailwright-queue");
 channel.onmessage = () => tellAll();
 
 function tellAll(): void {
-  for (const tell of watching) tell();
+  for (const each of watching) each.changed();
 }
 
 function changed(): void {

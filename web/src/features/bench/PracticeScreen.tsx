@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { DeckStore, fetchOutings, realPorts, useDeckView, WorkingDeck } from "@/features/deck";
 import { useInstrumentsOf } from "@/features/instruments";
 import { useHere } from "@/session";
@@ -25,6 +25,8 @@ export function PracticeScreen() {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const [store, setStore] = useState<DeckStore | null>(null);
+  const [asked, setAsked] = useState(false);
+  const onInstruments = useCallback(() => setAsked(true), []);
   const { id, name } = person;
   const deck = data?.deck;
   useEffect(() => {
@@ -48,16 +50,18 @@ export function PracticeScreen() {
   if (!store) return <main className="p-6 text-muted">Opening practice...</main>;
   return (
     <>
-      <Caller store={store} like={data!.like} />
-      <WorkingDeck store={store} practice heardAs={data!.like} />
+      <Caller store={store} like={data!.like} asked={asked} />
+      <WorkingDeck store={store} practice heardAs={data!.like} onInstruments={onInstruments} />
     </>
   );
 }
 
 /** Calls the fish, and tells in the end how well they were kept. */
-function Caller({ store, like }: { store: DeckStore; like: string }) {
+function Caller({ store, like, asked }: { store: DeckStore; like: string; asked: boolean }) {
   const { document: deck } = useDeckView(store);
-  const { data } = useInstrumentsOf(like, true);
+  const { data, isError } = useInstrumentsOf(like, true);
+  // what instruments read of a fish that is called before they are heard would be lost
+  const ready = isError || data?.stream === "" || asked;
   const { tell, problem } = useStandins(data?.play ?? "");
   const { species, marks } = deck;
   const own = marks.stock.find(({ kind }) => kind === "pit")?.number;
@@ -88,7 +92,13 @@ function Caller({ store, like }: { store: DeckStore; like: string }) {
         </Button>
       ) : (
         // the call line keeps the cursor
-        <Button large look="ink" onMouseDown={(event) => event.preventDefault()} onClick={() => play(seconds ?? 12)}>
+        <Button
+          large
+          look="ink"
+          disabled={!ready}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => play(seconds ?? 12)}
+        >
           Call fish to me
         </Button>
       )}

@@ -74,11 +74,13 @@ interface WorkingProps {
   practice?: boolean;
   /** The outing under whose name instruments are heard, where that is another. */
   heardAs?: string;
+  /** Told once it is known whether instruments are heard. */
+  onInstruments?: () => void;
   /** The fish whose sheet is open at first. */
   fish?: string;
 }
 
-export function WorkingDeck({ store, practice = false, heardAs, fish }: WorkingProps) {
+export function WorkingDeck({ store, practice = false, heardAs, onInstruments, fish }: WorkingProps) {
   const { may, person, membership } = useHere();
   const view = useDeckView(store);
   const { document: deck } = view;
@@ -196,6 +198,7 @@ export function WorkingDeck({ store, practice = false, heardAs, fish }: WorkingP
                 run={run}
                 last={deck.captures.at(-1)}
                 onCall={call.insert}
+                onAsked={onInstruments}
               />
             )
           }

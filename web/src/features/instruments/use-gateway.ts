@@ -26,14 +26,15 @@ const NEW_TICKET_AFTER_MS = 5000;
 
 /**
  * Listens to the gateway. `states` is null where there is none; `heard` is false while the gateway itself is not reached, and
- * the browser tries again by itself.
+ * the browser tries again by itself. `asked`: it has answered once, or has not been reached.
  */
 export function useGateway(
   stream: string,
   onReading: (reading: InstrumentReading) => void,
-): { states: InstrumentState[] | null; heard: boolean } {
+): { states: InstrumentState[] | null; heard: boolean; asked: boolean } {
   const [states, setStates] = useState<InstrumentState[] | null>(null);
   const [heard, setHeard] = useState(false);
+  const [asked, setAsked] = useState(false);
   const tell = useEffectEvent(onReading);
   const client = useQueryClient();
   useEffect(() => {
@@ -42,11 +43,13 @@ export function useGateway(
     source.addEventListener("states", ({ data }) => {
       setStates(JSON.parse(data) as InstrumentState[]);
       setHeard(true);
+      setAsked(true);
     });
     source.addEventListener("reading", ({ data }) => tell(JSON.parse(data) as InstrumentReading));
     let timer: ReturnType<typeof setTimeout> | undefined;
     source.onerror = () => {
       setHeard(false);
+      setAsked(true);
       // refused, not merely cut off: the ticket has ended, and another is asked for
       if (source.readyState === EventSource.CLOSED)
         timer = setTimeout(() => void client.invalidateQueries({ queryKey: ["instruments"] }), NEW_TICKET_AFTER_MS);
@@ -56,5 +59,5 @@ export function useGateway(
       source.close();
     };
   }, [stream, client]);
-  return { states, heard };
+  return { states, heard, asked };
 }

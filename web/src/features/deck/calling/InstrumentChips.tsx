@@ -30,10 +30,12 @@ interface Props {
   /** The fish that was kept last: what it took does not wait any more. */
   last: Schemas["Capture"] | undefined;
   onCall: (words: string) => void;
+  /** The gateway has answered once, or is not reached. */
+  onAsked?: (() => void) | undefined;
 }
 
 /** What instruments on cables read waits here until a touch, a key or the call takes it; a pulled plug changes nothing else. */
-export function InstrumentChips({ store, outing, practice, run, last, onCall }: Props) {
+export function InstrumentChips({ store, outing, practice, run, last, onCall, onAsked }: Props) {
   const { data } = useInstrumentsOf(outing, practice);
   const [waiting, setWaiting] = useState<readonly InstrumentReading[]>([]);
   const hear = (reading: InstrumentReading) => {
@@ -43,6 +45,9 @@ export function InstrumentChips({ store, outing, practice, run, last, onCall }: 
   const simulated = data?.simulated ?? false;
   // what hangs on this tablet's own cable is real, also beside simulated instruments
   const gateway = useGateway(data?.stream ?? "", (reading) => hear({ ...reading, simulated }));
+  useEffect(() => {
+    if (gateway.asked) onAsked?.();
+  }, [gateway.asked, onAsked]);
   const cables = useSerialDevices(hear);
   // a probe speaks every few seconds: once a run its reading is kept, or is not wanted
   const [enough, setEnough] = useState<string | null>(null);
