@@ -22,7 +22,7 @@ from nailwright_core.common.by_site import mean_by_site, median_by_site, share_b
 from nailwright_core.common.clusters import cells_of
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.findings.abundance import FALLS, removal_falling, removal_sites
-from nailwright_core.findings.catch_per_effort import cpue, cpue_change, trend_many
+from nailwright_core.findings.catches.catch_per_effort import cpue, cpue_change, trend_many
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.length_comparison import compare_lengths
 from nailwright_core.findings.line_comparison import compare_lines

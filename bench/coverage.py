@@ -32,7 +32,7 @@ from nailwright_core.findings.abundance import (
     removal_sites,
     schnabel,
 )
-from nailwright_core.findings.catch_per_effort import cpue, cpue_change, cpue_stratified, trend_many
+from nailwright_core.findings.catches.catch_per_effort import cpue, cpue_change, cpue_stratified, trend_many
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.shift import shift

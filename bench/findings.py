@@ -22,7 +22,7 @@ from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Person, Programme
 from nailwright_core.common import species
 from nailwright_core.common.by_site import median_by_site
-from nailwright_core.findings.catch_per_effort import trend_many
+from nailwright_core.findings.catches.catch_per_effort import trend_many
 from nailwright_core.findings.condition import fit_length_mass
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.relative_weight import summarise_relative_weight

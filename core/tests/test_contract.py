@@ -15,7 +15,6 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.deck import baths, deep_water, handling, plausibility
 from nailwright_core.findings import (
     abundance,
-    catch_per_effort,
     condition,
     group_trend,
     induction,
@@ -27,6 +26,7 @@ from nailwright_core.findings import (
     tag_retention,
     value_comparison,
 )
+from nailwright_core.findings.catches import catch_per_effort, catch_rates
 from nailwright_core.plan import effort, electrofishing, sample_size
 from nailwright_core.tags import burden, cards, retention
 from nailwright_core.tags import plausibility as plausibility_of_reports
@@ -98,6 +98,10 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     "cpue_trend": (
         catch_per_effort.cpue_trend,
         {"counts": ((3, 5, 8), (4, 4, 9)), "effort": ((1, 1, 1), (1, 1, 1)), "years": [2022, 2023, 2024], "level": 0.95},
+    ),
+    "catch_rates": (
+        catch_rates.catch_rates,
+        {"counts": [3, 5, 8, 2], "effort": [0.5, 0.5, 0.7, 0.4], "sites": ("a", "b", "a", "b"), "groups": ("2025", "2025", "2026", "2026"), "level": 0.95},
     ),
     "lay_out_sites": (effort.lay_out_sites, {"reach_length_m": 9000.0, "site_length_m": 500.0, "spacing_m": 1000.0}),
     "sites_for_cv": (effort.sites_for_cv, {"mean": 4.0, "variance": 9.0, "cv": 0.2, "frame_size": 60}),

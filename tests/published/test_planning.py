@@ -21,7 +21,7 @@ from statsmodels.stats.proportion import proportion_effectsize, samplesize_confi
 
 from nailwright_core.deck.deep_water import expansion, pressure_pa
 from nailwright_core.deck.handling import box_l, cylinder_l, dose_volume_ml, half_barrel_l, zero_deaths_upper
-from nailwright_core.findings.catch_per_effort import cpue, cpue_change, cpue_trend
+from nailwright_core.findings.catches.catch_per_effort import cpue, cpue_change, cpue_trend
 from nailwright_core.plan.effort import sites_for_cv
 from nailwright_core.plan.electrofishing import ambient_conductivity, power_ratio, specific_conductance
 from nailwright_core.plan.sample_size import (

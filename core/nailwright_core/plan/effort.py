@@ -12,7 +12,7 @@ from numpy.typing import ArrayLike
 from nailwright_core.common.checks import finite
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
-from nailwright_core.findings.catch_per_effort import cpue
+from nailwright_core.findings.catches.catch_per_effort import cpue
 
 LAYOUTS = ("systematic", "random", "stratified", "regular")
 MAX_SITES = 2000

@@ -9,12 +9,14 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy import sparse
 from scipy.sparse import csgraph
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
 from nailwright_core.waters.geodesics import geodesic_m
 from nailwright_core.waters.reach import Reach, reach_from
@@ -23,6 +25,20 @@ from nailwright_core.waters.reach import Reach, reach_from
 JOIN_M = 150.0
 #: A place farther from every line than this is not on the river.
 FAR_M = 5_000.0
+
+
+@dataclass(frozen=True)
+class Located:
+    """Places on a network: number of the line, metres along it, and how far off it each was, m; each of shape (n,)."""
+
+    line: NDArray[np.int64]
+    along_m: Floats
+    off_m: Floats
+
+    def take(self, places: ArrayLike) -> Located:
+        """Some of them, by number or by yes and no."""
+        which = np.asarray(places)
+        return Located(self.line[which], self.along_m[which], self.off_m[which])
 
 
 class Network:
@@ -59,15 +75,46 @@ class Network:
         Raises:
             CoreError: ``off_the_water`` where a place is farther than ``far_m`` from every line.
         """
-        line_a, along_a = self._nearest(a, far_m)
-        line_b, along_b = self._nearest(b, far_m)
-        straight = abs(along_a - along_b) if line_a == line_b else math.inf
-        by_joins = min(
-            abs(along_a - at) + float(self._ways[node, other]) + abs(along_b - there)
-            for at, node in self._stops[line_a].items()
-            for there, other in self._stops[line_b].items()
-        )
-        return min(straight, by_joins)
+        found = self.locate([a[0], b[0]], [a[1], b[1]])
+        for off in found.off_m:
+            if off > far_m:
+                raise CoreError(
+                    "off_the_water",
+                    f"Expected a place within {far_m:,.0f} m of the water; got one {off:,.0f} m away.",
+                    "position",
+                )
+        return float(self.distances_m(found.take([0]), found.take([1]))[0])
+
+    def locate(self, lon: ArrayLike, lat: ArrayLike) -> Located:
+        """The nearest point of a line to each place; what lies in one place is looked for once.
+
+        Args:
+            lon, lat: degrees, shape (n,).
+
+        Raises:
+            CoreError: ``position_impossible`` as ``geodesic_m``.
+        """
+        places, whose = np.unique(np.column_stack([lon, lat]).astype(float).reshape(-1, 2), axis=0, return_inverse=True)
+        geodesic_m(places[:, 1], places[:, 0], places[:, 1], places[:, 0])  # refuses what is no position
+        found = np.array(
+            [min((off, along, line) for line, reach in enumerate(self._reaches) for along, off in [reach.nearest_m(*at)])
+             for at in places]
+        ).reshape(-1, 3)[whose.ravel()]  # fmt: skip
+        return Located(found[:, 2].astype(np.int64), found[:, 1], found[:, 0])
+
+    def distances_m(self, a: Located, b: Located) -> Floats:
+        """Metres along the water from each place to the one of the same number, shape (n,); infinite where no water joins them."""
+        found = np.full(a.line.size, np.inf)
+        for line, other in {*zip(a.line.tolist(), b.line.tolist(), strict=True)}:
+            here = (a.line == line) & (b.line == other)
+            leave, enter = (np.array(list(self._stops[each].items())) for each in (line, other))
+            ways = self._ways[np.ix_(leave[:, 1].astype(int), enter[:, 1].astype(int))]
+            to_stop = np.abs(a.along_m[here, None] - leave[:, 0])
+            from_stop = np.abs(b.along_m[here, None] - enter[:, 0])
+            found[here] = (to_stop[:, :, None] + ways + from_stop[:, None, :]).min(axis=(1, 2))
+            if line == other:
+                found[here] = np.minimum(found[here], np.abs(a.along_m[here] - b.along_m[here]))
+        return found
 
     def _node(self) -> int:
         self._n += 1
@@ -100,15 +147,3 @@ class Network:
         rows, columns = zip(*ways, strict=True)
         graph = sparse.csr_matrix((list(ways.values()), (rows, columns)), shape=(self._n, self._n))
         return np.asarray(csgraph.dijkstra(graph, directed=False), dtype=np.float64)
-
-    def _nearest(self, place: tuple[float, float], far_m: float) -> tuple[int, float]:
-        geodesic_m(place[1], place[0], place[1], place[0])  # refuses what is no position
-        found = [(reach.nearest_m(*place), line) for line, reach in enumerate(self._reaches)]
-        (along, off), line = min(found, key=lambda each: each[0][1])
-        if off > far_m:
-            raise CoreError(
-                "off_the_water",
-                f"Expected a place within {far_m:,.0f} m of the water; got one {off:,.0f} m away.",
-                "position",
-            )
-        return line, along

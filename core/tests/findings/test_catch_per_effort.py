@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.findings.catch_per_effort import cpue, cpue_change, cpue_stratified, cpue_trend, trend_many
+from nailwright_core.findings.catches.catch_per_effort import cpue, cpue_change, cpue_stratified, cpue_trend, trend_many
 from nailwright_core.plan.rehearsal import TrendDesign, rehearse
 
 

@@ -18,7 +18,7 @@ from scipy.stats import binom
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.deep_water import descent_plan
-from nailwright_core.findings.catch_per_effort import cpue
+from nailwright_core.findings.catches.catch_per_effort import cpue
 from nailwright_core.plan.current_limits import (
     SALMONID_BACKPACK,
     LimitSet,

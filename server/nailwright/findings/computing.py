@@ -122,7 +122,7 @@ def check_places(places: Places, asked: Asked) -> None:
     Raises:
         Refused: ``places_hidden``.
     """
-    by_site = getattr(asked.question, "by", "") == "site"
+    by_site = asked.kind.tells_places or getattr(asked.question, "by", "") == "site"
     places.check_question(asked.selection.species, asked.selection.site, by_site)
 
 

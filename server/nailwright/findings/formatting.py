@@ -77,6 +77,11 @@ def per_cent(share: Estimate) -> Estimate:
     return replace(share, value=100 * share.value, se=100 * share.se, lower=100 * share.lower, upper=100 * share.upper)
 
 
+def percent_row(name: str, change: Estimate) -> dict[str, Any]:
+    """A change or share of 1 in per cent, with its name."""
+    return estimate_row(name, "%", per_cent(change))
+
+
 def number(value: float) -> float | None:
     """JSON has neither nan nor infinity."""
     return float(value) if np.isfinite(value) else None

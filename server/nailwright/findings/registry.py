@@ -33,6 +33,7 @@ class FindingKind:
         seed: of what it draws at random.
         subject: what rows of the record it reads; their fingerprints say whether an answer still stands.
         first_species: which species to begin with; where it does not say, the programme's first.
+        tells_places: whether its answer tells where fish were, whatever is asked.
     """
 
     name: str
@@ -45,6 +46,7 @@ class FindingKind:
     seed: int | None = None
     subject: Subject = CAPTURES
     first_species: Callable[[Programme], str] | None = None
+    tells_places: bool = False
 
 
 @cache

@@ -1068,6 +1068,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/abundance-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["abundance_marks_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/findings/catch-rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["catch_rate_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/cohorts": {
         parameters: {
             query?: never;
@@ -1124,6 +1156,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["induction_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/findings/movement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["movement_finding"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2683,6 +2731,27 @@ export interface components {
          * @enum {string}
          */
         AboutEnum: "fish" | "bath" | "run" | "outing";
+        AbundanceMarksFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            catches: components["schemas"]["CatchesEnum"];
+            /** @description From the first catch to the last */
+            days: number;
+            counts: components["schemas"]["Catch"][];
+            best: components["schemas"]["WayToTell"];
+            others: components["schemas"]["WayToTell"][];
+            /** @description Why no model of chances of capture is fitted, where none is */
+            no_models: string;
+            zones: components["schemas"]["ShareMarked"][];
+        };
         Account: {
             username: string;
             name: string;
@@ -3252,6 +3321,64 @@ export interface components {
             id: string;
             secret: string;
         };
+        Catch: {
+            name: string;
+            looked_at: number;
+            /** @description With a mark of an earlier catch of this selection */
+            recaptured: number;
+            /** @description Marks at large before it */
+            at_large: number;
+            /** @description Let go with a mark for the first time here */
+            let_go: number;
+        };
+        CatchRateFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            gear: string;
+            /** @description All that can be asked for, most runs first */
+            gears: components["schemas"]["GearOfRuns"][];
+            by: components["schemas"]["CatchRateFindingByEnum"];
+            per: components["schemas"]["PerEnum"];
+            mean: components["schemas"]["MeanEnum"];
+            /** Format: double */
+            from_mm: number | null;
+            /** @description Lower ends of the species' size categories */
+            sizes: components["schemas"]["SizeFrom"][];
+            unit: string;
+            all: components["schemas"]["Rate"];
+            groups: components["schemas"]["Rate"][];
+            /** @description Last group over first, per cent more, at sites fished in both */
+            change: components["schemas"]["Estimate"] | null;
+            /** @description Per cent a year */
+            trend: components["schemas"]["Estimate"] | null;
+            /** @description By site: those of the same waters at which these runs did not fish */
+            not_fished: components["schemas"]["Place"][];
+        };
+        /**
+         * @description * `year` - year
+         *     * `season` - season
+         *     * `water` - water
+         *     * `zone` - zone
+         *     * `site` - site
+         * @enum {string}
+         */
+        CatchRateFindingByEnum: "year" | "season" | "water" | "zone" | "site";
+        /**
+         * @description * `day` - day
+         *     * `week` - week
+         *     * `month` - month
+         *     * `year` - year
+         * @enum {string}
+         */
+        CatchesEnum: "day" | "week" | "month" | "year";
         Categories: {
             /**
              * Format: double
@@ -4941,6 +5068,12 @@ export interface components {
          * @enum {string}
          */
         GearEnum: "boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl";
+        GearOfRuns: {
+            gear: string;
+            name: string;
+            /** @description Runs */
+            n: number;
+        };
         GearOption: {
             code: string;
             label: string;
@@ -5258,6 +5391,38 @@ export interface components {
              * @description Only over 30 days or more
              */
             growth_mm_month: number | null;
+        };
+        JourneyOfFish: {
+            /** Format: uuid */
+            fish: string;
+            /** Format: double */
+            days: number;
+            /**
+             * Format: double
+             * @description Along the water where both places lie on it
+             */
+            km: number;
+            /**
+             * Format: double
+             * @description Of both places together
+             */
+            error_km: number;
+            /**
+             * Format: double
+             * @description Along one water, above 0 upstream
+             */
+            up_km: number | null;
+            /** Format: double */
+            from_km: number | null;
+            /** Format: double */
+            to_km: number | null;
+            /** @description On which it was met at the end */
+            day_of_year: number;
+            /** @description Name of the place where it began */
+            start: string;
+            end: string;
+            /** Format: double */
+            body_lengths_a_day: number | null;
         };
         Kept: {
             name: string;
@@ -5833,6 +5998,20 @@ export interface components {
             /** @description Empty: it is of no tag of ours */
             number: string;
         };
+        Matrix: {
+            zones: string[];
+            counts: number[][];
+            effort: number[];
+            effort_unit: string;
+            /** @description Per cent of a row */
+            corrected: (number | null)[][];
+        };
+        /**
+         * @description * `effort` - effort
+         *     * `site` - site
+         * @enum {string}
+         */
+        MeanEnum: "effort" | "site";
         /**
          * @description * `rod` - Rod and line
          *     * `net` - Net
@@ -5935,6 +6114,47 @@ export interface components {
          * @enum {string}
          */
         MovedEnum: "moved" | "within error" | "unknown";
+        MovementFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            by: components["schemas"]["MovementFindingByEnum"];
+            within_m: number;
+            days: number;
+            groups: components["schemas"]["Stay"][];
+            all: components["schemas"]["Stay"];
+            /** Format: double */
+            median_km: number;
+            /** Format: double */
+            median_days: number;
+            /** @description Of those that moved beyond their error along one water, per cent that went upstream */
+            upstream: components["schemas"]["Estimate"] | null;
+            /** @description Journeys whose distance is the straight line: a place lies on no drawn river */
+            straight: number;
+            /** @description Of many, every so manieth */
+            journeys: components["schemas"]["JourneyOfFish"][];
+            longest: components["schemas"]["JourneyOfFish"][];
+            matrix: components["schemas"]["Matrix"] | null;
+            scale: components["schemas"]["Scale"] | null;
+            /** @description Why no scale is told, where none is */
+            no_scale: string;
+        };
+        /**
+         * @description * `time` - time
+         *     * `zone` - zone
+         *     * `season` - season
+         *     * `sex` - sex
+         *     * `tag` - tag
+         * @enum {string}
+         */
+        MovementFindingByEnum: "time" | "zone" | "season" | "sex" | "tag";
         NameOthersRequest: {
             name: string;
             /** @description Of a species on the programme's list */
@@ -6418,6 +6638,12 @@ export interface components {
             members: components["schemas"]["Member"][];
             invitations: components["schemas"]["Invitation"][];
         };
+        /**
+         * @description * `effort` - effort
+         *     * `distance` - distance
+         * @enum {string}
+         */
+        PerEnum: "effort" | "distance";
         Permit: {
             /** Format: uuid */
             readonly id: string;
@@ -6494,6 +6720,11 @@ export interface components {
             catch_variance: number | null;
             /** Format: double */
             k: number | null;
+        };
+        Place: {
+            name: string;
+            /** Format: double */
+            river_km: number | null;
         };
         Placed: {
             kind: components["schemas"]["TagKindEnum"];
@@ -6783,6 +7014,24 @@ export interface components {
             /** Format: double */
             volts: number;
             watch: string;
+        };
+        Rate: {
+            name: string;
+            rate: components["schemas"]["Estimate"];
+            fish: number;
+            /**
+             * Format: double
+             * @description In the unit of the rate
+             */
+            effort: number;
+            runs: number;
+            /** @description Runs with none */
+            empty: number;
+            /**
+             * Format: double
+             * @description Along the water, of a site; of a zone that of its middle
+             */
+            river_km: number | null;
         };
         Reach: {
             /** Format: uuid */
@@ -7289,6 +7538,20 @@ export interface components {
             /** @description Whether the rows behind it have changed since */
             changed: boolean;
         };
+        Scale: {
+            water: string;
+            scale: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description km; as if effort were alike everywhere
+             */
+            unadjusted: number;
+            /**
+             * Format: double
+             * @description Per cent of the kernel that lies where nobody fished
+             */
+            unseen: number;
+        };
         /** @description A number that was read on a fish, and what it was known as then. */
         Scan: {
             kind: components["schemas"]["TagKindEnum"];
@@ -7533,6 +7796,12 @@ export interface components {
          * @enum {string}
          */
         ShapeEnum: "litres" | "box" | "cylinder" | "half_barrel";
+        ShareMarked: {
+            name: string;
+            marked: number;
+            /** @description Per cent */
+            share: components["schemas"]["Estimate"];
+        };
         ShortCodeRequest: {
             /** @description 4 to 8 figures; empty: none any more */
             code: string;
@@ -7615,6 +7884,11 @@ export interface components {
             median: components["schemas"]["Estimate"];
             distribution: components["schemas"]["Estimate"][];
             n_stock: number | null;
+        };
+        SizeFrom: {
+            name: string;
+            /** Format: double */
+            from_mm: number;
         };
         Sky: {
             /** Format: date-time */
@@ -7788,6 +8062,13 @@ export interface components {
             person: string;
             /** @description Such as pedal or netter */
             station: string;
+        };
+        Stay: {
+            name: string;
+            /** @description Ended within the distance, per cent */
+            share: components["schemas"]["Estimate"];
+            stayed: number;
+            fish: number;
         };
         Step: {
             code: components["schemas"]["StepCodeEnum"];
@@ -8418,6 +8699,17 @@ export interface components {
             more: {
                 [key: string]: number | string;
             };
+        };
+        WayToTell: {
+            name: string;
+            /** @description What chances of capture are taken to be */
+            taken: string;
+            n: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description Per cent by AICc, among the models
+             */
+            weight: number | null;
         };
         Week: {
             /**
@@ -10247,6 +10539,147 @@ export interface operations {
             };
         };
     };
+    abundance_marks_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `day` - day
+                 *     * `week` - week
+                 *     * `month` - month
+                 *     * `year` - year
+                 */
+                catches?: "day" | "week" | "month" | "year";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbundanceMarksFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    catch_rate_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `year` - year
+                 *     * `season` - season
+                 *     * `water` - water
+                 *     * `zone` - zone
+                 *     * `site` - site
+                 */
+                by?: "year" | "season" | "water" | "zone" | "site";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                /** @description Only measured fish of this length or longer, mm */
+                from_mm?: number;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /**
+                 * @description Each hour of effort counts alike, or each site
+                 *
+                 *     * `effort` - effort
+                 *     * `site` - site
+                 */
+                mean?: "effort" | "site";
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                /**
+                 * @description The gear's effort, or the distance fished
+                 *
+                 *     * `effort` - effort
+                 *     * `distance` - distance
+                 */
+                per?: "effort" | "distance";
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                /**
+                 * @description One: efforts of several are not of one kind
+                 *
+                 *     * `boat_electrofishing` - Boat electrofishing
+                 *     * `backpack_electrofishing` - Backpack electrofishing
+                 *     * `towbarge_electrofishing` - Tow-barge electrofishing
+                 *     * `shore_electrofishing` - Shore electrofishing
+                 *     * `angling` - Angling
+                 *     * `ice_fishing` - Ice fishing
+                 *     * `gill_net` - Gill net
+                 *     * `trap_net` - Trap net
+                 *     * `fyke_net` - Fyke net
+                 *     * `seine` - Seine
+                 *     * `trawl` - Trawl
+                 */
+                with_gear?: "boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl";
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchRateFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
     cohorts_finding: {
         parameters: {
             query: {
@@ -10481,6 +10914,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InductionFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    movement_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `time` - time
+                 *     * `zone` - zone
+                 *     * `season` - season
+                 *     * `sex` - sex
+                 *     * `tag` - tag
+                 */
+                by?: "time" | "zone" | "season" | "sex" | "tag";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /**
+                 * @description Least days from one encounter to the next
+                 *
+                 *     * `0` - 0
+                 *     * `1` - 1
+                 *     * `7` - 7
+                 *     * `30` - 30
+                 *     * `90` - 90
+                 *     * `365` - 365
+                 */
+                days?: 0 | 1 | 7 | 30 | 90 | 365;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                /**
+                 * @description * `500` - 500
+                 *     * `1000` - 1000
+                 *     * `2000` - 2000
+                 *     * `5000` - 5000
+                 *     * `10000` - 10000
+                 */
+                within_m?: 500 | 1000 | 2000 | 5000 | 10000;
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementFinding"];
                 };
             };
             202: {

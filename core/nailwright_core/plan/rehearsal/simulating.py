@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from nailwright_core.findings.abundance import chapman, chapman_intervals, removal_falling_many, repeated_catches
-from nailwright_core.findings.catch_per_effort import trend_many
+from nailwright_core.findings.catches.catch_per_effort import trend_many
 from nailwright_core.plan.rehearsal.designs import Design, MarksDesign, RemovalDesign, TrendDesign
 
 

@@ -9,6 +9,7 @@ import { formatInterval, plural, whole } from "@/ui/words/format";
 import { Computing } from "../Computing";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
+import { intervalLines } from "../interval-lines";
 import { useFinding } from "../use-finding";
 
 type Finding = Schemas["ReturnRateFinding"];
@@ -119,20 +120,10 @@ function Shares({ finding }: { finding: Finding }) {
       xAxis: axis("", palette, { type: "category", data: finding.groups.map(({ name }) => name) }),
       yAxis: axis("Reported (%)", palette, { type: "value", min: 0 }),
       series: [
-        {
-          type: "custom",
-          silent: true,
-          renderItem: (
-            _: unknown,
-            api: { value: (at: number) => number; coord: (at: number[]) => [number, number] },
-          ) => {
-            const [x, top] = api.coord([api.value(0), api.value(2)]);
-            const [, bottom] = api.coord([api.value(0), api.value(1)]);
-            return { type: "line", shape: { x1: x, y1: top, x2: x, y2: bottom }, style: { stroke: palette.ink } };
-          },
-          encode: { x: 0, y: [1, 2] },
-          data: finding.groups.map(({ share }, place) => [place, share.lower, share.upper]),
-        },
+        intervalLines(
+          finding.groups.map(({ share }, place) => [place, share.lower, share.upper]),
+          palette,
+        ),
         {
           type: "scatter",
           symbolSize: 9,

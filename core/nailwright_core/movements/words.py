@@ -1,0 +1,29 @@
+"""What movements say, in a sentence."""
+
+from __future__ import annotations
+
+from nailwright_core.movements.staying import Staying
+
+
+def distance_words(metres: float) -> str:
+    """A distance as people say it: metres to 10 m below 1 km, then kilometres to 0.1."""
+    return f"{round(metres, -1):,.0f} m" if metres < 995 else f"{metres / 1000:,.1f} km".replace(".0 km", " km")
+
+
+def movement_sentence(
+    found: Staying, species: str, days: float, within_m: float, median_m: float, farthest_m: float, in_days: float
+) -> str:
+    """What was found, how sure, from how many journeys.
+
+    Args:
+        days: least time at liberty of a journey. median_m, farthest_m: of all journeys; in_days: time that the farthest took.
+    """
+    share = found.all.share
+    told = (
+        f"Of {share.n:,} journeys of {found.all.fish:,} {species} that took {days:g} days or more, {found.all.stayed:,} ended within "
+        f"{distance_words(within_m)} of where they began: {100 * share.value:.0f} % ({100 * share.lower:.0f} to {100 * share.upper:.0f})."
+    )
+    half = (
+        f"Half went less than {distance_words(median_m)}" if median_m >= 5 else "Half were met where they were let go"
+    )
+    return f"{told} {half}; the farthest, a single fish, {distance_words(farthest_m)} in {in_days:,.0f} days."

@@ -1,0 +1,1 @@
+"""What findings on movement read: encounters as columns, journeys, and where people looked."""

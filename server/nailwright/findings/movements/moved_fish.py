@@ -1,0 +1,77 @@
+"""Journeys of a species, with metres along the water, and what was fished."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from nailwright.findings.movements.met_fish import MetFish, met_fish, river_network, sex_of, tag_kinds_of
+from nailwright.programmes.models import Programme
+from nailwright.programmes.species.known import species_of
+from nailwright.tags.models import Occasion
+from nailwright_core.common.species import Species
+from nailwright_core.movements.journeys import Journeys, journeys
+
+#: A place farther than this from every drawn river is not on one: its distances are straight.
+ON_RIVER_M = 1000.0
+
+
+@dataclass(frozen=True)
+class MovedFish:
+    """Journeys of a species.
+
+    ``water_m`` and ``by_water``: metres of each along the rivers' lines, and whether it is along them or straight, shape (m,).
+    ``up_km``: kilometres upstream; nan between two waters, whose kilometres begin anew. ``effort``: key of the site, unit, and how much.
+    """
+
+    of: MetFish
+    made: Journeys
+    water_m: NDArray[np.float64]
+    by_water: NDArray[np.bool_]
+    up_km: NDArray[np.float64]
+    sex: dict[str, str]
+    tags: dict[str, str]
+    effort: list[tuple[str, str, float]]
+    kind: Species
+
+
+def moved_fish(programme: Programme, species: str) -> MovedFish:
+    """Every journey of a species."""
+    of = met_fish(programme, species)
+    made = journeys(of.met)
+    water_m, by_water = _along_water(programme, of, made)
+    fished = Occasion.objects.filter(programme=programme, effort__gt=0).values_list("site_id", "effort_unit", "effort")
+    return MovedFish(
+        of, made, water_m, by_water, _up_km(of, made), sex_of(programme, species), tag_kinds_of(programme, species),
+        [(str(site), unit, effort) for site, unit, effort in fished if effort is not None], species_of(programme)[species],
+    )  # fmt: skip
+
+
+def _along_water(programme: Programme, of: MetFish, made: Journeys) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
+    """Metres of each journey along the rivers' lines, straight where a place lies on none; and which are along them."""
+    metres, along = made.distance_m.copy(), np.zeros(made.days.size, dtype=bool)
+    network = river_network(programme)
+    known = np.flatnonzero(~np.isnan(metres))
+    if network is None or not known.size:
+        return metres, along
+    left_lat, left_lon = of.met.left_lat, of.met.left_lon
+    assert left_lat is not None and left_lon is not None
+    start, end = made.start[known], made.end[known]
+    from_lat = np.where(np.isnan(left_lat[start]), of.met.lat[start], left_lat[start])
+    from_lon = np.where(np.isnan(left_lon[start]), of.met.lon[start], left_lon[start])
+    begun = network.locate(from_lon, from_lat)
+    ended = network.locate(of.met.lon[end], of.met.lat[end])
+    on = (begun.off_m <= ON_RIVER_M) & (ended.off_m <= ON_RIVER_M)
+    far = network.distances_m(begun, ended)
+    used = on & np.isfinite(far)
+    metres[known[used]] = far[used]
+    along[known[used]] = True
+    return metres, along
+
+
+def _up_km(of: MetFish, made: Journeys) -> NDArray[np.float64]:
+    water = np.array([str(of.sites[key].water_id) if key in of.sites else "" for key in of.site], dtype=str)
+    same = (water[made.start] == water[made.end]) & (water[made.start] != "")
+    return np.where(same, made.along_km, np.nan)

@@ -1,0 +1,98 @@
+"""Movement against where people looked: zone to zone, and the scale of movement along a water."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from nailwright.findings.formatting import estimate_row, number
+from nailwright.findings.movements.moved_fish import MovedFish
+from nailwright.tags.models import Encounter
+from nailwright_core.common.errors import CoreError
+from nailwright_core.movements.kernel import laplace_kernel
+from nailwright_core.movements.staying import ZoneMatrix, zone_matrix
+
+#: Cells along a river, km, in which effort is counted for the kernel.
+CELL_KM = 2.0
+
+
+def zones_of(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
+    """Zone to zone, of fish that crews met with the gear's effort written down; None where none lies in two zones that are known."""
+    caught = [j for j in at if found.of.kind[int(found.made.end[j])] == Encounter.Kind.CAPTURE]
+    ends = [(found.of.zone_of(int(found.made.start[j])), found.of.zone_of(int(found.made.end[j]))) for j in caught]
+    ends = [(a, b) for a, b in ends if a and b]
+    unit = _unit(found)
+    by_zone: dict[str, float] = defaultdict(float)
+    for key, of_unit, effort in found.effort:
+        if of_unit == unit and key in found.of.sites and (zone := found.of.sites[key].zone):
+            by_zone[zone.name] += effort
+    ends = [(a, b) for a, b in ends if by_zone[b]]
+    if not ends:
+        return None
+    zones = sorted(
+        {each for pair in ends for each in pair} | {name for name, spent in by_zone.items() if spent},
+        key=lambda name: _start_of(found, name),
+    )
+    place = {name: n for n, name in enumerate(zones)}
+    told: ZoneMatrix = zone_matrix(
+        [place[a] for a, _ in ends], [place[b] for _, b in ends], zones, [by_zone[name] for name in zones]
+    )
+    return {
+        "zones": list(told.zones),
+        "counts": told.counts.tolist(),
+        "effort": told.effort.tolist(),
+        "effort_unit": unit,
+        "corrected": [[number(100 * float(cell)) for cell in row] for row in told.corrected],
+    }
+
+
+def _unit(found: MovedFish) -> str:
+    """The unit in which most occasions count their effort: those of several cannot be added."""
+    units = [unit for _, unit, _ in found.effort]
+    return max(set(units), key=units.count) if units else ""
+
+
+def _start_of(found: MovedFish, zone: str) -> tuple[float, str]:
+    starts = [
+        site.zone.start_m
+        for site in found.of.sites.values()
+        if site.zone and site.zone.name == zone and site.zone.start_m is not None
+    ]
+    return (min(starts) if starts else np.inf, zone)
+
+
+def scale_of(found: MovedFish, at: NDArray[np.int64]) -> tuple[dict[str, Any] | None, str]:
+    """The kernel's scale along the water of most journeys; or why there is none."""
+    sites, unit = found.of.sites, _unit(found)
+    up = found.up_km[at]
+    crew = np.array([found.of.kind[int(found.made.end[j])] == Encounter.Kind.CAPTURE for j in at])
+    chosen = at[~np.isnan(up) & crew]
+    waters = [sites[str(found.of.site[int(found.made.start[j])])].water for j in chosen]
+    if not waters:
+        return None, "No two places lie on one water with kilometres."
+    keys = [water.pk for water in waters]
+    water = waters[keys.index(max(set(keys), key=keys.count))]
+    here = [j for j, key in zip(chosen, keys, strict=True) if key == water.pk]
+    km = [site.river_km for site in sites.values() if site.water_id == water.pk and site.river_km is not None]
+    edges = np.arange(0.0, max(km) + 2 * CELL_KM, CELL_KM)
+    effort = np.zeros(edges.size - 1)
+    for key, of_unit, spent in found.effort:
+        site = sites.get(key)
+        if of_unit == unit and site and site.water_id == water.pk and site.river_km is not None:
+            effort[int(site.river_km // CELL_KM)] += spent
+    cells = [int(found.of.met.river_km[int(found.made.end[j])] // CELL_KM) for j in here]
+    looked = [(j, cell) for j, cell in zip(here, cells, strict=True) if effort[cell]]
+    released = [float(found.of.met.river_km[int(found.made.start[j])]) for j, _ in looked]
+    try:
+        told = laplace_kernel(released, [cell for _, cell in looked], edges, effort)
+    except CoreError as error:
+        return None, error.message
+    return {
+        "water": water.name,
+        "scale": estimate_row("Mean distance along the water", "km", told.scale),
+        "unadjusted": told.unadjusted,
+        "unseen": 100 * told.unseen,
+    }, ""

@@ -1,0 +1,213 @@
+import { useCallback } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { asQuery } from "@/features/selection";
+import { useHere } from "@/session";
+import { axis, Chart, type Palette } from "@/ui/Chart";
+import { Choices } from "@/ui/Choices";
+import { ErrorMessage } from "@/ui/Message";
+import { formatInterval, plural, whole } from "@/ui/words/format";
+import { Computing } from "../Computing";
+import { Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { useFinding } from "../use-finding";
+
+type Finding = Schemas["AbundanceMarksFinding"];
+
+const CATCHES = ["day", "week", "month", "year"] as const;
+
+/** How many fish, from marks let go and looked for over some catches. */
+function AbundanceMarksFinding({ selection, onChange }: FindingProps) {
+  const { membership } = useHere();
+  const { bin_mm: _, ...asked } = selection;
+  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
+    ["abundance-marks", membership.programme, asked],
+    () =>
+      answer(
+        api.GET("/api/v1/programmes/{programme_id}/findings/abundance-marks", {
+          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
+        }),
+      ),
+  );
+  if (error)
+    return (
+      <div className="py-4">
+        <ErrorMessage failure={error} />
+      </div>
+    );
+  if (!finding) return <Computing job={job} words="Counting marks..." again={again} />;
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 pt-3">
+        <Choices
+          label="A catch is"
+          options={CATCHES.map((value) => ({ value, label: `a ${value}` }))}
+          chosen={finding.catches}
+          onChoose={(by) => onChange({ ask: [`catches:${by}`] })}
+        />
+      </div>
+      <Sentence finding={finding} stale={isPlaceholderData} />
+      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_32rem]">
+        <Picture
+          title="Share with a mark"
+          note="a dot for each catch after the first; on the line as many as the estimate expects"
+        >
+          <Shares finding={finding} />
+        </Picture>
+        <div className="flex flex-col gap-4">
+          <Ways finding={finding} />
+          <Counts finding={finding} />
+          <Zones finding={finding} />
+        </div>
+      </div>
+      <Footing finding={finding} selection={selection} kind="abundance-marks" />
+    </>
+  );
+}
+
+function Ways({ finding }: { finding: Finding }) {
+  const rows = [finding.best, ...finding.others];
+  return (
+    <div>
+      <table className="w-full text-left">
+        <caption className="pb-1 text-left font-semibold">How many fish</caption>
+        <thead className="text-sm text-muted">
+          <tr>
+            <th>Estimate</th>
+            <th className="text-right">Fish, 95 % interval</th>
+            {rows.some(({ weight }) => weight !== null) && <th className="pl-3 text-right">Weight (%)</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ name, taken, n, weight }, place) => (
+            <tr key={name} className={`border-t border-line align-top ${place ? "" : "font-semibold"}`}>
+              <td className="py-1">
+                {name}
+                <span className="block text-sm font-normal text-muted">{taken}</span>
+              </td>
+              <td className="text-right whitespace-nowrap">
+                {formatInterval(n.value, n.lower, n.upper, 0)}
+                {n.upper === null && <span className="block text-sm font-normal text-muted">no upper limit</span>}
+              </td>
+              {weight !== null && <td className="text-right">{weight.toFixed(0)}</td>}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {finding.no_models && <p className="mt-1 text-sm text-muted">No models by fish: {finding.no_models}</p>}
+    </div>
+  );
+}
+
+function Counts({ finding }: { finding: Finding }) {
+  return (
+    <table className="w-full text-left">
+      <caption className="pb-1 text-left font-semibold">
+        {plural(finding.counts.length, "catch", "catches")} over {plural(finding.days, "day", "days")}
+      </caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th className="capitalize">{finding.catches}</th>
+          <th className="text-right">Marks at large</th>
+          <th className="pl-3 text-right">Looked at</th>
+          <th className="pl-3 text-right">With a mark</th>
+          <th className="pl-3 text-right">Newly let go</th>
+        </tr>
+      </thead>
+      <tbody>
+        {finding.counts.map(({ name, at_large, looked_at, recaptured, let_go }) => (
+          <tr key={name} className="border-t border-line">
+            <td className="py-1">{name}</td>
+            <td className="text-right">{whole(at_large)}</td>
+            <td className="text-right">{whole(looked_at)}</td>
+            <td className="text-right">{whole(recaptured)}</td>
+            <td className="text-right">{whole(let_go)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Zones({ finding }: { finding: Finding }) {
+  if (finding.zones.length < 2) return null;
+  return (
+    <table className="w-full text-left">
+      <caption className="pb-1 text-left font-semibold">Share with a mark, by zone</caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th>Zone</th>
+          <th className="text-right">With a mark (%), 95 % interval</th>
+          <th className="pl-3 text-right">Looked at</th>
+        </tr>
+      </thead>
+      <tbody>
+        {finding.zones.map(({ name, share }) => (
+          <tr key={name} className="border-t border-line">
+            <td className="py-1">{name}</td>
+            <td className="text-right whitespace-nowrap">{formatInterval(share.value, share.lower, share.upper, 1)}</td>
+            <td className="text-right">{whole(share.n)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Shares({ finding }: { finding: Finding }) {
+  const there = finding.counts.filter(({ at_large, looked_at }) => at_large > 0 && looked_at > 0);
+  const option = useCallback(
+    (palette: Palette) => {
+      const most = Math.max(...there.map(({ at_large }) => at_large), 1);
+      const fish = finding.best.n.value ?? Number.POSITIVE_INFINITY;
+      return {
+        tooltip: {
+          formatter: ({ seriesIndex, dataIndex }: { seriesIndex: number; dataIndex: number }) => {
+            const each = there[dataIndex];
+            return seriesIndex === 0 && each
+              ? `${each.name}: ${each.recaptured} of ${each.looked_at} with a mark`
+              : "as the estimate expects";
+          },
+        },
+        xAxis: axis("Marks at large", palette, { type: "value", min: 0 }),
+        yAxis: axis("With a mark (%)", palette, { type: "value", min: 0 }),
+        series: [
+          {
+            type: "scatter",
+            symbolSize: 10,
+            itemStyle: { color: palette.data },
+            data: there.map(({ at_large, looked_at, recaptured }) => [at_large, (100 * recaptured) / looked_at]),
+          },
+          {
+            type: "line",
+            showSymbol: false,
+            lineStyle: { color: palette.ink, width: 1.5 },
+            data: [
+              [0, 0],
+              [most, (100 * most) / fish],
+            ],
+          },
+        ],
+      };
+    },
+    [finding, there],
+  );
+  return (
+    <Chart
+      label={`Share with a mark by marks at large, ${plural(there.length, "catch", "catches")}`}
+      height={340}
+      option={option}
+      data={{
+        columns: ["catch", "marks at large", "looked at", "with a mark"],
+        rows: there.map(({ name, at_large, looked_at, recaptured }) => [name, at_large, looked_at, recaptured]),
+      }}
+    />
+  );
+}
+
+export const screen: FindingScreen = {
+  kind: "abundance-marks",
+  title: "Fish by marks",
+  group: "Abundance",
+  order: 2,
+  Finding: AbundanceMarksFinding,
+};
