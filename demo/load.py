@@ -24,6 +24,7 @@ from demo.returns import load_kit, load_returns
 from demo.saved_findings import save_findings
 from demo.season import ANGLING, BOAT, ROUND, TARGETS, TONIGHT, Visit, day_of
 from demo.shedding import shed_tags
+from demo.three_passes import fish_three_passes
 from demo.truth import BYCATCH, SEED, SPECIES, YEARS
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.handling.summary import rebuild_handling
@@ -99,6 +100,7 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     )  # fmt: skip
     for model, rows in written:
         model.objects.bulk_create(rows, batch_size=2000)
+    fish_three_passes(ground.programme, ground.people["crew"], ground.waters, ground.sites, ground.protocols[0], today)
     _plans_and_findings(ground, tonight, now, years[0])
     return ground.programme
 

@@ -1084,6 +1084,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/abundance-removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["abundance_removal_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/catch-rate": {
         parameters: {
             query?: never;
@@ -2751,6 +2767,28 @@ export interface components {
             /** @description Why no model of chances of capture is fitted, where none is */
             no_models: string;
             zones: components["schemas"]["ShareMarked"][];
+        };
+        AbundanceRemovalFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            sites: components["schemas"]["SiteOfPasses"][];
+            density: components["schemas"]["Estimate"] | null;
+            /** @description Why none is told over sites, where none is */
+            no_density: string;
+            /**
+             * Format: double
+             * @description Mean chance of capture in a pass, per cent
+             */
+            capture: number | null;
+            passes: number;
         };
         Account: {
             username: string;
@@ -7843,6 +7881,28 @@ export interface components {
         SiteDeletedRequest: {
             deleted: boolean;
         };
+        SiteOfPasses: {
+            name: string;
+            /** Format: date */
+            date: string;
+            catches: number[];
+            /** Format: double */
+            distance_m: number | null;
+            /** @description Averaged over falls of the chance of capture; from three passes on */
+            n: components["schemas"]["Estimate"] | null;
+            /** @description As if that chance stayed the same */
+            alike: components["schemas"]["Estimate"] | null;
+            /**
+             * Format: double
+             * @description From two passes: at no fall
+             */
+            least: number | null;
+            /**
+             * Format: double
+             * @description At the largest fall; none where it explains any number
+             */
+            most: number | null;
+        };
         SiteOption: {
             /** Format: uuid */
             id: string;
@@ -10581,6 +10641,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AbundanceMarksFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    abundance_removal_finding: {
+        parameters: {
+            query: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbundanceRemovalFinding"];
                 };
             };
             202: {

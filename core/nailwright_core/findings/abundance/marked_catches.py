@@ -182,20 +182,20 @@ def _factor(n: Estimate) -> str:
         return "It is known to within a seventh."
     up = (
         "a quarter more"
-        if more <= 1.3
+        if more <= 1.35
         else "half as many more"
-        if more <= 1.6
+        if more <= 1.75
         else "twice as many"
-        if more <= 2.3
+        if more <= 2.5
         else f"{more:.0f} times as many"
     )
     down = (
         "a fifth fewer"
-        if fewer <= 1.3
+        if fewer <= 1.35
         else "a third fewer"
-        if fewer <= 1.6
+        if fewer <= 1.75
         else "half as many"
-        if fewer <= 2.3
+        if fewer <= 2.5
         else f"a {_ordinal(fewer)} of them"
     )
     return f"There could be {down} or {up}."

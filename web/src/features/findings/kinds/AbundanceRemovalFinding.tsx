@@ -1,0 +1,149 @@
+import { useCallback } from "react";
+import { answer, api, type Schemas } from "@/api/client";
+import { asQuery } from "@/features/selection";
+import { useHere } from "@/session";
+import { axis, Chart, type Palette } from "@/ui/Chart";
+import { ErrorMessage } from "@/ui/Message";
+import { formatInterval, plural } from "@/ui/words/format";
+import { Computing } from "../Computing";
+import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
+import type { FindingProps, FindingScreen } from "../finding-screens";
+import { useFinding } from "../use-finding";
+
+type Finding = Schemas["AbundanceRemovalFinding"];
+
+/** How many fish, from passes at closed sites. */
+function AbundanceRemovalFinding({ selection }: FindingProps) {
+  const { membership } = useHere();
+  const { bin_mm: _, ...asked } = selection;
+  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
+    ["abundance-removal", membership.programme, asked],
+    () =>
+      answer(
+        api.GET("/api/v1/programmes/{programme_id}/findings/abundance-removal", {
+          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
+        }),
+      ),
+  );
+  if (error)
+    return (
+      <div className="py-4">
+        <ErrorMessage failure={error} />
+      </div>
+    );
+  if (!finding) return <Computing job={job} words="Counting passes..." again={again} />;
+  return (
+    <>
+      <Sentence finding={finding} stale={isPlaceholderData} />
+      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_36rem]">
+        <Picture title="Catch by pass" note="a line for each site; a steep fall leaves few fish behind">
+          <Falls finding={finding} />
+        </Picture>
+        <div className="flex flex-col gap-4">
+          <EstimateTable
+            caption="Over sites"
+            what="Quantity"
+            rows={finding.density ? [finding.density] : []}
+            digits={1}
+          />
+          {finding.no_density && <p className="text-sm text-muted">No density over sites: {finding.no_density}</p>}
+          <Sites finding={finding} />
+        </div>
+      </div>
+      <Footing finding={finding} selection={selection} kind="abundance-removal" />
+    </>
+  );
+}
+
+function Sites({ finding }: { finding: Finding }) {
+  return (
+    <table className="w-full text-left">
+      <caption className="pb-1 text-left font-semibold">
+        {plural(finding.sites.length, "site", "sites")}{" "}
+        <span className="text-sm font-normal text-muted">with 95 % intervals</span>
+      </caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th>Site, day</th>
+          <th>Catches</th>
+          <th className="text-right">Fish, chance may fall</th>
+          <th className="pl-3 text-right">Fish, same chance</th>
+        </tr>
+      </thead>
+      <tbody>
+        {finding.sites.map(({ name, date, catches, distance_m, n, alike, least, most }) => (
+          <tr key={`${name} ${date}`} className="border-t border-line align-top">
+            <td className="py-1 pr-2">
+              {name}
+              <span className="block text-sm text-muted">
+                {date}
+                {distance_m !== null && `, ${distance_m.toFixed(0)} m`}
+              </span>
+            </td>
+            <td className="whitespace-nowrap">{catches.join(", ")}</td>
+            <td className="text-right whitespace-nowrap">
+              {n && (
+                <>
+                  {formatInterval(n.value, n.lower, n.upper, 0)}
+                  {n.upper === null && <span className="block text-sm text-muted">no upper limit</span>}
+                </>
+              )}
+              {!n && least !== null && `${least.toFixed(0)} to ${most === null ? "any" : most.toFixed(0)}`}
+            </td>
+            <td className="text-right whitespace-nowrap">
+              {alike ? formatInterval(alike.value, alike.lower, alike.upper, 0) : "no fall"}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Falls({ finding }: { finding: Finding }) {
+  const option = useCallback(
+    (palette: Palette) => ({
+      tooltip: {
+        formatter: ({ seriesIndex }: { seriesIndex: number }) => {
+          const site = finding.sites[seriesIndex]!;
+          return `${site.name}: ${site.catches.join(", ")}`;
+        },
+      },
+      xAxis: axis("Pass", palette, {
+        type: "category",
+        data: Array.from(
+          { length: Math.max(...finding.sites.map(({ catches }) => catches.length)) },
+          (_, at) => at + 1,
+        ),
+      }),
+      yAxis: axis("Fish caught", palette, { type: "value", min: 0 }),
+      series: finding.sites.map(({ catches }) => ({
+        type: "line",
+        symbolSize: 7,
+        lineStyle: { color: palette.data, width: 1.5 },
+        itemStyle: { color: palette.data },
+        data: catches,
+      })),
+    }),
+    [finding],
+  );
+  return (
+    <Chart
+      label={`Catch by pass, ${plural(finding.sites.length, "site", "sites")}`}
+      height={340}
+      option={option}
+      data={{
+        columns: ["site", "pass", "caught"],
+        rows: finding.sites.flatMap(({ name, catches }) => catches.map((n, at) => [name, at + 1, n])),
+      }}
+    />
+  );
+}
+
+export const screen: FindingScreen = {
+  kind: "abundance-removal",
+  title: "Fish by passes",
+  group: "Abundance",
+  order: 3,
+  Finding: AbundanceRemovalFinding,
+};
