@@ -1196,6 +1196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/findings/recapture-growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["recapture_growth_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/findings/retention": {
         parameters: {
             query?: never;
@@ -5132,6 +5148,32 @@ export interface components {
              */
             most_volts: number;
         };
+        GroupGrowth: {
+            name: string;
+            n: number;
+            /** @description In a year at the middle length, mm; none of fewer than ten fish */
+            growth: components["schemas"]["Estimate"] | null;
+        };
+        Grown: {
+            /** Format: uuid */
+            fish: string;
+            /**
+             * Format: double
+             * @description At the first
+             */
+            length_mm: number;
+            /** Format: double */
+            grown_mm: number;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            mm_month: number;
+            /**
+             * Format: double
+             * @description By the curve
+             */
+            expected_mm: number;
+        };
         /** @description Tags by their numbers, or the next so many of a batch; to a person, a boat or an outing, or back into stock. */
         HandOutRequest: {
             /**
@@ -7118,6 +7160,48 @@ export interface components {
             fixed: boolean;
             asked: components["schemas"]["AskedEnum"] | components["schemas"]["BlankEnum"];
         };
+        RecaptureGrowthFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            days: number;
+            by: components["schemas"]["RecaptureGrowthFindingByEnum"];
+            /** Format: double */
+            error_mm: number | null;
+            /** @description Growth in a year at some lengths, mm */
+            at: components["schemas"]["Estimate"][];
+            /** @description Of the curve; not those of length at age */
+            curve: components["schemas"]["Estimate"][];
+            /**
+             * Format: double
+             * @description By how much growth differs from fish to fish, per cent of its mean
+             */
+            variation: number;
+            /** Format: double */
+            estimated_error_mm: number;
+            /**
+             * Format: double
+             * @description The length at which groups are compared
+             */
+            middle_mm: number;
+            groups: components["schemas"]["GroupGrowth"][];
+            /** @description Of many, every so manieth */
+            fish: components["schemas"]["Grown"][];
+        };
+        /**
+         * @description * `sex` - sex
+         *     * `tag` - tag
+         *     * `zone` - zone
+         * @enum {string}
+         */
+        RecaptureGrowthFindingByEnum: "sex" | "tag" | "zone";
         Recovery: {
             /** @description Each good once, when the phone is lost */
             codes: string[];
@@ -11095,6 +11179,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MovementFinding"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    recapture_growth_finding: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `sex` - sex
+                 *     * `tag` - tag
+                 *     * `zone` - zone
+                 */
+                by?: "sex" | "tag" | "zone";
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /**
+                 * @description Least days between the two lengths
+                 *
+                 *     * `30` - 30
+                 *     * `90` - 90
+                 *     * `180` - 180
+                 *     * `365` - 365
+                 */
+                days?: 30 | 90 | 180 | 365;
+                /** @description SD of the difference of two lengths of one fish, from repeat measurements, mm */
+                error_mm?: number;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecaptureGrowthFinding"];
                 };
             };
             202: {

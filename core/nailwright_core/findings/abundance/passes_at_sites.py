@@ -121,9 +121,9 @@ def passes_sentence(found: FromPasses, species: str) -> str:
             f"a pass caught {100 * found.density.p:.0f} % of the fish that were there. {caught:,} were caught at {many.split(' (')[0]}."
         )
     if len(found.sites) == 1 and (n := found.sites[0].n or found.sites[0].alike):
-        return f"About {n.value:.0f} {species} ({n.lower:.0f} to {_end(n.upper)}) at {found.sites[0].site.name}, of which {caught:,} were caught."
+        return f"About {n.value:.0f} {species} ({n.lower:.0f} to {'no upper limit' if math.isinf(n.upper) else round(n.upper)}) at {found.sites[0].site.name}, of which {caught:,} were caught."
     return f"Fish of {many} are told site by site. Over sites: {found.no_density}"
 
 
 def _end(upper: float) -> str:
-    return "no upper limit" if math.isinf(upper) else f"{upper:.0f}" if upper >= 20 else f"{upper:.1f}"
+    return "no upper limit" if math.isinf(upper) else f"{upper:.0f}" if upper >= 100 else f"{upper:.1f}"

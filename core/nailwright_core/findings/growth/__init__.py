@@ -1,0 +1,1 @@
+"""How fish grow."""
