@@ -61,6 +61,11 @@ def test_every_kind_says_what_it_is() -> None:
         "induction",
         "retention",
         "return-rate",
+        "catch-rate",
+        "abundance-marks",
+        "abundance-removal",
+        "movement",
+        "recapture-growth",
     }
 
 

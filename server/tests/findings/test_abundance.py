@@ -1,0 +1,139 @@
+"""How many fish, by marks and by passes, and how they grow; asked over HTTP."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Release
+from nailwright.programmes.models import Person, Programme
+from nailwright_core.findings.abundance import petersen, schnabel
+from server.tests.findings.basin import Basin
+
+Ask = Callable[..., Any]
+
+
+@pytest.fixture
+def basin(programme: Programme, person_as: Callable[[str], Person]) -> Basin:
+    return Basin(programme, person_as("crew"))
+
+
+@pytest.fixture
+def ask(client_as: Callable[[str], APIClient], programme: Programme) -> Ask:
+    client = client_as("biologist")
+    return lambda kind, **asked: client.get(
+        f"/api/v1/programmes/{programme.pk}/findings/{kind}", {"species": "wal", **asked}
+    )
+
+
+def test_two_catches_are_chapman(ask: Ask, basin: Basin) -> None:
+    first, second = basin.run("T10", "2025-05-01"), basin.run("T10", "2025-05-08")
+    fish = [basin.tagged(first) for _ in range(20)]
+    for each in fish[:5]:
+        basin.met(second, each)
+    basin.met(second, fish[0])  # twice on one evening is once
+    basin.caught(second, 15, mm=None, scanned="none")
+    basin.caught(second, 9, mm=None)  # nobody looked
+    basin.done()
+    told = ask("abundance-marks").data
+    assert [(each["looked_at"], each["recaptured"], each["at_large"], each["let_go"]) for each in told["counts"]] == [
+        (20, 0, 0, 20),
+        (20, 5, 20, 0),
+    ]
+    wanted = petersen(20, 20, 5).n
+    assert (told["best"]["n"]["value"], told["best"]["n"]["upper"]) == (
+        pytest.approx(wanted.value),
+        pytest.approx(wanted.upper),
+    )
+    assert told["left_out"] == [{"reason": "not looked at for a mark", "n": 1}]
+    assert "15 of the fish had no mark" in told["no_models"] and told["others"] == []
+
+
+def test_a_mark_that_died_is_not_at_large(ask: Ask, basin: Basin) -> None:
+    runs = [basin.run("T10", f"2025-05-{day:02d}") for day in (1, 8, 15)]
+    fish = [basin.tagged(runs[0]) for _ in range(12)]
+    for each in fish[:3]:
+        basin.met(runs[1], each)
+    new = [basin.tagged(runs[1]) for _ in range(9)]
+    for each in [*fish[3:6], *new[:2]]:
+        basin.met(runs[2], each)
+    basin.done()
+    told = ask("abundance-marks").data
+    assert [each["at_large"] for each in told["counts"]] == [0, 12, 21]
+    assert told["best"]["n"]["value"] == pytest.approx(schnabel([12, 12, 5], [0, 3, 5], [0, 12, 21]).n.value)
+    assert {each["name"] for each in told["others"]} >= {
+        "M0",
+        "Mt",
+        "At least (Chao)",
+    }  # every fish was known from the others
+    dead = Capture.objects.get(fish=fish[0], run=runs[1])
+    Release.objects.create(capture=dead, fate="dead", recorder=basin.person, device_time=dead.device_time)
+    basin.done()
+    assert [each["at_large"] for each in ask("abundance-marks").data["counts"]] == [0, 12, 20]
+
+
+def test_catches_far_apart_are_no_closed_water(ask: Ask, basin: Basin) -> None:
+    first, second = basin.run("T10", "2023-05-01"), basin.run("T10", "2025-05-08")
+    fish = [basin.tagged(first) for _ in range(20)]
+    for each in fish[:5]:
+        basin.met(second, each)
+    basin.done()
+    told = ask("abundance-marks").data
+    assert told["assumptions"][0]["verdict"] == "fails" and "too far apart" in told["sentence"]
+    one = ask("abundance-marks", first="2025-01-01")
+    assert one.status_code == 422 and "two catches" in one.data["message"]
+
+
+def test_no_marks_and_none_met_again(ask: Ask, basin: Basin) -> None:
+    basin.caught(basin.run("T10", "2025-05-01"), scanned="none")
+    assert ask("abundance-marks").data["code"] == "nobody_marked"
+    for day in (2, 9):
+        basin.tagged(basin.run("T10", f"2025-05-{day:02d}"))
+    basin.done()
+    assert ask("abundance-marks").data["code"] == "no_recaptures"
+
+
+def test_passes_at_three_sites(ask: Ask, basin: Basin) -> None:
+    for site, catches in (("T2", (38, 26, 12)), ("T10", (20, 8, 4)), ("T25", (9, 3, 1))):
+        for number, n in enumerate(catches, 1):
+            basin.caught(basin.run(site, "2025-08-01", number=number, distance_m=100), n, mm=None)
+    basin.run("T36", "2025-08-01")
+    told = ask("abundance-removal").data
+    assert [each["catches"] for each in told["sites"]] == [[38, 26, 12], [20, 8, 4], [9, 3, 1]]
+    assert told["sites"][0]["alike"]["value"] == 91  # Carle and Strub 1978
+    assert told["sites"][0]["n"]["value"] == pytest.approx(128, abs=1)
+    assert told["density"]["unit"] == "fish per 100 m" and told["density"]["n"] == 3
+    assert told["left_out"] == [{"reason": "visits of one pass", "n": 1}]
+    assert ask("abundance-removal", species="nop").data["code"] == "no_fish"
+
+
+def test_one_pass_says_nothing(ask: Ask, basin: Basin) -> None:
+    basin.caught(basin.run("T2", "2025-08-01"), 5, mm=None)
+    refused = ask("abundance-removal")
+    assert (refused.status_code, refused.data["code"]) == (422, "no_passes")
+
+
+def test_growth_of_fish_that_were_measured_twice(ask: Ask, basin: Basin) -> None:
+    """Growth of 80 mm a year at 280 mm and 25 at 460, a third more or less from fish to fish."""
+    rng = np.random.default_rng(9)
+    tagging, again = basin.run("T10", "2024-05-01"), basin.run("T10", "2025-05-01", number=2)
+    soon = basin.run("T10", "2024-05-20", number=3)
+    for length in rng.uniform(250, 480, 40).round():
+        fish = basin.tagged(tagging, length)
+        grown = (80 - (length - 280) * 55 / 180) * (1 + 0.3 * rng.standard_normal())
+        basin.met(again, fish, round(length + grown))
+    basin.met(soon, basin.tagged(tagging, 300), 301)
+    basin.done()
+    told = ask("recapture-growth").data
+    assert told["n"] == 40 and told["left_out"] == [{"reason": "measured again in less than 90 days", "n": 1}]
+    for each in told["at"]:
+        truth = 80 - (float(each["name"].split()[0]) - 280) * 55 / 180
+        assert each["lower"] < truth < each["upper"]
+    assert [each["name"] for each in told["groups"]] == ["unknown"]
+    assert ask("recapture-growth", error_mm=5).data["estimated_error_mm"] == 5
+    few = ask("recapture-growth", days=365, species="nop")
+    assert few.status_code == 422 and "0 northern pike were measured twice" in few.data["message"]

@@ -1,0 +1,98 @@
+"""Movement of marked fish, asked over HTTP."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from rest_framework.test import APIClient
+
+from nailwright.deck.models import Capture, Release
+from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
+from nailwright.tags.models import Fish
+from server.tests.findings.basin import Basin
+
+Ask = Callable[..., Any]
+
+
+@pytest.fixture
+def basin(programme: Programme, person_as: Callable[[str], Person]) -> Basin:
+    return Basin(programme, person_as("crew"))
+
+
+@pytest.fixture
+def ask(client_as: Callable[[str], APIClient], programme: Programme) -> Ask:
+    def get(role: str = "biologist", **asked: Any) -> Any:
+        return client_as(role).get(f"/api/v1/programmes/{programme.pk}/findings/movement", {"species": "wal", **asked})
+
+    return get
+
+
+@pytest.fixture
+def moved(basin: Basin) -> list[Fish]:
+    """Twelve fish let go at T10: nine are met there again, one 15 km up, one 26 km up, one 8 km down."""
+    tagging = basin.run("T10", "2025-05-01")
+    fish = [basin.tagged(tagging, 350 + 5 * place) for place in range(12)]
+    runs = {site: basin.run(site, "2025-09-01", number=n) for n, site in enumerate(("T2", "T10", "T25", "T36"), 1)}
+    for place, each in enumerate(fish):
+        site = {0: "T25", 1: "T36", 2: "T2"}.get(place, "T10")
+        basin.met(runs[site], each, 380 + 5 * place)
+    basin.done()
+    return fish
+
+
+def test_who_stayed_and_how_far_the_others_went(ask: Ask, moved: list[Fish]) -> None:
+    told = ask().data
+    assert told["all"]["stayed"] == 9 and told["n"] == 12 and told["all"]["share"]["value"] == pytest.approx(75)
+    assert [round(each["km"]) for each in told["longest"][:3]] == [26, 15, 8]
+    assert [round(each["up_km"]) for each in told["longest"][:3]] == [26, 15, -8]
+    assert told["longest"][0]["days"] == pytest.approx(123, abs=0.1) and told["longest"][0]["fish"] == str(moved[1].pk)
+    assert told["straight"] == 0
+    assert told["upstream"]["value"] == pytest.approx(200 / 3)
+    assert "the farthest, a single fish, 26 km in 123 days" in told["sentence"]
+
+
+def test_the_matrix_has_the_effort_beside_it(ask: Ask, moved: list[Fish]) -> None:
+    told = ask().data["matrix"]
+    assert (told["zones"], told["counts"]) == (["low", "high"], [[10, 2], [0, 0]])
+    assert told["effort"] == [2700, 1800]
+    assert told["corrected"][0] == [
+        pytest.approx(100 * (10 / 2700) / (10 / 2700 + 2 / 1800)),
+        pytest.approx(100 * (2 / 1800) / (10 / 2700 + 2 / 1800)),
+    ]
+
+
+def test_few_days_are_asked_for_and_groups_told(ask: Ask, moved: list[Fish]) -> None:
+    refused = ask(days=365)
+    assert refused.status_code == 422 and "12 were sooner" in refused.data["message"]
+    assert [(each["name"], each["fish"]) for each in ask(by="zone").data["groups"]] == [("low", 12)]
+    assert [each["name"] for each in ask(by="tag").data["groups"]] == ["PIT"]
+    assert [each["name"] for each in ask(by="season").data["groups"]] == ["spring"]
+
+
+def test_a_fish_that_died_went_nowhere(ask: Ask, basin: Basin, moved: list[Fish]) -> None:
+    """From a known loss no journey begins: a correction of how it left changes the answer at once."""
+    assert ask().data["n"] == 12
+    first = Capture.objects.get(fish=moved[0], length_mm=350)
+    Release.objects.create(capture=first, fate="dead", recorder=basin.person, device_time=first.device_time)
+    basin.done()
+    assert ask().data["n"] == 11
+
+
+def test_where_protected_fish_were_is_not_told(ask: Ask, programme: Programme, moved: list[Fish]) -> None:
+    entry = ProgrammeSpecies.objects.get(programme=programme, code="wal")
+    entry.own = {**(entry.own or {}), "places_hidden": True}
+    entry.save()
+    Programme.objects.filter(pk=programme.pk).update(species_revision=programme.species_revision + 1)
+    assert ask().status_code == 200
+    refused = ask("viewer")
+    assert (refused.status_code, refused.data["code"]) == (403, "places_hidden")
+
+
+def test_nobody_met_again(ask: Ask, basin: Basin) -> None:
+    basin.tagged(basin.run("T10", "2025-05-01"))
+    basin.done()
+    refused = ask()
+    assert (refused.status_code, refused.data["code"]) == (422, "no_journeys")
+    assert "A journey needs a tagged fish that is met twice" in refused.data["message"]
