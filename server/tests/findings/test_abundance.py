@@ -85,7 +85,7 @@ def test_catches_far_apart_are_no_closed_water(ask: Ask, basin: Basin) -> None:
     told = ask("abundance-marks").data
     assert told["assumptions"][0]["verdict"] == "fails" and "too far apart" in told["sentence"]
     one = ask("abundance-marks", first="2025-01-01")
-    assert one.status_code == 422 and "two catches" in one.data["message"]
+    assert one.status_code == 422 and "It takes two" in one.data["message"]
 
 
 def test_no_marks_and_none_met_again(ask: Ask, basin: Basin) -> None:

@@ -11,6 +11,8 @@ from rest_framework.test import APIClient
 from nailwright.deck.models import Capture, Release
 from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
 from nailwright.tags.models import Fish
+from nailwright_core.common import species
+from nailwright_core.common.species_values import species_values
 from server.tests.findings.basin import Basin
 
 Ask = Callable[..., Any]
@@ -81,10 +83,8 @@ def test_a_fish_that_died_went_nowhere(ask: Ask, basin: Basin, moved: list[Fish]
 
 
 def test_where_protected_fish_were_is_not_told(ask: Ask, programme: Programme, moved: list[Fish]) -> None:
-    entry = ProgrammeSpecies.objects.get(programme=programme, code="wal")
-    entry.own = {**(entry.own or {}), "places_hidden": True}
-    entry.save()
-    Programme.objects.filter(pk=programme.pk).update(species_revision=programme.species_revision + 1)
+    hidden = {**species_values(species.get("wal")), "places_hidden": True}
+    ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=hidden)
     assert ask().status_code == 200
     refused = ask("viewer")
     assert (refused.status_code, refused.data["code"]) == (403, "places_hidden")

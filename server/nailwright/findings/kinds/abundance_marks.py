@@ -139,7 +139,7 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
     """Numbers of fish.
 
     Raises:
-        CoreError: ``nobody_marked`` where no fish of the selection had a mark, and as ``from_marks``.
+        CoreError: ``nobody_marked`` where no fish of the selection had a mark, ``one_catch``, and as ``from_marks``.
     """
     name = found.kind.common_name
     if not any(fish for _, fish, *_ in found.rows):
@@ -151,6 +151,13 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
     days = [day for day, *_ in found.rows]
     by = question.catches or _few(days)
     told = _counted(found, CATCHES[by])
+    if len(told.names) < 2:
+        raise CoreError(
+            "one_catch",
+            f"All {sum(told.looked_at):,} {name} were looked at in one catch ({told.names[0]}). It takes two: widen the selection"
+            + ("." if by == "day" else ", or let a catch be a day."),
+            "catches",
+        )
     span = (max(days) - min(days)).days
     x = None
     if not told.nameless:
