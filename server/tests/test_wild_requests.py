@@ -16,13 +16,13 @@ import pytest
 import yaml
 from rest_framework.test import APIClient
 
+from bench.sweeps import some
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Change, Person, Programme, WrongPassword
 from nailwright.returns.models import PublicPage, PublicTry
 from nailwright.waters.models import Site
 from server.tests.programmes.test_permissions import ENDPOINTS, OPEN, OWN, fish, keys, request_of  # noqa: F401 - fixtures
-from server.tests.sweeps import some
 
 SCHEMA = yaml.safe_load((Path(__file__).resolve().parents[1] / "openapi.yaml").read_text())
 HALF = "wal\ud83d"  # half an emoji, as a careless backspace leaves it

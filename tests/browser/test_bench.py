@@ -9,8 +9,8 @@ from datetime import date
 
 import pytest
 
+from bench.sweeps import some
 from server.tests.databases import ROOT, new_database
-from server.tests.sweeps import some
 
 #: Each with words that it prints.
 PARTS = {

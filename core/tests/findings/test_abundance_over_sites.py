@@ -7,6 +7,7 @@ import math
 import numpy as np
 import pytest
 
+from bench.sweeps import some
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings.abundance import delury, leslie, petersen, petersen_strata, removal, removal_sites
 
@@ -45,7 +46,7 @@ def passes(rng: np.random.Generator, sites: int, mean: float, logit: float, spre
     return caught
 
 
-@pytest.mark.parametrize(("sites", "times", "logit"), [(5, 3, 0.0), (12, 3, 0.0), (12, 2, 0.4)])
+@pytest.mark.parametrize(("sites", "times", "logit"), some([(12, 2, 0.4), (5, 3, 0.0), (12, 3, 0.0)], 1))
 def test_density_over_sites_holds_the_truth_as_often_as_it_says(sites: int, times: int, logit: float) -> None:
     rng = np.random.default_rng(2)
     hits = []
@@ -95,7 +96,7 @@ def test_a_fall_that_rests_on_one_site_bounds_nothing_above() -> None:
     assert found.density.upper == math.inf
 
 
-@pytest.mark.parametrize(("fish", "q", "times"), [(500, 0.1, 6), (300, 0.3, 4)])
+@pytest.mark.parametrize(("fish", "q", "times"), some([(500, 0.1, 6), (300, 0.3, 4)], 1))
 def test_delury_and_leslie_hold_the_truth_as_often_as_they_say(fish: int, q: float, times: int) -> None:
     rng = np.random.default_rng(4)
     hits: dict[str, list[bool]] = {"delury": [], "leslie": []}

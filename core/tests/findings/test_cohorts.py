@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from scipy.stats import norm
 
+from bench.sweeps import some
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings import cohorts
 from nailwright_core.findings.board_steps import board_step_mm, heaped_step_mm
@@ -58,7 +59,7 @@ def test_the_end_is_a_maximum_of_the_likelihood_of_intervals(spread: Spread, ste
                 assert log_likelihood(wider, lengths, step) < best
 
 
-@pytest.mark.parametrize("step", [10.0, 12.7, 25.4])
+@pytest.mark.parametrize("step", some([12.7, 10.0, 25.4], 1))
 def test_a_coarse_board_invents_no_cohorts(step: float) -> None:
     """One true normal, 200 fish: taken for points, an inch board gave more than one cohort in 97 to 100 of 100."""
     rng = np.random.default_rng(3)
@@ -231,7 +232,7 @@ def at_sites(rng, sites, spread=1.0):
     return np.concatenate(lengths).round(), np.concatenate(of)
 
 
-@pytest.mark.parametrize("sites", [6, 15])
+@pytest.mark.parametrize("sites", some([6, 15], 1))
 def test_intervals_of_shares_and_means_hold_over_sites_that_differ(sites):
     """Seeded simulation: by a multinomial of the fish 40 of 100 intervals of the share held the truth. The share is that of all sites' fish
     (1/2 by symmetry); within what 40 tries can tell (3 SE = 10 %; in full: bin/bench coverage)."""

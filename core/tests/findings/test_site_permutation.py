@@ -8,6 +8,7 @@ from itertools import combinations
 import numpy as np
 import pytest
 
+from bench.sweeps import some
 from nailwright_core.common import species
 from nailwright_core.findings.condition_comparison import compare_condition
 from nailwright_core.findings.line_comparison import compare_lines
@@ -59,7 +60,7 @@ def test_a_site_of_both_groups_changes_labels_within_itself() -> None:
     assert (permuted.labellings[:, ::2] != permuted.labellings[:, 1::2]).all()
 
 
-@pytest.mark.parametrize(("sites", "shared"), [(6, False), (12, False), (8, True)])
+@pytest.mark.parametrize(("sites", "shared"), some([(6, False), (12, False), (8, True)], 1))
 def test_a_difference_that_is_none_is_found_as_seldom_as_it_says(sites: int, shared: bool) -> None:
     """At an intraclass correlation of 0.2, where permuting fish raises false alarms in a quarter to a half of surveys."""
     rng = np.random.default_rng(3)
@@ -161,7 +162,7 @@ def weighed(site: np.ndarray, of_site: np.ndarray, rng: np.random.Generator, fac
     return mm, factor * 10 ** (-5.4 + 3.15 * np.log10(mm) + of_site[site] + rng.normal(0, 0.04, site.size))
 
 
-@pytest.mark.parametrize("sites", [4, 6, 12])
+@pytest.mark.parametrize("sites", some([4, 6, 12], 1))
 def test_lines_that_are_the_same_are_refuted_as_seldom_as_it_says(sites: int) -> None:
     rng = np.random.default_rng(9)
     refuted = plain = 0

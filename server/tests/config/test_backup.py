@@ -14,9 +14,9 @@ import pytest
 from django.conf import settings
 from django.db import connection, connections
 
+from bench.sweeps import some
 from nailwright.deck.models import Capture, Run
 from server.tests.databases import new_database
-from server.tests.sweeps import some
 
 KEY = "of this installation"
 ROOT = Path(__file__).resolve().parents[3]

@@ -10,6 +10,7 @@ import pytest
 import time_machine
 from django.db.models import Max, Min
 
+from bench.sweeps import some
 from demo.basin import TIME_ZONE
 from demo.load import load
 from nailwright.deck.encounters import rebuild_encounters
@@ -22,7 +23,6 @@ from nailwright.permits.models import Permit
 from nailwright.plan.models import Survey
 from nailwright.programmes.models import Programme
 from nailwright.tags.models import Scan
-from server.tests.sweeps import some
 
 #: Ends of months, the leap day, both changes of the clock in Europe and America; as late, as early and as busy as a day has it.
 DAYS = ("01-01", "01-31", "02-29", "03-01", "03-12", "03-26", "04-30", "10-29", "11-05", "12-31")

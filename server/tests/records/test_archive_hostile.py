@@ -16,6 +16,7 @@ import pytest
 from django.db import connection, models
 from rest_framework.test import APIClient
 
+from bench.sweeps import THOROUGH
 from nailwright.common.rows import new_id
 from nailwright.common.shaped_json import ShapedJSON
 from nailwright.deck.models import Capture, Event, Handover, Outing, Run, Signature, TrackPart, WaterReading
@@ -33,7 +34,6 @@ from nailwright_core.common.species_values import species_values
 from server.tests.conftest import operation
 from server.tests.programmes.test_no_leak import QUERIES, content_of, routes
 from server.tests.records.test_archive import brought, taken
-from server.tests.sweeps import THOROUGH
 
 SHAPED = [
     (model, field)

@@ -12,6 +12,7 @@ from django.db import models
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from bench.sweeps import some
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Event, Outing, Photo, Release, Run, WaterReading
@@ -19,7 +20,6 @@ from nailwright.programmes.models import Programme
 from nailwright.tags.models import Encounter, Placement, Scan, Tag, TagState
 from server.tests.conftest import operation
 from server.tests.deck.test_photos import picture
-from server.tests.sweeps import some
 
 Send = Callable[..., Any]
 Step = tuple[dict[str, Any], dict[str, Any] | None]

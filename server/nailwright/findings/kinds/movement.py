@@ -155,15 +155,7 @@ def compute(selection: Selection, found: MovedFish, question: MovementQuestion) 
         ),
         "species": found.kind,
         "n": int(at.size),
-        "left_out": [
-            {"reason": reason, "n": n}
-            for reason, n in (
-                (f"journeys of less than {question.days} days", int((~late).sum())),
-                ("journeys with a place that is not known", int((late & np.isnan(found.water_m)).sum())),
-                ("journeys whose places are known too roughly to say", stay.unsure),
-            )
-            if n
-        ],
+        "left_out": _left_out(late, found.water_m, stay.unsure, question.days),
         "derived": [],
         "doubts": [],
         "by": question.by,
@@ -202,6 +194,15 @@ def _group(found: MovedFish, j: int, by: str) -> str:
     if by == "season":
         return season_of(int(str(of.met.at[start].astype("datetime64[M]"))[5:]))
     return (found.sex if by == "sex" else found.tags).get(fish, "unknown" if by == "sex" else "no tag of ours")
+
+
+def _left_out(late: NDArray[np.bool_], water_m: NDArray[np.float64], unsure: int, days: int) -> list[dict[str, Any]]:
+    told = (
+        (f"journeys of less than {days} days", int((~late).sum())),
+        ("journeys with a place that is not known", int((late & np.isnan(water_m)).sum())),
+        ("journeys whose places are known too roughly to say", unsure),
+    )
+    return [{"reason": reason, "n": n} for reason, n in told if n]
 
 
 def _stay(told: Stay) -> dict[str, Any]:
