@@ -60,6 +60,14 @@ EFFORTS = {
     "hauls": "hauls",
     "metres": "m",
 }
+#: By what effort is divided for a rate, and what the rate is then of.
+RATES: Mapping[str, tuple[float, str]] = {
+    "current_on_s": (3600.0, "hour of current"),
+    "rod_hours": (1.0, "rod-hour"),
+    "net_nights": (1.0, "net-night"),
+    "hauls": (1.0, "haul"),
+    "metres": (1000.0, "km towed"),
+}
 GEARS = {
     each.code: each
     for each in (

@@ -46,6 +46,7 @@ from nailwright.records.darwin_core.archive import darwin_core_archive
 from nailwright.records.data_package import at_large_package, captures_package, marks_package
 from nailwright.records.marked.at_large import at_large_csv
 from nailwright.records.marked.encounters import encounter_csv, encounter_geojson
+from nailwright.records.marked.histories import history_csv
 from nailwright.records.marked.returns import return_csv
 from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
@@ -239,6 +240,24 @@ class EncountersGeoJsonView(APIView):
         return _file(
             encounter_geojson(programme, species), "application/geo+json", f"encounters-{species or 'all'}.geojson"
         )
+
+
+class HistoriesCsvView(APIView):
+    """Histories of marked fish as CSV of 0 and 1, a column an occasion."""
+
+    takes_long = True
+
+    @extend_schema(
+        operation_id="encounter_histories_csv",
+        parameters=[serializers.HistoriesQuerySerializer],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
+        programme = programme_for(person_of(request), programme_id, "export_rows")
+        asked = serializers.HistoriesQuerySerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        code, by = species_of(programme)[asked.validated_data["species"]].code, asked.validated_data["by"]
+        return _file(history_csv(programme, code, by), "text/csv", f"histories-{code}.csv")
 
 
 class ReturnsCsvView(APIView):

@@ -12,6 +12,7 @@ from nailwright.jobs.serializers import JobSerializer
 from nailwright.records.columns import READ
 from nailwright.records.models import Import
 from nailwright.records.register import MOST_ROWS, SORTS
+from nailwright.tags.histories import GROUPINGS
 
 DATE_ORDERS = (("day", "Day first"), ("month", "Month first"))
 DECIMALS = ((".", "Point"), (",", "Comma"))
@@ -199,6 +200,11 @@ class SaveMappingSerializer(serializers.Serializer):
     id = serializers.UUIDField()
     name = serializers.CharField(max_length=60)
     answers = AnswersSerializer()
+
+
+class HistoriesQuerySerializer(serializers.Serializer):
+    species = serializers.CharField(max_length=8)
+    by = serializers.ChoiceField([*GROUPINGS], default="year", help_text="How days that were fished are put together")
 
 
 class OfSpeciesSerializer(serializers.Serializer):

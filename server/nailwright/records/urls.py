@@ -10,6 +10,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/archive.zip", ArchiveView.as_view()),
     path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
     path("programmes/<uuid:programme_id>/encounters.csv", api.EncountersCsvView.as_view()),
+    path("programmes/<uuid:programme_id>/encounter-histories.csv", api.HistoriesCsvView.as_view()),
     path("programmes/<uuid:programme_id>/encounters.geojson", api.EncountersGeoJsonView.as_view()),
     path("programmes/<uuid:programme_id>/returns.csv", api.ReturnsCsvView.as_view()),
     path("programmes/<uuid:programme_id>/marks.zip", api.MarksPackageView.as_view()),

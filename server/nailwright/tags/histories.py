@@ -30,7 +30,11 @@ class MarkedHistories:
 
 
 #: How the days that were fished are put together to occasions.
-GROUPINGS: dict[str, Callable[[date], str]] = {"day": date.isoformat, "year": lambda day: str(day.year)}
+GROUPINGS: dict[str, Callable[[date], str]] = {
+    "day": date.isoformat,
+    "month": lambda day: f"{day:%Y-%m}",
+    "year": lambda day: str(day.year),
+}
 
 
 def histories_of(programme: Programme, species: str, by: str = "year") -> MarkedHistories:

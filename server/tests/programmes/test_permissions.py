@@ -152,6 +152,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/captures.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/captures.zip", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/encounters.csv", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/encounter-histories.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/encounters.geojson?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/returns.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/marks.zip", None, WORKING),

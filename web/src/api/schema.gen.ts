@@ -1018,6 +1018,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/encounter-histories.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Histories of marked fish as CSV of 0 and 1, a column an occasion. */
+        get: operations["encounter_histories_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/encounters.csv": {
         parameters: {
             query?: never;
@@ -5475,6 +5492,11 @@ export interface components {
         JourneyOfFish: {
             /** Format: uuid */
             fish: string;
+            /**
+             * Format: date
+             * @description Day on which it was met at the end
+             */
+            ended: string;
             /** Format: double */
             days: number;
             /**
@@ -6230,11 +6252,12 @@ export interface components {
          * @description * `time` - time
          *     * `zone` - zone
          *     * `season` - season
+         *     * `size` - size
          *     * `sex` - sex
          *     * `tag` - tag
          * @enum {string}
          */
-        MovementFindingByEnum: "time" | "zone" | "season" | "sex" | "tag";
+        MovementFindingByEnum: "time" | "zone" | "season" | "size" | "sex" | "tag";
         NameOthersRequest: {
             name: string;
             /** @description Of a species on the programme's list */
@@ -6785,9 +6808,11 @@ export interface components {
              * @description Share, 0 to 1
              */
             psd: number | null;
+            /** @description Of what the rate is: an hour of current, a rod-hour ... */
+            per: string;
             /**
              * Format: double
-             * @description Fish per hour of current on
+             * @description Fish per that
              */
             cpue: number | null;
             /** Format: double */
@@ -10601,6 +10626,37 @@ export interface operations {
             };
         };
     };
+    encounter_histories_csv: {
+        parameters: {
+            query: {
+                /**
+                 * @description How days that were fished are put together
+                 *
+                 *     * `day` - day
+                 *     * `month` - month
+                 *     * `year` - year
+                 */
+                by?: "day" | "month" | "year";
+                species: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     encounters_csv: {
         parameters: {
             query?: {
@@ -11124,10 +11180,11 @@ export interface operations {
                  * @description * `time` - time
                  *     * `zone` - zone
                  *     * `season` - season
+                 *     * `size` - size
                  *     * `sex` - sex
                  *     * `tag` - tag
                  */
-                by?: "time" | "zone" | "season" | "sex" | "tag";
+                by?: "time" | "zone" | "season" | "size" | "sex" | "tag";
                 /** @description Key of a selection that is too long for an address */
                 chosen?: string;
                 /**

@@ -25,7 +25,7 @@ from nailwright.programmes.species.known import species_of
 from nailwright.waters.models import Site, Zone
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
-from nailwright_core.deck.gears import GEARS
+from nailwright_core.deck.gears import GEARS, RATES
 from nailwright_core.findings.catches.catch_rates import MEANS, CatchRates, Rate, catch_rates, rate_sentence
 
 METHOD = {
@@ -37,15 +37,7 @@ METHOD = {
 }
 BY = ("year", "season", "water", "zone", "site")
 PER = ("effort", "distance")
-#: By what a gear's effort is divided, and what a rate is then called.
-UNITS: Mapping[str, tuple[float, str]] = {
-    "current_on_s": (3600.0, "fish per hour of current"),
-    "rod_hours": (1.0, "fish per rod-hour"),
-    "net_nights": (1.0, "fish per net-night"),
-    "hauls": (1.0, "fish per haul"),
-    "metres": (1000.0, "fish per km towed"),
-}
-DISTANCE = (100.0, "fish per 100 m")
+DISTANCE = (100.0, "100 m")
 
 
 @dataclass(frozen=True)
@@ -164,7 +156,7 @@ def rows(programme: Programme, selection: Selection, question: CatchQuestion) ->
     runs = list(chosen.filter(gear=gear))
     caught, unmeasured = _caught(programme, selection, kind, question.from_mm)
     many = len({run.outing.water_id for run in runs}) > 1
-    divide, unit = DISTANCE if question.per == "distance" else UNITS[GEARS[gear].effort]
+    divide, per = DISTANCE if question.per == "distance" else RATES[GEARS[gear].effort]
     middles = _middles(programme)
     fished, without = [], 0
     for run in runs:
@@ -183,7 +175,7 @@ def rows(programme: Programme, selection: Selection, question: CatchQuestion) ->
         f"{unmeasured:,} fish of these runs were not measured in the species' own length: they count in no size class.",
     ) if question.from_mm and unmeasured else ()  # fmt: skip
     gaps = _gaps(runs) if question.by == "site" else []
-    return CatchRows(fished, gear, gears, unit, left_out, told, gaps, kind)
+    return CatchRows(fished, gear, gears, f"fish per {per}", left_out, told, gaps, kind)
 
 
 def compute(selection: Selection, found: CatchRows, question: CatchQuestion) -> dict[str, Any]:

@@ -21,6 +21,7 @@ from nailwright.findings.subjects import ENCOUNTERS
 from nailwright.findings.tagged import most_tagged
 from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.species import Species
 from nailwright_core.movements.staying import Stay, staying
 from nailwright_core.movements.words import movement_sentence
 
@@ -31,7 +32,7 @@ METHOD = {
     "Scale of movement: Laplace kernel, each cell weighted by its effort, profile interval.",
     "sources": ["Karney 2013", "Dijkstra 1959", "Korn and Graubard 1998", "Hilborn 1990", "Rodriguez 2002"],
 }
-BY = ("time", "zone", "season", "sex", "tag")
+BY = ("time", "zone", "season", "size", "sex", "tag")
 WITHIN_M = (500, 1000, 2000, 5000, 10000)
 LEAST_DAYS = (0, 1, 7, 30, 90, 365)
 #: More journeys than this are drawn by every so manieth.
@@ -65,6 +66,7 @@ class StaySerializer(serializers.Serializer):
 
 class JourneyOfFishSerializer(serializers.Serializer):
     fish = serializers.UUIDField()
+    ended = serializers.DateField(help_text="Day on which it was met at the end")
     days = serializers.FloatField()
     km = serializers.FloatField(help_text="Along the water where both places lie on it")
     error_km = serializers.FloatField(help_text="Of both places together")
@@ -191,6 +193,8 @@ def _group(found: MovedFish, j: int, by: str) -> str:
         return next(words for days, words in _TIMES if made.days[j] < days)
     if by == "zone":
         return of.zone_of(start) or "no zone"
+    if by == "size":
+        return _size_class(found.kind, float(of.met.length_mm[start]))
     if by == "season":
         return season_of(int(str(of.met.at[start].astype("datetime64[M]"))[5:]))
     return (found.sex if by == "sex" else found.tags).get(fish, "unknown" if by == "sex" else "no tag of ours")
@@ -203,6 +207,14 @@ def _left_out(late: NDArray[np.bool_], water_m: NDArray[np.float64], unsure: int
         ("journeys whose places are known too roughly to say", unsure),
     )
     return [{"reason": reason, "n": n} for reason, n in told if n]
+
+
+def _size_class(kind: Species, length_mm: float) -> str:
+    """Of the species' size categories the largest that a fish has reached when it was let go."""
+    if np.isnan(length_mm):
+        return "not measured"
+    reached = [f"{name} ({mm:g} mm) +" for name, mm in kind.size_categories or () if length_mm >= mm]
+    return reached[-1] if reached else "smaller" if kind.size_categories else "no size categories"
 
 
 def _stay(told: Stay) -> dict[str, Any]:
@@ -227,6 +239,7 @@ def _journey(found: MovedFish, j: int) -> dict[str, Any]:
     rate = found.water_m[j] * 1000 / length / days if length > 0 and days > 0 else np.nan
     return {
         "fish": str(met.fish[start]),
+        "ended": str(met.at[end].astype("datetime64[D]")),
         "days": days,
         "km": float(found.water_m[j]) / 1000,
         "error_km": float(made.error_m[j]) / 1000,

@@ -35,6 +35,10 @@ export function ExportSheet({ selection, onClose }: Props) {
         >
           <File href={`${to}/encounters.csv${species}`}>Encounters CSV</File>
           <File href={`${to}/encounters.geojson${species}`}>Encounters GeoJSON</File>
+          {species && <File href={`${to}/encounter-histories.csv${species}`}>Histories by year, CSV of 0 and 1</File>}
+          {species && (
+            <File href={`${to}/encounter-histories.csv${species}&by=month`}>Histories by month, CSV of 0 and 1</File>
+          )}
         </Files>
         <Files title="Reports of tags" what={`What finders reported, without their names and addresses, ${ofSpecies}.`}>
           <File href={`${to}/returns.csv${species}`}>Reports CSV</File>

@@ -19,6 +19,7 @@ const BY = [
   { value: "time", label: "Time at liberty" },
   { value: "zone", label: "Zone of release" },
   { value: "season", label: "Season of release" },
+  { value: "size", label: "Size at release" },
   { value: "sex", label: "Sex" },
   { value: "tag", label: "Tags" },
 ];
@@ -98,6 +99,12 @@ function MovementFinding({ selection, onChange }: FindingProps) {
           )}
         </div>
       </div>
+      <Picture
+        title="The river as a strip"
+        note="a line from where and when a fish was let go to where it was met next; journeys along one water"
+      >
+        <Strip finding={finding} />
+      </Picture>
       <div className="mt-4 grid gap-x-8 gap-y-4 xl:grid-cols-2">
         {finding.matrix && <Matrix matrix={finding.matrix} />}
         <Longest finding={finding} />
@@ -309,6 +316,58 @@ function Season({ finding }: { finding: Finding }) {
       data={{
         columns: ["day of year", "river km", "from river km", "days"],
         rows: there.map(({ day_of_year, to_km, from_km, days }) => [day_of_year, to_km, from_km, days]),
+      }}
+    />
+  );
+}
+
+const A_DAY_MS = 86_400_000;
+
+/** Kilometre against time, a line for each journey. */
+function Strip({ finding }: { finding: Finding }) {
+  const there = finding.journeys.filter(({ up_km }) => up_km !== null);
+  const option = useCallback(
+    (palette: Palette) => {
+      const ends = there.map(({ ended, days, from_km, to_km }) => {
+        const to = Date.parse(ended);
+        return [
+          [to - days * A_DAY_MS, from_km],
+          [to, to_km],
+        ];
+      });
+      return {
+        tooltip: { formatter: ({ dataIndex }: { dataIndex: number }) => dotWords(there[dataIndex]!) },
+        xAxis: axis("", palette, { type: "time" }),
+        yAxis: axis("River km", palette, { type: "value", scale: true }),
+        series: [
+          {
+            type: "custom",
+            silent: true,
+            renderItem: ({ dataIndex }: { dataIndex: number }, api: { coord: (at: number[]) => [number, number] }) => {
+              const [[x1, y1], [x2, y2]] = ends[dataIndex]!.map((at) => api.coord(at as number[])) as [
+                [number, number],
+                [number, number],
+              ];
+              return { type: "line", shape: { x1, y1, x2, y2 }, style: { stroke: palette.muted, lineWidth: 1 } };
+            },
+            encode: { x: 0, y: 1 },
+            data: ends.map(([start]) => start),
+          },
+          { type: "scatter", symbolSize: 6, itemStyle: { color: palette.data }, data: ends.map(([, end]) => end) },
+        ],
+      };
+    },
+    [there],
+  );
+  if (!there.length) return <p className="text-sm text-muted">No journey has both places at a river kilometre.</p>;
+  return (
+    <Chart
+      label={`The river as a strip, ${plural(there.length, "journey", "journeys")}`}
+      height={300}
+      option={option}
+      data={{
+        columns: ["from river km", "to river km", "met on", "days"],
+        rows: there.map(({ from_km, to_km, ended, days }) => [from_km, to_km, ended, days]),
       }}
     />
   );

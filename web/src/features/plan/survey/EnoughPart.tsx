@@ -9,6 +9,9 @@ import { Numbers } from "../Numbers";
 import { type Survey, useEnough, useSurveyStep } from "../queries";
 
 /** How many sites, fish, marks; from past data that a selection chooses, or typed. */
+/** A rate to as many digits as it is worth. */
+const short = (rate: number) => rate.toFixed(rate >= 100 ? 0 : rate >= 10 ? 1 : 2);
+
 export function EnoughPart({ survey }: { survey: Survey }) {
   const { may } = useHere();
   const step = useSurveyStep(survey.id);
@@ -64,7 +67,7 @@ function Answers({ survey }: { survey: Survey }) {
       <section aria-label="What is asked">
         <p className="mb-2 text-sm text-muted">
           {pilot.runs
-            ? `From ${whole(pilot.runs)} past runs and ${whole(pilot.fish)} measured ${pilot.species}${pilot.cpue === null ? "" : `: ${pilot.cpue.toFixed(0)} an hour (${pilot.cpue_low!.toFixed(0)}-${pilot.cpue_high!.toFixed(0)})`}. Type over them.`
+            ? `From ${whole(pilot.runs)} past runs and ${whole(pilot.fish)} measured ${pilot.species}${pilot.cpue === null ? "" : `: ${short(pilot.cpue)} per ${pilot.per} (${short(pilot.cpue_low!)}-${short(pilot.cpue_high!)})`}. Type over them.`
             : "No past runs of this selection: type what you expect."}
         </p>
         <Numbers

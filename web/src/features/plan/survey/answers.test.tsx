@@ -48,6 +48,7 @@ const survey = {
     mean_mm: 380,
     sd_mm: 131.6,
     psd: 0.63,
+    per: "hour of current",
     cpue: 146,
     cpue_low: 136,
     cpue_high: 157,
@@ -189,7 +190,7 @@ describe("settings", () => {
 describe("how much is enough", () => {
   it("starts from the water's own past and answers in numbers", async () => {
     await shown(<EnoughPart survey={survey} />);
-    expect(words()).toContain("From 138 past runs and 4,442 measured walleye: 146 an hour (136-157)");
+    expect(words()).toContain("From 138 past runs and 4,442 measured walleye: 146 per hour of current (136-157)");
     expect(field("PSD expected").value).toBe("63");
     expect(words()).toContain("sites for a CV of 20 %5");
     expect(words()).toContain("handled fish to tell 5 % deaths from 15 % (power 80 %)59");
