@@ -164,7 +164,7 @@ def compute(selection: Selection, found: MovedFish, question: MovementQuestion) 
         "within_m": question.within_m,
         "days": question.days,
         "all": _stay(stay.all),
-        "groups": [_stay(each) for each in sorted(stay.groups, key=lambda each: _IN_ORDER.get(each.name, 0))],
+        "groups": [_stay(each) for each in sorted(stay.groups, key=lambda each: _place_in_order(found.kind, each.name))],
         "median_km": float(np.median(found.water_m[at])) / 1000,
         "median_days": float(np.median(made.days[at])),
         "upstream": _upstream(found, at),
@@ -182,7 +182,10 @@ def compute(selection: Selection, found: MovedFish, question: MovementQuestion) 
 _TIMES = ((30.0, "less than 30 days"), (365.0, "30 days to a year"), (np.inf, "more than a year"))
 
 
-_IN_ORDER = {words: place for place, (_, words) in enumerate(_TIMES)}
+def _place_in_order(kind: Species, name: str) -> int:
+    """Times from the shortest, sizes from the smallest; other groups stand as their names do."""
+    ordered = [words for _, words in _TIMES] + ["smaller", *(_size_words(*each) for each in kind.size_categories or ())]
+    return ordered.index(name) if name in ordered else len(ordered)
 
 
 def _group(found: MovedFish, j: int, by: str) -> str:
@@ -213,8 +216,12 @@ def _size_class(kind: Species, length_mm: float) -> str:
     """Of the species' size categories the largest that a fish has reached when it was let go."""
     if np.isnan(length_mm):
         return "not measured"
-    reached = [f"{name} ({mm:g} mm) +" for name, mm in kind.size_categories or () if length_mm >= mm]
+    reached = [_size_words(name, mm) for name, mm in kind.size_categories or () if length_mm >= mm]
     return reached[-1] if reached else "smaller" if kind.size_categories else "no size categories"
+
+
+def _size_words(name: str, mm: float) -> str:
+    return f"{name} ({mm:g} mm) +"
 
 
 def _stay(told: Stay) -> dict[str, Any]:

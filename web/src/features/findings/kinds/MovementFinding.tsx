@@ -99,12 +99,14 @@ function MovementFinding({ selection, onChange }: FindingProps) {
           )}
         </div>
       </div>
-      <Picture
-        title="The river as a strip"
-        note="a line from where and when a fish was let go to where it was met next; journeys along one water"
-      >
-        <Strip finding={finding} />
-      </Picture>
+      <div className="mt-4">
+        <Picture
+          title="The river as a strip"
+          note="a line from where and when a fish was let go to where it was met next; journeys along one water"
+        >
+          <Strip finding={finding} />
+        </Picture>
+      </div>
       <div className="mt-4 grid gap-x-8 gap-y-4 xl:grid-cols-2">
         {finding.matrix && <Matrix matrix={finding.matrix} />}
         <Longest finding={finding} />
@@ -337,7 +339,14 @@ function Strip({ finding }: { finding: Finding }) {
       });
       return {
         tooltip: { formatter: ({ dataIndex }: { dataIndex: number }) => dotWords(there[dataIndex]!) },
-        xAxis: axis("", palette, { type: "time" }),
+        xAxis: axis("", palette, {
+          type: "time",
+          axisLabel: {
+            color: palette.ink,
+            formatter: (at: number) => `${MONTHS[new Date(at).getUTCMonth()]} ${new Date(at).getUTCFullYear()}`,
+            hideOverlap: true,
+          },
+        }),
         yAxis: axis("River km", palette, { type: "value", scale: true }),
         series: [
           {
