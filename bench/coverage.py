@@ -20,6 +20,7 @@ from scipy.special import ndtri
 from bench.size import size
 from bench.timing import show
 from nailwright_core.common.by_site import mean_by_site, median_by_site, share_by_site
+from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
 from nailwright_core.common.intervals import median_interval, wilson
 from nailwright_core.deck.baths import induction_line
@@ -32,13 +33,17 @@ from nailwright_core.findings.abundance import (
     removal_sites,
     schnabel,
 )
+from nailwright_core.findings.abundance.closed_models import closed_catches, closed_models
 from nailwright_core.findings.catches.catch_per_effort import cpue, cpue_change, cpue_stratified, trend_many
 from nailwright_core.findings.condition import fit_length_mass
+from nailwright_core.findings.growth.increments import Increments, expected, growth_by_increments
 from nailwright_core.findings.line_comparison import compare_lines
 from nailwright_core.findings.shift import shift
 from nailwright_core.findings.site_permutation import by_site
 from nailwright_core.findings.size_structure import fit_cohorts
 from nailwright_core.fitting.coverage import coverage
+from nailwright_core.movements.kernel import laplace_kernel
+from nailwright_core.movements.staying import staying
 
 REPLICATES = size(1500, 4)
 #: One survey of a design: the ends of its interval and the truth; None where it gave no answer.
@@ -244,6 +249,47 @@ def _induction(rng: np.random.Generator, baths: int, watched_s: float) -> tuple[
     return _ends(induction_line(strength[bath], seconds, log <= until, bath, unread, 180, 40, 150).slope, -1.2)
 
 
+def _stay(rng: np.random.Generator, fish: int, journeys: int) -> tuple[float, float, float]:
+    """Fish that differ in whether they stay (beta 6, 3), with one to so many journeys each."""
+    whose = np.repeat(np.arange(fish), rng.integers(1, journeys + 1, fish))
+    stays = rng.random(whose.size) < rng.beta(6, 3, fish)[whose]
+    told = staying(np.where(stays, 0.0, 9000.0), np.zeros(whose.size), whose, ["x"] * whose.size, 2000)
+    return _ends(told.all.share, 2 / 3)
+
+
+def _kernel(rng: np.random.Generator, found: int, scale: float) -> tuple[float, float, float] | None:
+    """Along 80 km in cells of 2 km, effort that differs tenfold."""
+    effort = rng.uniform(0.3, 3.0, 40)
+    released = rng.uniform(10, 70, 20 * found)
+    cell = np.floor((released + rng.laplace(0, scale, 20 * found)) / 2).astype(int)
+    inside = (cell >= 0) & (cell < 40)
+    seen = inside & (rng.random(cell.size) < np.where(inside, effort[np.clip(cell, 0, 39)] / 3 * 0.3, 0))
+    try:
+        told = laplace_kernel(released[seen][:found], cell[seen][:found], np.arange(0.0, 82.0, 2.0), effort)
+    except CoreError:
+        return None
+    return _ends(told.scale, scale)
+
+
+def _closed(rng: np.random.Generator, model: str, fish: int, catches: int) -> tuple[float, float, float] | None:
+    chances = np.full(catches, 0.2) if model == "M0" else rng.uniform(0.1, 0.3, catches)
+    x = (rng.random((fish, catches)) < chances).astype(int)
+    x = x[x.any(axis=1)]
+    try:
+        told = closed_models(closed_catches(x))
+    except CoreError:
+        return None
+    return _ends(next(each for each in told if each.name == model).n, fish)
+
+
+def _grown(rng: np.random.Generator, fish: int, skewed: bool) -> tuple[float, float, float]:
+    """Growth in a year at 400 mm; fish differ by 30 % of their mean."""
+    length, years = rng.uniform(250, 500, fish), rng.choice([0.5, 1, 1, 2, 3], fish) * rng.uniform(0.9, 1.1, fish)
+    own = rng.gamma(1 / 0.09, 0.09, fish) if skewed else 1 + 0.3 * rng.standard_normal(fish)
+    grown = np.round(expected(80, 25, 280, 460, length, years) * own + rng.normal(0, 2.5, fish))
+    return _ends(growth_by_increments(Increments(length, grown, years), [400]).at[0][1], 80 - 120 * 55 / 180)
+
+
 _SITES, _ICC = (3, 5, 12, 40), (0.0, 0.1, 0.3)
 INTERVALS = (
     Interval("mean over sites", _site_mean, tuple(product(_SITES, _ICC))),
@@ -269,6 +315,10 @@ INTERVALS = (
     Interval("Petersen (at least)", _petersen, ((300, 50, 60), (1000, 100, 150), (5000, 200, 300))),
     Interval("Petersen, strata (at least)", _petersen_strata, tuple(product((2, 4), (200, 1500)))),
     Interval("Schnabel", _schnabel, ((200, 20, 5), (500, 30, 8), (3000, 100, 10)), 600),
+    Interval("fish by M0 and Mt", _closed, tuple(product(("M0", "Mt"), (100, 400), (4, 8))), 600),
+    Interval("share that stays, over fish", _stay, tuple(product((20, 60, 200), (1, 6)))),
+    Interval("scale of movement", _kernel, tuple(product((20, 60), (3.0, 8.0))), 600),
+    Interval("growth of marked fish", _grown, tuple(product((15, 40, 100), (False, True))), 250),
     Interval("induction time by strength", _induction, tuple(product((5, 8, 15), (1e6, 200.0, 150.0))), 600),
     Interval("share of a cohort over sites", _cohort_share, tuple(product((5, 8, 15), (0.5, 1.0))), 250),
     Interval("mean of a cohort", _cohorts, tuple(product((150, 600), (3.0, 5.0), (1.0, 10.0))), 250),
@@ -284,7 +334,9 @@ def _share_held(at: tuple[int, int]) -> float:
 
 
 def _told(design: Iterable[Any]) -> str:
-    return ", ".join(each.__name__ if callable(each) else f"{each:g}" for each in design)
+    return ", ".join(
+        each.__name__ if callable(each) else str(each) if isinstance(each, str) else f"{each:g}" for each in design
+    )
 
 
 def measure() -> None:

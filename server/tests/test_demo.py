@@ -11,8 +11,14 @@ from django.utils import timezone
 
 from demo.fish import catch
 from demo.load import load
+from demo.season import BOAT, ROUND
+from demo.three_passes import FISH_PER_100_M
 from demo.truth import CONDITION, LOWER_RIVER, SEED, SPECIES, STRONG_YEAR_CLASS, YEARS
 from nailwright.deck.models import Capture, CaptureTally, Outing, Run
+from nailwright.findings.kinds import abundance_removal, catch_rate, recapture_growth
+from nailwright.findings.kinds.abundance_removal import RemovalQuestion
+from nailwright.findings.kinds.catch_rate import CatchQuestion
+from nailwright.findings.kinds.recapture_growth import GrowthQuestion
 from nailwright.findings.queries import lengths_of, pairs_of
 from nailwright.findings.selections import Selection
 from nailwright.programmes.models import Membership, Person, Programme
@@ -79,6 +85,40 @@ def test_the_strong_year_class_passes_through(demo: Programme) -> None:
     near = np.abs(mm - expected) < 40
     above = np.abs(mm - expected - 80) < 40
     assert near.sum() > 1.5 * above.sum()
+
+
+@pytest.mark.django_db
+def test_what_is_caught_in_an_hour_is_what_the_waters_hold(demo: Programme) -> None:
+    """Fish a run as in the yearly round, over runs of 800 s of current on the average."""
+    question = CatchQuestion("boat_electrofishing", "zone", "effort", "effort", None)
+    told = catch_rate.compute(Selection("yep"), catch_rate.rows(demo, Selection("yep"), question), question)
+    rates = {each["name"].split(",")[0]: each["rate"] for each in told["groups"]}
+    for reach in (LOWER_RIVER, "North arm"):
+        means = [visit.means["yep"] for visit in ROUND if visit.reach == reach and visit.gear == BOAT]
+        truth = float(np.mean(means)) / 800 * 3600
+        assert rates[reach]["lower"] < truth < rates[reach]["upper"]
+
+
+@pytest.mark.django_db
+def test_burbot_by_passes_are_as_many_as_the_becks_hold(demo: Programme) -> None:
+    question = RemovalQuestion()
+    told = abundance_removal.compute(
+        Selection("bur"), abundance_removal.rows(demo, Selection("bur"), question), question
+    )
+    assert [len(each["catches"]) for each in told["sites"]] == [3] * 6
+    assert told["density"]["lower"] < float(np.mean(FISH_PER_100_M)) < told["density"]["upper"]
+
+
+@pytest.mark.django_db
+def test_marked_walleye_grow_as_they_truly_do(demo: Programme) -> None:
+    question = GrowthQuestion(90, "sex", None)
+    told = recapture_growth.compute(Selection("wal"), recapture_growth.rows(demo, Selection("wal"), question), question)
+    truth = SPECIES["wal"]
+    middle = told["at"][1]
+    length = float(middle["name"].split()[0])
+    grows = (truth.l_infinity - length) * (1 - np.exp(-truth.k))
+    # fish have lengths without end of their own, not below their length at tagging: the mean is a little above that of the mean fish
+    assert middle["lower"] < grows * 1.03 and grows * 0.97 < middle["upper"]
 
 
 @pytest.mark.django_db

@@ -701,6 +701,23 @@ def test_endless_figures_are_refused_and_not_stored(
     assert lead.get(ready).status_code == 200
 
 
+def test_what_past_catches_by_rod_say(lead: APIClient, run: Run, programme: Programme) -> None:
+    """Twelve rod-hours with six fish, six with none; a run that never ended has no effort."""
+    for number, (hours, n) in enumerate(((6, 6), (3, 0), (None, 4)), 2):
+        other = Run.objects.create(
+            outing=run.outing, site=run.site, number=number, gear="angling", rods=2, started_at=run.started_at, recorder=run.recorder,
+            ended_at=run.started_at + timedelta(hours=hours) if hours else None,
+        )  # fmt: skip
+        if n:
+            Capture.objects.create(programme=programme, run=other, species="wal", count=n, recorder=run.recorder)
+    body = {
+        "water": str(run.outing.water_id), "name": "By rod", "question": "size", "species": ["wal"], "gear": "angling",
+        "first": "2027-06-01", "last": "2027-07-01",
+    }  # fmt: skip
+    pilot = lead.post(f"/api/v1/programmes/{programme.pk}/plan", body, format="json").data["pilot"]
+    assert (pilot["runs"], pilot["per"], pilot["cpue"]) == (2, "rod-hour", pytest.approx(6 / 18))
+
+
 def test_what_past_catches_say(lead: APIClient, run: Run, programme: Programme, unit: Unit) -> None:
     for number, (seconds, n) in enumerate(((900, 6), (600, 2), (900, 10)), 2):
         other = Run.objects.create(

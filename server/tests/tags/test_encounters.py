@@ -89,7 +89,14 @@ def test_a_table_that_is_not_true_is_made_true(fish: dict[str, Any], sync: Send)
 
 
 def test_histories_read_encounters_and_occasions(
-    fish: dict[str, Any], sync: Send, called: Called, programme: Programme, run: Run, site: Site, person_as: Any
+    fish: dict[str, Any],
+    sync: Send,
+    called: Called,
+    programme: Programme,
+    run: Run,
+    site: Site,
+    person_as: Any,
+    client_as: Any,
 ) -> None:
     """Fished in three years, met in the first and the third, where it was kept."""
     sync(left(fish, "released"))
@@ -108,6 +115,12 @@ def test_histories_read_encounters_and_occasions(
     assert found.x.tolist() == [[1, 0, 1]] and found.lost.tolist() == [True]
     assert histories_of(programme, "wal", by="day").labels[0] == "2026-10-12"
     assert histories_of(programme, "bur").x.shape == (0, 3)
+    desk, to = client_as("biologist"), f"/api/v1/programmes/{programme.pk}/encounter-histories.csv"
+    head, line = b"".join(desk.get(to, {"species": "wal"})).decode().splitlines()
+    assert head.startswith("organismID,scientificName,2026,2027,2028,history,lost")
+    assert line.endswith(",Sander vitreus,1,0,1,h101,1") and line.startswith(str(found.fish[0]))
+    assert b"2026-10,2027-10,2028-10" in b"".join(desk.get(to, {"species": "wal", "by": "month"}))
+    assert desk.get(to).status_code == 400 and client_as("viewer").get(to, {"species": "wal"}).status_code == 403
 
 
 def test_the_story_says_how_each_meeting_ended(fish: dict[str, Any], sync: Send, crew: APIClient) -> None:
