@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import os
 import re
 from collections.abc import Callable
@@ -78,17 +77,6 @@ def a_winters_fish(sign_in: SignIn, call: str) -> Page:
     return page
 
 
-def test_deck_depth(sign_in: SignIn) -> None:
-    page = a_winters_fish(sign_in, "bur 520 1250")
-    page.get_by_role("tab", name="Barotrauma").click()
-    page.get_by_label("Caught at (m)").fill("40")
-    page.get_by_role("form", name="Capture depth").get_by_role("button", name="Save").click()
-    page.get_by_role("button", name="Signs").click()
-    page.get_by_role("button", name="stomach out of the mouth").click()
-    page.get_by_role("form", name="Signs").get_by_role("button", name="Save").click()
-    shoot(page, "deck-depth")
-
-
 def test_deck_surgery(sign_in: SignIn) -> None:
     page = a_winters_fish(sign_in, "lwf 455 980")
     page.get_by_role("tab", name="Surgery").click()
@@ -103,19 +91,6 @@ def test_deck_surgery(sign_in: SignIn) -> None:
 
 def test_today(sign_in: SignIn) -> None:
     shoot(sign_in("lead", "/"), "today")
-
-
-def test_deck_recapture(sign_in: SignIn) -> None:
-    page = open_deck(sign_in)
-    outing = page.url.rsplit("/", 1)[1]
-    fish = max(
-        page.request.get(f"/api/v1/outings/{outing}/deck").json()["marks"]["fish"], key=lambda each: each["times_met"]
-    )
-    page.keyboard.type(next(mark["number"] for mark in fish["marks"] if mark["kind"] == "pit"))
-    page.keyboard.press("Enter")
-    length = fish["last"]["length_mm"] + 18
-    page.keyboard.type(f"{length:.0f} {10 ** (-5.55 + 3.18 * math.log10(length)):.0f}")
-    shoot(page, "deck-recapture")
 
 
 def test_tags(sign_in: SignIn) -> None:
@@ -216,7 +191,7 @@ def test_plan_rehearsal(sign_in: SignIn) -> None:
     shoot(page, "plan-rehearsal")
 
 
-@pytest.mark.parametrize("kind", ["size", "condition"])
+@pytest.mark.parametrize("kind", ["size", "condition", "catch-rate", "movement"])
 def test_findings(sign_in: SignIn, kind: str) -> None:
     page = sign_in("biologist", f'/findings/{kind}?species=wal&zone=["Lower river"]')
     page.get_by_test_id("sentence").wait_for(timeout=30_000)
