@@ -16,7 +16,7 @@ import pytest
 import yaml
 from rest_framework.test import APIClient
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Capture, Outing
 from nailwright.programmes.models import Change, Person, Programme, WrongPassword

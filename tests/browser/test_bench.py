@@ -9,7 +9,7 @@ from datetime import date
 
 import pytest
 
-from bench.sweeps import some
+from bench.size import some
 from server.tests.databases import ROOT, new_database
 
 #: Each with words that it prints.

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.common.errors import CoreError
 from nailwright_core.deck.baths import induction_line
 from nailwright_core.fitting.censored import censored_line

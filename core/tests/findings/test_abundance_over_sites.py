@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings.abundance import delury, leslie, petersen, petersen_strata, removal, removal_sites
 

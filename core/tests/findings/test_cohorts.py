@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from scipy.stats import norm
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings import cohorts
 from nailwright_core.findings.board_steps import board_step_mm, heaped_step_mm

@@ -8,7 +8,7 @@ from itertools import combinations
 import numpy as np
 import pytest
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.common import species
 from nailwright_core.findings.condition_comparison import compare_condition
 from nailwright_core.findings.line_comparison import compare_lines

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from bench.circumstances import INTERVALS
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.fitting.coverage import coverage
 
 SURVEYS = 80

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright_core.common import species
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings.size_structure import proportional_size_distribution

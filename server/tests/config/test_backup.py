@@ -14,7 +14,7 @@ import pytest
 from django.conf import settings
 from django.db import connection, connections
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright.deck.models import Capture, Run
 from server.tests.databases import new_database
 

@@ -10,7 +10,7 @@ import pytest
 import time_machine
 from django.db.models import Max, Min
 
-from bench.sweeps import some
+from bench.size import some
 from demo.basin import TIME_ZONE
 from demo.load import load
 from nailwright.deck.encounters import rebuild_encounters

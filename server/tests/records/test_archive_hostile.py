@@ -16,7 +16,7 @@ import pytest
 from django.db import connection, models
 from rest_framework.test import APIClient
 
-from bench.sweeps import THOROUGH
+from bench.size import THOROUGH
 from nailwright.common.rows import new_id
 from nailwright.common.shaped_json import ShapedJSON
 from nailwright.deck.models import Capture, Event, Handover, Outing, Run, Signature, TrackPart, WaterReading

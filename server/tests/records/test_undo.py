@@ -12,7 +12,7 @@ from django.db import models
 from django.utils import timezone
 from rest_framework.test import APIClient
 
-from bench.sweeps import some
+from bench.size import some
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import rebuild_encounters
 from nailwright.deck.models import Capture, Event, Outing, Photo, Release, Run, WaterReading
