@@ -13,6 +13,7 @@ from nailwright_core.waters.geodesics import geodesic_m
 
 DAYS_PER_MONTH = 365.25 / 12
 SECONDS_PER_DAY = 86_400
+DAYS_PER_YEAR = 365.25
 #: A board is read to a few millimetres: over fewer days growth is measuring error (common practice, no source).
 DAYS_FOR_GROWTH = 30.0
 
@@ -81,6 +82,41 @@ def journeys(met: Encounters) -> Journeys:
     Raises:
         CoreError: ``lengths_differ``, ``time_unknown``, ``position_impossible`` as ``geodesic_m``.
     """
+    order, same = _in_order(met)
+    if met.gone is not None:
+        same &= ~met.gone[order[:-1]]
+    return _measured(met, order[:-1][same], order[1:][same])
+
+
+def homings(met: Encounters, around_days: float = 45.0) -> Journeys:
+    """From where a fish was first let go to where it was first met in the same season of a later year; fish that never were are not in it.
+
+    Args:
+        met: encounters in columns of one length n. around_days: how far the day of the year may be from that of the first, above 0.
+
+    Raises:
+        CoreError: as ``journeys``, ``number_out_of_range``.
+    """
+    if not 0 < around_days < DAYS_PER_YEAR / 2:
+        raise CoreError(
+            "number_out_of_range",
+            f"Expected a season of 0 to {DAYS_PER_YEAR / 2:.0f} days on each side; got {around_days:g}.",
+            "around_days",
+        )
+    order, same = _in_order(met)
+    if not order.size:
+        return _measured(met, order, order)
+    begins = np.concatenate([[True], ~same])
+    first = order[np.maximum.accumulate(np.where(begins, np.arange(order.size), 0))]
+    days = (met.at[order] - met.at[first]) / np.timedelta64(1, "D")
+    years = np.round(days / DAYS_PER_YEAR)
+    back = np.flatnonzero((years >= 1) & (np.abs(days - years * DAYS_PER_YEAR) <= around_days))
+    _, once = np.unique(first[back], return_index=True)  # of each fish the first such time
+    return _measured(met, first[back][once], order[back][once])
+
+
+def _in_order(met: Encounters) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
+    """Places of the encounters fish by fish in order of time, and whether each is of the same fish as the one before."""
     columns = [each for each in vars(met).values() if each is not None]
     if len({column.shape for column in columns}) != 1:
         raise CoreError("lengths_differ", "Expected columns of one length, a value of each for every encounter.", "met")
@@ -88,10 +124,10 @@ def journeys(met: Encounters) -> Journeys:
         raise CoreError("time_unknown", "Every encounter needs a time.", "at")
     _, whose = np.unique(met.fish, return_inverse=True)
     order = np.lexsort((met.at, whose.ravel()))
-    same = whose.ravel()[order[1:]] == whose.ravel()[order[:-1]]
-    if met.gone is not None:
-        same &= ~met.gone[order[:-1]]
-    start, end = order[:-1][same], order[1:][same]
+    return order, whose.ravel()[order[1:]] == whose.ravel()[order[:-1]]
+
+
+def _measured(met: Encounters, start: NDArray[np.int64], end: NDArray[np.int64]) -> Journeys:
     days = (met.at[end] - met.at[start]) / np.timedelta64(1, "D")
     distance = np.full(start.size, np.nan)
     from_lat, from_lon = _or(met.left_lat, met.lat)[start], _or(met.left_lon, met.lon)[start]

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nailwright_core.common.errors import CoreError
-from nailwright_core.movements.journeys import Encounters, Journeys, journeys
+from nailwright_core.movements.journeys import Encounters, Journeys, homings, journeys
 from nailwright_core.waters.geodesics import geodesic_m
 
 DAY = datetime(2026, 5, 1, 22)
@@ -23,12 +23,14 @@ def met(days: float, **change: object) -> dict[str, object]:
     return known | change
 
 
-def made(*each: dict[str, object]) -> Journeys:
-    columns = {name: [one[name] for one in each] for name in met(0)}
+def columns(*each: dict[str, object]) -> Encounters:
+    of = {name: [one[name] for one in each] for name in met(0)}
     kinds = {"fish": str, "at": "datetime64[us]"}
-    return journeys(
-        Encounters(**{name: np.array(values, dtype=kinds.get(name, float)) for name, values in columns.items()})
-    )
+    return Encounters(**{name: np.array(values, dtype=kinds.get(name, float)) for name, values in of.items()})
+
+
+def made(*each: dict[str, object]) -> Journeys:
+    return journeys(columns(*each))
 
 
 def test_growth_and_distance_of_a_recapture_by_hand() -> None:
@@ -96,3 +98,18 @@ def test_a_journey_is_from_where_the_fish_was_let_go_and_none_is_from_a_known_lo
     found = journeys(known)
     assert found.end.tolist() == [1]  # what comes after a death is no journey
     assert found.distance_m[0] == pytest.approx(1106, abs=1) and found.error_m[0] == 105.0
+
+
+def test_back_in_the_season_of_the_first_meeting() -> None:
+    """From the first place to the first time within 45 days of its day in a later year, whatever lies between."""
+    found = homings(
+        columns(
+            met(0), met(90), met(365.25 * 2 + 40, lat=10.1), met(365.25 * 3), met(365, fish="b"), met(365 + 180, fish="b"),
+            met(5, fish="c"), met(5 + 365.25 - 46, fish="c"), met(5 + 365.25 + 44, fish="c"), met(10, fish="d"),
+        )
+    )  # fmt: skip
+    assert (found.start.tolist(), found.end.tolist()) == ([0, 6], [2, 8])
+    assert found.distance_m[0] == pytest.approx(11_060, rel=0.01) and found.days[0] == pytest.approx(365.25 * 2 + 40)
+    assert homings(columns()).start.size == 0
+    with pytest.raises(CoreError, match="on each side"):
+        homings(columns(met(0)), 200)

@@ -51,7 +51,10 @@ def test_who_stayed_and_how_far_the_others_went(ask: Ask, moved: list[Fish]) -> 
     assert [round(each["up_km"]) for each in told["longest"][:3]] == [26, 15, -8]
     assert told["longest"][0]["days"] == pytest.approx(123, abs=0.1) and told["longest"][0]["fish"] == str(moved[1].pk)
     assert told["straight"] == 0
-    assert told["upstream"]["value"] == pytest.approx(200 / 3)
+    assert [(each["name"], each["value"]) for each in told["directions"]] == [
+        ("Upstream, of those that moved", pytest.approx(200 / 3))
+    ]
+    assert told["homing"] is None
     assert "the farthest, a single fish, 26 km in 123 days" in told["sentence"]
 
 
@@ -71,6 +74,23 @@ def test_few_days_are_asked_for_and_groups_told(ask: Ask, moved: list[Fish]) -> 
     assert [(each["name"], each["fish"]) for each in ask(by="zone").data["groups"]] == [("low", 12)]
     assert [each["name"] for each in ask(by="tag").data["groups"]] == ["PIT"]
     assert [each["name"] for each in ask(by="season").data["groups"]] == ["spring"]
+
+
+def test_who_is_back_in_the_season_of_tagging(ask: Ask, basin: Basin, moved: list[Fish]) -> None:
+    """A year after, in May, three are where they were tagged and one is 26 km up; one is met in August only."""
+    at_home, far, late = (
+        basin.run("T10", "2026-05-20"),
+        basin.run("T36", "2026-05-20", number=2),
+        basin.run("T10", "2026-08-01"),
+    )
+    for each in moved[:3]:
+        basin.met(at_home, each, 420)
+    basin.met(far, moved[3], 420)
+    basin.met(late, moved[4], 420)
+    basin.done()
+    told = ask().data
+    assert (told["homing"]["n"], told["homing"]["value"]) == (4, pytest.approx(75))
+    assert [each["name"] for each in told["directions"][1:]] == ["Upstream, met in spring", "Upstream, met in autumn"]
 
 
 def test_a_fish_that_died_went_nowhere(ask: Ask, basin: Basin, moved: list[Fish]) -> None:

@@ -6236,8 +6236,10 @@ export interface components {
             median_km: number;
             /** Format: double */
             median_days: number;
-            /** @description Of those that moved beyond their error along one water, per cent that went upstream */
-            upstream: components["schemas"]["Estimate"] | null;
+            /** @description Of those that moved beyond their error along one water, per cent upstream; of all, and by the season of their end */
+            directions: components["schemas"]["Estimate"][];
+            /** @description Of the fish met in the season of tagging a year or more later, per cent within the distance of where they were tagged */
+            homing: components["schemas"]["Estimate"] | null;
             /** @description Journeys whose distance is the straight line: a place lies on no drawn river */
             straight: number;
             /** @description Of many, every so manieth */

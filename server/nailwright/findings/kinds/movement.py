@@ -104,8 +104,13 @@ class MovementFindingSerializer(FindingSerializer):
     all = StaySerializer()
     median_km = serializers.FloatField()
     median_days = serializers.FloatField()
-    upstream = EstimateSerializer(
-        allow_null=True, help_text="Of those that moved beyond their error along one water, per cent that went upstream"
+    directions = EstimateSerializer(
+        many=True,
+        help_text="Of those that moved beyond their error along one water, per cent upstream; of all, and by the season of their end",
+    )
+    homing = EstimateSerializer(
+        allow_null=True,
+        help_text="Of the fish met in the season of tagging a year or more later, per cent within the distance of where they were tagged",
     )
     straight = serializers.IntegerField(
         help_text="Journeys whose distance is the straight line: a place lies on no drawn river"
@@ -167,7 +172,8 @@ def compute(selection: Selection, found: MovedFish, question: MovementQuestion) 
         "groups": [_stay(each) for each in sorted(stay.groups, key=lambda each: _place_in_order(found.kind, each.name))],
         "median_km": float(np.median(found.water_m[at])) / 1000,
         "median_days": float(np.median(made.days[at])),
-        "upstream": _upstream(found, at),
+        "directions": _directions(found, at),
+        "homing": _homing(found, question.within_m),
         "straight": int((~found.by_water[at]).sum()),
         "journeys": [_journey(found, j) for j in drawn],
         "longest": [_journey(found, j) for j in order[:LONGEST]],
@@ -199,7 +205,7 @@ def _group(found: MovedFish, j: int, by: str) -> str:
     if by == "size":
         return _size_class(found.kind, float(of.met.length_mm[start]))
     if by == "season":
-        return season_of(int(str(of.met.at[start].astype("datetime64[M]"))[5:]))
+        return _season(of.met.at[start])
     return (found.sex if by == "sex" else found.tags).get(fish, "unknown" if by == "sex" else "no tag of ours")
 
 
@@ -228,15 +234,38 @@ def _stay(told: Stay) -> dict[str, Any]:
     return {"name": told.name, "share": percent_row(told.name, told.share), "stayed": told.stayed, "fish": told.fish}
 
 
-def _upstream(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
-    """Of the journeys along one water that are beyond their error, the share upstream."""
+def _directions(found: MovedFish, at: NDArray[np.int64]) -> list[dict[str, Any]]:
+    """Of the journeys along one water that are beyond their error, the share upstream: of all, and by the season in which they ended."""
     up = found.up_km[at]
     moved = ~np.isnan(up) & (np.abs(up) * 1000 > found.made.error_m[at])
     if not moved.any():
+        return []
+    ends = found.made.end[at][moved]
+    seasons = [_season(found.of.met.at[end]) for end in ends.tolist()]
+    fish = found.of.met.fish[ends]
+    # "stayed" is upstream here: the same share with the same interval over fish
+    told = staying(np.where(up[moved] > 0, 0.0, 2.0), np.zeros(ends.size), fish, seasons, 1.0)
+    groups = sorted(told.groups, key=lambda each: _SEASONS.index(each.name))
+    rows = [percent_row("Upstream, of those that moved", told.all.share)]
+    return rows + [percent_row(f"Upstream, met in {each.name}", each.share) for each in groups if len(groups) > 1]
+
+
+def _homing(found: MovedFish, within_m: float) -> dict[str, Any] | None:
+    """Of the fish met in the season of their tagging in a later year, the share within the distance of where they were tagged."""
+    known = ~np.isnan(found.back_m)
+    fish = found.of.met.fish[found.back.start[known]]
+    try:
+        told = staying(found.back_m[known], found.back.error_m[known], fish, ["all"] * fish.size, within_m)
+    except CoreError:  # no fish was, or its places are known too roughly
         return None
-    fish = found.of.met.fish[found.made.start[at][moved]]
-    told = staying(np.where(up[moved] > 0, 0.0, 2.0), np.zeros(int(moved.sum())), fish, ["all"] * int(moved.sum()), 1.0)
-    return percent_row("Upstream, of those that moved", told.all.share)
+    return percent_row("Back in the season of tagging, a year or more later", told.all.share)
+
+
+_SEASONS = ("winter", "spring", "summer", "autumn")
+
+
+def _season(at: np.datetime64) -> str:
+    return season_of(int(str(at.astype("datetime64[M]"))[5:]))
 
 
 def _journey(found: MovedFish, j: int) -> dict[str, Any]:

@@ -12,7 +12,8 @@ from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
 from nailwright.tags.models import Occasion
 from nailwright_core.common.species import Species
-from nailwright_core.movements.journeys import Journeys, journeys
+from nailwright_core.movements.journeys import Journeys, homings, journeys
+from nailwright_core.waters.network import Network
 
 #: A place farther than this from every drawn river is not on one: its distances are straight.
 ON_RIVER_M = 1000.0
@@ -23,7 +24,8 @@ class MovedFish:
     """Journeys of a species.
 
     ``water_m`` and ``by_water``: metres of each along the rivers' lines, and whether it is along them or straight, shape (m,).
-    ``up_km``: kilometres upstream; nan between two waters, whose kilometres begin anew. ``effort``: key of the site, unit, and how much.
+    ``up_km``: kilometres upstream; nan between two waters, whose kilometres begin anew. ``back`` and ``back_m``: from the
+    first place of each fish to where it was in the same season of a later year, and metres of that. ``effort``: key of the site, unit, and how much.
     """
 
     of: MetFish
@@ -31,6 +33,8 @@ class MovedFish:
     water_m: NDArray[np.float64]
     by_water: NDArray[np.bool_]
     up_km: NDArray[np.float64]
+    back: Journeys
+    back_m: NDArray[np.float64]
     sex: dict[str, str]
     tags: dict[str, str]
     effort: list[tuple[str, str, float]]
@@ -41,18 +45,19 @@ def moved_fish(programme: Programme, species: str) -> MovedFish:
     """Every journey of a species."""
     of = met_fish(programme, species)
     made = journeys(of.met)
-    water_m, by_water = _along_water(programme, of, made)
+    network = river_network(programme)
+    water_m, by_water = _along_water(network, of, made)
+    back = homings(of.met)
     fished = Occasion.objects.filter(programme=programme, effort__gt=0).values_list("site_id", "effort_unit", "effort")
     return MovedFish(
-        of, made, water_m, by_water, _up_km(of, made), sex_of(programme, species), tag_kinds_of(programme, species),
+        of, made, water_m, by_water, _up_km(of, made), back, _along_water(network, of, back)[0], sex_of(programme, species), tag_kinds_of(programme, species),
         [(str(site), unit, effort) for site, unit, effort in fished if effort is not None], species_of(programme)[species],
     )  # fmt: skip
 
 
-def _along_water(programme: Programme, of: MetFish, made: Journeys) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
+def _along_water(network: Network | None, of: MetFish, made: Journeys) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
     """Metres of each journey along the rivers' lines, straight where a place lies on none; and which are along them."""
     metres, along = made.distance_m.copy(), np.zeros(made.days.size, dtype=bool)
-    network = river_network(programme)
     known = np.flatnonzero(~np.isnan(metres))
     if network is None or not known.size:
         return metres, along

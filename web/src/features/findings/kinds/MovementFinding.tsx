@@ -85,7 +85,7 @@ function MovementFinding({ selection, onChange }: FindingProps) {
           <EstimateTable
             caption="Direction and scale"
             what="Quantity"
-            rows={[finding.upstream, finding.scale?.scale ?? null].filter((each) => each !== null)}
+            rows={[...finding.directions, finding.homing, finding.scale?.scale ?? null].filter((each) => each !== null)}
             digits={1}
           />
           {finding.scale ? (
