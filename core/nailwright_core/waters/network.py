@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import ArrayLike, NDArray
 from scipy import sparse
 from scipy.sparse import csgraph
@@ -23,6 +24,8 @@ from nailwright_core.waters.reach import Reach, reach_from
 
 #: An end of a line within this of another line flows into it: drawn mouths rarely meet to the metre (ours, no source).
 JOIN_M = 150.0
+#: Points of a line stand no farther apart than this where the nearest is looked for.
+STEP_M = 250.0
 #: A place farther from every line than this is not on the river.
 FAR_M = 5_000.0
 
@@ -39,6 +42,28 @@ class Located:
         """Some of them, by number or by yes and no."""
         which = np.asarray(places)
         return Located(self.line[which], self.along_m[which], self.off_m[which])
+
+
+def _along(reach: Reach, lon: Floats, lat: Floats) -> tuple[Floats, Floats]:
+    """Metres along a line to the point nearest to each place, and how far off the line each is, m.
+
+    On a plane about the line's middle, the line's points so near one another that its straight pieces are its geodesics.
+    """
+    metres = np.linspace(0.0, reach.length_m, max(2, math.ceil(reach.length_m / STEP_M) + 1))
+    metres = np.unique(np.concatenate([metres, reach.along_m]))
+    lons, lats = reach.point_at(metres)
+    middle_lon, middle_lat = float(lons[lons.size // 2]), float(lats[lats.size // 2])
+    wide = math.cos(math.radians(middle_lat))
+
+    def plane(a: Floats, b: Floats) -> Floats:
+        return np.column_stack([((a - middle_lon + 180) % 360 - 180) * wide, b - middle_lat])
+
+    drawn = plane(lons, lats)
+    line = shapely.linestrings(drawn)
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(drawn, axis=0).T))])
+    found = np.interp(shapely.line_locate_point(line, shapely.points(plane(lon, lat))), along, metres)
+    near_lon, near_lat = reach.point_at(found)
+    return found, geodesic_m(lat, lon, near_lat, near_lon)
 
 
 class Network:
@@ -86,7 +111,7 @@ class Network:
         return float(self.distances_m(found.take([0]), found.take([1]))[0])
 
     def locate(self, lon: ArrayLike, lat: ArrayLike) -> Located:
-        """The nearest point of a line to each place; what lies in one place is looked for once.
+        """The nearest point of a line to each place.
 
         Args:
             lon, lat: degrees, shape (n,).
@@ -94,13 +119,13 @@ class Network:
         Raises:
             CoreError: ``position_impossible`` as ``geodesic_m``.
         """
-        places, whose = np.unique(np.column_stack([lon, lat]).astype(float).reshape(-1, 2), axis=0, return_inverse=True)
-        geodesic_m(places[:, 1], places[:, 0], places[:, 1], places[:, 0])  # refuses what is no position
-        found = np.array(
-            [min((off, along, line) for line, reach in enumerate(self._reaches) for along, off in [reach.nearest_m(*at)])
-             for at in places]
-        ).reshape(-1, 3)[whose.ravel()]  # fmt: skip
-        return Located(found[:, 2].astype(np.int64), found[:, 1], found[:, 0])
+        x, y = np.asarray(lon, dtype=np.float64).ravel(), np.asarray(lat, dtype=np.float64).ravel()
+        geodesic_m(y, x, y, x)  # refuses what is no position
+        nearest = [_along(reach, x, y) for reach in self._reaches]
+        off = np.stack([each[1] for each in nearest])
+        line = off.argmin(axis=0)
+        place = np.arange(x.size)
+        return Located(line, np.stack([each[0] for each in nearest])[line, place], off[line, place])
 
     def distances_m(self, a: Located, b: Located) -> Floats:
         """Metres along the water from each place to the one of the same number, shape (n,); infinite where no water joins them."""

@@ -152,7 +152,8 @@ def rows(programme: Programme, selection: Selection, question: CatchQuestion) ->
     gears = Counter(chosen.order_by().values_list("gear", flat=True)).most_common()
     if not gears:
         raise CoreError("no_runs", "Nothing was fished in this selection. Widen it.", "selection")
-    gear = question.gear or gears[0][0]
+    # one that was asked for with another selection may not be in this one
+    gear = question.gear if question.gear in dict(gears) else gears[0][0]
     runs = list(chosen.filter(gear=gear))
     caught, unmeasured = _caught(programme, selection, kind, question.from_mm)
     many = len({run.outing.water_id for run in runs}) > 1
