@@ -12,20 +12,22 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from numpy.typing import ArrayLike, NDArray
-from scipy import sparse
+from scipy import sparse, spatial
 from scipy.sparse import csgraph
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
-from nailwright_core.waters.geodesics import geodesic_m
 from nailwright_core.waters.reach import Reach, reach_from
 
 #: An end of a line within this of another line flows into it: drawn mouths rarely meet to the metre (ours, no source).
 JOIN_M = 150.0
 #: Points of a line stand no farther apart than this where the nearest is looked for.
 STEP_M = 250.0
+#: Of a great circle of the mean Earth.
+METRES_PER_DEGREE = 111_195.08
+#: So many of a line's points are looked at for the nearest piece between two of them.
+_NEAREST = 4
 #: A place farther from every line than this is not on the river.
 FAR_M = 5_000.0
 
@@ -44,26 +46,39 @@ class Located:
         return Located(self.line[which], self.along_m[which], self.off_m[which])
 
 
-def _along(reach: Reach, lon: Floats, lat: Floats) -> tuple[Floats, Floats]:
-    """Metres along a line to the point nearest to each place, and how far off the line each is, m.
+class _Line:
+    """A line drawn on a plane about its middle, its points so near one another that its straight pieces are its geodesics."""
 
-    On a plane about the line's middle, the line's points so near one another that its straight pieces are its geodesics.
-    """
-    metres = np.linspace(0.0, reach.length_m, max(2, math.ceil(reach.length_m / STEP_M) + 1))
-    metres = np.unique(np.concatenate([metres, reach.along_m]))
-    lons, lats = reach.point_at(metres)
-    middle_lon, middle_lat = float(lons[lons.size // 2]), float(lats[lats.size // 2])
-    wide = math.cos(math.radians(middle_lat))
+    def __init__(self, reach: Reach) -> None:
+        metres = np.linspace(0.0, reach.length_m, max(2, math.ceil(reach.length_m / STEP_M) + 1))
+        self.metres = np.unique(np.concatenate([metres, reach.along_m]))
+        lons, lats = reach.point_at(self.metres)
+        self.middle = float(lons[lons.size // 2]), float(lats[lats.size // 2])
+        self.wide = math.cos(math.radians(self.middle[1]))
+        self.drawn = self._plane(lons, lats)
+        self.tree = spatial.KDTree(self.drawn)
 
-    def plane(a: Floats, b: Floats) -> Floats:
-        return np.column_stack([((a - middle_lon + 180) % 360 - 180) * wide, b - middle_lat])
+    def _plane(self, lon: Floats, lat: Floats) -> Floats:
+        """Degrees of latitude east and north, shape (n, 2)."""
+        return np.column_stack([((lon - self.middle[0] + 180) % 360 - 180) * self.wide, lat - self.middle[1]])
 
-    drawn = plane(lons, lats)
-    line = shapely.linestrings(drawn)
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(drawn, axis=0).T))])
-    found = np.interp(shapely.line_locate_point(line, shapely.points(plane(lon, lat))), along, metres)
-    near_lon, near_lat = reach.point_at(found)
-    return found, geodesic_m(lat, lon, near_lat, near_lon)
+    def nearest(self, lon: Floats, lat: Floats) -> tuple[Floats, Floats]:
+        """Metres along to the point nearest to each place, and how far off each is, m."""
+        places = self._plane(lon, lat)
+        # the nearest piece of the line begins or ends at one of the nearest points, which the tree finds at once
+        _, near = self.tree.query(places, k=min(_NEAREST, len(self.drawn)))
+        near = near.reshape(len(places), -1)
+        pieces = np.clip(np.concatenate([near - 1, near], axis=1), 0, len(self.drawn) - 2)
+        begin, way = self.drawn[pieces], np.diff(self.drawn, axis=0)[pieces]
+        share = np.clip(((places[:, None] - begin) * way).sum(axis=2) / (way**2).sum(axis=2), 0.0, 1.0)
+        apart = places[:, None] - begin - share[..., None] * way
+        best = np.arange(len(places)), (apart**2).sum(axis=2).argmin(axis=1)
+        # as wide as a degree is where the place lies, not in the line's middle
+        east = apart[best][:, 0] / self.wide * np.cos(np.radians(lat))
+        piece = pieces[best]
+        return self.metres[piece] + share[best] * np.diff(self.metres)[piece], np.hypot(
+            east, apart[best][:, 1]
+        ) * METRES_PER_DEGREE
 
 
 class Network:
@@ -81,6 +96,7 @@ class Network:
         if not lines:
             raise CoreError("network_empty", "Expected at least one line of water; got none.", "lines")
         self._reaches: tuple[Reach, ...] = tuple(reach_from(np.asarray(line, dtype=float).tolist()) for line in lines)
+        self._lines = [_Line(reach) for reach in self._reaches]
         # places along each line at which it can be left or entered: its ends, and where others join it
         self._stops: list[dict[float, int]] = []
         self._n = 0
@@ -117,11 +133,16 @@ class Network:
             lon, lat: degrees, shape (n,).
 
         Raises:
-            CoreError: ``position_impossible`` as ``geodesic_m``.
+            CoreError: ``position_impossible``.
         """
         x, y = np.asarray(lon, dtype=np.float64).ravel(), np.asarray(lat, dtype=np.float64).ravel()
-        geodesic_m(y, x, y, x)  # refuses what is no position
-        nearest = [_along(reach, x, y) for reach in self._reaches]
+        if not ((np.abs(y) <= 90) & (np.abs(x) <= 180)).all():
+            raise CoreError(
+                "position_impossible",
+                "Expected latitude from -90 to 90 and longitude from -180 to 180 degrees; are the two exchanged?",
+                "position",
+            )
+        nearest = [line.nearest(x, y) for line in self._lines]
         off = np.stack([each[1] for each in nearest])
         line = off.argmin(axis=0)
         place = np.arange(x.size)
