@@ -119,7 +119,7 @@ function MovementFinding({ selection, onChange }: FindingProps) {
 function Groups({ finding }: { finding: Finding }) {
   const by = BY.find(({ value }) => value === finding.by)?.label ?? "";
   return (
-    <table className="w-full text-left">
+    <table className="h-fit w-full text-left">
       <caption className="pb-1 text-left font-semibold">Stayed, by {by.toLowerCase()}</caption>
       <thead className="text-sm text-muted">
         <tr>
