@@ -138,7 +138,7 @@ def _of_encounters(programme: Programme, selection: Selection) -> str:
             ("pk", "fish_id", "kind", "at", "site_id", "lat", "lon", "error_m", "length_mm", "disposition", "let_go_at", "let_go_lat", "let_go_lon", "let_go_error_m"),
         ),
         (Placement.present.filter(**of), ("pk", "fish_id", "tag__kind")),
-        (Capture.present.filter(**of), ("pk", "fish_id", "sex")),
+        (Capture.present.filter(**of), ("pk", "fish_id", "sex", "length_type")),
         (Occasion.objects.filter(programme=programme), ("pk", "site_id", "day", "effort", "effort_unit")),
         (Site.objects.filter(water__programme=programme), ("pk", "name", "river_km", "zone_id", "zone__name", "zone__start_m")),
         (Water.objects.filter(programme=programme), ("pk", "kind", "name", "geometry")),

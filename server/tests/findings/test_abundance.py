@@ -127,9 +127,14 @@ def test_growth_of_fish_that_were_measured_twice(ask: Ask, basin: Basin) -> None
         grown = (80 - (length - 280) * 55 / 180) * (1 + 0.3 * rng.standard_normal())
         basin.met(again, fish, round(length + grown))
     basin.met(soon, basin.tagged(tagging, 300), 301)
+    forked = basin.met(again, basin.tagged(tagging, 400), 360)  # as a fork length: it has not shrunk
+    Capture.objects.filter(pk=forked.pk).update(length_type="FL")
     basin.done()
     told = ask("recapture-growth").data
-    assert told["n"] == 40 and told["left_out"] == [{"reason": "measured again in less than 90 days", "n": 1}]
+    assert told["n"] == 40 and told["left_out"] == [
+        {"reason": "measured again in less than 90 days", "n": 1},
+        {"reason": "lengths of another type, or not by a crew", "n": 1},
+    ]
     for each in told["at"]:
         truth = 80 - (float(each["name"].split()[0]) - 280) * 55 / 180
         assert each["lower"] < truth < each["upper"]

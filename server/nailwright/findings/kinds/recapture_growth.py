@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from rest_framework import serializers
 
 from nailwright.findings.formatting import estimate_row, number
-from nailwright.findings.movements.met_fish import met_fish, sex_of, tag_kinds_of
+from nailwright.findings.movements.met_fish import measured_as, met_fish, sex_of, tag_kinds_of
 from nailwright.findings.registry import FindingKind
 from nailwright.findings.request_query import SelectionSerializer
 from nailwright.findings.selections import Selection
@@ -91,19 +91,25 @@ class RecaptureGrowthFindingSerializer(FindingSerializer):
 
 @dataclass(frozen=True)
 class MeasuredTwice:
-    """Fish with two lengths, each column of shape (n,), and how many were measured twice within too few days."""
+    """Fish with two lengths, each column of shape (n,), and how many were measured twice within too few days, and lengths of another type or by others."""
 
     fish: list[str]
     increments: Increments
     groups: list[str]
     too_soon: int
+    other_lengths: int
     kind: Species
 
 
 def rows(programme: Programme, selection: Selection, question: GrowthQuestion) -> MeasuredTwice:
     """The first and the last length of each fish that are so many days apart."""
     of = met_fish(programme, selection.species)
-    measured = np.flatnonzero(~np.isnan(of.met.length_mm))  # in order of time
+    kind = species_of(programme)[selection.species]
+    own = measured_as(programme, selection.species, kind.length_type)
+    lengths = ~np.isnan(of.met.length_mm)
+    # the same way both times: a fork length that follows a total length is no shrinking, and a finder's rule no board
+    alike = lengths & np.array([source in own for source in of.source], dtype=bool)
+    measured = np.flatnonzero(alike)  # in order of time
     names, whose = np.unique(of.met.fish[measured], return_inverse=True)
     first = np.full(names.size, -1)
     first[whose[::-1]] = measured[::-1]  # the earliest is written last
@@ -120,7 +126,8 @@ def rows(programme: Programme, selection: Selection, question: GrowthQuestion) -
         ),
         _groups(programme, selection.species, question.by, keys, [of.zone_of(int(place)) for place in start]),
         int(((days > 0) & ~chosen).sum()),
-        species_of(programme)[selection.species],
+        int((lengths & ~alike).sum()),
+        kind,
     )
 
 

@@ -18,17 +18,18 @@ from nailwright_core.movements.journeys import Encounters
 from nailwright_core.waters.network import Network
 
 _COLUMNS = (
-    "fish_id", "kind", "at", "site_id", "lat", "lon", "error_m", "length_mm", "disposition",
+    "fish_id", "kind", "source_id", "at", "site_id", "lat", "lon", "error_m", "length_mm", "disposition",
     "let_go_lat", "let_go_lon", "let_go_error_m",
 )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class MetFish:
-    """Encounters in order of time; ``kind`` and ``site`` (key as text, empty where at none) of each, shape (n,)."""
+    """Encounters in order of time; ``kind``, ``source`` (key of the row that says so) and ``site`` (key, empty where at none) of each, shape (n,)."""
 
     met: Encounters
     kind: NDArray[np.str_]
+    source: NDArray[np.str_]
     site: NDArray[np.str_]
     sites: dict[str, Site]
 
@@ -69,7 +70,13 @@ def met_fish(programme: Programme, species: str) -> MetFish:
         left_error_m=numbers("let_go_error_m"),
         gone=np.isin(np.array(of["disposition"], dtype=str), Encounter.LOSSES),
     )
-    return MetFish(met, np.array(of["kind"], dtype=str), np.array(at_site, dtype=str), sites)
+    return MetFish(
+        met,
+        np.array(of["kind"], dtype=str),
+        np.array([str(key) for key in of["source_id"]], dtype=str),
+        np.array(at_site, dtype=str),
+        sites,
+    )
 
 
 def tag_kinds_of(programme: Programme, species: str) -> dict[str, str]:
@@ -88,6 +95,12 @@ def sex_of(programme: Programme, species: str) -> dict[str, str]:
     )
     rows = read_rows(told.order_by("device_time", "id").values_list("fish_id", "sex"))
     return {str(fish): str(Capture.Sex(sex).label).lower() for fish, sex in rows}
+
+
+def measured_as(programme: Programme, species: str, length_type: str) -> set[str]:
+    """Keys of the captures of known fish that were measured in a length type."""
+    measured = Capture.present.filter(programme=programme, species=species, length_type=length_type).exclude(fish=None)
+    return {str(key) for (key,) in read_rows(measured.order_by().values_list("id"))}
 
 
 def river_network(programme: Programme) -> Network | None:
