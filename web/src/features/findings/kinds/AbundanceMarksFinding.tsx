@@ -1,15 +1,11 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural, whole } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["AbundanceMarksFinding"];
 
@@ -17,24 +13,14 @@ const CATCHES = ["day", "week", "month", "year"] as const;
 
 /** How many fish, from marks let go and looked for over some catches. */
 function AbundanceMarksFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["abundance-marks", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/abundance-marks", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="abundance-marks" selection={selection} words="Counting marks...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Counting marks..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 pt-3">
@@ -45,7 +31,7 @@ function AbundanceMarksFinding({ selection, onChange }: FindingProps) {
           onChoose={(by) => onChange({ ask: [`catches:${by}`] })}
         />
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_32rem]">
         <Picture
           title="Share with a mark"

@@ -1,40 +1,26 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["AbundanceRemovalFinding"];
 
 /** How many fish, from passes at closed sites. */
 function AbundanceRemovalFinding({ selection }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["abundance-removal", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/abundance-removal", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="abundance-removal" selection={selection} words="Counting passes...">
+      {(finding, stale) => <Told finding={finding} selection={selection} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Counting passes..." again={again} />;
+}
+
+function Told({ finding, selection, stale }: Pick<FindingProps, "selection"> & { finding: Finding; stale: boolean }) {
   return (
     <>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_36rem]">
         <Picture title="Catch by pass" note="a line for each site; a steep fall leaves few fish behind">
           <Falls finding={finding} />

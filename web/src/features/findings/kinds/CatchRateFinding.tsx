@@ -1,16 +1,12 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural, whole } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
 import { intervalLines } from "../interval-lines";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["CatchRateFinding"];
 
@@ -24,24 +20,14 @@ const BY = [
 
 /** Catch per unit of effort, by year, season, place; bars along the water. */
 function CatchRateFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["catch-rate", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/catch-rate", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="catch-rate" selection={selection} words="Counting the catches...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Counting the catches..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   const ask = (part: Partial<Pick<Finding, "gear" | "by" | "per" | "mean" | "from_mm">>) => {
     const { gear, by, per, mean, from_mm } = { ...finding, ...part };
     const size = from_mm === null ? [] : [`from_mm:${from_mm}`];
@@ -97,7 +83,7 @@ function CatchRateFinding({ selection, onChange }: FindingProps) {
           />
         )}
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_28rem]">
         <Picture
           title={`Catch rate by ${finding.by}`}

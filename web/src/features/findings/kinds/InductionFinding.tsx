@@ -1,38 +1,24 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { plural } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["InductionFinding"];
 
 /** Induction time in a bath, by the water's temperature. */
 function InductionFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["induction", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/induction", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="induction" selection={selection} words="Reading the baths...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Reading the baths..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   return (
     <>
       {finding.others.length > 1 && (
@@ -50,7 +36,7 @@ function InductionFinding({ selection, onChange }: FindingProps) {
           />
         </div>
       )}
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <Picture
           title="Induction time"

@@ -1,16 +1,12 @@
 import { Link } from "@tanstack/react-router";
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural, whole } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["MovementFinding"];
 type Journey = Finding["journeys"][number];
@@ -28,24 +24,14 @@ const DAYS = [0, 1, 7, 30, 90, 365];
 
 /** Movement of marked fish: how many stay, how far in what time, at what time of the year, from zone to zone. */
 function MovementFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["movement", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/movement", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="movement" selection={selection} words="Following the fish...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Following the fish..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   const ask = (part: Partial<Pick<Finding, "by" | "within_m" | "days">>) => {
     const { by, within_m, days } = { ...finding, ...part };
     onChange({ ask: [`by:${by}`, `within_m:${within_m}`, `days:${days}`] });
@@ -72,7 +58,7 @@ function MovementFinding({ selection, onChange }: FindingProps) {
           onChoose={(by) => ask({ by: by as Finding["by"] })}
         />
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2">
         <Picture title="Distance and time" note="rings: within the error of both places; 0.1 km: or less">
           <Distances finding={finding} />

@@ -1,16 +1,12 @@
 import { Link } from "@tanstack/react-router";
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural, whole } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["RecaptureGrowthFinding"];
 
@@ -24,24 +20,14 @@ const PER_YEAR = 365.25;
 
 /** Growth of marked fish that were measured twice. */
 function RecaptureGrowthFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["recapture-growth", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/recapture-growth", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="recapture-growth" selection={selection} words="Fitting growth...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Fitting growth..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   const ask = (part: Partial<Pick<Finding, "by" | "days">>) => {
     const { by, days, error_mm } = { ...finding, ...part };
     onChange({ ask: [`days:${days}`, `by:${by}`, ...(error_mm === null ? [] : [`error_mm:${error_mm}`])] });
@@ -62,7 +48,7 @@ function RecaptureGrowthFinding({ selection, onChange }: FindingProps) {
           onChoose={(by) => ask({ by: by as Finding["by"] })}
         />
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_28rem]">
         <Picture
           title="Growth by length"

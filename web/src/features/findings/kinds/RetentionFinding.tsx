@@ -1,15 +1,11 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["RetentionFinding"];
 
@@ -24,24 +20,14 @@ const DAYS_PER_MONTH = 30.4375;
 
 /** How many tags of a kind stay in their fish. */
 function RetentionFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["retention", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/retention", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="retention" selection={selection} words="Reading the tags...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Reading the tags..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   const ask = (tag: string, by: string) => onChange({ ask: [`tag:${tag}`, `by:${by}`] });
   return (
     <>
@@ -59,7 +45,7 @@ function RetentionFinding({ selection, onChange }: FindingProps) {
         )}
         <Choices label="Compare by" options={BY} chosen={finding.by} onChoose={(by) => ask(finding.tag, by)} />
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_26rem]">
         {finding.at_days.length > 0 ? (
           <Picture title="Still carried" note="the line and its 95 % interval; each fish counts once">

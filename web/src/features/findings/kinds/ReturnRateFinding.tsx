@@ -1,16 +1,12 @@
 import { useCallback } from "react";
-import { answer, api, type Schemas } from "@/api/client";
-import { asQuery } from "@/features/selection";
-import { useHere } from "@/session";
+import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { ErrorMessage } from "@/ui/Message";
 import { formatInterval, plural, whole } from "@/ui/words/format";
-import { Computing } from "../Computing";
+import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
 import { intervalLines } from "../interval-lines";
-import { useFinding } from "../use-finding";
 
 type Finding = Schemas["ReturnRateFinding"];
 
@@ -23,24 +19,14 @@ const BY = [
 
 /** How many tags that went out were reported by finders. */
 function ReturnRateFinding({ selection, onChange }: FindingProps) {
-  const { membership } = useHere();
-  const { bin_mm: _, ...asked } = selection;
-  const { finding, job, error, isPlaceholderData, again } = useFinding<Finding>(
-    ["return-rate", membership.programme, asked],
-    () =>
-      answer(
-        api.GET("/api/v1/programmes/{programme_id}/findings/return-rate", {
-          params: { path: { programme_id: membership.programme }, query: asQuery(asked) as never },
-        }),
-      ),
+  return (
+    <Asked<Finding> kind="return-rate" selection={selection} words="Reading the reports...">
+      {(finding, stale) => <Told finding={finding} selection={selection} onChange={onChange} stale={stale} />}
+    </Asked>
   );
-  if (error)
-    return (
-      <div className="py-4">
-        <ErrorMessage failure={error} />
-      </div>
-    );
-  if (!finding) return <Computing job={job} words="Reading the reports..." again={again} />;
+}
+
+function Told({ finding, selection, onChange, stale }: FindingProps & { finding: Finding; stale: boolean }) {
   const ask = (tag: string, by: string, year: boolean) =>
     onChange({ ask: [`tag:${tag}`, `by:${by}`, `first_year:${year}`] });
   return (
@@ -70,7 +56,7 @@ function ReturnRateFinding({ selection, onChange }: FindingProps) {
           Only reports within a year of release
         </label>
       </div>
-      <Sentence finding={finding} stale={isPlaceholderData} />
+      <Sentence finding={finding} stale={stale} />
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_26rem]">
         <Picture title="Reported" note="a dot for each group with its 95 % interval">
           <Shares finding={finding} />
