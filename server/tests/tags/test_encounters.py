@@ -120,7 +120,7 @@ def test_histories_read_encounters_and_occasions(
     assert head.startswith("organismID,scientificName,2026,2027,2028,history,lost")
     assert line.endswith(",Sander vitreus,1,0,1,h101,1") and line.startswith(str(found.fish[0]))
     assert b"2026-10,2027-10,2028-10" in b"".join(desk.get(to, {"species": "wal", "by": "month"}))
-    assert desk.get(to).status_code == 400 and client_as("viewer").get(to, {"species": "wal"}).status_code == 403
+    assert desk.get(to).status_code == 422 and client_as("viewer").get(to, {"species": "wal"}).status_code == 403
 
 
 def test_the_story_says_how_each_meeting_ended(fish: dict[str, Any], sync: Send, crew: APIClient) -> None:

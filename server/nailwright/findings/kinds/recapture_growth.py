@@ -157,9 +157,14 @@ def compute(selection: Selection, found: MeasuredTwice, question: GrowthQuestion
         "sentence": growth_sentence(grown, found.kind.common_name, n, float(np.median(told.years)) * MONTHS_PER_YEAR),
         "species": found.kind,
         "n": n,
-        "left_out": [{"reason": f"measured again in less than {question.days} days", "n": found.too_soon}]
-        if found.too_soon
-        else [],
+        "left_out": [
+            {"reason": reason, "n": left}
+            for reason, left in (
+                (f"measured again in less than {question.days} days", found.too_soon),
+                ("lengths of another type, or not by a crew", found.other_lengths),
+            )
+            if left
+        ],
         "derived": [],
         "doubts": [],
         "days": question.days,
