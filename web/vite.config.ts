@@ -51,6 +51,7 @@ export default defineConfig({
   // a document for what draws; rules need none, and a file that does for other reasons says so in its first line
   test: {
     setupFiles: ["src/test-setup.ts"],
+    testTimeout: 20_000,
     projects: [
       { extends: true, test: { name: "rules", environment: "node", include: ["src/**/*.test.ts"] } },
       { extends: true, test: { name: "screens", environment: "jsdom", include: ["src/**/*.test.tsx"] } },
