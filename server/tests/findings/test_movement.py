@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Release
+from nailwright.deck.models import Capture, Release, Run
 from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
 from nailwright.tags.models import Fish
 from nailwright_core.common import species
@@ -66,6 +66,15 @@ def test_the_matrix_has_the_effort_beside_it(ask: Ask, moved: list[Fish]) -> Non
         pytest.approx(100 * (10 / 2700) / (10 / 2700 + 2 / 1800)),
         pytest.approx(100 * (2 / 1800) / (10 / 2700 + 2 / 1800)),
     ]
+
+
+def test_a_fish_caught_by_rod_does_not_stand_beside_hours_of_current(ask: Ask, basin: Basin, moved: list[Fish]) -> None:
+    rod = basin.run("T36", "2025-10-01")
+    Run.objects.filter(pk=rod.pk).update(gear="angling", rods=2, current_on_s=0)
+    basin.met(rod, moved[5], 420)
+    basin.done()
+    told = ask().data
+    assert told["n"] == 13 and told["matrix"]["counts"] == [[10, 2], [0, 0]]
 
 
 def test_few_days_are_asked_for_and_groups_told(ask: Ask, moved: list[Fish]) -> None:

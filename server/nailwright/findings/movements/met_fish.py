@@ -18,18 +18,20 @@ from nailwright_core.movements.journeys import Encounters
 from nailwright_core.waters.network import Network
 
 _COLUMNS = (
-    "fish_id", "kind", "source_id", "at", "site_id", "lat", "lon", "error_m", "length_mm", "disposition",
+    "fish_id", "kind", "source_id", "occasion_id", "at", "site_id", "lat", "lon", "error_m", "length_mm", "disposition",
     "let_go_lat", "let_go_lon", "let_go_error_m",
 )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class MetFish:
-    """Encounters in order of time; ``kind``, ``source`` (key of the row that says so) and ``site`` (key, empty where at none) of each, shape (n,)."""
+    """Encounters in order of time; ``kind``, ``source`` (key of the row that says so), ``occasion`` and ``site`` (keys, empty where at none)
+    of each, shape (n,)."""
 
     met: Encounters
     kind: NDArray[np.str_]
     source: NDArray[np.str_]
+    occasion: NDArray[np.str_]
     site: NDArray[np.str_]
     sites: dict[str, Site]
 
@@ -74,6 +76,7 @@ def met_fish(programme: Programme, species: str) -> MetFish:
         met,
         np.array(of["kind"], dtype=str),
         np.array([str(key) for key in of["source_id"]], dtype=str),
+        np.array([str(key or "") for key in of["occasion_id"]], dtype=str),
         np.array(at_site, dtype=str),
         sites,
     )

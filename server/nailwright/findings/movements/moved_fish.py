@@ -25,7 +25,8 @@ class MovedFish:
 
     ``water_m`` and ``by_water``: metres of each along the rivers' lines, and whether it is along them or straight, shape (m,).
     ``up_km``: kilometres upstream; nan between two waters, whose kilometres begin anew. ``back`` and ``back_m``: from the
-    first place of each fish to where it was in the same season of a later year, and metres of that. ``effort``: key of the site, unit, and how much.
+    first place of each fish to where it was in the same season of a later year, and metres of that. ``effort``: of each occasion, by its key, the site's key,
+    the unit and how much.
     """
 
     of: MetFish
@@ -37,7 +38,7 @@ class MovedFish:
     back_m: NDArray[np.float64]
     sex: dict[str, str]
     tags: dict[str, str]
-    effort: list[tuple[str, str, float]]
+    effort: dict[str, tuple[str, str, float]]
     kind: Species
 
 
@@ -48,10 +49,12 @@ def moved_fish(programme: Programme, species: str) -> MovedFish:
     network = river_network(programme)
     water_m, by_water = _along_water(network, of, made)
     back = homings(of.met)
-    fished = Occasion.objects.filter(programme=programme, effort__gt=0).values_list("site_id", "effort_unit", "effort")
+    fished = Occasion.objects.filter(programme=programme, effort__gt=0).values_list(
+        "pk", "site_id", "effort_unit", "effort"
+    )
     return MovedFish(
         of, made, water_m, by_water, _up_km(of, made), back, _along_water(network, of, back)[0], sex_of(programme, species), tag_kinds_of(programme, species),
-        [(str(site), unit, effort) for site, unit, effort in fished if effort is not None], species_of(programme)[species],
+        {str(key): (str(site), unit, effort) for key, site, unit, effort in fished if effort is not None}, species_of(programme)[species],
     )  # fmt: skip
 
 

@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 
 from nailwright.findings.formatting import estimate_row, number
 from nailwright.findings.movements.moved_fish import MovedFish
-from nailwright.tags.models import Encounter
 from nailwright_core.common.errors import CoreError
 from nailwright_core.movements.kernel import laplace_kernel
 from nailwright_core.movements.staying import ZoneMatrix, zone_matrix
@@ -20,16 +19,15 @@ CELL_KM = 2.0
 
 
 def zones_of(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
-    """Zone to zone, of fish that crews met with the gear's effort written down; None where none lies in two zones that are known."""
-    caught = [j for j in at if found.of.kind[int(found.made.end[j])] == Encounter.Kind.CAPTURE]
+    """Zone to zone, of fish that crews met with effort of the most common unit; None where none lies in two zones that are known."""
+    unit = _unit(found)
+    caught = _met_with(found, at, unit)
     ends = [(found.of.zone_of(int(found.made.start[j])), found.of.zone_of(int(found.made.end[j]))) for j in caught]
     ends = [(a, b) for a, b in ends if a and b]
-    unit = _unit(found)
     by_zone: dict[str, float] = defaultdict(float)
-    for key, of_unit, effort in found.effort:
+    for key, of_unit, effort in found.effort.values():
         if of_unit == unit and key in found.of.sites and (zone := found.of.sites[key].zone):
             by_zone[zone.name] += effort
-    ends = [(a, b) for a, b in ends if by_zone[b]]
     if not ends:
         return None
     zones = sorted(
@@ -49,9 +47,15 @@ def zones_of(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
     }
 
 
+def _met_with(found: MovedFish, at: NDArray[np.int64], unit: str) -> list[int]:
+    """Journeys that ended in a run with effort of a unit: fish met otherwise do not belong beside it."""
+    occasions = [found.effort.get(str(found.of.occasion[int(found.made.end[j])])) for j in at]
+    return [int(j) for j, occasion in zip(at, occasions, strict=True) if occasion and occasion[1] == unit]
+
+
 def _unit(found: MovedFish) -> str:
     """The unit in which most occasions count their effort: those of several cannot be added."""
-    units = [unit for _, unit, _ in found.effort]
+    units = [unit for _, unit, _ in found.effort.values()]
     return max(set(units), key=units.count) if units else ""
 
 
@@ -67,9 +71,7 @@ def _start_of(found: MovedFish, zone: str) -> tuple[float, str]:
 def scale_of(found: MovedFish, at: NDArray[np.int64]) -> tuple[dict[str, Any] | None, str]:
     """The kernel's scale along the water of most journeys; or why there is none."""
     sites, unit = found.of.sites, _unit(found)
-    up = found.up_km[at]
-    crew = np.array([found.of.kind[int(found.made.end[j])] == Encounter.Kind.CAPTURE for j in at])
-    chosen = at[~np.isnan(up) & crew]
+    chosen = [j for j in _met_with(found, at, unit) if not np.isnan(found.up_km[j])]
     waters = [sites[str(found.of.site[int(found.made.start[j])])].water for j in chosen]
     if not waters:
         return None, "No two places lie on one water with kilometres."
@@ -77,17 +79,17 @@ def scale_of(found: MovedFish, at: NDArray[np.int64]) -> tuple[dict[str, Any] | 
     water = waters[keys.index(max(set(keys), key=keys.count))]
     here = [j for j, key in zip(chosen, keys, strict=True) if key == water.pk]
     km = [site.river_km for site in sites.values() if site.water_id == water.pk and site.river_km is not None]
-    edges = np.arange(0.0, max(km) + 2 * CELL_KM, CELL_KM)
+    first = CELL_KM * np.floor(min(km) / CELL_KM)
+    edges = np.arange(first, max(km) + 2 * CELL_KM, CELL_KM)
     effort = np.zeros(edges.size - 1)
     for key, of_unit, spent in found.effort:
         site = sites.get(key)
         if of_unit == unit and site and site.water_id == water.pk and site.river_km is not None:
-            effort[int(site.river_km // CELL_KM)] += spent
-    cells = [int(found.of.met.river_km[int(found.made.end[j])] // CELL_KM) for j in here]
-    looked = [(j, cell) for j, cell in zip(here, cells, strict=True) if effort[cell]]
-    released = [float(found.of.met.river_km[int(found.made.start[j])]) for j, _ in looked]
+            effort[int((site.river_km - first) // CELL_KM)] += spent
+    cells = [int((found.of.met.river_km[int(found.made.end[j])] - first) // CELL_KM) for j in here]
+    released = [float(found.of.met.river_km[int(found.made.start[j])]) for j in here]
     try:
-        told = laplace_kernel(released, [cell for _, cell in looked], edges, effort)
+        told = laplace_kernel(released, cells, edges, effort)
     except CoreError as error:
         return None, error.message
     return {
