@@ -82,7 +82,7 @@ def scale_of(found: MovedFish, at: NDArray[np.int64]) -> tuple[dict[str, Any] | 
     first = CELL_KM * np.floor(min(km) / CELL_KM)
     edges = np.arange(first, max(km) + 2 * CELL_KM, CELL_KM)
     effort = np.zeros(edges.size - 1)
-    for key, of_unit, spent in found.effort:
+    for key, of_unit, spent in found.effort.values():
         site = sites.get(key)
         if of_unit == unit and site and site.water_id == water.pk and site.river_km is not None:
             effort[int((site.river_km - first) // CELL_KM)] += spent
