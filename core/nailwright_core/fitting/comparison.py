@@ -11,7 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import ArrayLike
 
+from nailwright_core.common.arrays import Floats
 from nailwright_core.common.errors import CoreError
 from nailwright_core.fitting.maximum import Fit
 
@@ -38,6 +40,19 @@ def bic(log_likelihood: float, parameters: int, n: int) -> float:
         n: number of observations.
     """
     return -2 * log_likelihood + parameters * math.log(n)
+
+
+def weights(values: ArrayLike) -> Floats:
+    """Weight of each of several models of the same data by its AIC or AICc, adding to 1.
+
+    Args:
+        values: of each model, shape (m,); inf for one that has none; where none has one all weights are nan.
+    """
+    told = np.asarray(values, dtype=np.float64)
+    if np.isinf(told.min()):
+        return np.full(told.shape, np.nan)
+    raw = np.exp(-(told - told.min()) / 2)
+    return np.asarray(raw / raw.sum())
 
 
 @dataclass(frozen=True)
@@ -71,11 +86,10 @@ def model_table(fits: Sequence[Fit]) -> tuple[ModelRow, ...]:
     best = float(values.min())
     if math.isinf(best):
         raise CoreError("too_few_observations", f"{fits[0].model.n} observations are too few for any of these models.")
-    deltas = values - best
-    weights = np.exp(-deltas / 2)
-    weights /= weights.sum()
     rows = [
-        ModelRow(each.model.name, each.parameters, each.log_likelihood, float(value), float(delta), float(weight))
-        for each, value, delta, weight in zip(fits, values, deltas, weights, strict=True)
+        ModelRow(
+            each.model.name, each.parameters, each.log_likelihood, float(value), float(value) - best, float(weight)
+        )
+        for each, value, weight in zip(fits, values, weights(values), strict=True)
     ]
     return tuple(sorted(rows, key=lambda row: row.delta))

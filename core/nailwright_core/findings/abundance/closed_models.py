@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import ArrayLike
@@ -19,6 +19,7 @@ from nailwright_core.common.arrays import Floats
 from nailwright_core.common.checks import check_level, whole_counts
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Estimate
+from nailwright_core.fitting.comparison import aicc, weights
 from nailwright_core.fitting.profile import ends_of_one
 
 #: How chances of capture are taken to be.
@@ -96,20 +97,13 @@ def closed_models(found: ClosedCatches, level: float = 0.95) -> tuple[ClosedMode
     for name in ("caught", "first", "times"):
         whole_counts(getattr(found, name), name)
     t, s = found.caught.size, found.different
-    if found.times[1:].sum() == 0:
-        raise CoreError(
-            "no_recaptures",
-            "No fish was caught twice, so nothing says how many there are beyond those caught.",
-            "histories",
-        )
+    _met_twice(found)
     told = [_fit("M0", _m0(found), 2, s, t, level), _fit("Mt", _mt(found), t + 1, s, t, level)]
     if _falls(found.first):
         told.append(_fit("Mb", _mb(found), 3, s, t, level))
-    least = min(each.aicc for each in told)
-    weights = np.exp([-(each.aicc - least) / 2 for each in told])
     weighed = [
-        ClosedModel(each.name, each.n, each.log_likelihood, each.parameters, each.aicc, float(weight))
-        for each, weight in zip(told, weights / weights.sum(), strict=True)
+        replace(each, weight=float(weight))
+        for each, weight in zip(told, weights([each.aicc for each in told]), strict=True)
     ]
     return tuple(sorted(weighed, key=lambda each: each.aicc))
 
@@ -125,12 +119,7 @@ def at_least(found: ClosedCatches, level: float = 0.95) -> Estimate:
     check_level(level)
     t, s = found.caught.size, found.different
     f1, f2 = float(found.times[0]), float(found.times[1])
-    if found.times[1:].sum() == 0:
-        raise CoreError(
-            "no_recaptures",
-            "No fish was caught twice, so nothing says how many there are beyond those caught.",
-            "histories",
-        )
+    _met_twice(found)
     if f2 >= 10:
         unseen, a = f1 * f1 / (2 * f2), f1 / f2
         variance = f2 * (a**4 / 4 + a**3 + a * a / 2)
@@ -138,7 +127,7 @@ def at_least(found: ClosedCatches, level: float = 0.95) -> Estimate:
     else:
         share = (t - 1) / t
         unseen = share * f1 * (f1 - 1) / (2 * (f2 + 1))
-        variance = share * f1 * (f1 - 1) / (2 * (f2 + 1)) + share**2 * (
+        variance = unseen + share**2 * (
             f1 * (2 * f1 - 1) ** 2 / (4 * (f2 + 1) ** 2) + f1 * f1 * f2 * (f1 - 1) ** 2 / (4 * (f2 + 1) ** 4)
         )
         how = "log-normal of those never caught, Chao, corrected for few"
@@ -147,6 +136,15 @@ def at_least(found: ClosedCatches, level: float = 0.95) -> Estimate:
     z = float(special.ndtri(0.5 + level / 2))
     factor = math.exp(z * math.sqrt(math.log1p(variance / unseen**2)))
     return Estimate(s + unseen, math.sqrt(variance), s + unseen / factor, s + unseen * factor, level, how, s)
+
+
+def _met_twice(found: ClosedCatches) -> None:
+    if found.times[1:].sum() == 0:
+        raise CoreError(
+            "no_recaptures",
+            "No fish was caught twice, so nothing says how many there are beyond those caught.",
+            "histories",
+        )
 
 
 def _m0(found: ClosedCatches) -> Callable[[float], float]:
@@ -210,6 +208,4 @@ def _fit(
         fish, math.nan, float(s) if low is None else math.exp(low), math.inf if high is None else math.exp(high), level,
         f"profile likelihood, {name}", s,
     )  # fmt: skip
-    many = s * t
-    aicc = -2 * top + 2 * parameters + 2 * parameters * (parameters + 1) / max(many - parameters - 1, 1)
-    return ClosedModel(name, n, top, parameters, aicc, math.nan)
+    return ClosedModel(name, n, top, parameters, aicc(top, parameters, s * t), math.nan)

@@ -111,6 +111,11 @@ def test_weights_of_models_sum_to_one_and_mb_is_not_told_without_a_fall() -> Non
     assert {each.name for each in closed_models(rises)} == {"M0", "Mt"}
 
 
+def test_of_one_fish_models_are_not_weighed() -> None:
+    told = closed_models(closed_catches(np.array([[1, 1]])))
+    assert all(math.isnan(each.weight) and each.n.lower >= 1 for each in told)
+
+
 def test_what_says_nothing_is_refused() -> None:
     once = closed_catches(np.eye(4, dtype=int))
     for ask in (closed_models, at_least):
