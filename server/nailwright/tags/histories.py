@@ -32,6 +32,7 @@ class MarkedHistories:
 #: How the days that were fished are put together to occasions.
 GROUPINGS: dict[str, Callable[[date], str]] = {
     "day": date.isoformat,
+    "week": lambda day: "{} week {:02d}".format(*day.isocalendar()[:2]),
     "month": lambda day: f"{day:%Y-%m}",
     "year": lambda day: str(day.year),
 }

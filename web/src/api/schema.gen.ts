@@ -10635,10 +10635,11 @@ export interface operations {
                  * @description How days that were fished are put together
                  *
                  *     * `day` - day
+                 *     * `week` - week
                  *     * `month` - month
                  *     * `year` - year
                  */
-                by?: "day" | "month" | "year";
+                by?: "day" | "week" | "month" | "year";
                 species: string;
             };
             header?: never;

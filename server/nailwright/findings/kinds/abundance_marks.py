@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -21,6 +21,7 @@ from nailwright.findings.subjects import LOOKED_AT
 from nailwright.findings.tagged import most_tagged
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
+from nailwright.tags.histories import GROUPINGS
 from nailwright.tags.models import Encounter
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
@@ -41,13 +42,7 @@ METHOD = {
         "Chao 1987",
     ],
 }
-#: How days are put together to catches. The first that gives no more than a handful is taken where nothing is asked.
-CATCHES: Mapping[str, Callable[[date], str]] = {
-    "day": date.isoformat,
-    "week": lambda day: "{} week {:02d}".format(*day.isocalendar()[:2]),
-    "month": lambda day: f"{day:%Y-%m}",
-    "year": lambda day: str(day.year),
-}
+#: Where nothing is asked, days are put together so that there are no more catches than this.
 MOST_CATCHES = 12
 
 
@@ -59,7 +54,7 @@ class MarksQuestion:
 
 
 class MarksQuerySerializer(SelectionSerializer):
-    catches = serializers.ChoiceField([*CATCHES], required=False, default="")
+    catches = serializers.ChoiceField([*GROUPINGS], required=False, default="")
 
 
 class CatchSerializer(serializers.Serializer):
@@ -84,7 +79,7 @@ class ShareMarkedSerializer(serializers.Serializer):
 
 
 class AbundanceMarksFindingSerializer(FindingSerializer):
-    catches = serializers.ChoiceField([*CATCHES])
+    catches = serializers.ChoiceField([*GROUPINGS])
     days = serializers.IntegerField(help_text="From the first catch to the last")
     counts = CatchSerializer(many=True)
     best = WayToTellSerializer()
@@ -150,7 +145,7 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
         )
     days = [day for day, *_ in found.rows]
     by = question.catches or _few(days)
-    told = _counted(found, CATCHES[by])
+    told = _counted(found, GROUPINGS[by])
     if len(told.names) < 2:
         raise CoreError(
             "one_catch",
@@ -198,7 +193,7 @@ def _way(told: Any) -> dict[str, Any]:
 
 def _few(days: list[date]) -> str:
     """The finest way of putting days together that gives a dozen catches or fewer."""
-    return next((by for by, named in CATCHES.items() if len({named(day) for day in days}) <= MOST_CATCHES), "year")
+    return next((by for by, named in GROUPINGS.items() if len({named(day) for day in days}) <= MOST_CATCHES), "year")
 
 
 def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
