@@ -84,22 +84,34 @@ def staying(
         )
     here, who, name = inside[told], whose[told], of[told]
     return Staying(
-        _stay("all", here, who, level),
-        tuple(_stay(str(each), here[name == each], who[name == each], level) for each in np.unique(name)),
+        share_of_fish("all", here, who, level),
+        tuple(share_of_fish(str(each), here[name == each], who[name == each], level) for each in np.unique(name)),
         int((~told).sum()),
         _ASSUMPTIONS,
     )
 
 
-def _stay(name: str, inside: np.ndarray, fish: np.ndarray, level: float) -> Stay:
-    many, whose = np.unique(fish, return_inverse=True)
-    if many.size == inside.size:  # each fish once
-        k, n = int(inside.sum()), int(inside.size)
+def share_of_fish(name: str, yes: ArrayLike, fish: ArrayLike, level: float = 0.95) -> Stay:
+    """The share of journeys of which something is true, with an interval over fish: journeys of one fish are alike.
+
+    Args:
+        yes: of each journey, shape (n,). fish: whose it is, shape (n,).
+
+    Raises:
+        CoreError: ``no_journeys`` of none, ``level_out_of_range``.
+    """
+    check_level(level)
+    true = np.asarray(yes, dtype=bool)
+    many, whose = np.unique(np.asarray(fish), return_inverse=True)
+    k, n = int(true.sum()), int(true.size)
+    if not n:
+        raise CoreError("no_journeys", "Expected journeys; got none.", "yes")
+    if many.size == n:  # each fish once
         low, high = wilson(k, n, level)
         share = Estimate(k / n, (k / n * (1 - k / n) / n) ** 0.5, low, high, level, "Wilson", n)
     else:
-        share, _ = share_by_site(np.bincount(whose, inside), np.bincount(whose), level)
-    return Stay(name, share, int(inside.sum()), int(many.size))
+        share, _ = share_by_site(np.bincount(whose, true), np.bincount(whose), level)
+    return Stay(name, share, k, int(many.size))
 
 
 _ASSUMPTIONS = (

@@ -22,7 +22,7 @@ from nailwright.findings.tagged import most_tagged
 from nailwright.waters.models import Site
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.species import Species
-from nailwright_core.movements.staying import Stay, staying
+from nailwright_core.movements.staying import Stay, share_of_fish, staying
 from nailwright_core.movements.words import movement_sentence
 
 METHOD = {
@@ -240,14 +240,15 @@ def _directions(found: MovedFish, at: NDArray[np.int64]) -> list[dict[str, Any]]
     moved = ~np.isnan(up) & (np.abs(up) * 1000 > found.made.error_m[at])
     if not moved.any():
         return []
-    ends = found.made.end[at][moved]
-    seasons = [_season(found.of.met.at[end]) for end in ends.tolist()]
+    ends, upstream = found.made.end[at][moved], up[moved] > 0
+    seasons = np.array([_season(found.of.met.at[end]) for end in ends.tolist()])
     fish = found.of.met.fish[ends]
-    # "stayed" is upstream here: the same share with the same interval over fish
-    told = staying(np.where(up[moved] > 0, 0.0, 2.0), np.zeros(ends.size), fish, seasons, 1.0)
-    groups = sorted(told.groups, key=lambda each: _SEASONS.index(each.name))
-    rows = [percent_row("Upstream, of those that moved", told.all.share)]
-    return rows + [percent_row(f"Upstream, met in {each.name}", each.share) for each in groups if len(groups) > 1]
+    rows = [percent_row("Upstream, of those that moved", share_of_fish("all", upstream, fish).share)]
+    there = [each for each in _SEASONS if (seasons == each).any()]
+    for each in there if len(there) > 1 else ():
+        here = seasons == each
+        rows.append(percent_row(f"Upstream, met in {each}", share_of_fish(each, upstream[here], fish[here]).share))
+    return rows
 
 
 def _homing(found: MovedFish, within_m: float) -> dict[str, Any] | None:
