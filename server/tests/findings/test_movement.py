@@ -61,7 +61,7 @@ def test_who_stayed_and_how_far_the_others_went(ask: Ask, moved: list[Fish]) -> 
 def test_the_matrix_has_the_effort_beside_it(ask: Ask, moved: list[Fish]) -> None:
     told = ask().data["matrix"]
     assert (told["zones"], told["counts"]) == (["low", "high"], [[10, 2], [0, 0]])
-    assert told["effort"] == [2700, 1800]
+    assert (told["effort"], told["effort_unit"]) == ([0.75, 0.5], "hour of current")
     assert told["corrected"][0] == [
         pytest.approx(100 * (10 / 2700) / (10 / 2700 + 2 / 1800)),
         pytest.approx(100 * (2 / 1800) / (10 / 2700 + 2 / 1800)),

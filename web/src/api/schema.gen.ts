@@ -5185,11 +5185,19 @@ export interface components {
             days: number;
             /** Format: double */
             mm_month: number;
+            /** Format: double */
+            mm_year: number;
             /**
              * Format: double
              * @description By the curve
              */
             expected_mm: number;
+        };
+        GrowthAt: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            mm_year: number;
         };
         /** @description Tags by their numbers, or the next so many of a batch; to a person, a boat or an outing, or back into stock. */
         HandOutRequest: {
@@ -6104,6 +6112,7 @@ export interface components {
             zones: string[];
             counts: number[][];
             effort: number[];
+            /** @description One of it: an hour of current, a rod-hour ... */
             effort_unit: string;
             /** @description Per cent of a row */
             corrected: (number | null)[][];
@@ -7204,6 +7213,8 @@ export interface components {
             error_mm: number | null;
             /** @description Growth in a year at some lengths, mm */
             at: components["schemas"]["Estimate"][];
+            /** @description The mean at the least and the greatest length of these fish */
+            line: components["schemas"]["GrowthAt"][];
             /** @description Of the curve; not those of length at age */
             curve: components["schemas"]["Estimate"][];
             /**

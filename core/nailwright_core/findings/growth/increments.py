@@ -68,6 +68,11 @@ class GrowthByIncrements:
     expected_mm: Floats
     assumptions: tuple[Assumption, ...]
 
+    def in_a_year(self, length_mm: ArrayLike) -> Floats:
+        """Mean growth in a year, mm, of fish of these lengths, mm: a line in length."""
+        mm, growth = self.at[0]
+        return np.asarray(growth.value - (np.asarray(length_mm, float) - mm) / 100 * self.slows.value)
+
 
 def growth_by_increments(
     found: Increments, lengths: Sequence[float] | None = None, error_mm: float | None = None, level: float = 0.95

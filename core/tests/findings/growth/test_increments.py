@@ -109,6 +109,9 @@ def test_an_error_that_is_known_is_held() -> None:
 
 def test_what_is_said() -> None:
     told = growth_by_increments(made_up(np.random.default_rng(7), 80), [300])
+    assert told.in_a_year([300.0, 400.0]) == pytest.approx(
+        [told.at[0][1].value, told.at[0][1].value - told.slows.value]
+    )
     said = growth_sentence(told, "pike", 80, 12)
     assert said.startswith("Pike grow in a year, in mm, by length: 300 mm ")
     assert said.endswith("Growth slows with length.")

@@ -83,7 +83,7 @@ class MatrixSerializer(serializers.Serializer):
     zones = serializers.ListField(child=serializers.CharField())
     counts = serializers.ListField(child=serializers.ListField(child=serializers.IntegerField()))
     effort = serializers.ListField(child=serializers.FloatField())
-    effort_unit = serializers.CharField()
+    effort_unit = serializers.CharField(help_text="One of it: an hour of current, a rod-hour ...")
     corrected = serializers.ListField(
         child=serializers.ListField(child=serializers.FloatField(allow_null=True)), help_text="Per cent of a row"
     )

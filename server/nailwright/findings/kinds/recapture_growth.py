@@ -65,7 +65,13 @@ class GrownSerializer(serializers.Serializer):
     grown_mm = serializers.FloatField()
     days = serializers.FloatField()
     mm_month = serializers.FloatField()
+    mm_year = serializers.FloatField()
     expected_mm = serializers.FloatField(help_text="By the curve")
+
+
+class GrowthAtSerializer(serializers.Serializer):
+    length_mm = serializers.FloatField()
+    mm_year = serializers.FloatField()
 
 
 class GroupGrowthSerializer(serializers.Serializer):
@@ -81,6 +87,7 @@ class RecaptureGrowthFindingSerializer(FindingSerializer):
     by = serializers.ChoiceField(BY)
     error_mm = serializers.FloatField(allow_null=True)
     at = EstimateSerializer(many=True, help_text="Growth in a year at some lengths, mm")
+    line = GrowthAtSerializer(many=True, help_text="The mean at the least and the greatest length of these fish")
     curve = EstimateSerializer(many=True, help_text="Of the curve; not those of length at age")
     variation = serializers.FloatField(help_text="By how much growth differs from fish to fish, per cent of its mean")
     estimated_error_mm = serializers.FloatField()
@@ -171,6 +178,10 @@ def compute(selection: Selection, found: MeasuredTwice, question: GrowthQuestion
         "by": question.by,
         "error_mm": question.error_mm,
         "at": [estimate_row(f"{mm:g} mm", "mm/year", each) for mm, each in grown.at],
+        "line": [
+            {"length_mm": mm, "mm_year": float(grown.in_a_year(mm))}
+            for mm in (float(told.length_mm.min()), float(told.length_mm.max()))
+        ],
         "curve": [estimate_row(name, unit, each) for name, unit, each in curve if each],
         "variation": 100 * grown.variation,
         "estimated_error_mm": grown.error_mm,
@@ -212,6 +223,7 @@ def _drawn(found: MeasuredTwice, expected: NDArray[np.float64]) -> list[dict[str
             "grown_mm": float(of.grown_mm[place]),
             "days": float(of.years[place]) * DAYS_PER_YEAR,
             "mm_month": float(of.grown_mm[place] / of.years[place] / MONTHS_PER_YEAR),
+            "mm_year": float(of.grown_mm[place] / of.years[place]),
             "expected_mm": number(float(expected[place])),
         }
         for place in range(0, len(found.fish), -(-len(found.fish) // MOST_DRAWN))

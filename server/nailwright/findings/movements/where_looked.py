@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from nailwright.findings.formatting import estimate_row, number
 from nailwright.findings.movements.moved_fish import MovedFish
 from nailwright_core.common.errors import CoreError
+from nailwright_core.deck.gears import RATES
 from nailwright_core.movements.kernel import laplace_kernel
 from nailwright_core.movements.staying import ZoneMatrix, zone_matrix
 
@@ -38,11 +39,12 @@ def zones_of(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
     told: ZoneMatrix = zone_matrix(
         [place[a] for a, _ in ends], [place[b] for _, b in ends], zones, [by_zone[name] for name in zones]
     )
+    divide, per = RATES[unit]
     return {
         "zones": list(told.zones),
         "counts": told.counts.tolist(),
-        "effort": told.effort.tolist(),
-        "effort_unit": unit,
+        "effort": (told.effort / divide).tolist(),
+        "effort_unit": per,
         "corrected": [[number(100 * float(cell)) for cell in row] for row in told.corrected],
     }
 

@@ -130,8 +130,6 @@ function Groups({ finding }: { finding: Finding }) {
 }
 
 function Matrix({ matrix }: { matrix: NonNullable<Finding["matrix"]> }) {
-  const effort = matrix.effort_unit === "current_on_s" ? 3600 : 1;
-  const unit = matrix.effort_unit === "current_on_s" ? "h of current" : matrix.effort_unit.replaceAll("_", " ");
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-left">
@@ -171,10 +169,10 @@ function Matrix({ matrix }: { matrix: NonNullable<Finding["matrix"]> }) {
             ) : null,
           )}
           <tr className="border-t border-line text-sm text-muted">
-            <td className="py-1">Effort ({unit})</td>
+            <td className="py-1">Effort ({matrix.effort_unit})</td>
             {matrix.effort.map((spent, place) => (
               <td key={matrix.zones[place]} className="text-right">
-                {(spent / effort).toFixed(1)}
+                {spent.toFixed(1)}
               </td>
             ))}
           </tr>

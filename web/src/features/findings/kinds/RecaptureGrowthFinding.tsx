@@ -16,7 +16,6 @@ const BY = [
   { value: "zone", label: "Zone of tagging" },
 ];
 const DAYS = [30, 90, 180, 365];
-const PER_YEAR = 365.25;
 
 /** Growth of marked fish that were measured twice. */
 function RecaptureGrowthFinding({ selection, onChange }: FindingProps) {
@@ -145,14 +144,6 @@ function Odd({ finding }: { finding: Finding }) {
 function Growth({ finding }: { finding: Finding }) {
   const option = useCallback(
     (palette: Palette) => {
-      const yearly = finding.fish.map(({ length_mm, grown_mm, days }) => [length_mm, (grown_mm / days) * PER_YEAR]);
-      const [first, last] = [finding.at[0], finding.at.at(-1)];
-      const lengths = yearly.map(([length]) => length!);
-      const ends = [Math.min(...lengths), Math.max(...lengths)];
-      const at = (mm: number) => {
-        const [a, b] = [Number.parseFloat(first!.name), Number.parseFloat(last!.name)];
-        return first!.value! + ((mm - a) / (b - a || 1)) * (last!.value! - first!.value!);
-      };
       return {
         tooltip: {
           formatter: ({ seriesIndex, dataIndex }: { seriesIndex: number; dataIndex: number }) => {
@@ -165,12 +156,17 @@ function Growth({ finding }: { finding: Finding }) {
         xAxis: axis("Length at tagging (mm)", palette, { type: "value", scale: true }),
         yAxis: axis("Growth (mm a year)", palette, { type: "value" }),
         series: [
-          { type: "scatter", symbolSize: 7, itemStyle: { color: palette.data, opacity: 0.7 }, data: yearly },
+          {
+            type: "scatter",
+            symbolSize: 7,
+            itemStyle: { color: palette.data, opacity: 0.7 },
+            data: finding.fish.map(({ length_mm, mm_year }) => [length_mm, mm_year]),
+          },
           {
             type: "line",
             showSymbol: false,
             lineStyle: { color: palette.ink, width: 2 },
-            data: ends.map((mm) => [mm, at(mm)]),
+            data: finding.line.map(({ length_mm, mm_year }) => [length_mm, mm_year]),
           },
         ],
       };
