@@ -45,6 +45,11 @@ class Encounters:
     left_error_m: Floats | None = None
     gone: NDArray[np.bool_] | None = None
 
+    @property
+    def begins(self) -> tuple[Floats, Floats]:
+        """Latitude and longitude from where a journey begins: where it was let go, and where that is not known where it was met."""
+        return _or(self.left_lat, self.lat), _or(self.left_lon, self.lon)
+
 
 @dataclass(frozen=True)
 class Journeys:
@@ -130,8 +135,8 @@ def _in_order(met: Encounters) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
 def _measured(met: Encounters, start: NDArray[np.int64], end: NDArray[np.int64]) -> Journeys:
     days = (met.at[end] - met.at[start]) / np.timedelta64(1, "D")
     distance = np.full(start.size, np.nan)
-    from_lat, from_lon = _or(met.left_lat, met.lat)[start], _or(met.left_lon, met.lon)[start]
-    ends = np.stack([from_lat, from_lon, met.lat[end], met.lon[end]])
+    from_lat, from_lon = met.begins
+    ends = np.stack([from_lat[start], from_lon[start], met.lat[end], met.lon[end]])
     placed = ~np.isnan(ends).any(axis=0)
     distance[placed] = geodesic_m(*ends[:, placed])
     error = _or(met.left_error_m, met.error_m)[start] + met.error_m[end]

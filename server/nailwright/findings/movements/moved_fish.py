@@ -64,12 +64,9 @@ def _along_water(network: Network | None, of: MetFish, made: Journeys) -> tuple[
     known = np.flatnonzero(~np.isnan(metres))
     if network is None or not known.size:
         return metres, along
-    left_lat, left_lon = of.met.left_lat, of.met.left_lon
-    assert left_lat is not None and left_lon is not None
     start, end = made.start[known], made.end[known]
-    from_lat = np.where(np.isnan(left_lat[start]), of.met.lat[start], left_lat[start])
-    from_lon = np.where(np.isnan(left_lon[start]), of.met.lon[start], left_lon[start])
-    begun = network.locate(from_lon, from_lat)
+    from_lat, from_lon = of.met.begins
+    begun = network.locate(from_lon[start], from_lat[start])
     ended = network.locate(of.met.lon[end], of.met.lat[end])
     on = (begun.off_m <= ON_RIVER_M) & (ended.off_m <= ON_RIVER_M)
     far = network.distances_m(begun, ended)
