@@ -10,16 +10,11 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Release
-from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.models import Programme
 from nailwright_core.findings.abundance import petersen, schnabel
 from server.tests.findings.basin import Basin
 
 Ask = Callable[..., Any]
-
-
-@pytest.fixture
-def basin(programme: Programme, person_as: Callable[[str], Person]) -> Basin:
-    return Basin(programme, person_as("crew"))
 
 
 @pytest.fixture

@@ -9,15 +9,10 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Run
-from nailwright.programmes.models import Person, Programme
+from nailwright.programmes.models import Programme
 from server.tests.findings.basin import Basin
 
 Ask = Callable[..., Any]
-
-
-@pytest.fixture
-def basin(programme: Programme, person_as: Callable[[str], Person]) -> Basin:
-    return Basin(programme, person_as("crew"))
 
 
 @pytest.fixture

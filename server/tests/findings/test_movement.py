@@ -9,18 +9,14 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Release, Run
-from nailwright.programmes.models import Person, Programme, ProgrammeSpecies
+from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright.tags.models import Fish
+from nailwright.waters.models import Site, Water, Zone
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
 from server.tests.findings.basin import Basin
 
 Ask = Callable[..., Any]
-
-
-@pytest.fixture
-def basin(programme: Programme, person_as: Callable[[str], Person]) -> Basin:
-    return Basin(programme, person_as("crew"))
 
 
 @pytest.fixture
@@ -75,6 +71,17 @@ def test_a_fish_caught_by_rod_does_not_stand_beside_hours_of_current(ask: Ask, b
     basin.done()
     told = ask().data
     assert told["n"] == 13 and told["matrix"]["counts"] == [[10, 2], [0, 0]]
+
+
+def test_zones_of_one_name_on_two_waters_stay_apart(ask: Ask, basin: Basin, moved: list[Fish]) -> None:
+    lake = Water.objects.create(programme=basin.programme, name="Tarn", kind="lake")
+    basin.sites["Inlet"] = Site.objects.create(
+        water=lake, name="Inlet", zone=Zone.objects.create(water=lake, name="low")
+    )
+    basin.run("Inlet", "2025-09-02", seconds=9000)
+    basin.done()
+    told = ask().data["matrix"]
+    assert (told["zones"], told["effort"]) == (["low, Tarnbeck", "high", "low, Tarn"], [0.75, 0.5, 2.5])
 
 
 def test_few_days_are_asked_for_and_groups_told(ask: Ask, moved: list[Fish]) -> None:

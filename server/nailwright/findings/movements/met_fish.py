@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -38,7 +39,18 @@ class MetFish:
     def zone_of(self, place: int) -> str:
         """Name of the zone of an encounter; empty where it was in none."""
         site = self.sites.get(str(self.site[place]))
-        return site.zone_name if site else ""
+        return self.zone_name(site) if site else ""
+
+    def zone_name(self, site: Site) -> str:
+        """Of a site's zone, with its water where another water has a zone of that name; empty where it is in none."""
+        return f"{site.zone_name}, {site.water.name}" if site.zone_name in self.names_twice else site.zone_name
+
+    @cached_property
+    def names_twice(self) -> frozenset[str]:
+        """Names that zones of several waters have."""
+        there = {(site.zone_name, site.water_id) for site in self.sites.values() if site.zone}
+        names = Counter(name for name, _ in there)
+        return frozenset(name for name, n in names.items() if n > 1)
 
 
 def met_fish(programme: Programme, species: str) -> MetFish:

@@ -27,8 +27,8 @@ def zones_of(found: MovedFish, at: NDArray[np.int64]) -> dict[str, Any] | None:
     ends = [(a, b) for a, b in ends if a and b]
     by_zone: dict[str, float] = defaultdict(float)
     for key, of_unit, effort in found.effort.values():
-        if of_unit == unit and key in found.of.sites and (zone := found.of.sites[key].zone):
-            by_zone[zone.name] += effort
+        if of_unit == unit and key in found.of.sites and (zone := found.of.zone_name(found.of.sites[key])):
+            by_zone[zone] += effort
     if not ends:
         return None
     zones = sorted(
@@ -65,7 +65,7 @@ def _start_of(found: MovedFish, zone: str) -> tuple[float, str]:
     starts = [
         site.zone.start_m
         for site in found.of.sites.values()
-        if site.zone and site.zone.name == zone and site.zone.start_m is not None
+        if site.zone and found.of.zone_name(site) == zone and site.zone.start_m is not None
     ]
     return (min(starts) if starts else np.inf, zone)
 
