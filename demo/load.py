@@ -100,7 +100,7 @@ def load(now: datetime | None = None, years: Sequence[int] = YEARS) -> Programme
     )  # fmt: skip
     for model, rows in written:
         model.objects.bulk_create(rows, batch_size=2000)
-    fish_three_passes(ground.programme, ground.people["crew"], ground.waters, ground.sites, ground.protocols[0], today)
+    fish_three_passes(ground.programme, ground.people["crew"], ground.waters, ground.sites, ground.protocols, today)
     _plans_and_findings(ground, tonight, now, years[0])
     return ground.programme
 

@@ -31,7 +31,7 @@ def fish_three_passes(
     crew: Person,
     waters: dict[str, Water],
     sites: dict[str, list[Site]],
-    protocol: ProtocolVersion,
+    protocols: list[ProtocolVersion],
     today: date,
 ) -> None:
     """Both becks, on two days of the last August before ``today``."""
@@ -42,7 +42,7 @@ def fish_three_passes(
         at = datetime.combine(date(year, 8, 20 + nth), time(11), UTC)
         outing = Outing(
             id=keys.at(at), programme=programme, water=waters[name], name=f"{name}, three passes", date=at.date(), gear=BACKPACK,
-            state=Outing.State.CLOSED, protocol=protocol, server_time=at,
+            state=Outing.State.CLOSED, protocol=next(each for each in reversed(protocols) if each.made_at <= at), server_time=at,
         )  # fmt: skip
         rows[Outing].append(outing)
         number = 0
