@@ -3,7 +3,7 @@ import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { axis, Chart, type Palette } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
-import { formatInterval, plural, whole } from "@/ui/words/format";
+import { formatInterval, MONTH_CHOICES, plural, whole } from "@/ui/words/format";
 import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";
@@ -267,7 +267,7 @@ function Distances({ finding }: { finding: Finding }) {
   );
 }
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const MONTHS = MONTH_CHOICES.map(({ label }) => label.slice(0, 3));
 
 function Season({ finding }: { finding: Finding }) {
   const there = finding.journeys.filter(({ to_km }) => to_km !== null);
