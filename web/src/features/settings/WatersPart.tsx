@@ -88,7 +88,12 @@ function OneWater({ water }: { water: Water }) {
           Edit waterbody
         </Button>
       )}
-      {sites?.length === 0 && <p className="text-muted">No site yet: an outing needs at least one.</p>}
+      {/* as high before the sites are read as after: the form below must not move under a finger */}
+      {!sites?.length && (
+        <p className="flex min-h-[44px] items-center text-muted">
+          {sites ? "No site yet: an outing needs at least one." : "Reading the sites..."}
+        </p>
+      )}
       <ul className="flex max-h-56 flex-wrap gap-x-5 overflow-y-auto">
         {sites?.map(({ id, name, zone, river_km }) => (
           <li key={id}>
