@@ -5,19 +5,22 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy import optimize, special
 
 from nailwright_core.common.arrays import Floats
 from nailwright_core.fitting.maximum import SAME
 
 Spread = Literal["free", "equal_sd", "constant_cv"]
+Places = slice | NDArray[np.int64]
 STARTS = 6
 #: Every start runs this many steps of EM; the most likely ones then climb to their ends by quasi-Newton, since EM only crawls
 #: where cohorts overlap.
-SHORT_STEPS = 25
+SHORT_STEPS = 10
 MAX_STEPS = 300
 #: A fit has settled where one more step of EM raises the log likelihood by less; absolute, whatever the number of fish.
 TOLERANCE = 1e-4
@@ -59,6 +62,17 @@ class Readings:
     @property
     def narrowest(self) -> float:
         return max(NARROWEST_MM, self.step)
+
+    @cached_property
+    def edges(self) -> tuple[Floats, Places, Places]:
+        """Where steps begin and end, mm, in order and each once; and for each reading the places of its lower and upper edge among them."""
+        both = np.concatenate([self.x - self.step / 2, self.x + self.step / 2])
+        # sums of steps differ in their last digits
+        _, first, place = np.unique(np.round(both / self.step, 6), return_index=True, return_inverse=True)
+        n = self.x.size
+        if first.size == n + 1:  # no reading between the shortest and the longest is missing
+            return both[first], slice(0, n), slice(1, n + 1)
+        return both[first], place[:n], place[n:]
 
 
 def readings_of(x: Floats, weight: Floats, step: float) -> Readings:
@@ -200,7 +214,8 @@ def climb_to_peak(data: Readings, mixture: Mixture, spread: Spread, held: int | 
         bounds += [(tightest, None)] * n_spreads + [(-25.0, 25.0)] * k
         found = optimize.minimize(
             fall, theta, jac=True, method="L-BFGS-B", bounds=bounds,
-            options={"maxiter": MAX_STEPS, "maxfun": 2 * MAX_STEPS, "ftol": 1e-15, "gtol": 1e-9, "maxcor": 20},
+            # what is gained or still to be gained by then is far below what one fish says, however many there are
+            options={"maxiter": MAX_STEPS, "maxfun": 2 * MAX_STEPS, "ftol": 1e-7 / n, "gtol": 1e-4 / math.sqrt(n), "maxcor": 20},
         )  # fmt: skip
         # what one more step of EM still gains is how far it has settled; where it does, rounding stopped the climb
         ended = _em(data, mixture_of(found.x), spread, SHORT_STEPS, held)
@@ -236,11 +251,14 @@ def _expected(data: Readings, mixture: Mixture) -> tuple[Floats, Floats, Floats]
         density = weighted_density(data.x, mixture)
         return density, np.broadcast_to(data.x, density.shape), np.broadcast_to(data.x**2, density.shape)
     mean, sd = mixture.means[:, None], mixture.sds[:, None]
-    low, high = (data.x - data.step / 2 - mean) / sd, (data.x + data.step / 2 - mean) / sd
-    # the tail that is the smaller number, so that a difference of two ones is not all that is left
-    flipped = low > 0
-    chance = special.ndtr(np.where(flipped, -low, high)) - special.ndtr(np.where(flipped, -high, low))
-    at_low, at_high = np.exp(-0.5 * low * low) / _ROOT_2PI, np.exp(-0.5 * high * high) / _ROOT_2PI
+    # neighbours on a board share an edge: each edge is worked out once
+    edges, of_low, of_high = data.edges
+    z = (edges - mean) / sd
+    tails, heights = special.ndtr(-np.abs(z)), np.exp(-0.5 * z * z) / _ROOT_2PI
+    low, high, tail_low, tail_high = z[:, of_low], z[:, of_high], tails[:, of_low], tails[:, of_high]
+    at_low, at_high = heights[:, of_low], heights[:, of_high]
+    # on one side of the mean the smaller tails are taken from each other, so that a difference of two ones is not all that is left
+    chance = np.where((low < 0) & (high > 0), 1 - tail_low - tail_high, np.abs(tail_low - tail_high))
     known = chance > 1e-290
     safe = np.where(known, chance, 1.0)
     z1 = np.where(known, (at_low - at_high) / safe, (low + high) / 2)

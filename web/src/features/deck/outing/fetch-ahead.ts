@@ -29,7 +29,9 @@ export function useFetchAhead(): void {
     if (!works) return;
     // when the screen that was asked for is there: nobody waits for this
     const later = setTimeout(() => {
-      fetchOutings(membership.programme)
+      // where the application itself is not kept for work with no signal, a kept deck would never be opened
+      Promise.resolve(navigator.serviceWorker?.ready)
+        .then(() => fetchOutings(membership.programme))
         .then((outings) => fetchAhead(outings, realPorts))
         .catch((failure: unknown) => console.info("outings are fetched ahead another time", failure));
     }, 3000);
