@@ -12,6 +12,9 @@ export PATH="$PATH:/usr/sbin:/sbin"  # where Debian keeps mariadbd, also for tho
 PYTHON="$ROOT/.venv/bin/python"
 export PYTHONPATH="$ROOT/core:$ROOT/server:$ROOT"
 export PYTHONUNBUFFERED=1
+# What Python compiled is kept, also where a machine is set not to: else every server, worker and command that starts compiles all
+# packages anew, which takes longer than its work.
+export PYTHONDONTWRITEBYTECODE= PYTHONPYCACHEPREFIX="$VAR/pycache"
 umask 022
 
 say() { printf '%s\n' "$*"; }
