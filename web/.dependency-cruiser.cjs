@@ -3,7 +3,7 @@ const FLOORS = [
   ["ui", "api"],
   ["offline"],
   ["session"],
-  ["features/programme", "features/waters", "features/instruments", "features/selection"],
+  ["features/programme", "features/waters", "features/instruments", "features/map", "features/selection"],
   ["features/deck", "features/records"],
   ["features/findings", "features/finder", "features/guide", "features/kit", "features/permits", "features/returns", "features/tags"],
   ["features/plan"],

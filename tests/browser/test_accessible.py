@@ -38,6 +38,7 @@ SCREENS = {
     "fish by marks": "/findings/abundance-marks?species=wal&first=2026-09-01",
     "fish by passes": "/findings/abundance-removal?species=bur",
     "movement": "/findings/movement?species=wal",
+    "where met": "/findings/where-met?species=wal",
     "growth of marked fish": "/findings/recapture-growth?species=wal",
     "saved findings": "/findings/saved",
     "plan": "/plan",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from nailwright_core.movements.staying import Staying
 
 
@@ -27,3 +29,15 @@ def movement_sentence(
         f"Half went less than {distance_words(median_m)}" if median_m >= 5 else "Half were met where they were let go"
     )
     return f"{told} {half}; the farthest, a single fish, {distance_words(farthest_m)} in {in_days:,.0f} days."
+
+
+def where_met_sentence(n: int, fish: int, species: str, first: str, last: str, waters: Sequence[str]) -> str:
+    """How many encounters a map shows, of whom, when and where.
+
+    Args:
+        n, fish: encounters, and the different fish among them. first, last: days. waters: names of those with sites among the places.
+    """
+    times = "1 time" if n == 1 else f"{n:,} times"
+    when = f"on {first}" if first == last else f"from {first} to {last}"
+    where = "" if not waters else f", on {waters[0]}" if len(waters) == 1 else f", on {len(waters)} waters"
+    return f"{fish:,} {species} {'was' if fish == 1 else 'were'} met {times} {when}{where}."

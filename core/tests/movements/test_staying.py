@@ -7,7 +7,7 @@ import pytest
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.movements.staying import staying, zone_matrix
-from nailwright_core.movements.words import distance_words, movement_sentence
+from nailwright_core.movements.words import distance_words, movement_sentence, where_met_sentence
 
 
 def test_seventeen_of_twenty_stay() -> None:
@@ -66,3 +66,15 @@ def test_share_that_stays_is_covered() -> None:
 
 def test_distances_as_people_say_them() -> None:
     assert [distance_words(each) for each in (4, 347, 996, 2000, 23_440)] == ["0 m", "350 m", "1 km", "2 km", "23.4 km"]
+
+
+def test_what_a_map_says() -> None:
+    assert (
+        where_met_sentence(1, 1, "pike", "2025-05-01", "2025-05-01", ["Tarn"])
+        == "1 pike was met 1 time on 2025-05-01, on Tarn."
+    )
+    assert (
+        where_met_sentence(1200, 800, "pike", "2024-05-01", "2025-05-01", ["Beck", "Tarn"])
+        == "800 pike were met 1,200 times from 2024-05-01 to 2025-05-01, on 2 waters."
+    )
+    assert where_met_sentence(2, 1, "pike", "2024-05-01", "2025-05-01", []).endswith("to 2025-05-01.")

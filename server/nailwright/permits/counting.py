@@ -13,7 +13,7 @@ from nailwright.deck.tagging.quotas import marked
 from nailwright.permits.models import Allowance
 from nailwright.programmes.models import Programme
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.volunteers.counting import cards_counted
+from nailwright.returns.volunteers.counting import Counted, cards_counted, span_of
 from nailwright_core.deck.permits import standing
 
 #: Which captures an allowance counts, by what it allows: core's ``deck.counted.for_permit``.
@@ -47,17 +47,26 @@ def _present(programme: Programme) -> QuerySet[Allowance]:
 
 
 def _counted(rows: Sequence[Allowance], captures: QuerySet[Capture] | None = None) -> list[int]:
-    """Fish counted against each: captures of crews, and cards of volunteers."""
-    return [
-        ((captures if captures is not None else Capture.present.all())
-        .filter(
-            COUNTS[row.what], programme=row.permit.programme_id, run__deleted_at=None, run__outing__date__range=(row.first, row.last),
-            **({"species": row.species} if row.species else {}),
+    """Fish counted against each of one programme: captures of crews, and cards of volunteers. All are counted in one look."""
+    if not rows:
+        return []
+    programme = rows[0].permit.programme
+    asked = [Counted(row.what, row.species, row.first, row.last) for row in rows]
+    of_each = {
+        f"n{place}": Sum(
+            "count",
+            filter=Q(COUNTS[each.what], run__outing__date__range=(each.first, each.last))
+            & (Q(species=each.species) if each.species else Q()),
         )
-        .aggregate(n=Sum("count"))["n"] or 0)
-        + cards_counted(row.permit.programme, row.what, row.species, row.first, row.last)
-        for row in rows
-    ]  # fmt: skip
+        for place, each in enumerate(asked)
+    }
+    found = (
+        (captures if captures is not None else Capture.present.all())
+        .filter(programme=programme, run__deleted_at=None, run__outing__date__range=span_of(asked))
+        .aggregate(**of_each)
+    )
+    cards = cards_counted(programme, asked)
+    return [(found[f"n{place}"] or 0) + of_cards for place, of_cards in enumerate(cards)]
 
 
 def _with_count(row: Allowance, counted: int) -> dict[str, Any]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gzip
-from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
@@ -44,10 +43,8 @@ from nailwright.records.columns import READ, REGISTER
 from nailwright.records.csv_rows import csv_lines
 from nailwright.records.darwin_core.archive import darwin_core_archive
 from nailwright.records.data_package import at_large_package, captures_package, marks_package
+from nailwright.records.http import asked_marks, attached
 from nailwright.records.marked.at_large import at_large_csv
-from nailwright.records.marked.encounters import encounter_csv, encounter_geojson
-from nailwright.records.marked.histories import history_csv
-from nailwright.records.marked.returns import return_csv
 from nailwright.records.models import Import, Mapping
 from nailwright.records.register import count_of, page_of
 from nailwright.records.workbook import workbook_of
@@ -190,7 +187,7 @@ class RowsView(APIView):
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
         lines = csv_lines(programme, captures_in(programme, selection))
-        return _file(lines, "text/csv", f"captures-{selection.species or 'all'}.csv")
+        return attached(lines, "text/csv", f"captures-{selection.species or 'all'}.csv")
 
 
 class WorkbookView(APIView):
@@ -210,71 +207,6 @@ class WorkbookView(APIView):
         return FileResponse(file, as_attachment=True, filename=name, content_type=XLSX)
 
 
-class EncountersCsvView(APIView):
-    """Encounters of marked fish as CSV; of one species or of all."""
-
-    takes_long = True
-
-    @extend_schema(
-        operation_id="encounters_csv",
-        parameters=[serializers.OfSpeciesSerializer],
-        responses={(200, "text/csv"): OpenApiTypes.STR},
-    )
-    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_marks(request, programme_id)
-        return _file(encounter_csv(programme, species), "text/csv", f"encounters-{species or 'all'}.csv")
-
-
-class EncountersGeoJsonView(APIView):
-    """The same as GeoJSON (RFC 7946)."""
-
-    takes_long = True
-
-    @extend_schema(
-        operation_id="encounters_geojson",
-        parameters=[serializers.OfSpeciesSerializer],
-        responses={(200, "application/geo+json"): OpenApiTypes.STR},
-    )
-    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_marks(request, programme_id)
-        return _file(
-            encounter_geojson(programme, species), "application/geo+json", f"encounters-{species or 'all'}.geojson"
-        )
-
-
-class HistoriesCsvView(APIView):
-    """Histories of marked fish as CSV of 0 and 1, a column an occasion."""
-
-    takes_long = True
-
-    @extend_schema(
-        operation_id="encounter_histories_csv",
-        parameters=[serializers.HistoriesQuerySerializer],
-        responses={(200, "text/csv"): OpenApiTypes.STR},
-    )
-    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme = programme_for(person_of(request), programme_id, "export_rows")
-        asked = serializers.HistoriesQuerySerializer(data=request.query_params)
-        asked.is_valid(raise_exception=True)
-        code, by = species_of(programme)[asked.validated_data["species"]].code, asked.validated_data["by"]
-        return _file(history_csv(programme, code, by), "text/csv", f"histories-{code}.csv")
-
-
-class ReturnsCsvView(APIView):
-    """Reports of tags as CSV, without whoever sent them."""
-
-    takes_long = True
-
-    @extend_schema(
-        operation_id="returns_csv",
-        parameters=[serializers.OfSpeciesSerializer],
-        responses={(200, "text/csv"): OpenApiTypes.STR},
-    )
-    def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_marks(request, programme_id)
-        return _file(return_csv(programme, species), "text/csv", f"returns-{species or 'all'}.csv")
-
-
 class MarksPackageView(APIView):
     """Encounters and reports as a Data Package: their columns and units described beside them."""
 
@@ -286,8 +218,8 @@ class MarksPackageView(APIView):
         responses={(200, "application/zip"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
-        programme, species = _asked_marks(request, programme_id)
-        return _file(marks_package(programme, species), "application/zip", f"marks-{species or 'all'}.zip")
+        programme, species = asked_marks(request, programme_id)
+        return attached(marks_package(programme, species), "application/zip", f"marks-{species or 'all'}.zip")
 
 
 class AtLargeCsvView(APIView):
@@ -298,7 +230,7 @@ class AtLargeCsvView(APIView):
     @extend_schema(operation_id="marks_at_large_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme = programme_for(person_of(request), programme_id, "lead")
-        return _file(at_large_csv(programme), "text/csv", "marks-at-large.csv")
+        return attached(at_large_csv(programme), "text/csv", "marks-at-large.csv")
 
 
 class AtLargePackageView(APIView):
@@ -309,7 +241,7 @@ class AtLargePackageView(APIView):
     @extend_schema(operation_id="marks_at_large_zip", responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme = programme_for(person_of(request), programme_id, "lead")
-        return _file(at_large_package(programme), "application/zip", "marks-at-large.zip")
+        return attached(at_large_package(programme), "application/zip", "marks-at-large.zip")
 
 
 class DarwinCoreView(APIView):
@@ -320,22 +252,7 @@ class DarwinCoreView(APIView):
     @extend_schema(operation_id="darwin_core", responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme = programme_for(person_of(request), programme_id, "export_rows")
-        return _file(darwin_core_archive(programme), "application/zip", "darwin-core.zip")
-
-
-def _file(pieces: Iterable[str] | Iterable[bytes], kind: str, name: str) -> StreamingHttpResponse:
-    kind = f"{kind}; charset=utf-8" if kind == "text/csv" else kind
-    response = StreamingHttpResponse(pieces, content_type=kind)
-    response["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
-
-
-def _asked_marks(request: Request, programme_id: UUID) -> tuple[Programme, str]:
-    programme = programme_for(person_of(request), programme_id, "export_rows")
-    asked = serializers.OfSpeciesSerializer(data=request.query_params)
-    asked.is_valid(raise_exception=True)
-    code = asked.validated_data["species"]
-    return programme, species_of(programme)[code].code if code else ""
+        return attached(darwin_core_archive(programme), "application/zip", "darwin-core.zip")
 
 
 class MappingsView(APIView):
@@ -379,7 +296,7 @@ class DataPackageView(APIView):
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, selection = _asked_rows(request, programme_id)
         pieces = captures_package(programme, selection, captures_in(programme, selection))
-        return _file(pieces, "application/zip", f"captures-{selection.species or 'all'}.zip")
+        return attached(pieces, "application/zip", f"captures-{selection.species or 'all'}.zip")
 
 
 def _asked_rows(request: Request, programme_id: UUID) -> tuple[Programme, Selection]:

@@ -4,15 +4,18 @@ from django.urls import path
 
 from nailwright.records import api
 from nailwright.records.archive.api import ArchiveView, BringProgrammeView
+from nailwright.records.marked import api as marked
 
 urlpatterns = [
     path("programmes/bring-in", BringProgrammeView.as_view()),
     path("programmes/<uuid:programme_id>/archive.zip", ArchiveView.as_view()),
     path("programmes/<uuid:programme_id>/register", api.RegisterView.as_view()),
-    path("programmes/<uuid:programme_id>/encounters.csv", api.EncountersCsvView.as_view()),
-    path("programmes/<uuid:programme_id>/encounter-histories.csv", api.HistoriesCsvView.as_view()),
-    path("programmes/<uuid:programme_id>/encounters.geojson", api.EncountersGeoJsonView.as_view()),
-    path("programmes/<uuid:programme_id>/returns.csv", api.ReturnsCsvView.as_view()),
+    path("programmes/<uuid:programme_id>/encounters.csv", marked.EncountersCsvView.as_view()),
+    path("programmes/<uuid:programme_id>/encounter-histories.csv", marked.HistoriesCsvView.as_view()),
+    path("programmes/<uuid:programme_id>/encounters.geojson", marked.EncountersGeoJsonView.as_view()),
+    path("programmes/<uuid:programme_id>/encounters.kml", marked.EncountersKmlView.as_view()),
+    path("programmes/<uuid:programme_id>/encounters.gpx", marked.EncountersGpxView.as_view()),
+    path("programmes/<uuid:programme_id>/returns.csv", marked.ReturnsCsvView.as_view()),
     path("programmes/<uuid:programme_id>/marks.zip", api.MarksPackageView.as_view()),
     path("programmes/<uuid:programme_id>/marks-at-large.csv", api.AtLargeCsvView.as_view()),
     path("programmes/<uuid:programme_id>/marks-at-large.zip", api.AtLargePackageView.as_view()),

@@ -65,6 +65,7 @@ def test_every_kind_says_what_it_is() -> None:
         "abundance-marks",
         "abundance-removal",
         "movement",
+        "where-met",
         "recapture-growth",
     }
 

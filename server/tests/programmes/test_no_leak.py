@@ -241,6 +241,7 @@ QUERIES = {
     "findings/abundance-marks": ["species=wal", "species=bur"],
     "findings/abundance-removal": ["species=wal", "species=bur"],
     "findings/movement": ["species=wal", "species=bur"],
+    "findings/where-met": ["species=wal", "species=bur"],
     "findings/recapture-growth": ["species=wal", "species=bur"],
     "register": ["", "species=bur", "species=wal&site={site}", "deleted=true", "sort=-length"],
     "captures.csv": ["", "species=bur"],

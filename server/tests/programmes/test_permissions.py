@@ -139,6 +139,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/findings/abundance-marks?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/abundance-removal?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/movement?species=wal", None, READING),
+    ("get", "/api/v1/programmes/{programme}/findings/where-met?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/recapture-growth?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/today", None, ALL),
     ("get", "/api/v1/captures/{capture}", None, ALL),
@@ -154,6 +155,8 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/encounters.csv", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/encounter-histories.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/encounters.geojson?species=wal", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/encounters.kml?species=wal", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/encounters.gpx?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/returns.csv?species=wal", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/marks.zip", None, WORKING),
     ("get", "/api/v1/programmes/{programme}/darwin-core.zip", None, WORKING),
@@ -485,6 +488,7 @@ def test_every_endpoint_by_every_role(
                     "one_catch",
                     "no_passes",
                     "no_journeys",
+                    "nobody_met",
                     "fish_too_few",
                 )
                 assert refused or response.status_code in (200, 201, 204), (role, getattr(response, "data", ""))

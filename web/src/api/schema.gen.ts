@@ -1069,6 +1069,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/encounters.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as GPX waypoints: those with a position. */
+        get: operations["encounters_gpx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/encounters.kml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as KML: those with a position. */
+        get: operations["encounters_kml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/enough": {
         parameters: {
             query?: never;
@@ -1285,6 +1319,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["size_compared_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/findings/where-met": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["where_met_finding"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5842,6 +5892,14 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        LetGo: {
+            /** @description Row of ``points`` after which it was let go elsewhere */
+            point: number;
+            /** Format: double */
+            lon: number;
+            /** Format: double */
+            lat: number;
+        };
         LimitsPart: {
             /**
              * Format: double
@@ -6188,6 +6246,29 @@ export interface components {
              */
             other: string;
             reason: string;
+        };
+        MetPlace: {
+            name: string;
+            water: string;
+            encounters: number;
+            fish: number;
+        };
+        /** @description Columns, a row an encounter in order of time. */
+        MetPoints: {
+            /** @description Place in ``fish`` */
+            fish: number[];
+            /** @description Place in ``kinds`` */
+            kind: number[];
+            /** @description Seconds since 1970, UTC */
+            at: number[];
+            /** @description Degrees, WGS 84 */
+            lon: number[];
+            /** @description Degrees, WGS 84 */
+            lat: number[];
+            /** @description How far it may be off, m */
+            error_m: number[];
+            /** @description Place in ``places``; -1: at no site */
+            place: number[];
         };
         Method: {
             page: string;
@@ -8945,6 +9026,25 @@ export interface components {
              */
             most_degrees?: number | null;
         };
+        WhereMetFinding: {
+            sentence: string;
+            species: components["schemas"]["SpeciesName"];
+            n: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Lengths that were measured as another type */
+            derived: components["schemas"]["Derived"][];
+            /** @description Slips that many of these fish share: to be put right before the answer is read */
+            doubts: string[];
+            assumptions: components["schemas"]["Assumption"][];
+            method: components["schemas"]["Method"];
+            fish: string[];
+            kinds: string[];
+            points: components["schemas"]["MetPoints"];
+            /** @description Where a fish was let go elsewhere than it was met */
+            let_go: components["schemas"]["LetGo"][];
+            /** @description Sites, that of most encounters first */
+            places: components["schemas"]["MetPlace"][];
+        };
         WholeReturn: {
             /** Format: uuid */
             readonly id: string;
@@ -10719,6 +10819,54 @@ export interface operations {
             };
         };
     };
+    encounters_gpx: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gpx+xml": string;
+                };
+            };
+        };
+    };
+    encounters_kml: {
+        parameters: {
+            query?: {
+                /** @description A code; empty: every species */
+                species?: string;
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.google-earth.kml+xml": string;
+                };
+            };
+        };
+    };
     enough: {
         parameters: {
             query?: {
@@ -11574,6 +11722,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeCompared"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingJob"];
+                };
+            };
+        };
+    };
+    where_met_finding: {
+        parameters: {
+            query: {
+                /** @description Key of a selection that is too long for an address */
+                chosen?: string;
+                /** @description Also lengths and masses judged by eye */
+                estimated?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                first?: string;
+                gear?: ("boat_electrofishing" | "backpack_electrofishing" | "towbarge_electrofishing" | "shore_electrofishing" | "angling" | "ice_fishing" | "gill_net" | "trap_net" | "fyke_net" | "seine" | "trawl")[];
+                /** @description Last day, YYYY-MM-DD */
+                last?: string;
+                /** @description Of a fish caught again only the last capture */
+                once?: boolean;
+                outing?: string[];
+                sex?: ("u" | "f" | "m")[];
+                site?: string[];
+                species: string;
+                water?: string[];
+                zone?: string[];
+            };
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhereMetFinding"];
                 };
             };
             202: {

@@ -9,6 +9,7 @@ import {
 import { type EChartsCoreOption, type EChartsType, init, use } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
+import { type Palette, readPalette } from "@/ui/palette";
 import { useTheme } from "@/ui/theme";
 import { type PictureData, savePicture } from "./pictures/save-picture";
 
@@ -24,19 +25,6 @@ use([
   TooltipComponent,
   SVGRenderer,
 ]);
-
-export interface Palette {
-  ink: string;
-  muted: string;
-  line: string;
-  data: string;
-  signal: string;
-  raised: string;
-  paper: string;
-  /** Family of the page, for words drawn by hand. */
-  font: string;
-  bands: string[];
-}
 
 interface Props {
   /** What the picture shows, for those who do not see it. */
@@ -143,21 +131,5 @@ function common(palette: Palette): EChartsCoreOption {
       textStyle: { color: palette.ink },
       confine: true,
     },
-  };
-}
-
-function readPalette(): Palette {
-  const style = getComputedStyle(document.documentElement);
-  const read = (name: string) => style.getPropertyValue(`--${name}`).trim();
-  return {
-    ink: read("ink"),
-    muted: read("muted"),
-    line: read("line"),
-    data: read("data"),
-    signal: read("signal"),
-    raised: read("raised"),
-    paper: read("paper"),
-    font: getComputedStyle(document.body).fontFamily,
-    bands: [1, 2, 3, 4, 5].map((place) => read(`band-${place}`)),
   };
 }

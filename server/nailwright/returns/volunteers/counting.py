@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 from django.db.models.functions import Coalesce, TruncDate
@@ -23,9 +23,32 @@ _COUNTS: dict[str, Q] = {
 }
 
 
-def cards_counted(programme: Programme, what: str, species: str, first: date, last: date) -> int:
-    """Cards of a time that count as ``what``, of one species or of all."""
-    return _cards(programme, [species] if species else [], first, last).filter(_COUNTS[what]).count()
+class Counted(NamedTuple):
+    """What is counted: ``what`` as permits have it, of one species or (empty) of all, from day to day."""
+
+    what: str
+    species: str
+    first: date
+    last: date
+
+
+def span_of(asked: Sequence[Counted]) -> tuple[date, date]:
+    """From the first day of any to the last."""
+    return min(each.first for each in asked), max(each.last for each in asked)
+
+
+def cards_counted(programme: Programme, asked: Sequence[Counted]) -> list[int]:
+    """Cards that count as each."""
+    of_each = {
+        f"n{place}": Count(
+            "pk",
+            filter=Q(_COUNTS[each.what], day__range=(each.first, each.last))
+            & (Q(species=each.species) if each.species else Q()),
+        )
+        for place, each in enumerate(asked)
+    }
+    found = _cards(programme, [], *span_of(asked)).aggregate(**of_each)
+    return [found[f"n{place}"] for place in range(len(asked))]
 
 
 def card_days(programme: Programme, species: Iterable[str], first: date, last: date) -> Iterator[dict[str, Any]]:

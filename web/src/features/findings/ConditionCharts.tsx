@@ -1,7 +1,8 @@
 import type { EChartsType } from "echarts/core";
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import { axis, Chart, type Palette } from "@/ui/Chart";
+import { axis, Chart } from "@/ui/Chart";
+import type { Palette } from "@/ui/palette";
 
 type Finding = Schemas["ConditionFinding"];
 

@@ -4,9 +4,10 @@ import { answer, api, type Schemas } from "@/api/client";
 import { rowsQuery, type Selection } from "@/features/selection";
 import { useSeries } from "@/features/waters";
 import { useHere } from "@/session";
-import { axis, Chart, type Palette } from "@/ui/Chart";
+import { axis, Chart } from "@/ui/Chart";
 import { Choice } from "@/ui/Field";
 import { ErrorMessage } from "@/ui/Message";
+import type { Palette } from "@/ui/palette";
 import { formatDay, whole } from "@/ui/words/format";
 
 /** A series from elsewhere beside the fish that are selected: flow, temperature, anglers counted. */

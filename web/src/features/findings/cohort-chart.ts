@@ -1,6 +1,7 @@
 import type { EChartsType } from "echarts/core";
 import type { Schemas } from "@/api/client";
-import { axis, type Palette } from "@/ui/Chart";
+import { axis } from "@/ui/Chart";
+import type { Palette } from "@/ui/palette";
 
 type Finding = Schemas["Cohorts"];
 

@@ -1,4 +1,4 @@
-import type { Palette } from "@/ui/Chart";
+import type { Palette } from "@/ui/palette";
 
 /** Upright lines from the lower to the upper end of each interval, at x; one with no end is not drawn. */
 export const intervalLines = (ends: [x: number, lower: number | null, upper: number | null][], palette: Palette) => ({

@@ -35,6 +35,8 @@ export function ExportSheet({ selection, onClose }: Props) {
         >
           <File href={`${to}/encounters.csv${species}`}>Encounters CSV</File>
           <File href={`${to}/encounters.geojson${species}`}>Encounters GeoJSON</File>
+          <File href={`${to}/encounters.kml${species}`}>Encounters KML</File>
+          <File href={`${to}/encounters.gpx${species}`}>Encounters GPX</File>
           {species && <File href={`${to}/encounter-histories.csv${species}`}>Histories by year, CSV of 0 and 1</File>}
           {species && (
             <File href={`${to}/encounter-histories.csv${species}&by=month`}>Histories by month, CSV of 0 and 1</File>

@@ -14,5 +14,6 @@ export {
 } from "./queries";
 export { Layers, ReachMap } from "./ReachMap";
 export { ReachStrip } from "./ReachStrip";
+export { roundLength } from "./reach-geometry";
 export { type Series, useSeries, useSeriesStep } from "./series";
 export { WaterPart } from "./WaterPart";

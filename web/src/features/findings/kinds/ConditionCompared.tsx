@@ -1,9 +1,10 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/session";
-import { axis, Chart, type Palette } from "@/ui/Chart";
+import { axis, Chart } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
+import type { Palette } from "@/ui/palette";
 import { formatDifference } from "@/ui/words/format";
 import { ByChoice } from "../ByChoice";
 import { Computing } from "../Computing";

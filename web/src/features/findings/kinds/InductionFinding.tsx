@@ -1,7 +1,8 @@
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import { axis, Chart, type Palette } from "@/ui/Chart";
+import { axis, Chart } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
+import type { Palette } from "@/ui/palette";
 import { plural } from "@/ui/words/format";
 import { Asked } from "../Asked";
 import { EstimateTable, Footing, Picture, Sentence } from "../FindingParts";

@@ -1,8 +1,9 @@
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/session";
-import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
+import { axis, Chart, categoryAreas } from "@/ui/Chart";
 import { ErrorMessage } from "@/ui/Message";
+import type { Palette } from "@/ui/palette";
 import { formatDifference } from "@/ui/words/format";
 import { ByChoice } from "../ByChoice";
 import { Computing } from "../Computing";

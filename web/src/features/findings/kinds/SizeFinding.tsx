@@ -1,9 +1,10 @@
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
 import { useHere } from "@/session";
-import { axis, Chart, categoryAreas, type Palette } from "@/ui/Chart";
+import { axis, Chart, categoryAreas } from "@/ui/Chart";
 import { Choices } from "@/ui/Choices";
 import { ErrorMessage } from "@/ui/Message";
+import type { Palette } from "@/ui/palette";
 import { Computing } from "../Computing";
 import { countOf, EstimateTable, Footing, Picture, Sentence } from "../FindingParts";
 import type { FindingProps, FindingScreen } from "../finding-screens";

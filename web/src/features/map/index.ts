@@ -1,0 +1,1 @@
+export { TimeMap } from "./TimeMap";

@@ -1,0 +1,138 @@
+import type { Flat, Size, View } from "./flat";
+
+/** Encounters as columns, in order of time. */
+export interface Met {
+  fish: number[];
+  kind: number[];
+  /** Seconds since 1970. */
+  at: number[];
+  lon: number[];
+  lat: number[];
+  error_m: number[];
+}
+
+export interface LetGo {
+  /** Row of the encounter after which a fish was let go elsewhere. */
+  point: number;
+  lon: number;
+  lat: number;
+}
+
+/** Encounters on the flat picture, and from where to where fish went. */
+export interface Plotted {
+  x: Float64Array;
+  y: Float64Array;
+  /** Encounter at which a leg ends, in order of time; where it began. */
+  legEnd: Int32Array;
+  legX: Float64Array;
+  legY: Float64Array;
+}
+
+/** Puts encounters on the picture; a leg goes from where a fish was let go to where it was met next, none within the errors of both. */
+export function plot(met: Met, letGo: readonly LetGo[], flat: Flat): Plotted {
+  const n = met.at.length;
+  const [x, y] = [new Float64Array(n), new Float64Array(n)];
+  const [legEnd, legX, legY] = [new Int32Array(n), new Float64Array(n), new Float64Array(n)];
+  const elsewhere = new Map(letGo.map((each) => [each.point, each]));
+  const last = new Map<number, number>();
+  let legs = 0;
+  for (let at = 0; at < n; at++) {
+    x[at] = flat.x(met.lon[at]!);
+    y[at] = flat.y(met.lat[at]!);
+    const before = last.get(met.fish[at]!);
+    last.set(met.fish[at]!, at);
+    if (before === undefined) continue;
+    const from = elsewhere.get(before);
+    const fromX = from ? flat.x(from.lon) : x[before]!;
+    const fromY = from ? flat.y(from.lat) : y[before]!;
+    const apart = Math.hypot(x[at]! - fromX, y[at]! - fromY) * flat.metresPerPixel;
+    if (apart <= Math.hypot(met.error_m[at]!, met.error_m[before]!)) continue;
+    legEnd[legs] = at;
+    legX[legs] = fromX;
+    legY[legs] = fromY;
+    legs++;
+  }
+  return { x, y, legEnd: legEnd.slice(0, legs), legX: legX.slice(0, legs), legY: legY.slice(0, legs) };
+}
+
+/** Of the times in order the first that is later: how many are not. */
+export function notLater(at: ArrayLike<number>, time: number): number {
+  let [low, high] = [0, at.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (at[middle]! <= time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Encounters from a row on and before another, in order of time. */
+export interface Shown {
+  from: number;
+  to: number;
+}
+
+/** Those of so many seconds up to a time; of all up to it where no span is given. */
+export function shownAt(at: ArrayLike<number>, time: number, span_s: number | null): Shown {
+  return { from: span_s === null ? 0 : notLater(at, time - span_s), to: notLater(at, time) };
+}
+
+export interface Scene {
+  /** x1, y1, x2, y2 of each leg, of other fish and of the chosen one, px. */
+  legs: number[];
+  chosenLegs: number[];
+  /** Rows of the encounters to draw: of those that would lie on each other only the newest. */
+  marks: number[];
+  chosenMarks: number[];
+}
+
+/** Encounters nearer together than this are one mark, px. */
+const ONE_MARK = 3;
+
+/** What is to be drawn of encounters from the flat picture, in a view. */
+export function sceneOf(
+  met: Met,
+  plotted: Plotted,
+  shown: Shown,
+  view: View,
+  size: Size,
+  chosen: number | null,
+): Scene {
+  const { x, y, legEnd, legX, legY } = plotted;
+  const scene: Scene = { legs: [], chosenLegs: [], marks: [], chosenMarks: [] };
+  for (let leg = 0; leg < legEnd.length; leg++) {
+    const at = legEnd[leg]!;
+    if (at < shown.from) continue;
+    if (at >= shown.to) break;
+    const [x1, y1] = [view.x + view.k * legX[leg]!, view.y + view.k * legY[leg]!];
+    const [x2, y2] = [view.x + view.k * x[at]!, view.y + view.k * y[at]!];
+    if (Math.max(x1, x2) < 0 || Math.min(x1, x2) > size.width || Math.max(y1, y2) < 0 || Math.min(y1, y2) > size.height)
+      continue;
+    (met.fish[at] === chosen ? scene.chosenLegs : scene.legs).push(x1, y1, x2, y2);
+  }
+  const columns = Math.ceil(size.width / ONE_MARK) + 1;
+  const taken = new Uint8Array(columns * (Math.ceil(size.height / ONE_MARK) + 1));
+  for (let at = shown.to - 1; at >= shown.from; at--) {
+    const [px, py] = [view.x + view.k * x[at]!, view.y + view.k * y[at]!];
+    if (px < 0 || px > size.width || py < 0 || py > size.height) continue;
+    if (met.fish[at] === chosen) scene.chosenMarks.push(at);
+    const cell = Math.floor(py / ONE_MARK) * columns + Math.floor(px / ONE_MARK);
+    if (taken[cell]) continue;
+    taken[cell] = 1;
+    scene.marks.push(at);
+  }
+  return scene;
+}
+
+/** The newest shown encounter within some pixels of a point; -1 where there is none. */
+export function nearest(plotted: Plotted, shown: Shown, view: View, x: number, y: number, within = 14): number {
+  let [found, best] = [-1, within];
+  for (let at = shown.to - 1; at >= shown.from; at--) {
+    const away = Math.hypot(view.x + view.k * plotted.x[at]! - x, view.y + view.k * plotted.y[at]! - y);
+    if (away < best) {
+      best = away;
+      found = at;
+    }
+  }
+  return found;
+}

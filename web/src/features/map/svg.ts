@@ -1,0 +1,39 @@
+import { inkOf, namesOf, outlineOf, type Picture, ringsOf } from "./draw";
+
+const text = (words: string) => words.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
+const px = (value: number) => value.toFixed(1);
+const way = (points: readonly (readonly [number, number])[]) =>
+  points.map(([x, y], n) => `${n ? "L" : "M"}${px(x)} ${px(y)}`).join("");
+
+/** The picture as SVG, as it stands on the screen. */
+export function toSvg(picture: Picture): string {
+  const { met, plotted, scene, ground, view, size, inks } = picture;
+  const at = (x: number, y: number): [number, number] => [view.x + view.k * x, view.y + view.k * y];
+  const parts = ground.map(
+    ({ lake, line }) =>
+      `<path d="${way(line.map(([x, y]) => at(x, y)))}" fill="${lake ? inks.wash : "none"}" stroke="${inks.line}" stroke-width="2"/>`,
+  );
+  for (const [legs, ink, width] of [
+    [scene.legs, inks.muted, 1],
+    [scene.chosenLegs, inks.signal, 2.5],
+  ] as const) {
+    let lines = "";
+    for (let leg = 0; leg < legs.length; leg += 4)
+      lines += `M${px(legs[leg]!)} ${px(legs[leg + 1]!)}L${px(legs[leg + 2]!)} ${px(legs[leg + 3]!)}`;
+    if (lines) parts.push(`<path d="${lines}" fill="none" stroke="${ink}" stroke-width="${width}"/>`);
+  }
+  for (const { x, y, r } of ringsOf(picture))
+    parts.push(`<circle cx="${px(x)}" cy="${px(y)}" r="${px(r)}" fill="none" stroke="${inks.muted}"/>`);
+  for (const row of scene.marks) {
+    const [kind, [x, y]] = [met.kind[row]!, at(plotted.x[row]!, plotted.y[row]!)];
+    const corners = outlineOf(kind, x, y);
+    const shape = corners ? `path d="${way(corners)}Z"` : `circle cx="${px(x)}" cy="${px(y)}" r="4.5"`;
+    parts.push(`<${shape} fill="${inkOf(kind, inks)}"/>`);
+  }
+  for (const { name, x, y } of namesOf(picture))
+    parts.push(
+      `<text x="${px(x)}" y="${px(y - 8)}" text-anchor="middle" font-size="14" font-weight="600" fill="${inks.ink}">${text(name)}</text>`,
+    );
+  const family = text(inks.font).replaceAll('"', "'");
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height}" viewBox="0 0 ${size.width} ${size.height}" font-family="${family}">${parts.join("")}</svg>`;
+}
