@@ -191,7 +191,7 @@ def test_plan_rehearsal(sign_in: SignIn) -> None:
     shoot(page, "plan-rehearsal")
 
 
-@pytest.mark.parametrize("kind", ["size", "condition", "catch-rate", "movement"])
+@pytest.mark.parametrize("kind", ["size", "condition", "catch-rate", "where-met"])
 def test_findings(sign_in: SignIn, kind: str) -> None:
     page = sign_in("biologist", f'/findings/{kind}?species=wal&zone=["Lower river"]')
     page.get_by_test_id("sentence").wait_for(timeout=30_000)

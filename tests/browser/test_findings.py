@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import csv
+import math
 import re
 from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import parse_qs, urlparse
 
+import gpxpy
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
@@ -116,3 +118,46 @@ def test_a_fish_called_now_is_in_the_finding_at_once(deck: Page, sign_in: SignIn
     programme = deck.request.get(f"/api/v1/outings/{outing}/deck").json()["outing"]["programme"]
     rows = deck.request.get(f"/api/v1/programmes/{programme}/captures.csv?species=bur&outing={outing}").text()
     assert ",555.0,TL,measured,555,mm,1150.0," in rows
+
+
+def test_a_fish_is_followed_on_the_map_through_time(sign_in: SignIn, tmp_path: Path) -> None:
+    page = sign_in("biologist", "/findings/where-met?species=wal")
+    shown, slider = page.get_by_test_id("shown"), page.get_by_role("slider", name="Until the day")
+    expect(page.get_by_test_id("sentence")).to_contain_text("walleye were met", timeout=30_000)
+    all_of_them = int(shown.inner_text().split()[0].replace(",", ""))
+    assert all_of_them > 1000
+    slider.focus()
+    page.keyboard.press("Home")
+    expect(shown).not_to_contain_text(f"{all_of_them:,}")
+    page.get_by_role("button", name="Play").click()
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    expect(page.get_by_role("button", name="Play")).to_be_visible(timeout=40_000)
+    expect(shown).to_contain_text(f"{all_of_them:,} encounters")
+
+    # the place of a fish that went somewhere, by the same sums as the map's
+    found = page.evaluate("async () => await (await fetch(performance.getEntriesByType('resource').find((each) => each.name.includes('/findings/where-met')).name)).json()")  # fmt: skip
+    lon, lat = (found["points"][name] for name in ("lon", "lat"))
+    canvas = page.get_by_role("application")
+    canvas.scroll_into_view_if_needed()
+    box = canvas.bounding_box()
+    assert box
+    squeeze = math.cos(math.radians((min(lat) + max(lat)) / 2))
+    scale = min((box["width"] - 56) / ((max(lon) - min(lon)) * squeeze), (box["height"] - 56) / (max(lat) - min(lat)))
+    north = lat.index(max(lat))
+    x = box["width"] / 2 + (lon[north] - (max(lon) + min(lon)) / 2) * squeeze * scale
+    canvas.click(position={"x": x, "y": box["height"] / 2 - (max(lat) - min(lat)) / 2 * scale})
+    followed = page.get_by_role("region", name="Fish followed")
+    expect(followed).to_contain_text(re.compile("Met [2-9] times"))
+    first = followed.inner_text()
+    canvas.click(position={"x": x, "y": box["height"] / 2 - (max(lat) - min(lat)) / 2 * scale})
+    expect(followed).not_to_have_text(first)  # another of that place
+    with page.expect_download() as download:
+        page.get_by_role("button", name="SVG").click()
+    download.value.save_as(tmp_path / "map.svg")
+    assert (tmp_path / "map.svg").read_text().count("<text") >= 3
+    with page.expect_download() as download:
+        page.get_by_role("link", name="GPX").click()
+    download.value.save_as(tmp_path / "met.gpx")
+    assert len(gpxpy.parse((tmp_path / "met.gpx").read_text()).waypoints) == all_of_them
+    followed.get_by_role("link", name="All of this fish").click()
+    expect(page.get_by_role("region", name="Meetings")).to_be_visible()

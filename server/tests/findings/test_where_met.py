@@ -50,7 +50,7 @@ def test_encounters_stand_where_and_when_they_were(ask: Ask, met: list[Fish]) ->
     points = told["points"]
     assert told["sentence"] == "3 walleye were met 5 times from 2025-05-01 to 2025-10-01, on Tarnbeck."
     assert told["n"] == 5 and {len(column) for column in points.values()} == {5}
-    assert told["left_out"] == [{"reason": "encounters at places that nobody told", "n": 1}]
+    assert told["left_out"] == [{"reason": "at places that nobody told", "n": 1}]
     of_first = [n for n, fish in enumerate(points["fish"]) if told["fish"][fish] == str(met[0].pk)]
     assert [points["lat"][n] for n in of_first] == [
         pytest.approx(FIRST_LAT + km / KM_PER_DEGREE, abs=1e-6) for km in (10, 25, 10)

@@ -128,7 +128,7 @@ def compute(selection: Selection, found: WhereMet, question: WhereMetQuestion) -
         "n": int(at.size),
         "left_out": [
             {"reason": reason, "n": int(n)}
-            for reason, n in (("encounters at places that nobody told", (~known).sum()), ("older encounters", older.size))
+            for reason, n in (("at places that nobody told", (~known).sum()), ("older encounters", older.size))
             if n
         ],
         "derived": [],

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { Layer } from "@/features/waters";
 import { Button } from "@/ui/Button";
 import { Choices } from "@/ui/Choices";
@@ -9,7 +9,7 @@ import { plural } from "@/ui/words/format";
 import { draw, type Ground, inkOf, outlineOf, type Picture } from "./draw";
 import { beside, flatten, type Size } from "./flat";
 import { ScaleBar } from "./ScaleBar";
-import { type LetGo, type Met, nearest, plot, sceneOf, shownAt } from "./scene";
+import { fishAt, type LetGo, type Met, plot, sceneOf, shownAt } from "./scene";
 import { toSvg } from "./svg";
 import { useMoves } from "./use-moves";
 import { usePlay } from "./use-play";
@@ -25,6 +25,8 @@ interface Props {
   /** Number of the fish that is looked at. */
   chosen: number | null;
   onChoose: (fish: number | null) => void;
+  /** What is known of the chosen one. */
+  followed: ReactNode;
   /** The figures behind it, for taking home. */
   data: () => PictureData;
 }
@@ -39,9 +41,10 @@ const SPANS = [
 const dayOf = (time_s: number) => new Date(time_s * 1000).toISOString().slice(0, 10);
 
 /** A map of encounters that plays through time: dragged, pinched, zoomed by buttons, keys, or the wheel with Ctrl held. */
-export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, data }: Props) {
+export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, followed, data }: Props) {
   const theme = useTheme();
   const canvas = useRef<HTMLCanvasElement>(null);
+  const [fonts, setFonts] = useState(false);
   const [size, setSize] = useState<Size>({ width: 900, height: 480 });
   const [span, setSpan] = useState("all");
   const [first, last] = [met.at[0]!, met.at.at(-1)!];
@@ -53,10 +56,9 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, da
   const days = SPANS.find(({ value }) => value === span)!.days;
   const shown = shownAt(met.at, time, days === null ? null : days * DAY_S);
 
-  const { view, zoom, whole, isWhole, isFarthest, handlers } = useMoves(canvas, size, ({ x, y }) => {
-    const row = nearest(plotted, shown, view, x, y);
-    onChoose(row < 0 ? null : met.fish[row]!);
-  });
+  const { view, zoom, whole, isWhole, isFarthest, handlers } = useMoves(canvas, size, (touched) =>
+    onChoose(fishAt(met, plotted, shown, view, touched, chosen)),
+  );
   const scene = sceneOf(met, plotted, shown, view, size, chosen);
   const picture = (): Picture => ({ met, plotted, scene, ground, flat, view, size, inks: readPalette() });
 
@@ -68,6 +70,10 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, da
     observer.observe(canvas.current!.parentElement!);
     return () => observer.disconnect();
   }, []);
+  useEffect(() => {
+    // a font that comes later draws no canvas anew
+    void document.fonts?.load("600 14px 'Atkinson Hyperlegible Next Variable'").then(() => setFonts(true));
+  }, []);
   // the colours are read from the page, which the theme changes
   useEffect(() => {
     const sharp = Math.min(2, devicePixelRatio);
@@ -77,7 +83,7 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, da
     if (element.height !== size.height * sharp) element.height = size.height * sharp;
     pen.setTransform(sharp, 0, 0, sharp, 0, 0);
     draw(pen, picture());
-  }, [met, plotted, ground, view, size, shown.from, shown.to, chosen, theme]);
+  }, [met, plotted, ground, view, size, shown.from, shown.to, chosen, theme, fonts]);
 
   const save = (kind: "svg" | "png" | "csv") =>
     void savePicture(kind, label, data(), toSvg(picture()), size, readPalette().paper);
@@ -107,6 +113,11 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, da
           </Button>
         </div>
         <ScaleBar metresPerPixel={flat.metresPerPixel / view.k} />
+        {chosen !== null && (
+          <div className="max-h-72 overflow-y-auto border border-line bg-paper px-3 py-2 sm:absolute sm:top-2 sm:left-2 sm:max-w-80">
+            {followed}
+          </div>
+        )}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Button look="ink" large className="w-24" onClick={toggle}>
@@ -140,7 +151,7 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, da
             <Mark kind={kind} /> met {words}
           </span>
         ))}
-        <span>Touch a mark to follow its fish.</span>
+        <span>Larger: more of them. Touch a mark to follow its fish.</span>
         <span className="ml-auto flex items-center gap-3">
           Download:
           {(["svg", "png", "csv"] as const).map((kind) => (

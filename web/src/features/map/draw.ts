@@ -20,8 +20,10 @@ export interface Picture {
   inks: Palette;
 }
 
-/** Half a mark, px. */
+/** Half a mark of one encounter, px. */
 const R = 4.5;
+/** Half a mark of so many: by their logarithm, so that a place of very many hides no other. */
+export const radiusOf = (encounters: number) => R * (1 + 0.5 * Math.log10(encounters));
 /** Errors are drawn where they are larger than a mark and not too many. */
 const [LEAST_RING, MOST_RINGS] = [8, 400];
 /** Of so many legs each is drawn lighter. */
@@ -120,8 +122,10 @@ export function draw(pen: CanvasRenderingContext2D, picture: Picture): void {
     pen.globalAlpha = dim ? 0.3 : 0.85;
     pen.fillStyle = inkOf(kind, inks);
     pen.beginPath();
-    for (const row of scene.marks)
-      if (met.kind[row] === kind) outline(pen, kind, ...at(view, plotted.x[row]!, plotted.y[row]!));
+    scene.marks.forEach((row, n) => {
+      if (met.kind[row] === kind)
+        outline(pen, kind, ...at(view, plotted.x[row]!, plotted.y[row]!), radiusOf(scene.counts[n]!));
+    });
     pen.fill();
   }
   pen.globalAlpha = 1;
@@ -155,7 +159,7 @@ function outline(pen: CanvasRenderingContext2D, kind: number, x: number, y: numb
   }
   pen.moveTo(...corners[0]!);
   for (const corner of corners.slice(1)) pen.lineTo(...corner);
-  pen.closePath();
+  pen.lineTo(...corners[0]!); // to close a path in a path of thousands costs ten times as much
 }
 
 function stroke(pen: CanvasRenderingContext2D, legs: number[], ink: string, width: number, alpha: number) {

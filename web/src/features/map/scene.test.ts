@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { flatten, WHOLE } from "./flat";
-import { nearest, notLater, plot, sceneOf, shownAt } from "./scene";
+import { fishAt, notLater, plot, sceneOf, shownAt } from "./scene";
 
 const size = { width: 900, height: 500 };
 const DAY = 86_400;
@@ -45,13 +45,26 @@ describe("what is shown", () => {
   });
 
   it("draws one of marks that lie on each other, the newest, and none out of sight", () => {
-    expect(sceneOf(met, plotted, all, WHOLE, size, null).marks).toEqual([4, 3, 2, 0]);
+    const { marks, counts } = sceneOf(met, plotted, all, WHOLE, size, null);
+    expect([marks, counts]).toEqual([
+      [4, 3, 2, 0],
+      [1, 2, 1, 1],
+    ]);
     expect(sceneOf(met, plotted, all, { k: 1, x: 5000, y: 0 }, size, null).marks).toEqual([]);
   });
 
-  it("is found by a touch near it", () => {
-    expect(nearest(plotted, all, WHOLE, plotted.x[2]! + 5, plotted.y[2]!)).toBe(2);
-    expect(nearest(plotted, all, WHOLE, 1, 1)).toBe(-1);
-    expect(nearest(plotted, shownAt(met.at, 5 * DAY, null), WHOLE, plotted.x[2]!, plotted.y[2]!)).toBe(-1);
+  it("gives a fish to a touch, and another to the next touch of the same place", () => {
+    const near = { x: plotted.x[3]! + 5, y: plotted.y[3]! };
+    const touch = (chosen: number | null, at = near, shown = all) => fishAt(met, plotted, shown, WHOLE, at, chosen);
+    expect(touch(null)).toBe(1);
+    expect(touch(1)).toBe(1);
+    expect(touch(1, { x: 1, y: 1 })).toBeNull();
+    expect(touch(null, { x: plotted.x[2]!, y: plotted.y[2]! }, shownAt(met.at, 5 * DAY, null))).toBeNull();
+    const together = { ...met, lon: met.lon.map(() => 10), lat: met.lat.map(() => 60) };
+    const heap = plot(together, [{ point: 0, lon: 10.5, lat: 60 }], flatten(together.lon, together.lat, size));
+    const at = { x: heap.x[0]!, y: heap.y[0]! };
+    const next = (chosen: number | null) => fishAt(together, heap, all, WHOLE, at, chosen);
+    // who moved comes first
+    expect([next(null), next(0), next(1)]).toEqual([0, 1, 0]);
   });
 });

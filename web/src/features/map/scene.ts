@@ -1,4 +1,4 @@
-import type { Flat, Size, View } from "./flat";
+import type { Flat, Point, Size, View } from "./flat";
 
 /** Encounters as columns, in order of time. */
 export interface Met {
@@ -81,13 +81,14 @@ export interface Scene {
   /** x1, y1, x2, y2 of each leg, of other fish and of the chosen one, px. */
   legs: number[];
   chosenLegs: number[];
-  /** Rows of the encounters to draw: of those that would lie on each other only the newest. */
+  /** Rows of the encounters to draw: of those that would lie on each other only the newest; and how many of them each stands for. */
   marks: number[];
+  counts: number[];
   chosenMarks: number[];
 }
 
-/** Encounters nearer together than this are one mark, px. */
-const ONE_MARK = 3;
+/** Encounters nearer together than this are one mark, px; where very many are shown the marks would lie on each other all the same. */
+const [ONE_MARK, ONE_OF_MANY, MANY] = [3, 6, 5000];
 
 /** What is to be drawn of encounters from the flat picture, in a view. */
 export function sceneOf(
@@ -99,7 +100,7 @@ export function sceneOf(
   chosen: number | null,
 ): Scene {
   const { x, y, legEnd, legX, legY } = plotted;
-  const scene: Scene = { legs: [], chosenLegs: [], marks: [], chosenMarks: [] };
+  const scene: Scene = { legs: [], chosenLegs: [], marks: [], counts: [], chosenMarks: [] };
   for (let leg = 0; leg < legEnd.length; leg++) {
     const at = legEnd[leg]!;
     if (at < shown.from) continue;
@@ -110,29 +111,45 @@ export function sceneOf(
       continue;
     (met.fish[at] === chosen ? scene.chosenLegs : scene.legs).push(x1, y1, x2, y2);
   }
-  const columns = Math.ceil(size.width / ONE_MARK) + 1;
-  const taken = new Uint8Array(columns * (Math.ceil(size.height / ONE_MARK) + 1));
+  const cellSize = shown.to - shown.from > MANY ? ONE_OF_MANY : ONE_MARK;
+  const columns = Math.ceil(size.width / cellSize) + 1;
+  // which mark has the place, from 1 on
+  const taken = new Int32Array(columns * (Math.ceil(size.height / cellSize) + 1));
   for (let at = shown.to - 1; at >= shown.from; at--) {
     const [px, py] = [view.x + view.k * x[at]!, view.y + view.k * y[at]!];
     if (px < 0 || px > size.width || py < 0 || py > size.height) continue;
     if (met.fish[at] === chosen) scene.chosenMarks.push(at);
-    const cell = Math.floor(py / ONE_MARK) * columns + Math.floor(px / ONE_MARK);
-    if (taken[cell]) continue;
-    taken[cell] = 1;
+    const cell = Math.floor(py / cellSize) * columns + Math.floor(px / cellSize);
+    if (taken[cell]) {
+      scene.counts[taken[cell]! - 1]!++;
+      continue;
+    }
     scene.marks.push(at);
+    scene.counts.push(1);
+    taken[cell] = scene.marks.length;
   }
   return scene;
 }
 
-/** The newest shown encounter within some pixels of a point; -1 where there is none. */
-export function nearest(plotted: Plotted, shown: Shown, view: View, x: number, y: number, within = 14): number {
-  let [found, best] = [-1, within];
-  for (let at = shown.to - 1; at >= shown.from; at--) {
-    const away = Math.hypot(view.x + view.k * plotted.x[at]! - x, view.y + view.k * plotted.y[at]! - y);
-    if (away < best) {
-      best = away;
-      found = at;
-    }
-  }
-  return found;
+/**
+ * A fish of those met within some pixels of a touch, for each touch of the same place another: first those that went farthest about, by
+ * their legs, of them the last met; null where there is none.
+ */
+export function fishAt(
+  met: Met,
+  plotted: Plotted,
+  shown: Shown,
+  view: View,
+  { x, y }: Point,
+  chosen: number | null,
+  within = 14,
+): number | null {
+  const there: number[] = [];
+  for (let at = shown.to - 1; at >= shown.from; at--)
+    if (Math.hypot(view.x + view.k * plotted.x[at]! - x, view.y + view.k * plotted.y[at]! - y) < within)
+      there.push(met.fish[at]!);
+  const legs = new Map<number, number>();
+  for (const end of plotted.legEnd) legs.set(met.fish[end]!, (legs.get(met.fish[end]!) ?? 0) + 1);
+  const fish = [...new Set(there)].sort((a, b) => (legs.get(b) ?? 0) - (legs.get(a) ?? 0));
+  return fish[(fish.indexOf(chosen ?? -1) + 1) % fish.length] ?? null;
 }

@@ -48,6 +48,7 @@ it("is the same as SVG: a mark each, legs, names that XML would stumble over", (
   } as unknown as Picture;
   const drawn = new DOMParser().parseFromString(toSvg(picture), "image/svg+xml");
   expect(drawn.querySelector("parsererror")).toBeNull();
+  expect(drawn.querySelectorAll("text")[1]!.textContent).toMatch(/km|m$/);
   expect(drawn.querySelector("text")!.textContent).toBe("Beck & <Tarn>");
   expect(drawn.querySelectorAll("circle[fill='#123456']")).toHaveLength(2);
   expect(drawn.querySelectorAll("path[fill='#f00']")).toHaveLength(1);

@@ -47,6 +47,7 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
         layers={seen}
         chosen={at < 0 ? null : at}
         onChoose={(of) => setChosen(of === null ? null : fish[of]!)}
+        followed={<Followed finding={finding} of={at} name={name} onLeave={() => setChosen(null)} />}
         data={() => ({
           columns: ["fish", "met", "day", "latitude (°)", "longitude (°)", "error (m)", "place"],
           rows: points.at.map((time, row) => [
@@ -75,36 +76,7 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
           ))}
         </p>
       )}
-      <div className="mt-3 grid gap-x-8 gap-y-4 lg:grid-cols-2">
-        <section aria-label="Fish followed">
-          <h2 className="font-semibold">Fish followed</h2>
-          {at < 0 ? (
-            <p className="text-muted">None. Touch a mark on the map.</p>
-          ) : (
-            <>
-              <ol className="mt-1">
-                {points.fish.flatMap((of, row) =>
-                  of === at
-                    ? [
-                        <li key={row} className="border-t border-line py-1">
-                          <span className="tabular-nums">{dayOf(points.at[row]!)}</span>, {name(points.place[row]!)},{" "}
-                          {kinds[points.kind[row]!]}{" "}
-                          <span className="text-muted">(± {whole(points.error_m[row]!)} m)</span>
-                        </li>,
-                      ]
-                    : [],
-                )}
-              </ol>
-              <Link
-                to="/fish/$fish"
-                params={{ fish: chosen! }}
-                className="inline-flex min-h-[44px] items-center underline underline-offset-4"
-              >
-                All that is known of this fish
-              </Link>
-            </>
-          )}
-        </section>
+      <div className="mt-3 max-w-xl">
         <table className="h-fit w-full text-left">
           <caption className="pb-1 text-left font-semibold">
             Places{" "}
@@ -136,6 +108,45 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
       </div>
       <Footing finding={finding} selection={selection} kind="where-met" ofCaptures={false} />
     </>
+  );
+}
+
+interface FollowedProps {
+  finding: Finding;
+  /** Place of the fish among all. */
+  of: number;
+  name: (place: number) => string;
+  onLeave: () => void;
+}
+
+/** Each time that a fish was met. */
+function Followed({ finding: { points, fish, kinds }, of, name, onLeave }: FollowedProps) {
+  if (of < 0) return null;
+  const rows = points.fish.flatMap((each, row) => (each === of ? [row] : []));
+  return (
+    <section aria-label="Fish followed">
+      <h2 className="font-semibold">Met {plural(rows.length, "time", "times")}</h2>
+      <ol>
+        {rows.map((row) => (
+          <li key={row} className="border-t border-line py-0.5 text-sm">
+            <span className="tabular-nums">{dayOf(points.at[row]!)}</span> {name(points.place[row]!)},{" "}
+            {kinds[points.kind[row]!]} <span className="text-muted">(± {whole(points.error_m[row]!)} m)</span>
+          </li>
+        ))}
+      </ol>
+      <div className="flex gap-4">
+        <Link
+          to="/fish/$fish"
+          params={{ fish: fish[of]! }}
+          className="inline-flex min-h-[44px] items-center underline underline-offset-4"
+        >
+          All of this fish
+        </Link>
+        <button type="button" className="min-h-[44px] cursor-pointer underline underline-offset-4" onClick={onLeave}>
+          Follow none
+        </button>
+      </div>
+    </section>
   );
 }
 
