@@ -31,13 +31,24 @@ def movement_sentence(
     return f"{told} {half}; the farthest, a single fish, {distance_words(farthest_m)} in {in_days:,.0f} days."
 
 
-def where_met_sentence(n: int, fish: int, species: str, first: str, last: str, waters: Sequence[str]) -> str:
+def where_met_sentence(
+    n: int, fish: int, species: str, first: str, last: str, at_sites: int, sites: int, waters: Sequence[str]
+) -> str:
     """How many encounters a map shows, of whom, when and where.
 
     Args:
-        n, fish: encounters, and the different fish among them. first, last: days. waters: names of those with sites among the places.
+        n, fish: encounters, and the different fish among them. first, last: days. at_sites: encounters at one of ``sites`` sites.
+        waters: names of the waters of those.
     """
-    times = "1 time" if n == 1 else f"{n:,} times"
     when = f"on {first}" if first == last else f"from {first} to {last}"
-    where = "" if not waters else f", on {waters[0]}" if len(waters) == 1 else f", on {len(waters)} waters"
-    return f"{fish:,} {species} {'was' if fish == 1 else 'were'} met {times} {when}{where}."
+    told = f"{fish:,} {species} {'was' if fish == 1 else 'were'} met {_times(n)} {when}"
+    if not sites:
+        return f"{told}."
+    where = (
+        f"{sites} {'site' if sites == 1 else 'sites'} on {waters[0] if len(waters) == 1 else f'{len(waters)} waters'}"
+    )
+    return f"{told}, {f'{_times(at_sites)} ' if at_sites < n else ''}at {where}."
+
+
+def _times(n: int) -> str:
+    return "once" if n == 1 else f"{n:,} times"

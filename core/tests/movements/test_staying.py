@@ -69,12 +69,8 @@ def test_distances_as_people_say_them() -> None:
 
 
 def test_what_a_map_says() -> None:
-    assert (
-        where_met_sentence(1, 1, "pike", "2025-05-01", "2025-05-01", ["Tarn"])
-        == "1 pike was met 1 time on 2025-05-01, on Tarn."
-    )
-    assert (
-        where_met_sentence(1200, 800, "pike", "2024-05-01", "2025-05-01", ["Beck", "Tarn"])
-        == "800 pike were met 1,200 times from 2024-05-01 to 2025-05-01, on 2 waters."
-    )
-    assert where_met_sentence(2, 1, "pike", "2024-05-01", "2025-05-01", []).endswith("to 2025-05-01.")
+    one = where_met_sentence(1, 1, "pike", "2025-05-01", "2025-05-01", 1, 1, ["Tarn"])
+    assert one == "1 pike was met once on 2025-05-01, at 1 site on Tarn."
+    many = where_met_sentence(1200, 800, "pike", "2024-05-01", "2025-05-01", 1100, 9, ["Beck", "Tarn"])
+    assert many == "800 pike were met 1,200 times from 2024-05-01 to 2025-05-01, 1,100 times at 9 sites on 2 waters."
+    assert where_met_sentence(2, 1, "pike", "2024-05-01", "2025-05-01", 0, 0, []).endswith("to 2025-05-01.")

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from rest_framework.test import APIClient
 
-from nailwright.deck.models import Capture, Release
+from nailwright.deck.models import Capture, Release, Run
 from nailwright.programmes.models import Programme
 from nailwright_core.findings.abundance import petersen, schnabel
 from server.tests.findings.basin import Basin
@@ -101,9 +101,19 @@ def test_passes_at_three_sites(ask: Ask, basin: Basin) -> None:
     assert [each["catches"] for each in told["sites"]] == [[38, 26, 12], [20, 8, 4], [9, 3, 1]]
     assert told["sites"][0]["alike"]["value"] == 91  # Carle and Strub 1978
     assert told["sites"][0]["n"]["value"] == pytest.approx(128, abs=1)
+    assert told["sites"][0]["minutes"] == [15, 15, 15] and told["sites"][0]["leslie"]["value"] == pytest.approx(
+        97.8, abs=0.1
+    )
+    assert told["sites"][0]["delury"]["value"] == pytest.approx(93.9, abs=0.1)
     assert told["density"]["unit"] == "fish per 100 m" and told["density"]["n"] == 3
     assert told["left_out"] == [{"reason": "visits of one pass", "n": 1}]
     assert ask("abundance-removal", species="nop").data["code"] == "no_fish"
+    Run.objects.filter(outing__date="2025-08-01", site__name="T2", number=2).update(current_on_s=1800)
+    longer = ask("abundance-removal").data["sites"][0]
+    assert longer["minutes"] == [15, 30, 15] and longer["leslie"]["value"] != told["sites"][0]["leslie"]["value"]
+    Run.objects.filter(outing__date="2025-08-01", site__name="T2", number=2).update(current_on_s=0)
+    unknown = ask("abundance-removal").data["sites"][0]
+    assert (unknown["minutes"], unknown["leslie"], unknown["alike"]["value"]) == ([], None, 91)
 
 
 def test_one_pass_says_nothing(ask: Ask, basin: Basin) -> None:

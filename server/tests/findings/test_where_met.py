@@ -48,7 +48,7 @@ def met(basin: Basin) -> list[Fish]:
 def test_encounters_stand_where_and_when_they_were(ask: Ask, met: list[Fish]) -> None:
     told = ask().data
     points = told["points"]
-    assert told["sentence"] == "3 walleye were met 5 times from 2025-05-01 to 2025-10-01, on Tarnbeck."
+    assert told["sentence"] == "3 walleye were met 5 times from 2025-05-01 to 2025-10-01, at 2 sites on Tarnbeck."
     assert told["n"] == 5 and {len(column) for column in points.values()} == {5}
     assert told["left_out"] == [{"reason": "at places that nobody told", "n": 1}]
     of_first = [n for n, fish in enumerate(points["fish"]) if told["fish"][fish] == str(met[0].pk)]
@@ -63,7 +63,10 @@ def test_encounters_stand_where_and_when_they_were(ask: Ask, met: list[Fish]) ->
     ]
     assert points["at"] == sorted(points["at"])
     assert {told["kinds"][kind] for kind in points["kind"]} == {"by a crew"}
-    assert [(each["name"], each["encounters"], each["fish"]) for each in told["places"]] == [("T10", 4, 3), ("T25", 1, 1)]
+    assert [(each["name"], each["encounters"], each["fish"]) for each in told["places"]] == [
+        ("T10", 4, 3),
+        ("T25", 1, 1),
+    ]
     assert [told["places"][place]["name"] for place in (points["place"][n] for n in of_first)] == ["T10", "T25", "T10"]
     assert told["let_go"] == []
     assert "2 of the programme's 5 sites" in told["assumptions"][0]["detail"]

@@ -8100,6 +8100,12 @@ export interface components {
              * @description From two passes: at no fall
              */
             least: number | null;
+            /** @description Of current, pass by pass; none where one is not known */
+            minutes: number[];
+            /** @description From the fall of catch per minute; from three passes on */
+            leslie: components["schemas"]["Estimate"] | null;
+            /** @description The same on the log scale */
+            delury: components["schemas"]["Estimate"] | null;
             /**
              * Format: double
              * @description At the largest fall; none where it explains any number

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,6 +12,7 @@ import numpy as np
 from nailwright_core.common.checks import check_level
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption, Estimate
+from nailwright_core.findings.abundance.depletion import DepletionEstimate, delury, leslie
 from nailwright_core.findings.abundance.removal import removal
 from nailwright_core.findings.abundance.removal_falling import FALLS, removal_falling
 from nailwright_core.findings.abundance.removal_sites import SiteRemoval, removal_sites
@@ -19,11 +20,13 @@ from nailwright_core.findings.abundance.removal_sites import SiteRemoval, remova
 
 @dataclass(frozen=True)
 class SitePasses:
-    """Catches of one site, pass by pass; ``size`` in units of 100 m, nan where its distance is not known."""
+    """Catches of one site, pass by pass; ``size`` in units of 100 m, nan where its distance is not known; ``efforts`` of each pass in any one
+    unit, none where one is not known."""
 
     name: str
     catches: tuple[int, ...]
     size: float
+    efforts: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -34,12 +37,15 @@ class SiteTold:
         n: averaged over falls of the chance of capture; None from two passes, or where nothing was caught.
         alike: as if that chance stayed the same; None where the catches do not fall.
         ends: least and most of the estimates at each fall, where there are two passes; inf where a fall explains any number.
+        by_effort: from the fall of catch per effort, by Leslie and by DeLury; None where it does not fall, an effort is not known or there
+            are two passes.
     """
 
     site: SitePasses
     n: Estimate | None
     alike: Estimate | None
     ends: tuple[float, float] | None
+    by_effort: tuple[Estimate | None, Estimate | None] = (None, None)
 
 
 @dataclass(frozen=True)
@@ -107,7 +113,16 @@ def _told(site: SitePasses, falls: Mapping[float, float], level: float) -> SiteT
     if falling.n is None:
         values = [each.value for each in falling.by_fall.values()]
         ends = (min(values), max(values))
-    return SiteTold(site, falling.n, alike, ends)
+    return SiteTold(site, falling.n, alike, ends, (_by_effort(leslie, site, level), _by_effort(delury, site, level)))
+
+
+def _by_effort(estimator: Callable[..., DepletionEstimate], site: SitePasses, level: float) -> Estimate | None:
+    if len(site.efforts) != len(site.catches):
+        return None
+    try:
+        return estimator(site.catches, site.efforts, level=level).n
+    except CoreError:  # no fall, two passes, or a pass without fish where a logarithm is wanted
+        return None
 
 
 def passes_sentence(found: FromPasses, species: str) -> str:

@@ -7,6 +7,7 @@ import math
 import pytest
 
 from nailwright_core.common.errors import CoreError
+from nailwright_core.findings.abundance.depletion import delury, leslie
 from nailwright_core.findings.abundance.passes_at_sites import SitePasses, from_passes, passes_sentence
 from nailwright_core.findings.abundance.removal import removal
 from nailwright_core.findings.abundance.removal_falling import removal_falling
@@ -41,6 +42,19 @@ def test_one_site_two_passes_and_catches_that_do_not_fall() -> None:
     assert level.sites[0].alike is None and level.sites[0].n is not None
     empty = from_passes([SITES[0], SitePasses("none", (0, 0, 0), 1.0)])
     assert empty.sites[1].n is None
+
+
+def test_the_fall_with_effort_is_told_where_every_effort_is_known() -> None:
+    passes = SitePasses("a", (38, 26, 12), 1.0, (10.0, 12.0, 9.0))
+    told = from_passes([passes]).sites[0]
+    assert told.by_effort == (leslie(passes.catches, passes.efforts).n, delury(passes.catches, passes.efforts).n)
+    assert from_passes([SitePasses("a", (38, 26, 12), 1.0, (10.0, 12.0))]).sites[0].by_effort == (None, None)
+    assert from_passes([SitePasses("a", (40, 20), 1.0, (10.0, 10.0))]).sites[0].by_effort == (None, None)
+    nought = from_passes([SitePasses("a", (40, 10, 0), 1.0, (10.0, 10.0, 10.0))]).sites[0].by_effort
+    assert nought[0] is not None and nought[1] is None  # a logarithm of no catch
+    # twice the effort for half the catch is a steeper fall than the catches say
+    unlike = from_passes([SitePasses("a", (40, 30, 22), 1.0, (10.0, 15.0, 20.0))]).sites[0]
+    assert unlike.by_effort[0] and unlike.alike and unlike.by_effort[0].value < unlike.alike.value
 
 
 def test_what_says_nothing_is_refused() -> None:

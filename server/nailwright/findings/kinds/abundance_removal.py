@@ -35,10 +35,17 @@ from nailwright_core.findings.abundance.passes_at_sites import (
 METHOD = {
     "page": "abundance",
     "text": "Runs of current at one site on one outing are its passes; of a site the last such visit counts. Each site: averaged over falls of the chance of capture from pass to "
-    "pass, as the protocol weights them, and as if it stayed the same (Carle and Strub). Over sites: one likelihood of the chance of capture among sites, interval by t over sites, log scale.",
-    "sources": ["Carle and Strub 1978", "Peterson et al. 2004", "Rosenberger and Dunham 2005"],
+    "pass, as the protocol weights them, and as if it stayed the same (Carle and Strub). Over sites: one likelihood of the chance of capture among sites, interval by t over sites, log scale. "
+    "By effort: the fall of catch per minute of current with the fish taken out (Leslie) and, on the log scale, with the effort spent (DeLury).",
+    "sources": [
+        "Carle and Strub 1978",
+        "Leslie and Davis 1939",
+        "DeLury 1947",
+        "Peterson et al. 2004",
+        "Rosenberger and Dunham 2005",
+    ],
 }
-METRES = 100.0
+METRES, SECONDS_PER_MINUTE = 100.0, 60.0
 
 
 @dataclass(frozen=True)
@@ -56,6 +63,11 @@ class SiteOfPassesSerializer(serializers.Serializer):
     )
     alike = EstimateSerializer(allow_null=True, help_text="As if that chance stayed the same")
     least = serializers.FloatField(allow_null=True, help_text="From two passes: at no fall")
+    minutes = serializers.ListField(
+        child=serializers.FloatField(), help_text="Of current, pass by pass; none where one is not known"
+    )
+    leslie = EstimateSerializer(allow_null=True, help_text="From the fall of catch per minute; from three passes on")
+    delury = EstimateSerializer(allow_null=True, help_text="The same on the log scale")
     most = serializers.FloatField(allow_null=True, help_text="At the largest fall; none where it explains any number")
 
 
@@ -139,10 +151,17 @@ def compute(selection: Selection, found: RemovalRows, question: RemovalQuestion)
 def _passes(runs: list[Run], caught: dict[UUID, int], many: bool) -> SitePasses:
     name = f"{runs[0].site.name}, {runs[0].outing.water.name}" if many else runs[0].site.name
     metres = max((run.distance_m or 0.0 for run in runs), default=0.0)
-    return SitePasses(name, tuple(caught.get(run.pk, 0) for run in runs), metres / METRES if metres else float("nan"))
+    minutes = [run.current_on_s / SECONDS_PER_MINUTE for run in runs if run.current_on_s]
+    return SitePasses(
+        name,
+        tuple(caught.get(run.pk, 0) for run in runs),
+        metres / METRES if metres else float("nan"),
+        tuple(minutes) if len(minutes) == len(runs) else (),
+    )
 
 
 def _site(day: Any, told: SiteTold) -> dict[str, Any]:
+    by_leslie, by_delury = told.by_effort
     return {
         "name": told.site.name,
         "date": day,
@@ -150,6 +169,9 @@ def _site(day: Any, told: SiteTold) -> dict[str, Any]:
         "distance_m": number(told.site.size * METRES),
         "n": estimate_row("Fish", "fish", told.n) if told.n else None,
         "alike": estimate_row("Fish, same chance", "fish", told.alike) if told.alike else None,
+        "minutes": told.site.efforts,
+        "leslie": estimate_row("Fish, Leslie", "fish", by_leslie) if by_leslie else None,
+        "delury": estimate_row("Fish, DeLury", "fish", by_delury) if by_delury else None,
         "least": number(told.ends[0]) if told.ends else None,
         "most": number(told.ends[1]) if told.ends else None,
     }

@@ -292,7 +292,7 @@ def _journey(found: MovedFish, j: int) -> dict[str, Any]:
 
 def _place(found: MovedFish, encounter: int) -> str:
     site: Site | None = found.of.sites.get(str(found.of.site[encounter]))
-    return f"{site.name}, {site.water.name}" if site else "a place told by a finder"
+    return f"{site.name}, {site.water.name}" if site else "a place that is no site"
 
 
 KIND = FindingKind(

@@ -123,7 +123,7 @@ def compute(selection: Selection, found: WhereMet, question: WhereMetQuestion) -
     waters = {of.sites[key].water.name for key in order}
     days = met.at[at[[0, -1]]].astype("datetime64[D]")
     return {
-        "sentence": where_met_sentence(at.size, fish.size, name, str(days[0]), str(days[1]), sorted(waters)),
+        "sentence": where_met_sentence(at.size, fish.size, name, str(days[0]), str(days[1]), sum(sites.values()), len(order), sorted(waters)),
         "species": found.kind,
         "n": int(at.size),
         "left_out": [

@@ -37,6 +37,7 @@ function Told({ finding, selection, stale }: Pick<FindingProps, "selection"> & {
           <Sites finding={finding} />
         </div>
       </div>
+      <ByEffort finding={finding} />
       <Footing finding={finding} selection={selection} kind="abundance-removal" />
     </>
   );
@@ -80,6 +81,39 @@ function Sites({ finding }: { finding: Finding }) {
             <td className="text-right whitespace-nowrap">
               {alike ? formatInterval(alike.value, alike.lower, alike.upper, 0) : "no fall"}
             </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Where passes were of unlike effort the fall of the catch alone says too much or too little. */
+function ByEffort({ finding }: { finding: Finding }) {
+  const there = finding.sites.filter(({ leslie, delury }) => leslie || delury);
+  if (!there.length) return null;
+  const told = (n: Schemas["Estimate"] | null) => (n ? formatInterval(n.value, n.lower, n.upper, 0) : "no fall");
+  return (
+    <table className="mt-4 w-full max-w-3xl text-left">
+      <caption className="pb-1 text-left font-semibold">
+        By catch and effort{" "}
+        <span className="text-sm font-normal text-muted">with 95 % intervals; three passes give wide ones</span>
+      </caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th>Site</th>
+          <th>Catch in minutes of current, by pass</th>
+          <th className="text-right">Fish, Leslie</th>
+          <th className="pl-3 text-right">Fish, DeLury</th>
+        </tr>
+      </thead>
+      <tbody>
+        {there.map(({ name, date, catches, minutes, leslie, delury }) => (
+          <tr key={`${name} ${date}`} className="border-t border-line">
+            <td className="py-1 pr-2">{name}</td>
+            <td>{catches.map((n, pass) => `${n} in ${minutes[pass]!.toFixed(0)}`).join(", ")}</td>
+            <td className="text-right whitespace-nowrap">{told(leslie)}</td>
+            <td className="pl-3 text-right whitespace-nowrap">{told(delury)}</td>
           </tr>
         ))}
       </tbody>

@@ -29,7 +29,7 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
   const [chosen, setChosen] = useState<string | null>(null);
   const { points, fish, kinds, places, let_go } = finding;
   const name = (place: number) =>
-    place < 0 ? "a place told by a finder" : `${places[place]!.name}, ${places[place]!.water}`;
+    place < 0 ? "a place that is no site" : `${places[place]!.name}, ${places[place]!.water}`;
   const at = chosen === null ? -1 : fish.indexOf(chosen);
   const to = `/api/v1/programmes/${membership.programme}/encounters`;
   const seen = useMemo(
