@@ -10,7 +10,9 @@ import pytest
 from rest_framework.test import APIClient
 
 from nailwright.deck.models import Capture, Release, Run
-from nailwright.programmes.models import Programme
+from nailwright.programmes.models import Programme, ProgrammeSpecies
+from nailwright_core.common import species
+from nailwright_core.common.species_values import species_values
 from nailwright_core.findings.abundance import petersen, schnabel
 from server.tests.findings.basin import Basin
 
@@ -46,6 +48,31 @@ def test_two_catches_are_chapman(ask: Ask, basin: Basin) -> None:
     )
     assert told["left_out"] == [{"reason": "not looked at for a mark", "n": 1}]
     assert "15 of the fish had no mark" in told["no_models"] and told["others"] == []
+
+
+def test_shares_of_marks_by_zone_or_site(
+    ask: Ask, basin: Basin, programme: Programme, client_as: Callable[[str], APIClient]
+) -> None:
+    """Marked at T10; met at T10 and T2 of the low zone, and at T36 of the high one without a mark."""
+    fish = [basin.tagged(basin.run("T10", "2025-05-01")) for _ in range(3)]
+    for site, met in (("T10", fish[:2]), ("T2", fish[2:]), ("T36", [])):
+        run = basin.run(site, "2025-05-08")
+        for each in met:
+            basin.met(run, each)
+        basin.caught(run, 4, mm=None, scanned="none")
+    basin.done()
+
+    def parts(**more: str) -> list[tuple[str, int, int]]:
+        told = ask("abundance-marks", **more).data["parts"]
+        return [(each["name"], each["share"]["n"], each["marked"]) for each in told]
+
+    assert parts() == parts(by="zone") == [("high", 4, 0), ("low", 11, 3)]
+    assert parts(by="site") == [("T10", 6, 2), ("T2", 5, 1), ("T36", 4, 0)]
+    hidden = {**species_values(species.get("wal")), "places_hidden": True}
+    ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=hidden)
+    address = f"/api/v1/programmes/{programme.pk}/findings/abundance-marks"
+    assert client_as("viewer").get(address, {"species": "wal"}).status_code == 200
+    assert client_as("viewer").get(address, {"species": "wal", "by": "site"}).status_code == 403
 
 
 def test_a_mark_that_died_is_not_at_large(ask: Ask, basin: Basin) -> None:

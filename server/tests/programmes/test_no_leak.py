@@ -238,7 +238,7 @@ QUERIES = {
     "findings/retention": ["species=wal", "species=bur"],
     "findings/return-rate": ["species=wal&by=batch", "species=bur"],
     "findings/catch-rate": ["species=wal", "species=wal&by=site", "species=bur", "species=bur&by=site"],
-    "findings/abundance-marks": ["species=wal", "species=bur"],
+    "findings/abundance-marks": ["species=wal", "species=bur", "species=wal&by=site", "species=bur&by=site"],
     "findings/abundance-removal": ["species=wal", "species=bur"],
     "findings/movement": ["species=wal", "species=bur"],
     "findings/where-met": ["species=wal", "species=bur"],

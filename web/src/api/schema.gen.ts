@@ -2849,8 +2849,16 @@ export interface components {
             others: components["schemas"]["WayToTell"][];
             /** @description Why no model of chances of capture is fitted, where none is */
             no_models: string;
-            zones: components["schemas"]["ShareMarked"][];
+            by: components["schemas"]["AbundanceMarksFindingByEnum"];
+            /** @description Zones or sites */
+            parts: components["schemas"]["ShareMarked"][];
         };
+        /**
+         * @description * `zone` - zone
+         *     * `site` - site
+         * @enum {string}
+         */
+        AbundanceMarksFindingByEnum: "zone" | "site";
         AbundanceRemovalFinding: {
             sentence: string;
             species: components["schemas"]["SpeciesName"];
@@ -10910,6 +10918,13 @@ export interface operations {
     abundance_marks_finding: {
         parameters: {
             query: {
+                /**
+                 * @description By what shares of marks are told
+                 *
+                 *     * `zone` - zone
+                 *     * `site` - site
+                 */
+                by?: "zone" | "site";
                 /**
                  * @description * `day` - day
                  *     * `week` - week

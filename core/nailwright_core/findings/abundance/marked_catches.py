@@ -126,12 +126,13 @@ class ShareMarked:
 
 
 def shares_marked(
-    looked_at: dict[str, tuple[int, int]], level: float = 0.95
+    looked_at: dict[str, tuple[int, int]], level: float = 0.95, part: str = "zone"
 ) -> tuple[tuple[ShareMarked, ...], Assumption]:
     """Share of marks in each part's catch, and whether they were as common everywhere.
 
     Args:
         looked_at: name of a part -> fish looked at, of them with marks.
+        part: what the parts are called.
 
     Raises:
         CoreError: ``count_out_of_range``, ``level_out_of_range``.
@@ -143,19 +144,35 @@ def shares_marked(
     name = "Marks have mixed among all fish"
     table = np.array([(k, n - k) for n, k in looked_at.values() if n])
     if len(table) < 2 or not table.sum(axis=0).all():
-        return tuple(told), Assumption(name, "not checked", "It takes two zones, and fish with and without marks.")
-    p = float(scipy.stats.chi2_contingency(table, correction=False).pvalue)
+        return tuple(told), Assumption(name, "not checked", f"It takes two {part}s, and fish with and without marks.")
+    p, by = _alike(table)
     if p > 0.05:
         return tuple(told), Assumption(
-            name, "not refuted", f"Marks were about as common in the catch of every zone (chi-square p = {p:.2g})."
+            name, "not refuted", f"Marks were about as common in the catch of every {part} ({by} p = {p:.2g})."
         )
     least, most = min(told, key=lambda each: each.share.value), max(told, key=lambda each: each.share.value)
     return tuple(told), Assumption(
         name,
         "fails",
-        f"{100 * most.share.value:.1f} % of the fish had a mark in {most.name}, {100 * least.share.value:.1f} % in {least.name} (chi-square p = {p:.2g}): "
-        "the estimate may be far off. Estimate each zone by itself.",
+        f"{100 * most.share.value:.1f} % of the fish had a mark in {most.name}, {100 * least.share.value:.1f} % in {least.name} ({by} p = {p:.2g}): "
+        f"the estimate may be far off. {'Estimate each zone by itself.' if part == 'zone' else 'Look at the zones.'}",
     )
+
+
+#: A table of which a cell has fewer fish to expect is compared with random ones, since chi-square's own distribution is for many fish
+#: (Cochran 1954, Biometrics 10, 417-451, from memory).
+_FEWEST_EXPECTED, _RANDOM_TABLES = 5.0, 4000
+
+
+def _alike(table: NDArray[np.int64]) -> tuple[float, str]:
+    """How rare shares as unlike are where all are the same, and by what that was found."""
+    found = scipy.stats.chi2_contingency(table, correction=False)
+    if found.expected_freq.min() >= _FEWEST_EXPECTED:
+        return float(found.pvalue), "chi-square"
+    rows, columns = table.sum(axis=1), table.sum(axis=0)
+    drawn = scipy.stats.random_table(rows, columns).rvs(_RANDOM_TABLES, random_state=0)
+    unlike = ((drawn - found.expected_freq) ** 2 / found.expected_freq).sum(axis=(1, 2))
+    return float(1 + (unlike >= found.statistic - 1e-9).sum()) / (1 + _RANDOM_TABLES), "random tables,"
 
 
 def marks_sentence(found: FromMarks, species: str, catches: int, looked_at: int, recaptured: int) -> str:

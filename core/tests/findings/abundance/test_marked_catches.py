@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+import re
 
 import numpy as np
 import pytest
+from scipy import stats
 
 from nailwright_core.common.errors import CoreError
 from nailwright_core.findings.abundance.marked_catches import from_marks, marks_sentence, shares_marked, with_shares
@@ -66,6 +68,18 @@ def test_marks_that_have_not_mixed_are_seen() -> None:
     assert shares_marked({"low": (200, 40)})[1].verdict == "not checked"
     found = with_shares(from_marks([109, 177], [0, 57], [0, 109], 5), apart)
     assert found.assumptions[1] == apart
+
+
+def test_few_fish_at_many_sites_are_compared_with_random_tables() -> None:
+    """Fisher's exact test of scipy for two sites; of tables of like sites of few fish one in twenty is called unlike at most."""
+    table = {"a": (9, 5), "b": (8, 0)}
+    p = float(re.search(r"p = ([\d.]+)", shares_marked(table, part="site")[1].detail)[1])  # type: ignore[index]
+    assert p == pytest.approx(stats.fisher_exact([[5, 4], [0, 8]]).pvalue, abs=0.01)
+    rng, called = np.random.default_rng(3), 0
+    for _ in range(200):
+        sites = {str(site): (n, int(rng.binomial(n, 0.15))) for site, n in enumerate(rng.integers(1, 9, 8))}
+        called += shares_marked(sites)[1].verdict == "fails"
+    assert called <= 200 * 0.05 + 3 * (200 * 0.05 * 0.95) ** 0.5
 
 
 def test_what_says_nothing_is_refused() -> None:

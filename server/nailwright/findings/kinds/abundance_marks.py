@@ -48,13 +48,17 @@ MOST_CATCHES = 12
 
 @dataclass(frozen=True)
 class MarksQuestion:
-    """How days are put together; empty: so that there are at most a dozen catches."""
+    """How days are put together; empty: so that there are at most a dozen catches. ``by``: by what shares of marks are told, zone or site."""
 
     catches: str
+    by: str
 
 
 class MarksQuerySerializer(SelectionSerializer):
     catches = serializers.ChoiceField([*GROUPINGS], required=False, default="")
+    by = serializers.ChoiceField(
+        ["zone", "site"], required=False, default="zone", help_text="By what shares of marks are told"
+    )
 
 
 class CatchSerializer(serializers.Serializer):
@@ -85,12 +89,13 @@ class AbundanceMarksFindingSerializer(FindingSerializer):
     best = WayToTellSerializer()
     others = WayToTellSerializer(many=True)
     no_models = serializers.CharField(help_text="Why no model of chances of capture is fitted, where none is")
-    zones = ShareMarkedSerializer(many=True)
+    by = serializers.ChoiceField(["zone", "site"])
+    parts = ShareMarkedSerializer(many=True, help_text="Zones or sites")
 
 
 @dataclass(frozen=True)
 class LookedAt:
-    """Captures that were looked at for marks: day, fish (empty where it has none), how many, zone; and keys of captures after which a fish was lost."""
+    """Captures that were looked at for marks: day, fish (empty where it has none), how many, zone or site; and keys of captures after which a fish was lost."""
 
     rows: list[tuple[date, str, int, str, str]]
     lost: set[str]
@@ -102,16 +107,23 @@ def rows(programme: Programme, selection: Selection, question: MarksQuestion) ->
     """The selection's captures."""
     fish = captures_in(programme, selection)
     looked = Q(fish__isnull=False) | ~Q(scanned=Capture.Scanned.NOT)
-    told = read_rows(
-        fish.filter(looked)
-        .order_by("run__outing__date", "device_time", "id")
-        .values_list("run__outing__date", "fish_id", "count", "run__site__zone__name", "id")
+    part = "run__site__name" if question.by == "site" else "run__site__zone__name"
+    told = list(
+        read_rows(
+            fish.filter(looked)
+            .order_by("run__outing__date", "device_time", "id")
+            .values_list("run__outing__date", "fish_id", "count", part, "run__outing__water__name", "id")
+        )
     )
+    many = len({water for *_, water, _ in told}) > 1
     lost = Encounter.objects.filter(
         fish__programme=programme, fish__species=selection.species, disposition__in=Encounter.LOSSES
     )
     return LookedAt(
-        [(day, str(key or ""), n, zone or "no zone", str(capture)) for day, key, n, zone, capture in told],
+        [
+            (day, str(key or ""), n, f"{name}, {water}" if name and many else name or "no zone", str(capture))
+            for day, key, n, name, water, capture in told
+        ],
         {str(key) for key in lost.values_list("source_id", flat=True)},
         fish.exclude(looked).count(),
         species_of(programme)[selection.species],
@@ -126,7 +138,7 @@ class _Catches:
     at_large: list[int]
     let_go: list[int]
     nameless: int
-    zones: dict[str, tuple[int, int]]
+    parts: dict[str, tuple[int, int]]
     met: list[tuple[str, int]]
 
 
@@ -157,7 +169,7 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
     x = None
     if not told.nameless:
         _, x = histories([fish for fish, _ in told.met], [at for _, at in told.met], len(told.names))
-    zones, mixing = shares_marked(told.zones)
+    parts, mixing = shares_marked(told.parts, part=question.by)
     marks = with_shares(from_marks(told.looked_at, told.recaptured, told.at_large, span, x), mixing)
     again = sum(told.recaptured)
     return {
@@ -176,7 +188,8 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
         "best": _way(marks.best),
         "others": [_way(each) for each in marks.others],
         "no_models": f"{told.nameless:,} of the fish had no mark and got none: whether one of them was caught twice nobody knows." if told.nameless else "",
-        "zones": [{"name": each.name, "marked": each.marked, "share": estimate_row(each.name, "%", per_cent(each.share))} for each in zones],
+        "by": question.by,
+        "parts": [{"name": each.name, "marked": each.marked, "share": estimate_row(each.name, "%", per_cent(each.share))} for each in parts],
         "assumptions": marks.assumptions,
         "method": METHOD,
     }  # fmt: skip
@@ -202,25 +215,25 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
     told = _Catches(names, [], [], [], [], 0, {}, [])
     at_large: set[str] = set()
     nameless = 0
-    zones: dict[str, tuple[int, int]] = {}
+    parts: dict[str, tuple[int, int]] = {}
     by_catch: dict[str, list[tuple[date, str, int, str, str]]] = {each: [] for each in names}
     for row in found.rows:
         by_catch[named(row[0])].append(row)
     for place, name in enumerate(names):
         here = by_catch[name]
         known = {
-            fish: (zone, capture) for _, fish, _, zone, capture in here if fish
+            fish: (part, capture) for _, fish, _, part, capture in here if fish
         }  # the last meeting of a catch says how it ended
-        plain = [(n, zone) for _, fish, n, zone, _ in here if not fish]
+        plain = [(n, part) for _, fish, n, part, _ in here if not fish]
         again = known.keys() & at_large
         nameless += sum(n for n, _ in plain)
         if at_large:  # before there are marks none can be looked for
-            for fish, (zone, _) in known.items():
-                n, k = zones.get(zone, (0, 0))
-                zones[zone] = (n + 1, k + (fish in again))
-            for many, zone in plain:
-                n, k = zones.get(zone, (0, 0))
-                zones[zone] = (n + many, k)
+            for fish, (part, _) in known.items():
+                n, k = parts.get(part, (0, 0))
+                parts[part] = (n + 1, k + (fish in again))
+            for many, part in plain:
+                n, k = parts.get(part, (0, 0))
+                parts[part] = (n + many, k)
         told.looked_at.append(len(known) + sum(n for n, _ in plain))
         told.recaptured.append(len(again))
         told.at_large.append(len(at_large))
@@ -235,7 +248,7 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
         told.at_large,
         told.let_go,
         nameless,
-        dict(sorted(zones.items())),
+        dict(sorted(parts.items())),
         told.met,
     )
 
@@ -243,7 +256,7 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
 KIND = FindingKind(
     name="abundance-marks",
     query=MarksQuerySerializer,
-    question=lambda asked: MarksQuestion(asked["catches"]),
+    question=lambda asked: MarksQuestion(asked["catches"], asked["by"]),
     rows=rows,
     compute=compute,
     shown=AbundanceMarksFindingSerializer,

@@ -10,6 +10,10 @@ import type { FindingProps, FindingScreen } from "../finding-screens";
 
 type Finding = Schemas["AbundanceMarksFinding"];
 
+const PARTS = [
+  { value: "zone" as const, label: "Zone" },
+  { value: "site" as const, label: "Site" },
+];
 const CATCHES = ["day", "week", "month", "year"] as const;
 
 /** How many fish, from marks let go and looked for over some catches. */
@@ -29,7 +33,13 @@ function Told({ finding, selection, onChange, stale }: FindingProps & { finding:
           label="A catch is"
           options={CATCHES.map((value) => ({ value, label: `a ${value}` }))}
           chosen={finding.catches}
-          onChoose={(by) => onChange({ ask: [`catches:${by}`] })}
+          onChoose={(catches) => onChange({ ask: [`catches:${catches}`, `by:${finding.by}`] })}
+        />
+        <Choices
+          label="Shares of marks by"
+          options={PARTS}
+          chosen={finding.by}
+          onChoose={(by) => onChange({ ask: [`catches:${finding.catches}`, `by:${by}`] })}
         />
       </div>
       <Sentence finding={finding} stale={stale} />
@@ -43,7 +53,7 @@ function Told({ finding, selection, onChange, stale }: FindingProps & { finding:
         <div className="flex flex-col gap-4">
           <Ways finding={finding} />
           <Counts finding={finding} />
-          <Zones finding={finding} />
+          <Parts finding={finding} />
         </div>
       </div>
       <Footing finding={finding} selection={selection} kind="abundance-marks" />
@@ -115,20 +125,20 @@ function Counts({ finding }: { finding: Finding }) {
   );
 }
 
-function Zones({ finding }: { finding: Finding }) {
-  if (finding.zones.length < 2) return null;
+function Parts({ finding }: { finding: Finding }) {
+  if (finding.parts.length < 2) return null;
   return (
     <table className="w-full text-left">
-      <caption className="pb-1 text-left font-semibold">Share with a mark, by zone</caption>
+      <caption className="pb-1 text-left font-semibold">Share with a mark, by {finding.by}</caption>
       <thead className="text-sm text-muted">
         <tr>
-          <th>Zone</th>
+          <th>{finding.by === "site" ? "Site" : "Zone"}</th>
           <th className="text-right">With a mark (%), 95 % interval</th>
           <th className="pl-3 text-right">Looked at</th>
         </tr>
       </thead>
       <tbody>
-        {finding.zones.map(({ name, share }) => (
+        {finding.parts.map(({ name, share }) => (
           <tr key={name} className="border-t border-line">
             <td className="py-1">{name}</td>
             <td className="text-right whitespace-nowrap">{formatInterval(share.value, share.lower, share.upper, 1)}</td>
