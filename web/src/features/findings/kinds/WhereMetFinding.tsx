@@ -40,6 +40,8 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
     <>
       <Sentence finding={finding} stale={stale} />
       <TimeMap
+        // of other encounters it begins at their end again
+        key={`${finding.species.code} ${finding.n}`}
         label={`Where ${finding.species.name} were met, ${plural(finding.n, "encounter", "encounters")}`}
         met={points}
         letGo={let_go}
