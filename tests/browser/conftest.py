@@ -8,11 +8,13 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from typing import Any
 
 import pytest
 import requests
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Error as PlaywrightError
 
 from bench.fresh import client
 from bench.server import free_port
@@ -124,6 +126,18 @@ def chromium() -> Iterator[Browser]:
         browser.new_context = new_context  # type: ignore[method-assign]
         yield browser
         browser.close()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[Any]:
+    """What somebody would have seen as a test failed: some failures come once in a hundred runs."""
+    report = yield
+    context = getattr(item, "funcargs", {}).get("context")
+    if report.failed and context:
+        for page in context.pages:
+            with suppress(PlaywrightError):  # a page that was closed meanwhile shows nothing
+                report.sections.append((f"Page {page.url}", page.locator("body").aria_snapshot(timeout=2000)))
+    return report
 
 
 @pytest.fixture

@@ -248,6 +248,7 @@ def test_a_tablet_comes_back_after_three_weeks(sign_in: SignIn, chromium: Browse
     assert timedelta(days=20, hours=23) < since < timedelta(days=21, hours=1)
     lead.close()
     expect(page.locator(LINE)).to_be_visible()  # it has heard that its outing is open again: before, keys do nothing
+    expect(page.get_by_role("region", name="Lanes").get_by_title(re.compile("over its time"))).to_have_count(2)
     page.get_by_role("button", name="Release all").click()  # three weeks in a live well are asked about
     page.get_by_role("dialog").get_by_role("button", name="Release all of them").click()
     close(page)
