@@ -142,14 +142,14 @@ def test_a_fish_is_followed_on_the_map_through_time(sign_in: SignIn, tmp_path: P
     box = canvas.bounding_box()
     assert box
     squeeze = math.cos(math.radians((min(lat) + max(lat)) / 2))
-    scale = min((box["width"] - 56) / ((max(lon) - min(lon)) * squeeze), (box["height"] - 56) / (max(lat) - min(lat)))
+    scale = min((box["width"] - 56) / ((max(lon) - min(lon)) * squeeze), (box["height"] - 104) / (max(lat) - min(lat)))
     north = lat.index(max(lat))
     x = box["width"] / 2 + (lon[north] - (max(lon) + min(lon)) / 2) * squeeze * scale
-    canvas.click(position={"x": x, "y": box["height"] / 2 - (max(lat) - min(lat)) / 2 * scale})
+    canvas.click(position={"x": x, "y": (box["height"] + 24) / 2 - (max(lat) - min(lat)) / 2 * scale})
     followed = page.get_by_role("region", name="Fish followed")
     expect(followed).to_contain_text(re.compile("Met [2-9] times"))
     first = followed.inner_text()
-    canvas.click(position={"x": x, "y": box["height"] / 2 - (max(lat) - min(lat)) / 2 * scale})
+    canvas.click(position={"x": x, "y": (box["height"] + 24) / 2 - (max(lat) - min(lat)) / 2 * scale})
     expect(followed).not_to_have_text(first)  # another of that place
     with page.expect_download() as download:
         page.get_by_role("button", name="SVG").click()

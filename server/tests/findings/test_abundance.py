@@ -67,7 +67,7 @@ def test_shares_of_marks_by_zone_or_site(
         return [(each["name"], each["share"]["n"], each["marked"]) for each in told]
 
     assert parts() == parts(by="zone") == [("high", 4, 0), ("low", 11, 3)]
-    assert parts(by="site") == [("T10", 6, 2), ("T2", 5, 1), ("T36", 4, 0)]
+    assert parts(by="site") == [("T2", 5, 1), ("T10", 6, 2), ("T36", 4, 0)]
     hidden = {**species_values(species.get("wal")), "places_hidden": True}
     ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=hidden)
     address = f"/api/v1/programmes/{programme.pk}/findings/abundance-marks"

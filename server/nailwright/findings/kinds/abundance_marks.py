@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
@@ -248,9 +249,15 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
         told.at_large,
         told.let_go,
         nameless,
-        dict(sorted(parts.items())),
+        dict(sorted(parts.items(), key=lambda part: _by_figures(part[0]))),
         told.met,
     )
+
+
+def _by_figures(name: str) -> list[tuple[float, str]]:
+    """K4 before K39: figures in a name are read as numbers."""
+    pieces = re.split(r"(\d+(?:\.\d+)?)", name)
+    return [(float(piece), "") if place % 2 else (-1.0, piece) for place, piece in enumerate(pieces)]
 
 
 KIND = FindingKind(

@@ -14,7 +14,8 @@ export interface View {
 
 export const WHOLE: View = { k: 1, x: 0, y: 0 };
 export const [FARTHEST, NEAREST] = [0.25, 2000];
-const MARGIN = 28;
+/** Kept free of places: at the top lie the buttons, at the bottom the scale bar. */
+const [SIDE, TOP, BOTTOM] = [28, 64, 40];
 const METRES_PER_DEGREE = 111_195;
 
 /** A longitude within half a turn of another: waters on both sides of the antimeridian stay together. */
@@ -41,13 +42,13 @@ export function flatten(lons: ArrayLike<number>, lats: ArrayLike<number>, { widt
   // a single place is shown with some 100 m about it
   const least = 200 / METRES_PER_DEGREE;
   const scale = Math.min(
-    Math.max(width - 2 * MARGIN, 1) / Math.max((east - west) * squeeze, least),
-    Math.max(height - 2 * MARGIN, 1) / Math.max(north - south, least),
+    Math.max(width - 2 * SIDE, 1) / Math.max((east - west) * squeeze, least),
+    Math.max(height - TOP - BOTTOM, 1) / Math.max(north - south, least),
   );
   const [middle, centre] = [(west + east) / 2, (south + north) / 2];
   return {
     x: (lon) => width / 2 + (beside(lon, middle) - middle) * squeeze * scale,
-    y: (lat) => height / 2 + (centre - lat) * scale,
+    y: (lat) => (TOP + height - BOTTOM) / 2 + (centre - lat) * scale,
     metresPerPixel: METRES_PER_DEGREE / scale,
   };
 }
