@@ -50,9 +50,7 @@ def test_two_catches_are_chapman(ask: Ask, basin: Basin) -> None:
     assert "15 of the fish had no mark" in told["no_models"] and told["others"] == []
 
 
-def test_shares_of_marks_by_zone_or_site(
-    ask: Ask, basin: Basin, programme: Programme, client_as: Callable[[str], APIClient]
-) -> None:
+def test_shares_of_marks_by_zone_or_site(ask: Ask, basin: Basin) -> None:
     """Marked at T10; met at T10 and T2 of the low zone, and at T36 of the high one without a mark."""
     fish = [basin.tagged(basin.run("T10", "2025-05-01")) for _ in range(3)]
     for site, met in (("T10", fish[:2]), ("T2", fish[2:]), ("T36", [])):
@@ -68,11 +66,20 @@ def test_shares_of_marks_by_zone_or_site(
 
     assert parts() == parts(by="zone") == [("high", 4, 0), ("low", 11, 3)]
     assert parts(by="site") == [("T2", 5, 1), ("T10", 6, 2), ("T36", 4, 0)]
+
+
+def test_shares_by_site_of_a_protected_species_are_not_told(
+    basin: Basin, programme: Programme, client_as: Callable[[str], APIClient]
+) -> None:
     hidden = {**species_values(species.get("wal")), "places_hidden": True}
     ProgrammeSpecies.objects.filter(programme=programme, code="wal").update(own=hidden)
+    fish = [basin.tagged(basin.run("T10", "2025-05-01")) for _ in range(3)]
+    basin.met(basin.run("T2", "2025-05-08"), fish[0])
+    basin.done()
     address = f"/api/v1/programmes/{programme.pk}/findings/abundance-marks"
     assert client_as("viewer").get(address, {"species": "wal"}).status_code == 200
     assert client_as("viewer").get(address, {"species": "wal", "by": "site"}).status_code == 403
+    assert client_as("crew").get(address, {"species": "wal", "by": "site"}).status_code == 200
 
 
 def test_a_mark_that_died_is_not_at_large(ask: Ask, basin: Basin) -> None:
