@@ -11,6 +11,7 @@ import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
 import { type Palette, readPalette } from "@/ui/palette";
 import { useTheme } from "@/ui/theme";
+import { Downloads } from "./pictures/Downloads";
 import { type PictureData, savePicture } from "./pictures/save-picture";
 
 use([
@@ -68,19 +69,7 @@ export function Chart({ label, height, option, data, attach }: Props) {
   return (
     <div className="relative">
       <div ref={frame} role="img" aria-label={label} style={{ height }} className="w-full" />
-      <p className="flex items-center gap-3 text-sm text-muted">
-        Download:
-        {(["svg", "png", "csv"] as const).map((kind) => (
-          <button
-            key={kind}
-            type="button"
-            className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center justify-center underline underline-offset-2"
-            onClick={() => save(kind)}
-          >
-            {kind === "csv" ? "data (CSV)" : kind.toUpperCase()}
-          </button>
-        ))}
-      </p>
+      <Downloads onSave={save} />
     </div>
   );
 }

@@ -3,6 +3,7 @@ import type { Layer } from "@/features/waters";
 import { Button } from "@/ui/Button";
 import { Choices } from "@/ui/Choices";
 import { readPalette } from "@/ui/palette";
+import { Downloads } from "@/ui/pictures/Downloads";
 import { type PictureData, savePicture } from "@/ui/pictures/save-picture";
 import { useTheme } from "@/ui/theme";
 import { plural } from "@/ui/words/format";
@@ -152,18 +153,8 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, fo
           </span>
         ))}
         <span>Larger: more of them. Touch a mark to follow its fish.</span>
-        <span className="ml-auto flex items-center gap-3">
-          Download:
-          {(["svg", "png", "csv"] as const).map((kind) => (
-            <button
-              key={kind}
-              type="button"
-              className="inline-flex min-h-[44px] min-w-[44px] cursor-pointer items-center justify-center underline underline-offset-2"
-              onClick={() => save(kind)}
-            >
-              {kind === "csv" ? "data (CSV)" : kind.toUpperCase()}
-            </button>
-          ))}
+        <span className="ml-auto">
+          <Downloads onSave={save} />
         </span>
       </div>
     </section>
