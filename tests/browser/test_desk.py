@@ -8,7 +8,7 @@ import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 SignIn = Callable[..., Page]
 POINT = """() => {
@@ -188,3 +188,19 @@ def test_a_closed_outing_is_corrected_whole_from_the_register(sign_in: SignIn) -
     expect(sheet.get_by_text("Write it as 21:40.")).to_be_visible()
     sheet.get_by_role("link", name=re.compile("Open this fish in its outing")).click()
     expect(page).to_have_url(re.compile("/deck/.*fish="))
+
+
+def test_a_form_does_not_move_under_a_press_when_the_list_above_it_is_read(sign_in: SignIn) -> None:
+    """It moved by the height of its own button: a press at that moment hit nothing, and no site was added."""
+    page = sign_in("lead", "/settings/waters")
+    held: list[Route] = []
+    page.route("**/sites", held.append)
+    page.get_by_role("button", name=re.compile("^Skarn Beck")).click()
+    add = page.get_by_role("button", name="Add site")
+    expect(page.get_by_text("Reading the sites...")).to_be_visible()
+    before = add.bounding_box()
+    assert held
+    for route in held:
+        route.continue_()
+    expect(page.get_by_role("button", name=re.compile("^Edit site S"))).not_to_have_count(0)
+    assert add.bounding_box() == before
