@@ -194,7 +194,7 @@ def test_a_form_does_not_move_under_a_press_when_the_list_above_it_is_read(sign_
     """It moved by the height of its own button: a press at that moment hit nothing, and no site was added."""
     page = sign_in("lead", "/settings/waters")
     held: list[Route] = []
-    page.route("**/sites", held.append)
+    page.route("**/sites", lambda route: held.append(route))
     page.get_by_role("button", name=re.compile("^Skarn Beck")).click()
     add = page.get_by_role("button", name="Add site")
     expect(page.get_by_text("Reading the sites...")).to_be_visible()
