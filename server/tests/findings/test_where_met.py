@@ -68,7 +68,9 @@ def test_encounters_stand_where_and_when_they_were(ask: Ask, met: list[Fish]) ->
         ("T25", 1, 1),
     ]
     assert [told["places"][place]["name"] for place in (points["place"][n] for n in of_first)] == ["T10", "T25", "T10"]
-    assert told["let_go"] == []
+    # from T10 to T25 and back; who was next met at a place that nobody told went nowhere that is known
+    assert told["legs"]["end"] == of_first[1:]
+    assert told["legs"]["lat"] == [pytest.approx(FIRST_LAT + km / KM_PER_DEGREE, abs=1e-6) for km in (10, 25)]
     assert "2 of the programme's 5 sites" in told["assumptions"][0]["detail"]
 
 
@@ -76,9 +78,18 @@ def test_a_fish_let_go_elsewhere_goes_on_from_there(ask: Ask, met: list[Fish]) -
     first = Encounter.objects.filter(fish=met[0]).order_by("at").first()
     assert first
     Encounter.objects.filter(pk=first.pk).update(let_go_lat=50.2, let_go_lon=LON)
-    told = ask().data
-    row = next(n for n, fish in enumerate(told["points"]["fish"]) if told["fish"][fish] == str(met[0].pk))
-    assert told["let_go"] == [{"point": row, "lon": LON, "lat": 50.2}]
+    assert ask().data["legs"]["lat"][0] == 50.2
+
+
+def test_a_line_is_a_journey(ask: Ask, basin: Basin, met: list[Fish]) -> None:
+    """None within the errors of both places, and none from a known loss: as movement has it."""
+    first, second, _ = Encounter.objects.filter(fish=met[0]).order_by("at")
+    Encounter.objects.filter(pk=second.pk).update(error_m=20_000)
+    assert ask().data["legs"]["end"] == []
+    Encounter.objects.filter(pk=second.pk).update(error_m=500)
+    assert len(ask().data["legs"]["end"]) == 2
+    Encounter.objects.filter(pk=first.pk).update(disposition="lost")
+    assert len(ask().data["legs"]["end"]) == 1
 
 
 def test_a_fish_taken_out_is_off_the_map_at_once_and_back_with_it(ask: Ask, basin: Basin, met: list[Fish]) -> None:

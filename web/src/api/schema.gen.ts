@@ -5849,6 +5849,15 @@ export interface components {
             /** @description Where it is from */
             source: string;
         };
+        /** @description Columns, a row a journey that went farther than its places may be off, in order of its end. */
+        Legs: {
+            /** @description Row of ``points`` at which it ended */
+            end: number[];
+            /** @description Where the fish was let go, degrees */
+            lon: number[];
+            /** @description Where the fish was let go, degrees */
+            lat: number[];
+        };
         /**
          * @description * `measured` - Measured
          *     * `estimated` - Estimated
@@ -5900,14 +5909,6 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
-        LetGo: {
-            /** @description Row of ``points`` after which it was let go elsewhere */
-            point: number;
-            /** Format: double */
-            lon: number;
-            /** Format: double */
-            lat: number;
-        };
         LimitsPart: {
             /**
              * Format: double
@@ -9054,8 +9055,7 @@ export interface components {
             fish: string[];
             kinds: string[];
             points: components["schemas"]["MetPoints"];
-            /** @description Where a fish was let go elsewhere than it was met */
-            let_go: components["schemas"]["LetGo"][];
+            legs: components["schemas"]["Legs"];
             /** @description Sites, that of most encounters first */
             places: components["schemas"]["MetPlace"][];
         };

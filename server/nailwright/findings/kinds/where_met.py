@@ -23,8 +23,8 @@ from nailwright.tags.models import Encounter
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.species import Species
+from nailwright_core.movements.journeys import journeys
 from nailwright_core.movements.words import where_met_sentence
-from nailwright_core.waters.geodesics import geodesic_m
 
 METHOD = {
     "page": "movement",
@@ -42,8 +42,6 @@ KINDS = (
     (Encounter.Kind.GATE, "at a gate"),
 )
 _KIND_AT = {str(kind): n for n, (kind, _) in enumerate(KINDS)}
-#: A fish let go nearer than this to where it was met was let go there, m.
-SAME_PLACE_M = 10.0
 
 
 @dataclass(frozen=True)
@@ -71,10 +69,12 @@ class MetPointsSerializer(serializers.Serializer):
     place = serializers.ListField(child=serializers.IntegerField(), help_text="Place in ``places``; -1: at no site")
 
 
-class LetGoSerializer(serializers.Serializer):
-    point = serializers.IntegerField(help_text="Row of ``points`` after which it was let go elsewhere")
-    lon = serializers.FloatField()
-    lat = serializers.FloatField()
+class LegsSerializer(serializers.Serializer):
+    """Columns, a row a journey that went farther than its places may be off, in order of its end."""
+
+    end = serializers.ListField(child=serializers.IntegerField(), help_text="Row of ``points`` at which it ended")
+    lon = serializers.ListField(child=serializers.FloatField(), help_text="Where the fish was let go, degrees")
+    lat = serializers.ListField(child=serializers.FloatField(), help_text="Where the fish was let go, degrees")
 
 
 class MetPlaceSerializer(serializers.Serializer):
@@ -88,7 +88,7 @@ class WhereMetFindingSerializer(FindingSerializer):
     fish = serializers.ListField(child=serializers.UUIDField())
     kinds = serializers.ListField(child=serializers.CharField())
     points = MetPointsSerializer()
-    let_go = LetGoSerializer(many=True, help_text="Where a fish was let go elsewhere than it was met")
+    legs = LegsSerializer()
     places = MetPlaceSerializer(many=True, help_text="Sites, that of most encounters first")
 
 
@@ -144,20 +144,27 @@ def compute(selection: Selection, found: WhereMet, question: WhereMetQuestion) -
             "error_m": np.ceil(met.error_m[at]).astype(np.int64).tolist(),
             "place": [place.get(key, -1) for key in of.site[at].tolist()],
         },
-        "let_go": _let_go(of, at),
+        "legs": _legs(of, at),
         "places": _places(of, at, order),
         "assumptions": (_looked(of, order), _errors(met.error_m[at])),
         "method": METHOD,
     }  # fmt: skip
 
 
-def _let_go(of: MetFish, at: NDArray[np.int64]) -> list[dict[str, Any]]:
+def _legs(of: MetFish, at: NDArray[np.int64]) -> dict[str, list[float]]:
+    """Journeys, as core has them, to the encounters that are drawn."""
+    made = journeys(of.met)
+    row = np.full(of.met.at.size, -1)
+    row[at] = np.arange(at.size)
+    moved = np.flatnonzero((made.moved == "moved") & (row[made.end] >= 0))
+    moved = moved[np.argsort(row[made.end[moved]])]
     lat, lon = of.met.begins
-    away = geodesic_m(of.met.lat[at], of.met.lon[at], lat[at], lon[at]) > SAME_PLACE_M
-    return [
-        {"point": int(n), "lon": round(float(lon[at[n]]), 6), "lat": round(float(lat[at[n]]), 6)}
-        for n in np.flatnonzero(away)
-    ]
+    start = made.start[moved]
+    return {
+        "end": row[made.end[moved]].tolist(),
+        "lon": lon[start].round(6).tolist(),
+        "lat": lat[start].round(6).tolist(),
+    }
 
 
 def _places(of: MetFish, at: NDArray[np.int64], order: list[str]) -> list[dict[str, Any]]:

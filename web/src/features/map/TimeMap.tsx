@@ -8,9 +8,9 @@ import { type PictureData, savePicture } from "@/ui/pictures/save-picture";
 import { useTheme } from "@/ui/theme";
 import { plural } from "@/ui/words/format";
 import { draw, type Ground, inkOf, outlineOf, type Picture } from "./draw";
-import { beside, flatten, type Size } from "./flat";
+import { flatten, type Size } from "./flat";
 import { ScaleBar } from "./ScaleBar";
-import { fishAt, type LetGo, type Met, plot, sceneOf, shownAt } from "./scene";
+import { fishAt, type Legs, type Met, plot, sceneOf, shownAt } from "./scene";
 import { toSvg } from "./svg";
 import { useMoves } from "./use-moves";
 import { usePlay } from "./use-play";
@@ -19,7 +19,7 @@ interface Props {
   /** What it shows, for those who do not see it. */
   label: string;
   met: Met;
-  letGo: readonly LetGo[];
+  legs: Legs;
   /** Words of the kinds of encounters. */
   kinds: readonly string[];
   layers: readonly Pick<Layer, "name" | "kind" | "line">[];
@@ -42,7 +42,7 @@ const SPANS = [
 const dayOf = (time_s: number) => new Date(time_s * 1000).toISOString().slice(0, 10);
 
 /** A map of encounters that plays through time: dragged, pinched, zoomed by buttons, keys, or the wheel with Ctrl held. */
-export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, followed, data }: Props) {
+export function TimeMap({ label, met, legs, kinds, layers, chosen, onChoose, followed, data }: Props) {
   const theme = useTheme();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [fonts, setFonts] = useState(false);
@@ -52,8 +52,8 @@ export function TimeMap({ label, met, letGo, kinds, layers, chosen, onChoose, fo
   const { time, playing, set, toggle } = usePlay(first, last);
 
   const flat = useMemo(() => flatten(met.lon, met.lat, size), [met, size]);
-  const plotted = useMemo(() => plot(met, letGo, flat), [met, letGo, flat]);
-  const ground = useMemo(() => groundOf(layers, met.lon[0]!, flat), [layers, met, flat]);
+  const plotted = useMemo(() => plot(met, legs, flat), [met, legs, flat]);
+  const ground = useMemo(() => groundOf(layers, flat), [layers, flat]);
   const days = SPANS.find(({ value }) => value === span)!.days;
   const shown = shownAt(met.at, time, days === null ? null : days * DAY_S);
 
@@ -171,10 +171,10 @@ function Mark({ kind }: { kind: number }) {
   );
 }
 
-function groundOf(layers: Props["layers"], about: number, flat: ReturnType<typeof flatten>): Ground[] {
+function groundOf(layers: Props["layers"], flat: ReturnType<typeof flatten>): Ground[] {
   return layers.map(({ name, kind, line }) => ({
     name,
     lake: kind === "lake",
-    line: line.map(([lon, lat]): [number, number] => [flat.x(beside(lon!, about)), flat.y(lat!)]),
+    line: line.map(([lon, lat]): [number, number] => [flat.x(lon!), flat.y(lat!)]),
   }));
 }

@@ -14,20 +14,10 @@ const met = {
   error_m: [50, 500, 50, 500, 1000],
 };
 const flat = flatten(met.lon, met.lat, size);
-const plotted = plot(met, [], flat);
+/** Fish 0 went twice; fish 1 stayed within its errors. */
+const legs = { end: [2, 4], lon: [10, 10], lat: [60, 60.05] };
+const plotted = plot(met, legs, flat);
 const all = shownAt(met.at, 30 * DAY, null);
-
-describe("legs", () => {
-  it("go from meeting to meeting, none within the errors of both", () => {
-    expect([...plotted.legEnd]).toEqual([2, 4]);
-    expect([plotted.legX[0], plotted.legY[0]]).toEqual([plotted.x[0], plotted.y[0]]);
-  });
-
-  it("begin where the fish was let go", () => {
-    const elsewhere = plot(met, [{ point: 0, lon: 10.05, lat: 60.01 }], flat);
-    expect([elsewhere.legX[0], elsewhere.legY[0]]).toEqual([flat.x(10.05), flat.y(60.01)]);
-  });
-});
 
 describe("what is shown", () => {
   it("is what was met by then, or in the days before", () => {
@@ -61,7 +51,7 @@ describe("what is shown", () => {
     expect(touch(1, { x: 1, y: 1 })).toBeNull();
     expect(touch(null, { x: plotted.x[2]!, y: plotted.y[2]! }, shownAt(met.at, 5 * DAY, null))).toBeNull();
     const together = { ...met, lon: met.lon.map(() => 10), lat: met.lat.map(() => 60) };
-    const heap = plot(together, [{ point: 0, lon: 10.5, lat: 60 }], flatten(together.lon, together.lat, size));
+    const heap = plot(together, { end: [2], lon: [10.5], lat: [60] }, flatten(together.lon, together.lat, size));
     const at = { x: heap.x[0]!, y: heap.y[0]! };
     const next = (chosen: number | null) => fishAt(together, heap, all, WHOLE, at, chosen);
     // who moved comes first

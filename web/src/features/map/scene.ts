@@ -11,48 +11,32 @@ export interface Met {
   error_m: number[];
 }
 
-export interface LetGo {
-  /** Row of the encounter after which a fish was let go elsewhere. */
-  point: number;
-  lon: number;
-  lat: number;
+/** Journeys as columns, in order of their end: the encounter at which each ended, and where it began. */
+export interface Legs {
+  end: number[];
+  lon: number[];
+  lat: number[];
 }
 
 /** Encounters on the flat picture, and from where to where fish went. */
 export interface Plotted {
   x: Float64Array;
   y: Float64Array;
-  /** Encounter at which a leg ends, in order of time; where it began. */
-  legEnd: Int32Array;
+  /** Where each leg began. */
   legX: Float64Array;
   legY: Float64Array;
+  legEnd: readonly number[];
 }
 
-/** Puts encounters on the picture; a leg goes from where a fish was let go to where it was met next, none within the errors of both. */
-export function plot(met: Met, letGo: readonly LetGo[], flat: Flat): Plotted {
-  const n = met.at.length;
-  const [x, y] = [new Float64Array(n), new Float64Array(n)];
-  const [legEnd, legX, legY] = [new Int32Array(n), new Float64Array(n), new Float64Array(n)];
-  const elsewhere = new Map(letGo.map((each) => [each.point, each]));
-  const last = new Map<number, number>();
-  let legs = 0;
-  for (let at = 0; at < n; at++) {
-    x[at] = flat.x(met.lon[at]!);
-    y[at] = flat.y(met.lat[at]!);
-    const before = last.get(met.fish[at]!);
-    last.set(met.fish[at]!, at);
-    if (before === undefined) continue;
-    const from = elsewhere.get(before);
-    const fromX = from ? flat.x(from.lon) : x[before]!;
-    const fromY = from ? flat.y(from.lat) : y[before]!;
-    const apart = Math.hypot(x[at]! - fromX, y[at]! - fromY) * flat.metresPerPixel;
-    if (apart <= Math.hypot(met.error_m[at]!, met.error_m[before]!)) continue;
-    legEnd[legs] = at;
-    legX[legs] = fromX;
-    legY[legs] = fromY;
-    legs++;
-  }
-  return { x, y, legEnd: legEnd.slice(0, legs), legX: legX.slice(0, legs), legY: legY.slice(0, legs) };
+/** Puts encounters and legs on the picture. */
+export function plot(met: Met, legs: Legs, flat: Flat): Plotted {
+  return {
+    x: Float64Array.from(met.lon, flat.x),
+    y: Float64Array.from(met.lat, flat.y),
+    legX: Float64Array.from(legs.lon, flat.x),
+    legY: Float64Array.from(legs.lat, flat.y),
+    legEnd: legs.end,
+  };
 }
 
 /** Of the times in order the first that is later: how many are not. */

@@ -14,7 +14,7 @@ const met = {
   error_m: [50, 50, 50],
 };
 const flat = flatten(met.lon, met.lat, size);
-const plotted = plot(met, [], flat);
+const plotted = plot(met, { end: [2], lon: [10], lat: [60] }, flat);
 const all = { from: 0, to: 3 };
 
 it("is the same as SVG: a mark each, legs, names that XML would stumble over", () => {

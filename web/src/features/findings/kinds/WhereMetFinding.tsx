@@ -27,7 +27,7 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
   const { membership, may } = useHere();
   const layers = useLayers(membership.programme);
   const [chosen, setChosen] = useState<string | null>(null);
-  const { points, fish, kinds, places, let_go } = finding;
+  const { points, fish, kinds, places, legs } = finding;
   const name = (place: number) =>
     place < 0 ? "a place that is no site" : `${places[place]!.name}, ${places[place]!.water}`;
   const at = chosen === null ? -1 : fish.indexOf(chosen);
@@ -44,7 +44,7 @@ function Told({ finding, selection, stale }: Omit<FindingProps, "onChange"> & { 
         key={`${finding.species.code} ${finding.n}`}
         label={`Where ${finding.species.name} were met, ${plural(finding.n, "encounter", "encounters")}`}
         met={points}
-        letGo={let_go}
+        legs={legs}
         kinds={kinds}
         layers={seen}
         chosen={at < 0 ? null : at}
