@@ -6,6 +6,8 @@ import { fetchOutings } from "./outings";
 
 /** So many open outings are fetched ahead, the next ones first. */
 const AHEAD = 4;
+/** A browser that keeps no application never says so. */
+const PATIENCE_MS = 30_000;
 
 type Ports = Pick<DeckPorts, "load"> & { outbox: Pick<DeckPorts["outbox"], "kept" | "keep" | "queued"> };
 
@@ -29,8 +31,8 @@ export function useFetchAhead(): void {
     if (!works) return;
     // when the screen that was asked for is there: nobody waits for this
     const later = setTimeout(() => {
-      // where the application itself is not kept for work with no signal, a kept deck would never be opened
-      Promise.resolve(navigator.serviceWorker?.ready)
+      // after the application itself, which a tablet needs first; where it cannot be kept, an open page still opens a kept deck
+      Promise.race([navigator.serviceWorker?.ready, new Promise((resolve) => setTimeout(resolve, PATIENCE_MS))])
         .then(() => fetchOutings(membership.programme))
         .then((outings) => fetchAhead(outings, realPorts))
         .catch((failure: unknown) => console.info("outings are fetched ahead another time", failure));
