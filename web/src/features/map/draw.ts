@@ -1,5 +1,5 @@
 import type { Palette } from "@/ui/palette";
-import type { Flat, Size, View } from "./flat";
+import { type Flat, inView, type Size, type View } from "./flat";
 import type { Met, Plotted, Scene } from "./scene";
 
 /** A water's line on the flat picture. */
@@ -61,16 +61,13 @@ export function outlineOf(kind: number, x: number, y: number, r = R): [number, n
   return shape.length ? shape.map(([dx, dy]) => [x + dx * r, y + dy * r]) : null;
 }
 
-/** Where a view has a place of the flat picture. */
-const at = (view: View, x: number, y: number): [number, number] => [view.x + view.k * x, view.y + view.k * y];
-
 /** Rings of what may be off, px: of chosen fish and where few enough are shown. */
 export function ringsOf({ met, plotted, scene, flat, view }: Picture): { x: number; y: number; r: number }[] {
   const rows = scene.marks.length <= MOST_RINGS ? scene.marks : scene.chosenMarks.slice(0, MOST_RINGS);
   return rows.flatMap((row) => {
     const r = (met.error_m[row]! / flat.metresPerPixel) * view.k;
     if (r < LEAST_RING) return [];
-    const [x, y] = at(view, plotted.x[row]!, plotted.y[row]!);
+    const [x, y] = inView(view, plotted.x[row]!, plotted.y[row]!);
     return [{ x, y, r }];
   });
 }
@@ -79,7 +76,7 @@ export function ringsOf({ met, plotted, scene, flat, view }: Picture): { x: numb
 export function namesOf({ ground, view, size }: Picture): { name: string; x: number; y: number }[] {
   return ground.flatMap(({ name, line }) => {
     const inSight = line
-      .map(([x, y]) => at(view, x, y))
+      .map(([x, y]) => inView(view, x, y))
       .filter(([x, y]) => x > 0 && y > 0 && x < size.width && y < size.height);
     const middle = inSight[inSight.length >> 1];
     return middle ? [{ name, x: middle[0], y: middle[1] }] : [];
@@ -93,7 +90,7 @@ export function draw(pen: CanvasRenderingContext2D, picture: Picture): void {
   pen.lineJoin = "round";
   for (const { lake, line } of ground) {
     pen.beginPath();
-    for (const [x, y] of line) pen.lineTo(...at(view, x, y));
+    for (const [x, y] of line) pen.lineTo(...inView(view, x, y));
     if (lake) {
       pen.fillStyle = inks.wash;
       pen.fill();
@@ -124,7 +121,7 @@ export function draw(pen: CanvasRenderingContext2D, picture: Picture): void {
     pen.beginPath();
     scene.marks.forEach((row, n) => {
       if (met.kind[row] === kind)
-        outline(pen, kind, ...at(view, plotted.x[row]!, plotted.y[row]!), radiusOf(scene.counts[n]!));
+        outline(pen, kind, ...inView(view, plotted.x[row]!, plotted.y[row]!), radiusOf(scene.counts[n]!));
     });
     pen.fill();
   }
@@ -132,7 +129,7 @@ export function draw(pen: CanvasRenderingContext2D, picture: Picture): void {
   stroke(pen, scene.chosenLegs, inks.signal, 2.5, 1);
   for (const row of scene.chosenMarks) {
     pen.beginPath();
-    outline(pen, met.kind[row]!, ...at(view, plotted.x[row]!, plotted.y[row]!), R * 1.5);
+    outline(pen, met.kind[row]!, ...inView(view, plotted.x[row]!, plotted.y[row]!), R * 1.5);
     pen.fillStyle = inkOf(met.kind[row]!, inks);
     pen.fill();
     pen.strokeStyle = inks.ink;

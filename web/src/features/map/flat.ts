@@ -12,6 +12,12 @@ export interface View {
   y: number;
 }
 
+/** Where a view has a place of the flat picture. */
+export const inView = ({ k, x, y }: View, flatX: number, flatY: number): [number, number] => [
+  x + k * flatX,
+  y + k * flatY,
+];
+
 export const WHOLE: View = { k: 1, x: 0, y: 0 };
 export const [FARTHEST, NEAREST] = [0.25, 2000];
 /** Kept free of places: at the top lie the buttons, at the bottom the scale bar. */

@@ -1,4 +1,4 @@
-import type { Flat, Point, Size, View } from "./flat";
+import { type Flat, inView, type Point, type Size, type View } from "./flat";
 
 /** Encounters as columns, in order of time. */
 export interface Met {
@@ -89,8 +89,8 @@ export function sceneOf(
     const at = legEnd[leg]!;
     if (at < shown.from) continue;
     if (at >= shown.to) break;
-    const [x1, y1] = [view.x + view.k * legX[leg]!, view.y + view.k * legY[leg]!];
-    const [x2, y2] = [view.x + view.k * x[at]!, view.y + view.k * y[at]!];
+    const [x1, y1] = inView(view, legX[leg]!, legY[leg]!);
+    const [x2, y2] = inView(view, x[at]!, y[at]!);
     if (Math.max(x1, x2) < 0 || Math.min(x1, x2) > size.width || Math.max(y1, y2) < 0 || Math.min(y1, y2) > size.height)
       continue;
     (met.fish[at] === chosen ? scene.chosenLegs : scene.legs).push(x1, y1, x2, y2);
@@ -100,7 +100,7 @@ export function sceneOf(
   // which mark has the place, from 1 on
   const taken = new Int32Array(columns * (Math.ceil(size.height / cellSize) + 1));
   for (let at = shown.to - 1; at >= shown.from; at--) {
-    const [px, py] = [view.x + view.k * x[at]!, view.y + view.k * y[at]!];
+    const [px, py] = inView(view, x[at]!, y[at]!);
     if (px < 0 || px > size.width || py < 0 || py > size.height) continue;
     if (met.fish[at] === chosen) scene.chosenMarks.push(at);
     const cell = Math.floor(py / cellSize) * columns + Math.floor(px / cellSize);

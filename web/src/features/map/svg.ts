@@ -1,5 +1,6 @@
 import { roundLength } from "@/features/waters";
 import { inkOf, namesOf, outlineOf, type Picture, radiusOf, ringsOf } from "./draw";
+import { inView } from "./flat";
 
 const text = (words: string) => words.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 const px = (value: number) => value.toFixed(1);
@@ -9,10 +10,9 @@ const way = (points: readonly (readonly [number, number])[]) =>
 /** The picture as SVG, as it stands on the screen. */
 export function toSvg(picture: Picture): string {
   const { met, plotted, scene, ground, view, size, inks } = picture;
-  const at = (x: number, y: number): [number, number] => [view.x + view.k * x, view.y + view.k * y];
   const parts = ground.map(
     ({ lake, line }) =>
-      `<path d="${way(line.map(([x, y]) => at(x, y)))}" fill="${lake ? inks.wash : "none"}" stroke="${inks.line}" stroke-width="2"/>`,
+      `<path d="${way(line.map(([x, y]) => inView(view, x, y)))}" fill="${lake ? inks.wash : "none"}" stroke="${inks.line}" stroke-width="2"/>`,
   );
   for (const [legs, ink, width] of [
     [scene.legs, inks.muted, 1],
@@ -27,7 +27,7 @@ export function toSvg(picture: Picture): string {
     parts.push(`<circle cx="${px(x)}" cy="${px(y)}" r="${px(r)}" fill="none" stroke="${inks.muted}"/>`);
   for (const [n, row] of scene.marks.entries()) {
     const r = radiusOf(scene.counts[n]!);
-    const [kind, [x, y]] = [met.kind[row]!, at(plotted.x[row]!, plotted.y[row]!)];
+    const [kind, [x, y]] = [met.kind[row]!, inView(view, plotted.x[row]!, plotted.y[row]!)];
     const corners = outlineOf(kind, x, y, r);
     const shape = corners ? `path d="${way(corners)}Z"` : `circle cx="${px(x)}" cy="${px(y)}" r="${px(r)}"`;
     parts.push(`<${shape} fill="${inkOf(kind, inks)}"/>`);
