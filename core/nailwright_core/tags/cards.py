@@ -30,16 +30,21 @@ BLOCKS = (("night", 0), ("dawn", 4), ("morning", 7), ("midday", 11), ("afternoon
 FEWEST_LENGTHS = 30
 
 
-def missing_of(card: Mapping[str, Any], tagged: bool = True) -> tuple[str, ...]:
-    """Words for what a card does not tell, in the order of the card.
+def missing_fields(card: Mapping[str, Any], tagged: bool = True) -> tuple[str, ...]:
+    """Names, out of ``NEEDED``, of what a card does not say, in the order of the card.
 
     Args:
         card: values by the names of ``NEEDED``; empty or None where not told; ``place_text`` and ``lat`` for the place.
         tagged: False for a fish that was let go without a tag: its number is not missed.
     """
     values = {**card, "place": card.get("place_text") or card.get("lat") is not None}
-    wanted = {name: words for name, words in NEEDED.items() if tagged or name != "number_text"}
-    return tuple(words for name, words in wanted.items() if values.get(name) in (None, "", False))
+    wanted = [name for name in NEEDED if tagged or name != "number_text"]
+    return tuple(name for name in wanted if values.get(name) in (None, "", False))
+
+
+def missing_of(card: Mapping[str, Any], tagged: bool = True) -> tuple[str, ...]:
+    """Words for what a card does not say; as ``missing_fields``."""
+    return tuple(NEEDED[name] for name in missing_fields(card, tagged))
 
 
 def block_of(hour: int) -> str:

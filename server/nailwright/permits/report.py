@@ -83,6 +83,9 @@ def report_on(permit: Permit) -> dict[str, Any]:
             }
             for row in cards
         ],
+        "people": programme.permits.filter(
+            kind=Permit.Kind.CERTIFICATE, first__lte=last, last__gte=first
+        ).order_by("holder", "name", "first"),
         "beyond": [
             {
                 "date": each.run.outing.date,

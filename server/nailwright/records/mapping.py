@@ -54,7 +54,7 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
     known = {header: before["columns"][header] for header in table.headers if header in before["columns"]}
     bound = _bind(table.headers, known)
     bound, told = by_values(programme, bound, columns, before["missing"])
-    decimal = _decimal([cells for each, cells in zip(bound, columns, strict=True) if each.key in ("length", "mass")])
+    decimal = decimal_of([cells for each, cells in zip(bound, columns, strict=True) if each.key in ("length", "mass")])
     waters = waters_by_name(programme)
     bound, evidence = _with_units(programme, bound, columns, before["words"], decimal)
     dates = [cell for each, cells in zip(bound, columns, strict=True) if each.key == "date" for cell in cells]
@@ -62,7 +62,7 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
     fixed = {"water": next(iter(waters.values()))} if len(waters) == 1 else {}
     answers = Answers(
         columns=tuple(bound),
-        date_order=_date_order(dates),
+        date_order=date_order_of(dates),
         decimal=decimal,
         fixed={**before["fixed"], **fixed} if known else fixed,
         words=before["words"],
@@ -85,7 +85,7 @@ def propose(programme: Programme, table: Table) -> tuple[dict[str, Any], Answers
                     (cell for cell in cells if (found := SLASHED.match(cell)) and len(found[3]) == 2), ""
                 ),
                 "slashed": next((cell for cell in cells if SLASHED.match(cell)), ""),
-                "date_order": _date_order(cells),
+                "date_order": date_order_of(cells),
             }
             for header, cells in zip(table.headers, columns, strict=True)
         ],
@@ -185,7 +185,7 @@ def _bare(cell: str, decimal: str | None) -> float:
     return float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else float("nan")
 
 
-def _decimal(columns: Sequence[Sequence[str]]) -> str | None:
+def decimal_of(columns: Sequence[Sequence[str]]) -> str | None:
     """The sign before decimals, where the cells show it; None where they show both."""
     cells = [cell for column in columns for cell in column]
     point = any(re.fullmatch(r"~?[\d,]*\.\d+", cell) for cell in cells)
@@ -195,7 +195,7 @@ def _decimal(columns: Sequence[Sequence[str]]) -> str | None:
     return "," if comma else "."
 
 
-def _date_order(cells: Sequence[str]) -> str | None:
+def date_order_of(cells: Sequence[str]) -> str | None:
     """ "day" or "month" where some date can be read one way only and none the other way only."""
     day_first, month_first = date_evidence(cells)
     if day_first and not month_first:

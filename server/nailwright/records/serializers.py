@@ -211,3 +211,22 @@ class OfSpeciesSerializer(serializers.Serializer):
     species = serializers.CharField(
         max_length=8, default="", allow_blank=True, help_text="A code; empty: every species"
     )
+
+
+class MeetingHandlingSerializer(serializers.Serializer):
+    meeting = serializers.UUIDField(help_text="Of the capture or card")
+    people = serializers.ListField(child=serializers.CharField())
+    lines = serializers.ListField(child=serializers.CharField(), help_text="What was done, in short sentences")
+
+
+class FishPhotoSerializer(serializers.Serializer):
+    address = serializers.CharField()
+    small = serializers.CharField()
+    meeting = serializers.UUIDField(help_text="Of the capture, card or report that it came with")
+    shows = serializers.CharField()
+    at = serializers.DateTimeField()
+
+
+class FishHandlingSerializer(serializers.Serializer):
+    meetings = MeetingHandlingSerializer(many=True)
+    photos = FishPhotoSerializer(many=True)

@@ -188,6 +188,31 @@ class Card(Recorded):
         indexes = [models.Index(fields=["programme", "tagger", "device_time"], name="cards_of")]
 
 
+class CardPhoto(Recorded):
+    """A picture that came with a card, made smaller, without what a camera writes into it."""
+
+    card = models.ForeignKey(Card, models.CASCADE, related_name="photos")
+    recorder = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    jpeg = models.BinaryField()
+    small = models.BinaryField()
+
+    class Meta:
+        ordering = ["device_time", "id"]
+
+
+class CardRequest(Keyed):
+    """A letter to a volunteer that asks for what their cards do not say."""
+
+    programme = models.ForeignKey(Programme, models.CASCADE, related_name="+")
+    tagger = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    sender = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    sent_at = models.DateTimeField(default=timezone.now)
+    cards = models.PositiveIntegerField(help_text="How many it named")
+
+    class Meta:
+        ordering = ["-sent_at", "-id"]
+
+
 class PublicTry(models.Model):
     """One report through a public page, by a digest of its address; kept for as long as it counts (``limits``)."""
 

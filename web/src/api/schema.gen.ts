@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/card-photos/{photo_id}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A photo of a card as JPEG, for its tagger and for those who read reports; ``small`` for lists. */
+        get: operations["card_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first": {
         parameters: {
             query?: never;
@@ -234,6 +251,23 @@ export interface paths {
         };
         /** @description A fish's story: every encounter, and growth and distance between them. */
         get: operations["fish_story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fish/{fish_id}/handling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was done to one fish at each of its meetings, and its photos. */
+        get: operations["fish_handling"];
         put?: never;
         post?: never;
         delete?: never;
@@ -466,6 +500,24 @@ export interface paths {
         get: operations["kit"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kits/{kit_id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The letter that asks a volunteer for what their cards do not say; a post sends it, or notes that it was handed over otherwise. */
+        get: operations["card_letter"];
+        put?: never;
+        /** @description The letter that asks a volunteer for what their cards do not say; a post sends it, or notes that it was handed over otherwise. */
+        post: operations["send_card_letter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1583,6 +1635,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/paper-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stores many paper cards at once, or tells what would become of each. */
+        post: operations["file_paper_cards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/paper-cards/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The lines of a file (CSV, XLSX, Data Package) as cards: nothing is kept. */
+        post: operations["card_sheet_of_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/people": {
         parameters: {
             query?: never;
@@ -1954,6 +2040,24 @@ export interface paths {
          *     Entries of somebody else than who is signed in are not taken at all (409): they wait for their own person.
          */
         post: operations["sync"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programmes/{programme_id}/tagging-course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The tagging course; a post is graded, and whoever passes gets a certificate. */
+        get: operations["tagging_course"];
+        put?: never;
+        /** @description The tagging course; a post is graded, and whoever passes gets a certificate. */
+        post: operations["take_tagging_course"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3268,12 +3372,53 @@ export interface components {
         BleedingEnum: "none" | "little" | "much";
         Bound: {
             header: string;
-            key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
+            key: components["schemas"]["BoundKeyEnum"] | components["schemas"]["BlankEnum"];
             unit?: string | null;
         };
+        /**
+         * @description * `species` - Species
+         *     * `length` - Length
+         *     * `mass` - Mass
+         *     * `sex` - Sex
+         *     * `count` - Number of fish
+         *     * `note` - Note
+         *     * `date` - Date
+         *     * `time` - Time of day
+         *     * `water` - Water
+         *     * `site` - Site
+         *     * `capture_id` - Key of the capture
+         *     * `outing` - Outing
+         *     * `zone` - Zone (of new sites)
+         *     * `river_km` - River kilometre (of new sites)
+         *     * `run` - Run
+         *     * `gear` - Gear
+         *     * `length_type` - Kind of length
+         *     * `length_basis` - Length measured or estimated
+         *     * `length_text` - Length as it was called
+         *     * `length_unit` - Unit of the length as it was called
+         *     * `mass_basis` - Mass measured or estimated
+         *     * `mass_text` - Mass as it was called
+         *     * `mass_unit` - Unit of the mass as it was called
+         *     * `sex_evidence` - How the sex was told
+         *     * `fish_id` - Key of the individual
+         *     * `scanned` - Scanned for a mark
+         *     * `mark_read` - Mark read, kind and number
+         *     * `left_as` - How it left
+         *     * `strength` - How strongly it went
+         *     * `release_reason` - Why it was released
+         *     * `taken_to` - Where it was taken to
+         *     * `left_word` - How it left, as said
+         *     * `questions` - Doubts and their answers
+         *     * `device_time_utc` - Date and time (UTC)
+         *     * `current_on_s` - Current on in the run (s)
+         *     * `pit` - PIT number
+         *     * `tbar` - T-bar number
+         * @enum {string}
+         */
+        BoundKeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "zone" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
         BoundRequest: {
             header: string;
-            key: components["schemas"]["KeyEnum"] | components["schemas"]["BlankEnum"];
+            key: components["schemas"]["BoundKeyEnum"] | components["schemas"]["BlankEnum"];
             unit?: string | null;
         };
         Brought: {
@@ -3405,7 +3550,7 @@ export interface components {
             /** Format: double */
             length_mm: number | null;
             length_type: string;
-            length_basis: components["schemas"]["LengthBasisEnum"] | components["schemas"]["BlankEnum"];
+            length_basis: components["schemas"]["CardLengthBasisEnum"] | components["schemas"]["BlankEnum"];
             condition: number | null;
             /** Format: double */
             fight_s: number | null;
@@ -3422,6 +3567,8 @@ export interface components {
             device_time: string;
             /** @description What the card does not tell, in words */
             missing: string[];
+            /** @description Keys of its photos, in order of time */
+            photos: string[];
         };
         /**
          * @description * `phone` - Phone
@@ -3429,6 +3576,38 @@ export interface components {
          * @enum {string}
          */
         CardChannelEnum: "phone" | "paper";
+        /**
+         * @description * `measured` - Measured
+         *     * `estimated` - Estimated
+         * @enum {string}
+         */
+        CardLengthBasisEnum: "measured" | "estimated";
+        CardLetter: {
+            /** @description Address of the volunteer; empty: none is known */
+            to: string;
+            subject: string;
+            text: string;
+            /** @description How many it names */
+            cards: number;
+            /** @description This installation sends mail, and the address is known */
+            by_mail: boolean;
+            /** Format: date-time */
+            asked_at: string | null;
+        };
+        CardSheet: {
+            /** @description How the file was read */
+            how: string;
+            notices: string[];
+            columns: components["schemas"]["SheetColumn"][];
+            /**
+             * @description Where its dates show it
+             *
+             *     * `day` - Day first
+             *     * `month` - Month first
+             */
+            date_order: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
+            rows: components["schemas"]["SheetRow"][];
+        };
         CarriedMark: {
             kind: components["schemas"]["TagKindEnum"];
             number: string;
@@ -4226,6 +4405,62 @@ export interface components {
              */
             fate?: (components["schemas"]["FateEnum"] | components["schemas"]["NullEnum"]) | null;
             strength?: (components["schemas"]["StrengthEnum"] | components["schemas"]["NullEnum"]) | null;
+        };
+        Course: {
+            questions: components["schemas"]["CourseQuestion"][];
+            practice: components["schemas"]["PracticeFish"];
+            valid_days: number;
+            passed: components["schemas"]["CoursePassed"][];
+        };
+        CourseAnswersRequest: {
+            /** @description Chosen answer by question */
+            answers: {
+                [key: string]: string;
+            };
+            practice: components["schemas"]["PracticeCardRequest"];
+        };
+        CourseChoice: {
+            code: string;
+            words: string;
+        };
+        CoursePassed: {
+            holder: string;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            result: string;
+            state: string;
+        };
+        CourseQuestion: {
+            code: string;
+            text: string;
+            choices: components["schemas"]["CourseChoice"][];
+            /** @description It has to be right, whatever the others are */
+            must: boolean;
+        };
+        CourseReason: {
+            code: string;
+            /** @description Code of the right answer */
+            right: string;
+            why: string;
+        };
+        CourseResult: {
+            passed: boolean;
+            right: number;
+            n: number;
+            /** @description One that has to be right is not */
+            missed_must: boolean;
+            wrong: components["schemas"]["CourseReason"][];
+            /** @description What is wrong with the practice card, by field */
+            practice: {
+                [key: string]: string;
+            };
+            /**
+             * Format: date
+             * @description So long it counts
+             */
+            until: string | null;
         };
         CrewCode: {
             /** Format: uuid */
@@ -5037,6 +5272,28 @@ export interface components {
          * @enum {string}
          */
         FieldKindEnum: "number" | "whole" | "text" | "code" | "species" | "choice";
+        FileCardsRequest: {
+            rows: components["schemas"]["SheetRowRequest"][];
+            /**
+             * Format: uuid
+             * @description Key of a membership, for lines that name none
+             */
+            tagger?: string | null;
+            date_order?: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
+            /**
+             * @description Of a length that has none
+             *
+             *     * `mm` - mm
+             *     * `cm` - cm
+             *     * `in` - in
+             */
+            length_unit: components["schemas"]["LengthUnitEnum"];
+            /**
+             * @description False: only see what would become of them
+             * @default false
+             */
+            store?: boolean;
+        };
         FileColumn: {
             header: string;
             samples: string[];
@@ -5055,6 +5312,27 @@ export interface components {
              */
             date_order: (components["schemas"]["DateOrderEnum"] | components["schemas"]["NullEnum"]) | null;
         };
+        FiledCard: {
+            /** Format: uuid */
+            id: string;
+            state: components["schemas"]["FiledCardStateEnum"];
+            /** @description Column of what is wrong */
+            field: string;
+            message: string;
+            /** @description Name of who wrote the card */
+            tagger: string;
+            missing: string[];
+            /** @description Why its tag cannot be placed */
+            problem: string;
+        };
+        /**
+         * @description * `ready` - ready
+         *     * `stored` - stored
+         *     * `there` - there
+         *     * `refused` - refused
+         * @enum {string}
+         */
+        FiledCardStateEnum: "ready" | "stored" | "there" | "refused";
         Finder: {
             name: string;
             email: string;
@@ -5085,6 +5363,22 @@ export interface components {
          * @enum {string}
          */
         FishFateEnum: "released" | "kept" | "dead";
+        FishHandling: {
+            meetings: components["schemas"]["MeetingHandling"][];
+            photos: components["schemas"]["FishPhoto"][];
+        };
+        FishPhoto: {
+            address: string;
+            small: string;
+            /**
+             * Format: uuid
+             * @description Of the capture, card or report that it came with
+             */
+            meeting: string;
+            shows: string;
+            /** Format: date-time */
+            at: string;
+        };
         FishStory: {
             /**
              * Format: uuid
@@ -5602,47 +5896,6 @@ export interface components {
              */
             median_days: number;
         };
-        /**
-         * @description * `species` - Species
-         *     * `length` - Length
-         *     * `mass` - Mass
-         *     * `sex` - Sex
-         *     * `count` - Number of fish
-         *     * `note` - Note
-         *     * `date` - Date
-         *     * `time` - Time of day
-         *     * `water` - Water
-         *     * `site` - Site
-         *     * `capture_id` - Key of the capture
-         *     * `outing` - Outing
-         *     * `zone` - Zone (of new sites)
-         *     * `river_km` - River kilometre (of new sites)
-         *     * `run` - Run
-         *     * `gear` - Gear
-         *     * `length_type` - Kind of length
-         *     * `length_basis` - Length measured or estimated
-         *     * `length_text` - Length as it was called
-         *     * `length_unit` - Unit of the length as it was called
-         *     * `mass_basis` - Mass measured or estimated
-         *     * `mass_text` - Mass as it was called
-         *     * `mass_unit` - Unit of the mass as it was called
-         *     * `sex_evidence` - How the sex was told
-         *     * `fish_id` - Key of the individual
-         *     * `scanned` - Scanned for a mark
-         *     * `mark_read` - Mark read, kind and number
-         *     * `left_as` - How it left
-         *     * `strength` - How strongly it went
-         *     * `release_reason` - Why it was released
-         *     * `taken_to` - Where it was taken to
-         *     * `left_word` - How it left, as said
-         *     * `questions` - Doubts and their answers
-         *     * `device_time_utc` - Date and time (UTC)
-         *     * `current_on_s` - Current on in the run (s)
-         *     * `pit` - PIT number
-         *     * `tbar` - T-bar number
-         * @enum {string}
-         */
-        KeyEnum: "species" | "length" | "mass" | "sex" | "count" | "note" | "date" | "time" | "water" | "site" | "capture_id" | "outing" | "zone" | "river_km" | "run" | "gear" | "length_type" | "length_basis" | "length_text" | "length_unit" | "mass_basis" | "mass_text" | "mass_unit" | "sex_evidence" | "fish_id" | "scanned" | "mark_read" | "left_as" | "strength" | "release_reason" | "taken_to" | "left_word" | "questions" | "device_time_utc" | "current_on_s" | "pit" | "tbar";
         KindFilters: {
             kind: string;
             /** @description Parts of a selection that it reads */
@@ -5858,12 +6111,6 @@ export interface components {
             /** @description Where the fish was let go, degrees */
             lat: number[];
         };
-        /**
-         * @description * `measured` - Measured
-         *     * `estimated` - Estimated
-         * @enum {string}
-         */
-        LengthBasisEnum: "measured" | "estimated";
         LengthGroup: {
             /** Format: double */
             mean_mm: number;
@@ -6048,6 +6295,11 @@ export interface components {
             problems: number;
             /** Format: date-time */
             last: string | null;
+            /**
+             * Format: date-time
+             * @description When a letter last asked for what is missing
+             */
+            asked_at: string | null;
         };
         LongSelection: {
             /** @description A selection as an address would hold it, with lists as lists */
@@ -6207,6 +6459,16 @@ export interface components {
          * @enum {string}
          */
         MeantEnum: "fish_keeps_mark" | "never_marked";
+        MeetingHandling: {
+            /**
+             * Format: uuid
+             * @description Of the capture or card
+             */
+            meeting: string;
+            people: string[];
+            /** @description What was done, in short sentences */
+            lines: string[];
+        };
         Member: {
             /** Format: uuid */
             id: string;
@@ -7055,6 +7317,33 @@ export interface components {
             mass_g: number[];
             studentised: number[];
             wr: (number | null)[];
+        };
+        /**
+         * @description * `` -
+         *     * `measured` - measured
+         *     * `estimated` - estimated
+         * @enum {string}
+         */
+        PracticeCardLengthBasisEnum: "measured" | "estimated";
+        PracticeCardRequest: {
+            /** @default  */
+            number_text?: string;
+            /** @default  */
+            length?: string;
+            /** @default  */
+            length_basis?: components["schemas"]["PracticeCardLengthBasisEnum"] | components["schemas"]["BlankEnum"];
+            condition?: number | null;
+        };
+        PracticeFish: {
+            /** @description On its tag */
+            number: string;
+            /**
+             * Format: double
+             * @description On the board
+             */
+            length_mm: number;
+            /** @description When it is released */
+            behaviour: string;
         };
         PrecisionPart: {
             /**
@@ -7922,6 +8211,10 @@ export interface components {
             /** @description Key of a selection that is too long for an address */
             chosen?: string;
         };
+        SendCardLetterRequest: {
+            /** @description False: it was handed over otherwise, and is only noted */
+            by_mail: boolean;
+        };
         /** @description Readings from elsewhere. */
         Series: {
             /** Format: uuid */
@@ -8051,6 +8344,78 @@ export interface components {
             marked: number;
             /** @description Per cent */
             share: components["schemas"]["Estimate"];
+        };
+        SheetColumn: {
+            header: string;
+            /**
+             * @description What it holds; empty: not read
+             *
+             *     * `tagger` - Tagger
+             *     * `number_text` - Tag number
+             *     * `species` - Species
+             *     * `length` - Length
+             *     * `length_basis` - Measured or estimated
+             *     * `date` - Date
+             *     * `block` - Time of day
+             *     * `place_text` - Place
+             *     * `lat` - Latitude
+             *     * `lon` - Longitude
+             *     * `error_m` - Position error (m)
+             *     * `condition` - Condition at release
+             *     * `remarks` - Remarks
+             *     * `hook_kind` - Hook
+             *     * `hook_site` - Hooked in
+             *     * `line_kg` - Line strength (kg)
+             *     * `air_s` - Out of the water (s)
+             */
+            key: components["schemas"]["SheetColumnKeyEnum"] | components["schemas"]["BlankEnum"];
+        };
+        /**
+         * @description * `tagger` - Tagger
+         *     * `number_text` - Tag number
+         *     * `species` - Species
+         *     * `length` - Length
+         *     * `length_basis` - Measured or estimated
+         *     * `date` - Date
+         *     * `block` - Time of day
+         *     * `place_text` - Place
+         *     * `lat` - Latitude
+         *     * `lon` - Longitude
+         *     * `error_m` - Position error (m)
+         *     * `condition` - Condition at release
+         *     * `remarks` - Remarks
+         *     * `hook_kind` - Hook
+         *     * `hook_site` - Hooked in
+         *     * `line_kg` - Line strength (kg)
+         *     * `air_s` - Out of the water (s)
+         * @enum {string}
+         */
+        SheetColumnKeyEnum: "tagger" | "number_text" | "species" | "length" | "length_basis" | "date" | "block" | "place_text" | "lat" | "lon" | "error_m" | "condition" | "remarks" | "hook_kind" | "hook_site" | "line_kg" | "air_s";
+        SheetRow: {
+            /**
+             * Format: uuid
+             * @description Of the card: the same line has the same key whenever it comes
+             */
+            id: string;
+            /** @description In its file */
+            line?: number;
+            /** @description Texts by column */
+            cells: {
+                [key: string]: string;
+            };
+        };
+        SheetRowRequest: {
+            /**
+             * Format: uuid
+             * @description Of the card: the same line has the same key whenever it comes
+             */
+            id: string;
+            /** @description In its file */
+            line?: number;
+            /** @description Texts by column */
+            cells: {
+                [key: string]: string;
+            };
         };
         ShortCodeRequest: {
             /** @description 4 to 8 figures; empty: none any more */
@@ -9520,6 +9885,29 @@ export interface operations {
             };
         };
     };
+    card_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
     claim: {
         parameters: {
             query?: never;
@@ -9560,6 +9948,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FishStory"];
+                };
+            };
+        };
+    };
+    fish_handling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FishHandling"];
                 };
             };
         };
@@ -9893,6 +10302,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaggingKit"];
+                };
+            };
+        };
+    };
+    card_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLetter"];
+                };
+            };
+        };
+    };
+    send_card_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendCardLetterRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLetter"];
                 };
             };
         };
@@ -12251,6 +12706,59 @@ export interface operations {
             };
         };
     };
+    file_paper_cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileCardsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiledCard"][];
+                };
+            };
+        };
+    };
+    card_sheet_of_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSheet"];
+                };
+            };
+        };
+    };
     people: {
         parameters: {
             query?: never;
@@ -12965,6 +13473,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SyncRefused"];
+                };
+            };
+        };
+    };
+    tagging_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"];
+                };
+            };
+        };
+    };
+    take_tagging_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseAnswersRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseResult"];
                 };
             };
         };

@@ -50,6 +50,8 @@ _NAMES = {
     "tags.ForeignMark": "foreign_marks",
     "findings.SavedFinding": "saved_findings",
     "returns.ReturnPhoto": "return_photos",
+    "returns.CardPhoto": "card_photos",
+    "returns.CardRequest": "card_requests",
     "findings.LongSelection": "selections",
     "deck.PhotoFile": "photo_files",
     "deck.TrackPart": "track_parts",

@@ -65,6 +65,10 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
         for name in ADDED_SINCE_2:
             tables[name] = []
         changed |= ADDED_SINCE_2
+    if form < 4:
+        for name in ADDED_SINCE_3:
+            tables[name] = []
+        changed |= ADDED_SINCE_3
     return tables.texts(changed)
 
 
@@ -72,6 +76,8 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
 ADDED_SINCE_2: dict[str, tuple[str, ...]] = dict.fromkeys(
     ("returns", "finders", "rewards", "foreign_marks", "return_photos", "cards"), ("id",)
 )
+#: Tables that format 3 had not.
+ADDED_SINCE_3: dict[str, tuple[str, ...]] = dict.fromkeys(("card_photos", "card_requests"), ("id",))
 #: Tables that format 1 had in another form, with the columns of each where it has no row.
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {
     "permits": ("id", "programme_id", "kind", "name", "holder", "number", "gears", "first", "last"),

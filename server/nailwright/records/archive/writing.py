@@ -19,7 +19,7 @@ from nailwright.records.licence import licence_of
 from nailwright.records.zip_stream import PIECE, Sink
 
 #: Raised where an older release could no longer bring the archive in.
-FORMAT = 3
+FORMAT = 4
 _AT_ONCE = 2000
 
 

@@ -5,19 +5,24 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.http import StreamingHttpResponse
+from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
+from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from nailwright.programmes.policies import person_of, programme_for
+from nailwright.programmes.places import places_of
+from nailwright.programmes.policies import person_of, programme_for, require
 from nailwright.programmes.species.known import species_of
 from nailwright.records import serializers
 from nailwright.records.http import asked_marks, attached
 from nailwright.records.marked.encounters import encounter_csv, encounter_geojson
+from nailwright.records.marked.handling import handling_of, photos_of_fish
 from nailwright.records.marked.histories import history_csv
 from nailwright.records.marked.map_files import encounter_gpx, encounter_kml
 from nailwright.records.marked.returns import return_csv
+from nailwright.tags.models import Fish
 
 KML = "application/vnd.google-earth.kml+xml"
 GPX = "application/gpx+xml"
@@ -116,3 +121,16 @@ class ReturnsCsvView(APIView):
     def get(self, request: Request, programme_id: UUID) -> StreamingHttpResponse:
         programme, species = asked_marks(request, programme_id)
         return attached(return_csv(programme, species), "text/csv", f"returns-{species or 'all'}.csv")
+
+
+class FishHandlingView(APIView):
+    """What was done to one fish at each of its meetings, and its photos."""
+
+    @extend_schema(operation_id="fish_handling", responses=serializers.FishHandlingSerializer)
+    def get(self, request: Request, fish_id: UUID) -> Response:
+        fish = get_object_or_404(Fish.objects.select_related("programme"), pk=fish_id)
+        person = person_of(request)
+        require(person, fish.programme, "read")
+        photos = photos_of_fish(person, fish, places_of(person, fish.programme))
+        told = {"meetings": handling_of(person, fish), "photos": photos}
+        return Response(serializers.FishHandlingSerializer(told).data)

@@ -138,3 +138,21 @@ letter-question = thank you for your report of tag { $number } to { $programme }
 letter-answer-by-reply = Please answer this letter.
 letter-link = The story of your fish, with a certificate: { $link }
 letter-contact = You can have your name and contact erased there at any time.
+
+letter-cards-subject = Please complete your tagging cards
+letter-cards = { $cards ->
+    [one] one of your cards for { $programme } is not complete yet. It is missing:
+   *[other] { $cards } of your cards for { $programme } are not complete yet. They are missing:
+  }
+letter-cards-link = You can add it here, on your phone or computer: { $link }
+letter-cards-thanks = If you do not know something any more, leave it empty. Thank you for every fish.
+letter-card-unnamed = a card without a number
+letter-card-number-text = the tag number
+letter-card-species = the species
+letter-card-length-mm = the length, and whether it was measured
+letter-card-caught-on = the date
+letter-card-block = the time of day
+letter-card-place = the place, in words or as a position
+letter-card-condition = the condition at release
+letter-card-tagger-number = your tagger number
+letter-card-check-number = please check the tag number

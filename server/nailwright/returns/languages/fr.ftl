@@ -137,3 +137,21 @@ letter-question = merci de votre signalement de la marque { $number } à { $prog
 letter-answer-by-reply = Merci de répondre à cette lettre.
 letter-link = L'histoire de votre poisson, avec un certificat : { $link }
 letter-contact = Vous pouvez y faire effacer votre nom et vos coordonnées à tout moment.
+
+letter-cards-subject = Merci de compléter vos fiches de marquage
+letter-cards = { $cards ->
+    [one] une de vos fiches pour { $programme } n'est pas encore complète. Il y manque :
+   *[other] { $cards } de vos fiches pour { $programme } ne sont pas encore complètes. Il y manque :
+  }
+letter-cards-link = Vous pouvez l'ajouter ici, sur votre téléphone ou votre ordinateur : { $link }
+letter-cards-thanks = Si vous ne savez plus quelque chose, laissez la case vide. Merci pour chaque poisson.
+letter-card-unnamed = une fiche sans numéro
+letter-card-number-text = le numéro de la marque
+letter-card-species = l'espèce
+letter-card-length-mm = la longueur, et si elle a été mesurée
+letter-card-caught-on = la date
+letter-card-block = le moment de la journée
+letter-card-place = le lieu, en mots ou par une position
+letter-card-condition = l'état à la remise à l'eau
+letter-card-tagger-number = votre numéro de marqueur
+letter-card-check-number = merci de vérifier le numéro de la marque

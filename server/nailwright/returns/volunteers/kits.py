@@ -8,17 +8,17 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from django.db.models import Count
+from django.db.models import Count, Max, Prefetch, QuerySet
 
 from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species.known import species_of
-from nailwright.returns.models import Card, Return
+from nailwright.returns.models import Card, CardPhoto, CardRequest, Return
 from nailwright.returns.volunteers.cards import TOLD_TWICE
 from nailwright.tags.models import Encounter, TagIssue, TagState
 from nailwright.tags.queries import columns_of
 from nailwright_core.movements.journeys import journeys
-from nailwright_core.tags.cards import end_digits, missing_of
+from nailwright_core.tags.cards import end_digits, missing_fields, missing_of
 
 MOST_CARDS = 300
 _CARD = (
@@ -64,7 +64,12 @@ def kit_of(member: Membership) -> dict[str, Any]:
 def cards_of(member: Membership) -> list[dict[str, Any]]:
     """Cards of a person, the newest first."""
     rows = Card.present.filter(programme=member.programme_id, tagger=member.person_id)
-    return [told_card(each) for each in rows[:MOST_CARDS]]
+    return [told_card(each) for each in with_photos(rows)[:MOST_CARDS]]
+
+
+def with_photos(cards: QuerySet[Card]) -> QuerySet[Card]:
+    """Cards with the keys of their photos, and not the pictures themselves."""
+    return cards.prefetch_related(Prefetch("photos", CardPhoto.objects.only("id", "card", "deleted_at")))
 
 
 def told_card(card: Card) -> dict[str, Any]:
@@ -74,8 +79,23 @@ def told_card(card: Card) -> dict[str, Any]:
         **told,
         "fish": card.fish_id,
         "told_twice": card.problem.endswith(TOLD_TWICE),
-        "missing": list(missing_of({**told, "caught_on": str(card.caught_on or "")}, tagged=bool(card.number_text))),
+        "missing": missing_words(card),
+        "photos": [each.pk for each in card.photos.all() if not each.deleted_at],
     }
+
+
+def missing_in(card: Card) -> tuple[str, ...]:
+    """Names of what a card does not say, out of core's ``NEEDED``."""
+    return missing_fields(*_values_of(card))
+
+
+def missing_words(card: Card) -> list[str]:
+    return list(missing_of(*_values_of(card)))
+
+
+def _values_of(card: Card) -> tuple[dict[str, Any], bool]:
+    told = {name: getattr(card, name) for name in _CARD}
+    return {**told, "caught_on": str(card.caught_on or "")}, bool(card.number_text)
 
 
 def kits_in(programme: Programme) -> list[dict[str, Any]]:
@@ -90,6 +110,9 @@ def kits_in(programme: Programme) -> list[dict[str, Any]]:
     cards: dict[UUID, list[Card]] = defaultdict(list)
     for card in Card.present.filter(programme=programme):
         cards[card.tagger_id].append(card)
+    asked = dict(
+        CardRequest.objects.filter(programme=programme).order_by().values_list("tagger").annotate(last=Max("sent_at"))
+    )
     members = Membership.objects.filter(programme=programme, person__in={*out, *cards}).select_related("person")
     return [
         {
@@ -98,9 +121,10 @@ def kits_in(programme: Programme) -> list[dict[str, Any]]:
             "number": member.number,
             "tags": out.get(member.person_id, 0),
             "cards": len(cards[member.person_id]),
-            "incomplete": sum(bool(told_card(each)["missing"]) for each in cards[member.person_id]),
+            "incomplete": sum(bool(missing_in(each)) for each in cards[member.person_id]),
             "problems": sum(bool(each.problem) for each in cards[member.person_id]),
             "last": max((each.device_time for each in cards[member.person_id]), default=None),
+            "asked_at": asked.get(member.person_id),
         }
         for member in sorted(members, key=lambda each: each.person.name)
     ]

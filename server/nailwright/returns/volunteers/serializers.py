@@ -57,6 +57,7 @@ class CardSerializer(serializers.Serializer):
     remarks = serializers.CharField()
     device_time = serializers.DateTimeField()
     missing = serializers.ListField(child=serializers.CharField(), help_text="What the card does not tell, in words")
+    photos = serializers.ListField(child=serializers.UUIDField(), help_text="Keys of its photos, in order of time")
 
 
 class TaggingKitSerializer(serializers.Serializer):
@@ -81,6 +82,20 @@ class ListedKitSerializer(serializers.Serializer):
     incomplete = serializers.IntegerField()
     problems = serializers.IntegerField(help_text="Cards whose tag has to be looked into")
     last = serializers.DateTimeField(allow_null=True)
+    asked_at = serializers.DateTimeField(allow_null=True, help_text="When a letter last asked for what is missing")
+
+
+class CardLetterSerializer(serializers.Serializer):
+    to = serializers.CharField(help_text="Address of the volunteer; empty: none is known")
+    subject = serializers.CharField()
+    text = serializers.CharField()
+    cards = serializers.IntegerField(help_text="How many it names")
+    by_mail = serializers.BooleanField(help_text="This installation sends mail, and the address is known")
+    asked_at = serializers.DateTimeField(allow_null=True)
+
+
+class SendCardLetterSerializer(serializers.Serializer):
+    by_mail = serializers.BooleanField(help_text="False: it was handed over otherwise, and is only noted")
 
 
 class DigitsSerializer(serializers.Serializer):

@@ -1,0 +1,1 @@
+"""Paper cards of volunteers: many at once, typed line by line or out of a file."""
