@@ -5,8 +5,8 @@ const FLOORS = [
   ["session"],
   ["features/programme", "features/waters", "features/instruments", "features/map", "features/selection"],
   ["features/deck", "features/records"],
-  ["features/findings", "features/finder", "features/guide", "features/kit", "features/permits", "features/returns", "features/tags"],
-  ["features/plan"],
+  ["features/course", "features/findings", "features/finder", "features/guide", "features/kit", "features/permits", "features/returns", "features/tags"],
+  ["features/plan", "features/volunteers"],
   ["features/bench", "features/settings", "features/sign-in", "features/today", "features/waiting"],
   ["app"],
 ];

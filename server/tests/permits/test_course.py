@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
 
+import pypdfium2
 import pytest
 from rest_framework.test import APIClient
 
@@ -76,8 +77,6 @@ def test_each_sees_themselves_and_the_crew_everybody(
 
 
 def test_who_passed_is_in_the_permits_papers(volunteer: APIClient, programme: Programme) -> None:
-    import pypdfium2
-
     take(volunteer, programme)
     today = date.today()
     span = {"first": today - timedelta(days=10), "last": today + timedelta(days=10)}
@@ -105,4 +104,4 @@ def test_who_passed_is_in_the_permits_papers(volunteer: APIClient, programme: Pr
 )
 def test_what_is_no_answer_is_refused(volunteer: APIClient, programme: Programme, body: Any) -> None:
     refused = volunteer.post(f"/api/v1/programmes/{programme.pk}/tagging-course", body, format="json")
-    assert refused.status_code == 400 and not Permit.objects.exists()
+    assert refused.status_code == 422 and not Permit.objects.exists()

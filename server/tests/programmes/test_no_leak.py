@@ -46,7 +46,7 @@ from nailwright.programmes.record.audit import Act
 from nailwright.records.mapping import propose
 from nailwright.records.models import Import
 from nailwright.returns.deciding import decide
-from nailwright.returns.models import PublicPage
+from nailwright.returns.models import Card, CardPhoto, PublicPage
 from nailwright.returns.public_links import key_of
 from nailwright.returns.reporting import take_report
 from nailwright.tags.models import Fish, Placement, Scan, Tag
@@ -162,6 +162,17 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         for of, shows in ((captures[7], "fish"), (captures[6], "fish"), (None, "place"))
     ]
     PhotoFile.objects.bulk_create(PhotoFile(photo=each, jpeg=b"jpeg", small=b"jpeg") for each in photos)
+    card = Card.objects.create(
+        programme=programme,
+        tagger=lead,
+        recorder=lead,
+        species="bur",
+        fish=known["bur"],
+        lat=LAT,
+        lon=LON,
+        place_text=NAME,
+    )
+    card_photo = CardPhoto.objects.create(card=card, recorder=lead, jpeg=b"jpeg", small=b"jpeg")
     WaterReading.objects.create(outing=outing, temperature_c=9, recorder=lead)
     Target.objects.create(outing=outing, species="wal", what="measured", wanted=100)
     days = {"first": date(2026, 5, 1), "last": date(2027, 6, 1)}
@@ -206,7 +217,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     text: dict[str, list[Any]] = {
         "programme_id": [programme.pk], "outing_id": [outing.pk], "capture_id": [each.pk for each in captures],
         "fish_id": [each.pk for each in known.values()], "water_id": [water.pk], "survey_id": [survey.pk], "permit_id": [permit.pk],
-        "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [each.pk for each in photos], "job_id": [job.pk],
+        "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [*(each.pk for each in photos), card_photo.pk], "job_id": [job.pk],
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "mapping_id": [new_id()], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
         "site_id": [run.site_id, site.pk], "address": [page.address], "link": [key_of(each) for each in reports], "form": ["svg", "pdf"],

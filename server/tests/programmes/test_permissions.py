@@ -25,7 +25,7 @@ from nailwright.plan.models import PlannedSite, Survey, Unit
 from nailwright.programmes.models import Change, Invitation, Membership, Person, Programme, Role
 from nailwright.records.mapping import propose
 from nailwright.records.models import Import, Mapping
-from nailwright.returns.models import PublicPage, Return, ReturnPhoto
+from nailwright.returns.models import Card, CardPhoto, PublicPage, Return, ReturnPhoto
 from nailwright.tags.models import Fish, Tag, TagBatch
 from nailwright.waters.models import Series
 from nailwright_core.common import species
@@ -115,6 +115,13 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("get", "/api/v1/programmes/{programme}/kits", None, WORKING),
     ("get", "/api/v1/kits/{kit}", None, WORKING),
     ("get", "/api/v1/kits/{kit}/summary", None, WORKING),
+    ("get", "/api/v1/kits/{kit}/letter", None, WORKING),
+    ("post", "/api/v1/kits/{kit}/letter", "card_letter", WORKING),
+    ("get", "/api/v1/card-photos/{card_photo}.jpg", None, WORKING),
+    ("get", "/api/v1/programmes/{programme}/tagging-course", None, RECORDING),
+    ("post", "/api/v1/programmes/{programme}/tagging-course", "course", RECORDING),
+    ("post", "/api/v1/programmes/{programme}/paper-cards", "paper_cards", DESK),
+    ("post", "/api/v1/programmes/{programme}/paper-cards/file", "card_file", DESK),
     ("get", "/api/v1/returns/{return}", None, WORKING),
     ("post", "/api/v1/returns/{return}", "said", WORKING),
     ("post", "/api/v1/returns/{return}/match", "match", DESK),
@@ -126,6 +133,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/fish/{fish}/split", "split", {"lead", "biologist"}),
     ("post", "/api/v1/fish/{fish}/taken-back", "fish_back", {"lead", "biologist"}),
     ("get", "/api/v1/fish/{fish}", None, ALL),
+    ("get", "/api/v1/fish/{fish}/handling", None, ALL),
     ("get", "/api/v1/programmes/{programme}/selection-options", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/size?species=wal", None, READING),
     ("get", "/api/v1/programmes/{programme}/findings/condition?species=wal", None, READING),
@@ -309,7 +317,10 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
     PublicPage.objects.create(programme=programme, address="tarn", open=True, telephone="555")
     report = Return.objects.create(programme=programme, number_text="W1001")
     ReturnPhoto.objects.create(report=report, jpeg=b"jpeg", small=b"jpeg")
+    card = Card.objects.create(programme=programme, tagger=member.person, recorder=member.person)
+    card_photo = CardPhoto.objects.create(card=card, recorder=member.person, jpeg=b"jpeg", small=b"jpeg")
     people = {
+        "card_photo": card_photo.pk,
         "return": report.pk,
         "kit": member.pk,
         "mapping": mapping.pk,
@@ -377,6 +388,14 @@ def request_of(name: str | None, outing: Outing) -> Any:
         "tag_file": {"file": SimpleUploadedFile("tags.csv", b"number\nR1001\nR1002\n"), "kind": "tbar"},
         "lost_tags": {"kind": "tbar", "numbers": "W1001", "state": "lost", "reason": "bag went overboard"},
         "hand_out": {"id": str(new_id()), "kind": "tbar", "numbers": "W1001", "boat": "Boat 2"},
+        "card_letter": {"by_mail": False},
+        "course": {"answers": {}, "practice": {}},
+        "paper_cards": {
+            "rows": [{"id": str(new_id()), "cells": {"species": "wal", "tagger": "Keld"}}],
+            "length_unit": "mm",
+            "store": True,
+        },
+        "card_file": {"file": SimpleUploadedFile("cards.csv", b"tagger,species\nKeld,wal\n")},
         "told_return": {"id": str(new_id()), "number": "W1001", "channel": "telephone"},
         "decision": {
             "reports": [str(Return.objects.values_list("pk", flat=True).first())],
@@ -446,7 +465,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
 
 def ask(client: APIClient, method: str, address: str, body: str | None, outing: Outing, keys: dict[str, Any]) -> Any:
     form = (
-        {"format": "multipart" if body in ("file", "line", "flow", "tag_file", "marks_file") else "json"}
+        {"format": "multipart" if body in ("file", "line", "flow", "tag_file", "marks_file", "card_file") else "json"}
         if body
         else {}
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 import openpyxl
@@ -91,7 +92,7 @@ def test_a_messy_file_line_by_line(read: Any, filed: Any, kit: Membership) -> No
 
 def test_the_same_file_twice_adds_nothing(read: Any, filed: Any, kit: Membership) -> None:
     for expected in ("stored", "there"):
-        rows = [each for each in read(MESSY).data["rows"]][:2]
+        rows = read(MESSY).data["rows"][:2]
         assert [each["state"] for each in filed(rows, date_order="day").data] == [expected] * 2
     assert Card.objects.count() == 2
 
@@ -107,8 +108,6 @@ def test_a_workbook_with_numbers_and_days_as_cells(read: Any, filed: Any, kit: M
     sheet = book.active
     assert sheet is not None
     sheet.append(["Tagger", "Tag number", "Species", "TL (in)", "Date", "Condition"])
-    from datetime import date
-
     sheet.append([17, "W1207", "walleye", 16.5, date(2026, 5, 24), 1])
     out = io.BytesIO()
     book.save(out)
@@ -168,11 +167,11 @@ def test_two_people_of_one_name_are_told_apart_by_number(filed: Any, kit: Member
         ("alpha,beta\n1,2\n", "columns_unknown"),
         ("species,length\n", "no_rows"),
         (b"\x89PNG\r\n", "file_no_table"),
-    ],  # fmt: skip
+    ],
 )
 def test_what_is_no_sheet_of_cards_is_refused(read: Any, content: Any, code: str) -> None:
     refused = read(content)
-    assert (refused.status_code, refused.data["code"]) == (400, code)
+    assert (refused.status_code, refused.data["code"]) == (422, code)
 
 
 @pytest.mark.parametrize(
@@ -185,7 +184,7 @@ def test_what_is_no_sheet_of_cards_is_refused(read: Any, content: Any, code: str
     ],
 )
 def test_bodies_that_are_none(filed: Any, rows: Any) -> None:
-    assert filed(rows).status_code == 400
+    assert filed(rows).status_code == 422
 
 
 def test_only_the_desk_files_cards(filed: Any, client_as: Any, kit: Membership) -> None:

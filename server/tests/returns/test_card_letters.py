@@ -64,7 +64,7 @@ def test_it_is_sent_once_a_day_and_noted(
     assert sent.status_code == 200 and sent.data["asked_at"]
     assert [each.to for each in mail.outbox] == [["vera@example.org"]] and "W10" in mail.outbox[0].body
     again = crew.post(address, {"by_mail": True}, format="json")
-    assert (again.status_code, again.data["code"]) == (400, "asked_already") and len(mail.outbox) == 1
+    assert (again.status_code, again.data["code"]) == (422, "asked_already") and len(mail.outbox) == 1
     listed = crew.get(f"/api/v1/programmes/{kit.programme_id}/kits").data
     assert listed[0]["asked_at"] and listed[0]["incomplete"] == 2
     CardRequest.objects.update(sent_at=CardRequest.objects.get().sent_at - timedelta(hours=21))
@@ -84,7 +84,7 @@ def test_where_no_mail_can_go_it_is_handed_over_otherwise(
     address = f"/api/v1/kits/{kit.pk}/letter"
     assert crew.get(address).data["by_mail"] is False
     refused = crew.post(address, {"by_mail": True}, format="json")
-    assert (refused.status_code, refused.data["code"]) == (400, code) and not CardRequest.objects.exists()
+    assert (refused.status_code, refused.data["code"]) == (422, code) and not CardRequest.objects.exists()
     assert crew.post(address, {"by_mail": False}, format="json").status_code == 200
     assert CardRequest.objects.count() == 1 and not mail.outbox
 
@@ -92,7 +92,7 @@ def test_where_no_mail_can_go_it_is_handed_over_otherwise(
 def test_with_nothing_missing_there_is_no_letter(crew: APIClient, kit: Membership) -> None:
     Card.objects.exclude(place_text="old pier").update(deleted_at="2026-01-01T00:00Z")
     refused = crew.get(f"/api/v1/kits/{kit.pk}/letter")
-    assert (refused.status_code, refused.data["code"]) == (400, "nothing_missing")
+    assert (refused.status_code, refused.data["code"]) == (422, "nothing_missing")
 
 
 def test_a_volunteer_writes_to_nobody(client_as: Callable[[str], APIClient], kit: Membership) -> None:

@@ -74,7 +74,17 @@ const kitOf = createRoute({
 const volunteers = createRoute({
   getParentRoute: () => root,
   path: "/tags/volunteers",
-  component: lazyRouteComponent(() => import("@/features/kit"), "VolunteersScreen"),
+  component: lazyRouteComponent(() => import("@/features/volunteers"), "VolunteersScreen"),
+});
+const paperCards = createRoute({
+  getParentRoute: () => root,
+  path: "/tags/volunteers/paper",
+  component: lazyRouteComponent(() => import("@/features/volunteers"), "PaperCardsScreen"),
+});
+const course = createRoute({
+  getParentRoute: () => root,
+  path: "/kit/course",
+  component: lazyRouteComponent(() => import("@/features/course"), "CourseScreen"),
 });
 
 const records = createRoute({
@@ -152,6 +162,8 @@ export const router = createRouter({
     kit,
     kitOf,
     volunteers,
+    paperCards,
+    course,
     records,
     files,
     file,

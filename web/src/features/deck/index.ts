@@ -1,4 +1,6 @@
 export { MeasuringBoard } from "./calling/MeasuringBoard";
+export { HoldingCards } from "./cards/HandCards";
+export { PlacingCard } from "./cards/PlacingCard";
 export { DeckScreen, WorkingDeck } from "./DeckScreen";
 export { type DeckPorts, realPorts } from "./document/deck-ports";
 export { DeckStore } from "./document/deck-store";

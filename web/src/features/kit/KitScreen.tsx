@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useSyncExternalStore } from "react";
 import { useHere } from "@/session";
 import { ErrorMessage } from "@/ui/Message";
@@ -36,6 +37,11 @@ function Kit({ store, own }: { store: KitStore; own: boolean }) {
         <p role="status" className="text-sm text-muted">
           {view.stale}
         </p>
+      )}
+      {own && (
+        <Link to="/kit/course" className="inline-flex min-h-[44px] items-center underline underline-offset-4">
+          Tagging course
+        </Link>
       )}
       {own ? <Catch store={store} kit={kit} /> : <PaperCard store={store} kit={kit} />}
       <CardList store={store} kit={kit} unsent={view.unsent} refused={view.refused} />

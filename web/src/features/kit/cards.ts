@@ -66,6 +66,7 @@ const EMPTY: Omit<Card, "id" | "device_time"> = {
   bleeding_released: "",
   remarks: "",
   missing: [],
+  photos: [],
 };
 
 /** A card as it stands here until the server's copy comes: what the row tells over what there was. */
@@ -86,6 +87,11 @@ export function withCard(kit: Kit, card: Card): Kit {
   const others = kit.cards.filter(({ id }) => id !== card.id);
   const cards = [card, ...others].sort((a, b) => b.device_time.localeCompare(a.device_time));
   return { ...kit, cards, tags: kit.tags.filter(({ number }) => number !== card.number_text) };
+}
+
+/** The kit with one of its cards changed; as it is where it has no such card. */
+export function changeCard(kit: Kit, card: string, change: (old: Card) => Card): Kit {
+  return { ...kit, cards: kit.cards.map((each) => (each.id === card ? change(each) : each)) };
 }
 
 /** What speaks against a length of a species: beyond what there is it is not saved, out of the usual it is asked. */

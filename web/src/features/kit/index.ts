@@ -1,2 +1,1 @@
 export { KitScreen } from "./KitScreen";
-export { VolunteersScreen } from "./VolunteersScreen";

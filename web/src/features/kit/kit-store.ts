@@ -23,4 +23,9 @@ export class KitStore extends DocumentStore<Kit> {
     void this.put({ id, kind, row: row as Record<string, unknown>, shown }).catch(() => undefined);
     return id;
   }
+
+  /** Does something large, such as keeping a photo: sent by itself, after everything else. Rejects where there is no room for it. */
+  addLarge(kind: string, row: object): Promise<void> {
+    return this.put({ kind, row: row as Record<string, unknown>, heavy: true });
+  }
 }

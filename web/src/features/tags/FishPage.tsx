@@ -8,6 +8,7 @@ import { ErrorMessage } from "@/ui/Message";
 import { formatDay, formatInches, formatMm, plural } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
 import { KINDS, STATES } from "@/ui/words/tag-kinds";
+import { FishHandling } from "./FishHandling";
 import { FishRibbon } from "./FishRibbon";
 import { OneFish } from "./OneFish";
 
@@ -45,6 +46,7 @@ export function FishPage({ fish }: { fish: string }) {
           <Tags marks={story.marks} />
           <WhoseMarks marks={story.whose} />
           <Places story={story} />
+          <FishHandling story={story} />
           <OneFish story={story} />
         </div>
       </div>

@@ -189,3 +189,11 @@ export function useNumbersOfFile(programme: string) {
       ),
   });
 }
+
+/** What was done to one fish, and its photos. */
+export function useFishHandling(fish_id: string) {
+  return useQuery({
+    queryKey: ["fish", fish_id, "handling"],
+    queryFn: () => answer(api.GET("/api/v1/fish/{fish_id}/handling", { params: { path: { fish_id } } })),
+  });
+}

@@ -1,0 +1,2 @@
+export { CourseScreen } from "./CourseScreen";
+export { type CoursePassed, courseWords, useCourse } from "./queries";

@@ -1,0 +1,159 @@
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { usePeople } from "@/features/programme";
+import { useHere } from "@/session";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Field";
+import { FileButton } from "@/ui/FileButton";
+import { ErrorMessage } from "@/ui/Message";
+import { notify } from "@/ui/Notice";
+import { plural } from "@/ui/words/format";
+import { CardTable } from "./CardTable";
+import { counted, isEmpty, keepDraft, keptDraft, type Line, slashed, withFile, withRoom } from "./paper-cards";
+import { type FiledCard, useCardSheet, useFileCards } from "./queries";
+
+type Order = "" | "day" | "month";
+
+/** Paper cards at the desk: typed line by line, pasted from a spreadsheet or out of a file; checked, corrected here, stored once. */
+export function PaperCardsScreen() {
+  const { membership, may } = useHere();
+  const { programme } = membership;
+  const [lines, setLinesOnly] = useState<Line[]>(() => keptDraft(programme));
+  const [filed, setFiled] = useState<ReadonlyMap<string, FiledCard>>(new Map());
+  const [tagger, setTagger] = useState("");
+  const [unit, setUnit] = useState(membership.length_unit as "mm" | "cm" | "in");
+  const [order, setOrder] = useState<Order>("");
+  const { data: people } = usePeople(programme);
+  const sheet = useCardSheet(programme);
+  const file = useFileCards(programme);
+  if (!may("correct_record"))
+    return <main className="p-6">Paper cards of others are entered by biologists and leads.</main>;
+  const setLines = (now: Line[]) => {
+    setLinesOnly(now);
+    keepDraft(programme, now);
+  };
+  const filled = lines.filter((line) => !isEmpty(line));
+  const read = (chosen: File) =>
+    sheet.mutate(chosen, {
+      onSuccess: (found) => {
+        setLines(withFile(lines, found));
+        setFiled(new Map());
+        if (found.date_order) setOrder(found.date_order);
+        notify(`${plural(found.rows.length, "card")} read from ${chosen.name}. Check them below.`);
+      },
+    });
+  const send = (store: boolean) =>
+    file.mutate(
+      { rows: filled, tagger: tagger || null, date_order: order || null, length_unit: unit, store },
+      {
+        onSuccess: (answers) => {
+          setFiled(new Map(answers.map((each) => [each.id, each])));
+          if (!store) return;
+          const done = new Set(answers.filter(({ state }) => state !== "refused").map(({ id }) => id));
+          setLines(withRoom(lines.filter(({ id }) => !done.has(id))));
+          notify(storedWords(answers));
+        },
+      },
+    );
+  const n = counted([...filed.values()].filter(({ id }) => filled.some((line) => line.id === id)));
+  const checked = filled.length > 0 && filled.every(({ id }) => filed.has(id));
+  return (
+    <main className="px-4 py-3">
+      <div className="flex flex-wrap items-center gap-3 pb-2">
+        <h1 className="mr-auto text-xl font-semibold">Enter paper cards</h1>
+        <Link
+          to="/tags/volunteers"
+          className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+        >
+          Volunteers
+        </Link>
+      </div>
+      <p className="max-w-prose pb-2 text-muted">
+        Type a card a line, paste cells from a spreadsheet, or read a file. Nothing is stored before you say so, and
+        what you typed stays on this device until then.
+      </p>
+      <div className="flex flex-wrap items-end gap-3 pb-3">
+        <FileButton label="Read file" accept=".csv,.txt,.tsv,.xlsx,.zip" onFile={read} />
+        <Choice
+          label="Tagger, where a line names none"
+          value={tagger}
+          onChange={({ target }) => setTagger(target.value)}
+        >
+          <option value="">Each line names one</option>
+          {people?.members
+            .filter(({ left_at }) => !left_at)
+            .map(({ id, name, number }) => (
+              <option key={id} value={id}>
+                {number ? `${name} (${number})` : name}
+              </option>
+            ))}
+        </Choice>
+        <Choice
+          label="Lengths without a unit"
+          value={unit}
+          onChange={({ target }) => setUnit(target.value as typeof unit)}
+        >
+          <option value="mm">mm</option>
+          <option value="cm">cm</option>
+          <option value="in">in</option>
+        </Choice>
+        {slashed(filled) && (
+          <Choice
+            label="Dates such as 5/4/2026"
+            value={order}
+            onChange={({ target }) => setOrder(target.value as Order)}
+          >
+            <option value="">Choose one</option>
+            <option value="day">Day first</option>
+            <option value="month">Month first</option>
+          </Choice>
+        )}
+      </div>
+      {(sheet.error ?? file.error) && <ErrorMessage failure={(sheet.error ?? file.error)!} />}
+      {sheet.data && <UnreadColumns columns={sheet.data.columns} />}
+      <CardTable lines={lines} filed={filed} onLines={setLines} />
+      <div className="sticky bottom-0 mt-2 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-2">
+        <Button
+          large
+          look={checked ? "plain" : "ink"}
+          disabled={!filled.length || file.isPending}
+          onClick={() => send(false)}
+        >
+          Check {plural(filled.length, "card")}
+        </Button>
+        <Button
+          large
+          look={checked ? "ink" : "plain"}
+          disabled={!checked || !n.ready || file.isPending}
+          onClick={() => send(true)}
+        >
+          Store {plural(n.ready, "card")}
+        </Button>
+        <p role="status">{file.isPending ? "Working..." : checked ? checkedWords(n) : "Not checked yet."}</p>
+      </div>
+    </main>
+  );
+}
+
+function checkedWords({ ready, there, refused }: ReturnType<typeof counted>): string {
+  const parts = [`${ready} ready`];
+  if (there) parts.push(`${there} here already`);
+  if (refused) parts.push(`${refused} to correct, with the reason below the line`);
+  return `${parts.join(", ")}.`;
+}
+
+function storedWords(answers: FiledCard[]): string {
+  const { stored, there, refused } = counted(answers);
+  const rest = [there && `${there} were here already`, refused && `${refused} stay to be corrected`].filter(Boolean);
+  return `${plural(stored, "card")} stored${rest.length ? `; ${rest.join(", ")}` : ""}.`;
+}
+
+function UnreadColumns({ columns }: { columns: { header: string; key: string }[] }) {
+  const unread = columns.filter(({ key, header }) => !key && header).map(({ header }) => header);
+  if (!unread.length) return null;
+  return (
+    <p className="pb-2 text-signal">
+      Columns of the file that are not read: {unread.join(", ")}. Rename them as the columns below, and read it again.
+    </p>
+  );
+}

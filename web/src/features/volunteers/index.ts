@@ -1,0 +1,2 @@
+export { PaperCardsScreen } from "./PaperCardsScreen";
+export { VolunteersScreen } from "./VolunteersScreen";
