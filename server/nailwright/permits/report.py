@@ -54,7 +54,7 @@ def report_on(permit: Permit) -> dict[str, Any]:
     by_day: QuerySet[Any, Any] = fish.values(
         "species", "run__outing", "run__outing__date", "run__outing__name", "run__outing__water__name"
     )
-    beyond = fish.filter(questions__icontains='"permit_over"').select_related("run__outing", "recorder")
+    beyond = fish.filter(questions__icontains='"permit_over"').select_related("programme", "run__outing", "recorder")
     return {
         "programme": programme,
         "permit": permit.name,
@@ -86,17 +86,22 @@ def report_on(permit: Permit) -> dict[str, Any]:
         "people": programme.permits.filter(
             kind=Permit.Kind.CERTIFICATE, first__lte=last, last__gte=first
         ).order_by("holder", "name", "first"),
-        "beyond": [
-            {
-                "date": each.run.outing.date,
-                "species": species_of(programme)[each.species].common_name,
-                "n": each.count,
-                "reason": each.note,
-                "by": each.recorder.name,
-            }
-            for each in beyond.order_by("device_time")
-        ],
+        "beyond": _beyond(beyond),
     }  # fmt: skip
+
+
+def _beyond(fish: QuerySet[Capture]) -> list[dict[str, Any]]:
+    """Fish that were kept on the deck beyond what the permit allows, with the reasons that were given."""
+    return [
+        {
+            "date": each.run.outing.date,
+            "species": species_of(each.programme)[each.species].common_name,
+            "n": each.count,
+            "reason": each.note,
+            "by": each.recorder.name,
+        }
+        for each in fish.order_by("device_time")
+    ]
 
 
 def _with_cards(rows: QuerySet[Any, Any], cards: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -18,7 +18,7 @@ urlpatterns = [
     path("kits/<uuid:kit_id>", kits.KitView.as_view()),
     path("kits/<uuid:kit_id>/summary", kits.KitSummaryView.as_view()),
     path("kits/<uuid:kit_id>/letter", kits.CardLetterView.as_view()),
-    path("card-photos/<uuid:photo_id>.jpg", kits.CardPhotoView.as_view()),
+    path("card-photos/<uuid:card_photo_id>.jpg", kits.CardPhotoView.as_view()),
     path("returns/<uuid:return_id>", inbox.ReturnView.as_view()),
     path("returns/<uuid:return_id>/reward", rewards.RewardView.as_view()),
     path("programmes/<uuid:programme_id>/rewards", rewards.BudgetView.as_view()),

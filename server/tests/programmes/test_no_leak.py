@@ -217,7 +217,7 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
     text: dict[str, list[Any]] = {
         "programme_id": [programme.pk], "outing_id": [outing.pk], "capture_id": [each.pk for each in captures],
         "fish_id": [each.pk for each in known.values()], "water_id": [water.pk], "survey_id": [survey.pk], "permit_id": [permit.pk],
-        "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [*(each.pk for each in photos), card_photo.pk], "job_id": [job.pk],
+        "allowance_id": [allowance.pk], "series_id": [series.pk], "photo_id": [each.pk for each in photos], "card_photo_id": [card_photo.pk], "job_id": [job.pk],
         "member_id": [member.pk], "gone_id": [member.pk], "import_id": [file.pk], "mapping_id": [new_id()], "key": selections, "code": ["wal", "bur"],
         "invitation_id": [new_id()], "token_id": [new_id()], "batch_id": [new_id()], "site": [run.site_id, site.pk],
         "site_id": [run.site_id, site.pk], "address": [page.address], "link": [key_of(each) for each in reports], "form": ["svg", "pdf"],

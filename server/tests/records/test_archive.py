@@ -27,7 +27,7 @@ from nailwright.programmes.record.removal import delete_programme, paths_to_prog
 from nailwright.records.archive.tables import LEFT_OUT, all_models, tables
 from nailwright.records.archive.writing import rows_of
 from nailwright.returns.deciding import decide as decide_report
-from nailwright.returns.models import Return, ReturnPhoto
+from nailwright.returns.models import Card, CardPhoto, CardRequest, Return, ReturnPhoto
 from nailwright.returns.reporting import take_report
 from nailwright.tags.models import Fish, Placement, Scan, Tag
 
@@ -70,6 +70,9 @@ def full(programme: Programme, run: Run, person_as: Callable[[str], Person]) -> 
     report, _ = take_report(programme, new_id(), told)
     ReturnPhoto.objects.create(report=report, jpeg=b"\xff\xd8 picture", small=b"small")
     decide_report(Act(new_id(), person, run.started_at, "by telephone"), report, "verified")
+    card = Card.objects.create(programme=programme, tagger=person, recorder=person, fish=fish, remarks="dark, =1+1")
+    CardPhoto.objects.create(card=card, recorder=person, jpeg=b"\xff\xd8 card", small=b"small")
+    CardRequest.objects.create(programme=programme, tagger=person, sender=person, cards=1)
     return programme
 
 
@@ -179,19 +182,28 @@ def test_it_comes_in_whole_where_it_was_not_with_keys_and_twice_is_once(lead: AP
     assert [each.person.name for each in present] == ["Lead"]
 
 
-def test_one_of_before_there_were_reports_comes_in(lead: APIClient, full: Programme) -> None:
+@pytest.mark.parametrize(
+    ("form", "without"),
+    [
+        (2, ("returns", "finders", "return_photos", "cards", "card_photos", "card_requests")),
+        (3, ("card_photos", "card_requests")),
+    ],
+    ids=["before there were reports", "before cards had photos"],
+)
+def test_one_of_an_earlier_form_comes_in(lead: APIClient, full: Programme, form: int, without: tuple[str, ...]) -> None:
     content = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(taken(lead, full))) as package, zipfile.ZipFile(content, "w") as older:
         for name in package.namelist():
-            if name not in ("returns.csv", "finders.csv", "return_photos.csv", "cards.csv"):
-                older.writestr(name, package.read(name).replace(b'"archive_format": 3', b'"archive_format": 2'))
+            if name.removesuffix(".csv") not in without:
+                told = package.read(name).replace(b'"archive_format": 4', f'"archive_format": {form}'.encode())
+                older.writestr(name, told)
     fish = Capture.objects.count()
     delete_programme(full)
     mine = Programme.objects.create(name="My own")
     Membership.objects.create(programme=mine, person=Person.objects.get(name="Lead"), role="lead")
     answer = brought(lead, content.getvalue())
     assert answer.status_code == 201, answer.data
-    assert Capture.objects.count() == fish and not Return.objects.exists()
+    assert Capture.objects.count() == fish and Return.objects.exists() == (form == 3) and not CardPhoto.objects.exists()
 
 
 def test_what_was_changed_here_stays_when_the_archive_comes_again(lead: APIClient, full: Programme) -> None:
@@ -227,7 +239,7 @@ def poisoned(old: str, new: str) -> Callable[[str], str]:
 @pytest.mark.parametrize(
     ("piece", "old", "new", "words"),
     [
-        ("datapackage__json", '"archive_format": 3', '"archive_format": 9', "another release"),
+        ("datapackage__json", '"archive_format": 4', '"archive_format": 9', "another release"),
         ("datapackage__json", "{", "[", "no JSON"),
         ("captures__csv", "469.05", "nan", "length_mm"),
         ("captures__csv", "469.05", "1e999", "length_mm"),

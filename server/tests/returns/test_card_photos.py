@@ -71,7 +71,7 @@ def test_a_photo_is_kept_once_and_shown_with_its_card(
 def test_it_waits_for_its_card(sent: Send, kit: Membership) -> None:
     made = operation("card.record", tagger=str(kit.pk), species="wal")
     photo = operation("card_photo.add", card=made["id"], jpeg=jpeg())
-    assert sent(photo) == [("waiting", "card_unknown")]
+    assert sent(photo) == [("failed", "card_unknown")]
     assert sent(made, photo) == [("stored", None), ("stored", None)]
 
 

@@ -208,7 +208,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/card-photos/{photo_id}.jpg": {
+    "/api/v1/card-photos/{card_photo_id}.jpg": {
         parameters: {
             query?: never;
             header?: never;
@@ -9892,7 +9892,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                photo_id: string;
+                card_photo_id: string;
             };
             cookie?: never;
         };

@@ -152,7 +152,7 @@ class PositionError(_Figure):
 
 class Condition(Column):
     key, title = "condition", "Condition at release"
-    words = ("condition", "release condition", "condition at release", "condition code", "zustand", "etat")
+    words = ("condition", "cond", "release condition", "condition at release", "condition code", "zustand", "etat")
 
     def clean(self, text: str, answers: Answers, unit: str | None) -> int:
         found = answers.words.get(self.key, {}).get(text.lower(), text.removesuffix(".0"))

@@ -77,8 +77,8 @@ class CardPhotoView(APIView):
         parameters=[PhotoQuerySerializer],
         responses={(200, "image/jpeg"): OpenApiTypes.BINARY},
     )
-    def get(self, request: Request, photo_id: UUID) -> HttpResponse:
-        photo = get_object_or_404(CardPhoto.present.select_related("card__programme"), pk=photo_id)
+    def get(self, request: Request, card_photo_id: UUID) -> HttpResponse:
+        photo = get_object_or_404(CardPhoto.present.select_related("card__programme"), pk=card_photo_id)
         person = person_of(request)
         if photo.card.tagger_id == person.pk:
             require(person, photo.card.programme, "read")

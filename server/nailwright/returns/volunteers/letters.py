@@ -42,7 +42,7 @@ def card_letter(member: Membership, link: str) -> dict[str, Any]:
     species = species_of(programme)
     lines = []
     for card, missing in cards[:_NAMED]:
-        kind = species[card.species].common_name if card.species in species else ""
+        kind = species[card.species].common_name if card.species else ""
         day = f"{card.caught_on:%d.%m.%Y}" if card.caught_on else ""
         name = ", ".join(filter(None, (card.number_text, kind, day))) or say(language, "letter-card-unnamed")
         wanted = [say(language, f"letter-card-{field.replace('_', '-')}") for field in missing]
