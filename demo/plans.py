@@ -12,6 +12,7 @@ from demo.truth import LOWER_RIVER, UPPER_RIVER
 from nailwright.common.rows import new_id
 from nailwright.deck.models import Gear, Outing
 from nailwright.jobs.working import Progress
+from nailwright.permits.course import NAME as COURSE
 from nailwright.permits.models import Permit
 from nailwright.plan.layout.actions import lay_out
 from nailwright.plan.models import Rehearsing, Season, Survey, Unit
@@ -21,6 +22,7 @@ from nailwright.programmes.models import Person, Programme
 from nailwright.programmes.record.audit import Act
 from nailwright.waters.models import Water, Zone
 from nailwright_core.deck.gears import GEARS
+from nailwright_core.tags.course import QUESTIONS, VALID_DAYS
 
 _STAND_OFF_M = 400
 #: What the spring survey was rehearsed with: walleye of the lower river as the demo has made them.
@@ -29,7 +31,7 @@ _REHEARSED = {
     "cost_mark": 14, "cost_catch": 4,
 }  # fmt: skip
 _LAYOUT = {"layout": "systematic", "from_km": 0, "to_km": DAM_KM, "site_length_m": 700, "gap_m": 3100, "seed": 7}
-LEAD, BIOLOGIST, CREW = (name for _, name, _ in PEOPLE[:3])
+LEAD, BIOLOGIST, CREW, VOLUNTEER = (name for _, name, _ in PEOPLE[:4])
 
 #: Number of the collecting permit, whose allowances are counted.
 COLLECTING = "OB-114"
@@ -109,6 +111,7 @@ def _permits_and_seasons(programme: Programme, river: Water, keys: Keys, today: 
         (Permit.Kind.PERMIT, "Animal care protocol", "", "ACP-23", [], -330, 365),
         (Permit.Kind.CERTIFICATE, "Electrofishing crew leader", LEAD, "EF-7", electric, -500, 900),
         (Permit.Kind.CERTIFICATE, "First aid and CPR", CREW, "", [], -700, 690),
+        (Permit.Kind.CERTIFICATE, COURSE, VOLUNTEER, f"{len(QUESTIONS)} of {len(QUESTIONS)}", [], -160, VALID_DAYS),
     ):
         Permit.objects.create(
             id=keys.at(made), programme=programme, kind=kind, name=name, holder=holder, number=number, gears=gears, first=today + timedelta(days=start),

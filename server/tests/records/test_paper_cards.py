@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 from collections.abc import Callable
 from datetime import date
 from typing import Any
@@ -25,7 +26,7 @@ MESSY = (
     "17;W1200;Walleye;41,5;m;23.05.2026;06:40;old pier, north side;1\n"
     "Vera Rane;w-1201;wal;38;e;24.05.2026;evening;;2\n"
     "17;W1202;salmon of the moon;38;m;24.05.2026;;reed;2\n"
-    "17;W1203;wal;4150;m;24.05.2026;;reed;2\n"
+    "17;W1203;wal;415;m;24.05.2026;;reed;2\n"
     "99;W1204;wal;40;m;24.05.2026;;reed;2\n"
     "17;W1205;wal;40;m;31.02.2026;;reed;2\n"
     "17;W1206;wal;40;m;24.05.2026;;reed;9\n"
@@ -45,10 +46,10 @@ def kit(client_as: Callable[[str], APIClient], programme: Programme) -> Membersh
 
 @pytest.fixture
 def read(biologist: APIClient, programme: Programme) -> Callable[[str | bytes], Any]:
-    def send(content: str | bytes, name: str = "cards.csv") -> Any:
+    def send(content: str | bytes, name: str = "cards.csv", **columns: str) -> Any:
         raw = content.encode() if isinstance(content, str) else content
-        file = SimpleUploadedFile(name, raw)
-        return biologist.post(f"/api/v1/programmes/{programme.pk}/paper-cards/file", {"file": file}, format="multipart")
+        body = {"file": SimpleUploadedFile(name, raw), **({"columns": json.dumps(columns)} if columns else {})}
+        return biologist.post(f"/api/v1/programmes/{programme.pk}/paper-cards/file", body, format="multipart")
 
     return send
 
@@ -74,7 +75,7 @@ def test_a_messy_file_line_by_line(read: Any, filed: Any, kit: Membership) -> No
         ("ready", ""), ("ready", ""), ("refused", "species"), ("refused", "length"), ("refused", "tagger"), ("refused", "date"),
         ("refused", "condition"), ("ready", ""),
     ]  # fmt: skip
-    assert "salmon of the moon" in looked[2]["message"] and "41500 mm" in looked[3]["message"]
+    assert "salmon of the moon" in looked[2]["message"] and "4150 mm" in looked[3]["message"]
     assert looked[1]["missing"] == ["place or position"] and looked[7]["missing"][0] == "length"
     assert (
         not Card.objects.exists()
@@ -101,6 +102,19 @@ def test_two_cards_that_say_the_same_are_two(read: Any, filed: Any, kit: Members
     text = "tagger,species,length mm,date\n17,wal,400,2026-05-24\n17,wal,400,2026-05-24\n"
     rows = read(text).data["rows"]
     assert {each["state"] for each in filed(rows).data} == {"stored"} and Card.objects.count() == 2
+
+
+def test_a_column_whose_name_says_nothing_is_chosen(read: Any, filed: Any, kit: Membership) -> None:
+    text = "tagger,species,how big (cm),boat,date\n17,wal,41,Old lady,2026-05-24\n"
+    told = read(text).data
+    assert [each["key"] for each in told["columns"]] == ["tagger", "species", "", "", "date"]
+    chosen = {"how big (cm)": "length", "boat": "remarks", "date": ""}
+    (row,) = read(text, **chosen).data["rows"]
+    assert row["cells"] == {"tagger": "17", "species": "wal", "length": "41 cm", "remarks": "Old lady"}
+    assert filed([row]).data[0]["state"] == "stored" and Card.objects.get().length_mm == 410
+    for columns, code in (({"boat": "moon"}, "column_unknown"), ({"boat": "length", "date": "length"}, "column_twice")):
+        refused = read(text, **columns)
+        assert (refused.status_code, refused.data["code"]) == (422, code)
 
 
 def test_a_workbook_with_numbers_and_days_as_cells(read: Any, filed: Any, kit: Membership) -> None:

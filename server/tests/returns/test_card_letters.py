@@ -8,10 +8,12 @@ from typing import Any
 
 import pytest
 from django.core import mail
+from django_tasks_db.models import DBTaskResult
 from rest_framework.test import APIClient
 
 from nailwright.programmes.models import Membership, Person
 from nailwright.returns.models import Card, CardRequest
+from nailwright.returns.volunteers.letters import send_card_letter
 from server.tests.conftest import operation
 
 Send = Callable[..., Any]
@@ -55,22 +57,26 @@ def test_in_the_language_of_the_volunteer(crew: APIClient, kit: Membership) -> N
     assert "l'espèce" in letter["text"] and "the species" not in letter["text"]
 
 
-def test_it_is_sent_once_a_day_and_noted(
-    crew: APIClient, kit: Membership, django_capture_on_commit_callbacks: Any
-) -> None:
+def test_it_is_sent_once_a_day_and_noted(crew: APIClient, kit: Membership) -> None:
     address = f"/api/v1/kits/{kit.pk}/letter"
-    with django_capture_on_commit_callbacks(execute=True):
-        sent = crew.post(address, {"by_mail": True}, format="json")
+    sent = crew.post(address, {"by_mail": True}, format="json")
     assert sent.status_code == 200 and sent.data["asked_at"]
+    (queued,) = DBTaskResult.objects.all()
+    assert send_card_letter.call(*queued.args_kwargs["args"]) is True
     assert [each.to for each in mail.outbox] == [["vera@example.org"]] and "W10" in mail.outbox[0].body
     again = crew.post(address, {"by_mail": True}, format="json")
     assert (again.status_code, again.data["code"]) == (422, "asked_already") and len(mail.outbox) == 1
     listed = crew.get(f"/api/v1/programmes/{kit.programme_id}/kits").data
     assert listed[0]["asked_at"] and listed[0]["incomplete"] == 2
     CardRequest.objects.update(sent_at=CardRequest.objects.get().sent_at - timedelta(hours=21))
-    with django_capture_on_commit_callbacks(execute=True):
-        assert crew.post(address, {"by_mail": True}, format="json").status_code == 200
-    assert len(mail.outbox) == 2 and CardRequest.objects.count() == 2
+    assert crew.post(address, {"by_mail": True}, format="json").status_code == 200
+    assert DBTaskResult.objects.count() == 2 and CardRequest.objects.count() == 2
+
+
+def test_who_has_no_address_any_more_is_not_written_to(crew: APIClient, kit: Membership) -> None:
+    crew.post(f"/api/v1/kits/{kit.pk}/letter", {"by_mail": True}, format="json")
+    Person.objects.filter(pk=kit.person_id).update(email="")
+    assert send_card_letter.call(*DBTaskResult.objects.get().args_kwargs["args"]) is False and not mail.outbox
 
 
 @pytest.mark.parametrize(

@@ -12745,6 +12745,8 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file?: string;
+                    /** @description JSON: what columns hold, by header, where it is not told by the name */
+                    columns?: string;
                 };
             };
         };

@@ -28,14 +28,21 @@ class CardSheetView(APIView):
         request={
             "multipart/form-data": {
                 "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
+                "properties": {
+                    "file": {"type": "string", "format": "binary"},
+                    "columns": {
+                        "type": "string",
+                        "description": "JSON: what columns hold, by header, where it is not told by the name",
+                    },
+                },
             }
         },
         responses=serializers.CardSheetSerializer,
     )
     def post(self, request: Request, programme_id: UUID) -> Response:
         programme = programme_for(person_of(request), programme_id, "correct_record")
-        sheet = sheet_of(programme, open_table(uploaded(request).read()))
+        table = open_table(uploaded(request).read())
+        sheet = sheet_of(programme, table, given(serializers.ChosenColumnsSerializer, request)["columns"])
         return Response(serializers.CardSheetSerializer(sheet).data)
 
 

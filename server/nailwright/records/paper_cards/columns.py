@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from nailwright.programmes.models import Membership
 from nailwright.records.answers import Answers
-from nailwright.records.columns.column import Column, WordColumn, at_most, number
+from nailwright.records.columns.column import Column, WordColumn, at_most, number, split_unit
 from nailwright.records.columns.fish import LengthCell, SpeciesCode
 from nailwright.records.columns.place import Day, TimeOfDay
 from nailwright.returns.models import Card
@@ -86,7 +86,16 @@ class _Words(WordColumn):
 
 class Basis(_Words):
     key, title = "length_basis", "Measured or estimated"
-    words = ("measured or estimated", "measured", "basis", "how measured", "length basis", "estimated")
+    words = (
+        "measured or estimated",
+        "measured estimated",
+        "m e",
+        "measured",
+        "basis",
+        "how measured",
+        "length basis",
+        "estimated",
+    )
     what = "how the length was taken"
     known: ClassVar[dict[str, str]] = {
         **dict.fromkeys(("measured", "m", "meas", "yes", "y", "board"), Card.Basis.MEASURED.value),
@@ -194,18 +203,34 @@ CARD_COLUMNS: dict[str, Column] = {
 AS_ENTRY = {"date": "caught_on"}
 
 
-def bound_columns(headers: Sequence[str]) -> list[tuple[str, str | None]]:
-    """For each header the column that it fits best, each once, and the unit that it names; "" where it fits none."""
+def bound_columns(headers: Sequence[str], chosen: Mapping[str, str]) -> list[tuple[str, str | None]]:
+    """For each header the column that it fits best, each once, and the unit that it names; "" where it fits none.
+
+    Args:
+        chosen: columns that a person chose, by header; "" leaves one out.
+
+    Raises:
+        CoreError: ``column_unknown``, ``column_twice``.
+    """
+    for key in chosen.values():
+        if key and key not in CARD_COLUMNS:
+            raise CoreError("column_unknown", f"'{key[:40]}' is no column of a card.", "columns")
+        if key and list(chosen.values()).count(key) > 1:
+            raise CoreError(
+                "column_twice", f"{CARD_COLUMNS[key].title} is chosen for two columns. Choose one of them.", "columns"
+            )
     fits = sorted(
         (
             (fit[0], -order, -place, column.key, fit[1])
             for order, column in enumerate(CARD_COLUMNS.values())
             for place, header in enumerate(headers)
-            if (fit := column.resolve(header))
+            if header not in chosen and column.key not in chosen.values() and (fit := column.resolve(header))
         ),
         reverse=True,
     )
-    bound: dict[int, tuple[str, str | None]] = {}
+    bound: dict[int, tuple[str, str | None]] = {
+        place: (chosen[header], split_unit(header)[1]) for place, header in enumerate(headers) if header in chosen
+    }
     for _, _, back, key, unit in fits:
         if -back not in bound and key not in {each for each, _ in bound.values()}:
             bound[-back] = (key, unit)

@@ -10,6 +10,15 @@ from nailwright.records.serializers import DATE_ORDERS
 _KEYS = [(key, column.title) for key, column in CARD_COLUMNS.items()]
 
 
+class ChosenColumnsSerializer(serializers.Serializer):
+    columns = serializers.JSONField(binary=True, default=dict)
+
+    def validate_columns(self, chosen: object) -> dict[str, str]:
+        if not isinstance(chosen, dict) or not all(isinstance(each, str) for each in chosen.values()):
+            raise serializers.ValidationError("Expected a JSON object: the key of a column by the header of the file.")
+        return chosen
+
+
 class SheetColumnSerializer(serializers.Serializer):
     header = serializers.CharField()
     key = serializers.ChoiceField(_KEYS, allow_blank=True, help_text="What it holds; empty: not read")

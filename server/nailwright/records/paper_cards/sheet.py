@@ -31,13 +31,16 @@ class _Undone(Exception):
     """Takes back what was stored to see whether it could be."""
 
 
-def sheet_of(programme: Programme, table: Table) -> dict[str, Any]:
+def sheet_of(programme: Programme, table: Table, chosen: Mapping[str, str]) -> dict[str, Any]:
     """A file's lines as texts by column. A line's key follows from its texts, so that a file that comes twice adds nothing.
 
+    Args:
+        chosen: what a person says that columns hold, by header.
+
     Raises:
-        CoreError: ``columns_unknown``, ``too_many_cards``.
+        CoreError: ``columns_unknown``, ``too_many_cards``, and as ``bound_columns``.
     """
-    bound = bound_columns(table.headers)
+    bound = bound_columns(table.headers, chosen)
     if not any(key for key, _ in bound):
         expected = ", ".join(each.title.lower() for each in islice(CARD_COLUMNS.values(), 8))
         raise CoreError(

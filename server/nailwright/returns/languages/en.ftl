@@ -147,6 +147,7 @@ letter-cards = { $cards ->
 letter-cards-link = You can add it here, on your phone or computer: { $link }
 letter-cards-thanks = If you do not know something any more, leave it empty. Thank you for every fish.
 letter-card-unnamed = a card without a number
+letter-card-day = { DATETIME($date, dateStyle: "medium") }
 letter-card-number-text = the tag number
 letter-card-species = the species
 letter-card-length-mm = the length, and whether it was measured

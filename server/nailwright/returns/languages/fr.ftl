@@ -146,6 +146,7 @@ letter-cards = { $cards ->
 letter-cards-link = Vous pouvez l'ajouter ici, sur votre téléphone ou votre ordinateur : { $link }
 letter-cards-thanks = Si vous ne savez plus quelque chose, laissez la case vide. Merci pour chaque poisson.
 letter-card-unnamed = une fiche sans numéro
+letter-card-day = { DATETIME($date, dateStyle: "medium") }
 letter-card-number-text = le numéro de la marque
 letter-card-species = l'espèce
 letter-card-length-mm = la longueur, et si elle a été mesurée

@@ -43,7 +43,7 @@ def card_letter(member: Membership, link: str) -> dict[str, Any]:
     lines = []
     for card, missing in cards[:_NAMED]:
         kind = species[card.species].common_name if card.species else ""
-        day = f"{card.caught_on:%d.%m.%Y}" if card.caught_on else ""
+        day = say(language, "letter-card-day", date=card.caught_on) if card.caught_on else ""
         name = ", ".join(filter(None, (card.number_text, kind, day))) or say(language, "letter-card-unnamed")
         wanted = [say(language, f"letter-card-{field.replace('_', '-')}") for field in missing]
         lines.append(f"- {name}: {', '.join(wanted) or say(language, 'letter-card-check-number')}")

@@ -9,7 +9,18 @@ import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { plural } from "@/ui/words/format";
 import { CardTable } from "./CardTable";
-import { counted, isEmpty, keepDraft, keptDraft, type Line, slashed, withFile, withRoom } from "./paper-cards";
+import {
+  COLUMNS,
+  counted,
+  isEmpty,
+  keepDraft,
+  keptDraft,
+  type Line,
+  MORE_COLUMNS,
+  slashed,
+  withFile,
+  withRoom,
+} from "./paper-cards";
 import { type FiledCard, useCardSheet, useFileCards } from "./queries";
 
 type Order = "" | "day" | "month";
@@ -33,15 +44,25 @@ export function PaperCardsScreen() {
     keepDraft(programme, now);
   };
   const filled = lines.filter((line) => !isEmpty(line));
-  const read = (chosen: File) =>
-    sheet.mutate(chosen, {
-      onSuccess: (found) => {
-        setLines(withFile(lines, found));
-        setFiled(new Map());
-        if (found.date_order) setOrder(found.date_order);
-        notify(`${plural(found.rows.length, "card")} read from ${chosen.name}. Check them below.`);
+  const read = (chosen: File, columns: Record<string, string> = {}) =>
+    sheet.mutate(
+      { file: chosen, columns },
+      {
+        onSuccess: (found) => {
+          // read again with other columns, its lines take the place of those that it gave before
+          const before = new Set(sheet.variables?.file === chosen ? sheet.data?.rows.map(({ id }) => id) : []);
+          setLines(
+            withFile(
+              lines.filter(({ id }) => !before.has(id)),
+              found,
+            ),
+          );
+          setFiled(new Map());
+          if (found.date_order) setOrder(found.date_order);
+          notify(`${plural(found.rows.length, "card")} read from ${chosen.name}. Check them below.`);
+        },
       },
-    });
+    );
   const send = (store: boolean) =>
     file.mutate(
       { rows: filled, tagger: tagger || null, date_order: order || null, length_unit: unit, store },
@@ -73,7 +94,7 @@ export function PaperCardsScreen() {
         what you typed stays on this device until then.
       </p>
       <div className="flex flex-wrap items-end gap-3 pb-3">
-        <FileButton label="Read file" accept=".csv,.txt,.tsv,.xlsx,.zip" onFile={read} />
+        <FileButton label="Read file" accept=".csv,.txt,.tsv,.xlsx,.zip" onFile={(chosen) => read(chosen)} />
         <Choice
           label="Tagger, where a line names none"
           value={tagger}
@@ -110,7 +131,12 @@ export function PaperCardsScreen() {
         )}
       </div>
       {(sheet.error ?? file.error) && <ErrorMessage failure={(sheet.error ?? file.error)!} />}
-      {sheet.data && <UnreadColumns columns={sheet.data.columns} />}
+      {sheet.data && (
+        <UnreadColumns
+          columns={sheet.data.columns}
+          onChoose={(header, key) => read(sheet.variables!.file, { ...sheet.variables!.columns, [header]: key })}
+        />
+      )}
       <CardTable lines={lines} filed={filed} onLines={setLines} />
       <div className="sticky bottom-0 mt-2 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-2">
         <Button
@@ -148,12 +174,36 @@ function storedWords(answers: FiledCard[]): string {
   return `${plural(stored, "card")} stored${rest.length ? `; ${rest.join(", ")}` : ""}.`;
 }
 
-function UnreadColumns({ columns }: { columns: { header: string; key: string }[] }) {
-  const unread = columns.filter(({ key, header }) => !key && header).map(({ header }) => header);
+interface UnreadProps {
+  columns: { header: string; key: string }[];
+  onChoose: (header: string, key: string) => void;
+}
+
+/** Columns whose names say nothing: somebody may say what they hold. */
+function UnreadColumns({ columns, onChoose }: UnreadProps) {
+  const unread = columns.filter(({ key, header }) => !key && header);
+  const taken = new Set(columns.map(({ key }) => key));
   if (!unread.length) return null;
   return (
-    <p className="pb-2 text-signal">
-      Columns of the file that are not read: {unread.join(", ")}. Rename them as the columns below, and read it again.
-    </p>
+    <fieldset className="flex flex-wrap items-end gap-3 pb-3">
+      <legend className="pb-1 text-sm text-muted">Columns of the file that are not read</legend>
+      {unread.map(({ header }) => (
+        <Choice
+          key={header}
+          label={`"${header}" holds`}
+          value=""
+          onChange={({ target }) => onChoose(header, target.value)}
+        >
+          <option value="">Nothing of a card</option>
+          {[...COLUMNS, ...MORE_COLUMNS]
+            .filter(({ key }) => !taken.has(key))
+            .map(({ key, title }) => (
+              <option key={key} value={key}>
+                {title}
+              </option>
+            ))}
+        </Choice>
+      ))}
+    </fieldset>
   );
 }

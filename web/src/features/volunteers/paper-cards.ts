@@ -17,16 +17,16 @@ export interface CardColumn {
 
 /** Columns in the order of a card. The first ones are always in sight, the others once one of them holds something. */
 export const COLUMNS: readonly CardColumn[] = [
-  { key: "tagger", title: "Tagger", wide: 10, hint: "name or number" },
-  { key: "number_text", title: "Tag number", wide: 10 },
-  { key: "species", title: "Species", wide: 10, hint: "name or code" },
-  { key: "length", title: "Length", wide: 8 },
-  { key: "length_basis", title: "Measured or estimated", wide: 9, hint: "m or e" },
-  { key: "date", title: "Date", wide: 10 },
+  { key: "tagger", title: "Tagger", wide: 9, hint: "name or number" },
+  { key: "number_text", title: "Tag number", wide: 9 },
+  { key: "species", title: "Species", wide: 9, hint: "name or code" },
+  { key: "length", title: "Length", wide: 7 },
+  { key: "length_basis", title: "Measured or estimated", wide: 7, hint: "m or e" },
+  { key: "date", title: "Date", wide: 9 },
   { key: "block", title: "Time of day", wide: 8, hint: "06:40 or dawn" },
-  { key: "place_text", title: "Place", wide: 18 },
-  { key: "condition", title: "Condition", wide: 6, hint: "1 to 4" },
-  { key: "remarks", title: "Remarks", wide: 18 },
+  { key: "place_text", title: "Place", wide: 15 },
+  { key: "condition", title: "Condition", wide: 5, hint: "1 to 4" },
+  { key: "remarks", title: "Remarks", wide: 12 },
 ];
 export const MORE_COLUMNS: readonly CardColumn[] = [
   { key: "lat", title: "Latitude (degrees)", wide: 9 },

@@ -41,9 +41,12 @@ export function useSendCardLetter(programme: string, kit_id: string) {
 /** The lines of a file as cards. */
 export function useCardSheet(programme: string) {
   return useMutation({
-    mutationFn: (file: File) =>
+    mutationFn: ({ file, columns }: { file: File; columns: Record<string, string> }) =>
       answer(
-        api.POST("/api/v1/programmes/{programme_id}/paper-cards/file", { params: of(programme), ...asForm({ file }) }),
+        api.POST("/api/v1/programmes/{programme_id}/paper-cards/file", {
+          params: of(programme),
+          ...asForm({ file, columns: JSON.stringify(columns) }),
+        }),
       ),
   });
 }
