@@ -80,7 +80,7 @@ def test_a_messy_file_line_by_line(read: Any, filed: Any, kit: Membership) -> No
     assert (
         not Card.objects.exists()
         and not Encounter.objects.exists()
-        and Tag.objects.filter(state="in_stock").count() == 20
+        and Tag.objects.filter(state="stock").count() == 20
     )
     stored = filed(sheet["rows"], date_order="day").data
     assert [each["state"] for each in stored] == ["stored", "stored", *["refused"] * 5, "stored"]

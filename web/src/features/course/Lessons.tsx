@@ -52,7 +52,7 @@ export function Lessons() {
       <Lesson title="6. Release and record">
         <p>
           Hold it upright in the water until it swims off by itself; watch for half a minute and choose the condition.
-          Finish the card before the next cast. A digit that you are not sure of belongs into the remarks.
+          Finish the card before the next cast. A digit that you are not sure of belongs in the remarks.
         </p>
       </Lesson>
     </div>

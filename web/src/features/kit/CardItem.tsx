@@ -30,7 +30,7 @@ export function CardItem({ store, kit, card, unsent, refusal, onChange }: Props)
   return (
     <li className="border-t border-line py-1.5">
       <div className="flex flex-wrap items-center gap-2">
-        <p className="min-w-40 flex-1">
+        <p className="basis-full sm:flex-1 sm:basis-0">
           <span className="font-semibold tabular-nums">{card.number_text || "No tag"}</span>{" "}
           {kit.species.find(({ code }) => code === card.species)?.name ?? card.species} {card.length_text}
           <span className="block text-sm text-muted">
