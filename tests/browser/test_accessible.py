@@ -44,6 +44,8 @@ SCREENS = {
     "plan": "/plan",
     "reports of tags": "/tags/returns",
     "volunteers": "/tags/volunteers",
+    "paper cards": "/tags/volunteers/paper",
+    "tagging course": "/kit/course",
     "kit": "/kit",
     "register": "/records",
     "files": "/records/files",

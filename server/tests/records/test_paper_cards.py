@@ -78,9 +78,7 @@ def test_a_messy_file_line_by_line(read: Any, filed: Any, kit: Membership) -> No
     assert "salmon of the moon" in looked[2]["message"] and "4150 mm" in looked[3]["message"]
     assert looked[1]["missing"] == ["place or position"] and looked[7]["missing"][0] == "length"
     assert (
-        not Card.objects.exists()
-        and not Encounter.objects.exists()
-        and Tag.objects.filter(state="stock").count() == 20
+        not Card.objects.exists() and not Encounter.objects.exists() and Tag.objects.filter(state="stock").count() == 20
     )
     stored = filed(sheet["rows"], date_order="day").data
     assert [each["state"] for each in stored] == ["stored", "stored", *["refused"] * 5, "stored"]

@@ -38,15 +38,17 @@ export function FishPage({ fish }: { fish: string }) {
       <p>{summaryOf(story)}</p>
       {story.encounters.length > 0 && <FishRibbon encounters={story.encounters} />}
       <div className="mt-4 grid gap-x-8 gap-y-4 lg:grid-cols-2">
-        <section aria-label="Meetings">
-          <h2 className="font-semibold">Meetings, the last first</h2>
-          <FishLife story={story} onOpen={setCapture} />
-        </section>
+        <div>
+          <section aria-label="Meetings">
+            <h2 className="font-semibold">Meetings, the last first</h2>
+            <FishLife story={story} onOpen={setCapture} />
+          </section>
+          <FishHandling story={story} />
+        </div>
         <div>
           <Tags marks={story.marks} />
           <WhoseMarks marks={story.whose} />
           <Places story={story} />
-          <FishHandling story={story} />
           <OneFish story={story} />
         </div>
       </div>
