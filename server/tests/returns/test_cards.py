@@ -136,6 +136,19 @@ def test_a_tag_that_cannot_be_placed_keeps_the_card(sent: Send, card: Send, numb
     assert words in row.problem and row.fish_id is None and not Encounter.objects.exists()
 
 
+@pytest.mark.parametrize("number", ["w1203", "W-1203", "W 1203", "W12o3", "wl203", "W1 2-O3"])
+def test_a_number_that_is_read_another_way_is_the_one_in_the_kit(sent: Send, card: Send, number: str) -> None:
+    assert sent(card(number)) == [("stored", None)]
+    row = Card.objects.get()
+    assert (row.number_text, row.problem) == (number, "") and Tag.objects.get(number="W1203").state == "placed"
+
+
+def test_a_number_that_may_be_two_is_none_of_them(sent: Send, card: Send, programme: Programme) -> None:
+    Tag.objects.bulk_create([Tag(programme=programme, kind="tbar", number=each) for each in ("X1O", "XI0")])
+    assert sent(card("X10")) == [("stored", None)]
+    assert Card.objects.get().fish_id is None and "not in this programme's stock" in Card.objects.get().problem
+
+
 def test_a_tag_of_somebody_else_is_placed_and_asked_about(
     sent: Send, card: Send, crew: APIClient, kit: Membership, client_as: Send, programme: Programme
 ) -> None:

@@ -26,6 +26,7 @@ from nailwright.tags.numbers import read_number_of
 from nailwright_core.common.errors import CoreError
 from nailwright_core.common.quantities import parse_length
 from nailwright_core.tags.cards import BLOCKS, block_of
+from nailwright_core.tags.legends import readings
 
 HOOK_KINDS = ("single", "treble", "circle", "jig")
 HOOK_SITES = ("lip", "mouth", "gill", "eye", "gut", "outside")
@@ -235,7 +236,7 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
         return card.fish_id, ""
     kind = card.tag_kind or TagKind.T_BAR
     try:
-        number = read_number_of(kind, card.number_text)
+        number = _number_meant(programme, kind, card.number_text)
     except CoreError as error:
         return None, error.message[:200]
     tag = Tag.objects.filter(programme=programme, kind=kind, number=number).first()
@@ -257,6 +258,20 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
     except CoreError as error:
         return None, error.message[:200]
     return fish, _of_somebody_else(tag, card)
+
+
+def _number_meant(programme: Programme, kind: str, text: str) -> str:
+    """The number in the stock that somebody means who wrote O for 0, l for 1, or a hyphen between; as written where it is none or several.
+
+    Raises:
+        CoreError: as ``read_number_of``.
+    """
+    number = read_number_of(kind, text)
+    stock = Tag.objects.filter(programme=programme, kind=kind)
+    if kind == TagKind.PIT or stock.filter(number=number).exists():
+        return number
+    meant = list(stock.filter(number__in=readings(text)).values_list("number", flat=True)[:2])
+    return meant[0] if len(meant) == 1 else number
 
 
 def _of_somebody_else(tag: Tag | None, card: Card) -> str:
