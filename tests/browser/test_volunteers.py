@@ -114,5 +114,5 @@ def test_paper_cards_are_pasted_checked_corrected_and_stored(sign_in: Callable[.
     page.get_by_role("link", name="Volunteers", exact=True).click()
     page.get_by_role("link", name="Pim Sandwyke").click()
     cards = page.get_by_role("region", name="My cards")
-    expect(cards).to_contain_text("walleye 41.5 cm")
+    expect(cards).to_contain_text("walleye 41,5 cm")
     expect(cards).to_contain_text("northern pike 38 cm")

@@ -30,6 +30,7 @@ from nailwright.tags.number_columns import number_columns
 from nailwright.tags.one_fish import merge_fish, split_fish, take_back
 from nailwright.tags.queries import story_of
 from nailwright.tags.stock import Taken, add_numbers, describe_batch, enter_batch, move_tags, try_numbers
+from nailwright.tags.transmitters import activate_tags, transmitters_of
 
 
 class FishView(APIView):
@@ -239,4 +240,23 @@ class MoveTagsView(APIView):
         act = act_of(request, asked["reason"])
         moved, refused = move_tags(act, programme, asked["kind"], asked["numbers"], asked["state"])
         told = {"moved": moved, "refused": [{"text": number, "why": why} for number, why in refused[:20]]}
+        return Response(serializers.MovedSerializer(told).data)
+
+
+class TransmittersView(APIView):
+    """Tags with a battery, and until when each is expected to be heard; a post notes when some were activated."""
+
+    @extend_schema(operation_id="transmitters", responses=serializers.TransmitterSerializer(many=True))
+    def get(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        return Response(serializers.TransmitterSerializer(transmitters_of(programme), many=True).data)
+
+    @extend_schema(
+        operation_id="activate_tags", request=serializers.ActivateTagsSerializer, responses=serializers.MovedSerializer
+    )
+    def post(self, request: Request, programme_id: UUID) -> Response:
+        programme = programme_for(person_of(request), programme_id, "keep_tags")
+        asked = given(serializers.ActivateTagsSerializer, request)
+        n, refused = activate_tags(act_of(request), programme, asked["kind"], asked["numbers"], asked["day"])
+        told = {"moved": n, "refused": [{"text": number, "why": why} for number, why in refused[:20]]}
         return Response(serializers.MovedSerializer(told).data)

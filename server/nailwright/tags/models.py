@@ -95,6 +95,9 @@ class Tag(Keyed):
     number = models.CharField(max_length=24)
     batch = models.ForeignKey(TagBatch, models.PROTECT, null=True, related_name="tags")
     state = models.CharField(max_length=10, choices=TagState, default=TagState.STOCK)
+    activated_on = models.DateField(
+        null=True, help_text="From when its battery is used; nothing: from when it was implanted"
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["programme", "kind", "number"], name="tag_number_once")]

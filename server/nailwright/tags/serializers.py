@@ -328,3 +328,23 @@ class HandedOutSerializer(serializers.Serializer):
     n = serializers.IntegerField()
     first = serializers.CharField()
     last = serializers.CharField()
+
+
+class TransmitterSerializer(MarkSerializer):
+    batch = serializers.CharField()
+    state = serializers.ChoiceField(TagState.choices)
+    fish = serializers.UUIDField(allow_null=True)
+    species = serializers.CharField()
+    since = serializers.DateField(
+        allow_null=True, help_text="Day of activation, or of implanting where nobody noted it"
+    )
+    activated = serializers.BooleanField(help_text="Somebody noted the day of activation")
+    battery_days = serializers.FloatField(allow_null=True)
+    until = serializers.DateField(allow_null=True, help_text="Last day on which it is expected to be heard")
+    life = serializers.ChoiceField(["sending", "soon", "over", "unknown"])
+
+
+class ActivateTagsSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+    numbers = serializers.CharField(max_length=4_000_000)
+    day = serializers.DateField(allow_null=True, help_text="Nothing: it is not known after all")

@@ -17,6 +17,7 @@ urlpatterns = [
     path("programmes/<uuid:programme_id>/tags/<str:kind>/<str:number>/moves", api.TagMovesView.as_view()),
     path("programmes/<uuid:programme_id>/foreign-marks", exchange_api.ForeignMarksView.as_view()),
     path("programmes/<uuid:programme_id>/foreign-marks/forgotten", exchange_api.ForgetForeignMarksView.as_view()),
+    path("programmes/<uuid:programme_id>/transmitters", api.TransmittersView.as_view()),
     path("programmes/<uuid:programme_id>/tags/move", api.MoveTagsView.as_view()),
     path("tags/batches/<uuid:batch_id>", api.BatchView.as_view()),
     path("tags/batches/<uuid:batch_id>/numbers", api.BatchNumbersView.as_view()),

@@ -2215,6 +2215,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programmes/{programme_id}/transmitters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Tags with a battery, and until when each is expected to be heard; a post notes when some were activated. */
+        get: operations["transmitters"];
+        put?: never;
+        /** @description Tags with a battery, and until when each is expected to be heard; a post notes when some were activated. */
+        post: operations["activate_tags"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programmes/{programme_id}/units": {
         parameters: {
             query?: never;
@@ -3004,6 +3022,15 @@ export interface components {
             readonly recovery_codes_left: number;
             has_password: boolean;
             readonly has_short_code: boolean;
+        };
+        ActivateTagsRequest: {
+            kind: components["schemas"]["TagKindEnum"];
+            numbers: string;
+            /**
+             * Format: date
+             * @description Nothing: it is not known after all
+             */
+            day: string | null;
         };
         AgainRequest: {
             /**
@@ -6156,6 +6183,14 @@ export interface components {
          * @enum {string}
          */
         LengthUnitEnum: "mm" | "cm" | "in";
+        /**
+         * @description * `sending` - sending
+         *     * `soon` - soon
+         *     * `over` - over
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        LifeEnum: "sending" | "soon" | "over" | "unknown";
         LimitsPart: {
             /**
              * Format: double
@@ -9182,6 +9217,30 @@ export interface components {
             /** @description Between gaps, thinned */
             pieces: number[][][];
             water: components["schemas"]["WaterNear"];
+        };
+        Transmitter: {
+            kind: components["schemas"]["TagKindEnum"];
+            number: string;
+            batch: string;
+            state: components["schemas"]["TagStateEnum"];
+            /** Format: uuid */
+            fish: string | null;
+            species: string;
+            /**
+             * Format: date
+             * @description Day of activation, or of implanting where nobody noted it
+             */
+            since: string | null;
+            /** @description Somebody noted the day of activation */
+            activated: boolean;
+            /** Format: double */
+            battery_days: number | null;
+            /**
+             * Format: date
+             * @description Last day on which it is expected to be heard
+             */
+            until: string | null;
+            life: components["schemas"]["LifeEnum"];
         };
         Trend: {
             /** @description Change with one step along the groups' order */
@@ -13776,6 +13835,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+        };
+    };
+    transmitters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Transmitter"][];
+                };
+            };
+        };
+    };
+    activate_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActivateTagsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
                 };
             };
         };

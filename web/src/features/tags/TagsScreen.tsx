@@ -15,6 +15,7 @@ import { HandOut } from "./HandOut";
 import { type Batch, type FoundTag, useBatches, useTagsFound } from "./queries";
 import { TagMoves } from "./TagMoves";
 import { TakeOutOfUse } from "./TakeOutOfUse";
+import { Transmitters } from "./Transmitters";
 
 const route = getRouteApi("/tags");
 
@@ -77,6 +78,7 @@ export function TagsScreen() {
       {batches && batches.length > 0 && <Batches batches={batches} onOpen={setOpened} />}
       {(batches?.length ?? 0) > 0 && <FindTag />}
       {(batches?.length ?? 0) > 0 && <HandedOut />}
+      {batches && <Transmitters batches={batches} />}
       {opened?.what === "enter" && <EnterTags batch={opened.batch} onClose={close} />}
       {opened?.what === "hand-out" && <HandOut batches={batches ?? []} batch={opened.batch} onClose={close} />}
       {opened?.what === "exchange" && <ExchangeSheet onClose={close} />}

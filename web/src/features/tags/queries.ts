@@ -197,3 +197,21 @@ export function useFishHandling(fish_id: string) {
     queryFn: () => answer(api.GET("/api/v1/fish/{fish_id}/handling", { params: { path: { fish_id } } })),
   });
 }
+
+export type Transmitter = Schemas["Transmitter"];
+
+/** Tags with a battery, those that end first at the top. */
+export function useTransmitters(programme: string, enabled: boolean) {
+  return useQuery({
+    queryKey: ["tag-batches", programme, "transmitters"],
+    queryFn: () => answer(api.GET("/api/v1/programmes/{programme_id}/transmitters", { params: of(programme) })),
+    enabled,
+  });
+}
+
+/** Notes when tags were activated. */
+export function useActivateTags(programme: string) {
+  return useStockStep((body: Schemas["ActivateTagsRequest"]) =>
+    answer(api.POST("/api/v1/programmes/{programme_id}/transmitters", { params: of(programme), body })),
+  );
+}
