@@ -57,7 +57,7 @@ def test_life_from_implanting_where_nobody_noted_the_activation(
     ]  # fmt: skip
     assert told[2]["until"] == (TODAY + timedelta(days=90)).isoformat()
     today = crew.get(f"/api/v1/programmes/{programme.pk}/today").data
-    line = next(each for each in today["waits"] if each["code"] == "batteries_end")
+    line = next(each for each in today["waiting"] if each["code"] == "batteries_end")
     assert line["text"] == "1 transmitter expected to fall silent within 60 days: A1002."
 
 

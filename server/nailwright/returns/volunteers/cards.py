@@ -261,17 +261,17 @@ def _fish_of(act: Act, programme: Programme, card: Card) -> tuple[UUID | None, s
 
 
 def _number_meant(programme: Programme, kind: str, text: str) -> str:
-    """The number in the stock that somebody means who wrote O for 0, l for 1, or a hyphen between; as written where it is none or several.
+    """The number in the stock that somebody means who wrote O for 0, l for 1, blanks or a hyphen between; as written where it is none or several.
 
     Raises:
         CoreError: as ``read_number_of``.
     """
-    number = read_number_of(kind, text)
     stock = Tag.objects.filter(programme=programme, kind=kind)
-    if kind == TagKind.PIT or stock.filter(number=number).exists():
-        return number
+    unread = kind == TagKind.PIT or not any(sign.isalnum() for sign in text)
+    if unread or stock.filter(number=text.strip().upper()).exists():
+        return read_number_of(kind, text)
     meant = list(stock.filter(number__in=readings(text)).values_list("number", flat=True)[:2])
-    return meant[0] if len(meant) == 1 else number
+    return meant[0] if len(meant) == 1 else read_number_of(kind, text)
 
 
 def _of_somebody_else(tag: Tag | None, card: Card) -> str:
