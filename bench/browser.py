@@ -59,7 +59,7 @@ def fill_tonight() -> None:
     for place, fish in enumerate(Capture.objects.filter(run=run).order_by("-id")[:TOKENS]):
         lane = ("bath", "table", "recovery")[place % 3]
         Event.objects.create(
-            outing=run.outing, run=run, capture=fish, kind="lane", said={"lane": lane}, recorder=run.recorder
+            outing=run.outing, run=run, capture=fish, kind="lane", details={"lane": lane}, recorder=run.recorder
         )
 
 

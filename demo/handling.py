@@ -16,54 +16,54 @@ from nailwright_core.deck.surgery import STEPS, VERSION
 _STRENGTHS = (80.0, 100.0, 120.0)
 
 
-class _Said:
+class _Recorder:
     """Makes events, each with a key of its moment."""
 
     def __init__(self, keys: Keys) -> None:
         self.keys = keys
 
-    def of(self, capture: Capture, at: datetime, kind: str, **said: Any) -> Event:
-        return self._event(capture.run, capture, at, kind, said)
+    def of(self, capture: Capture, at: datetime, kind: str, **details: Any) -> Event:
+        return self._event(capture.run, capture, at, kind, details)
 
-    def during(self, run: Run, at: datetime, kind: str, **said: Any) -> Event:
-        return self._event(run, None, at, kind, said)
+    def during(self, run: Run, at: datetime, kind: str, **details: Any) -> Event:
+        return self._event(run, None, at, kind, details)
 
-    def at(self, outing: Outing, run: Run, at: datetime, kind: str, **said: Any) -> Event:
-        event = self._event(run, None, at, kind, said)
+    def at(self, outing: Outing, run: Run, at: datetime, kind: str, **details: Any) -> Event:
+        event = self._event(run, None, at, kind, details)
         event.run = None
         return event
 
-    def _event(self, run: Run, capture: Capture | None, at: datetime, kind: str, said: dict[str, Any]) -> Event:
+    def _event(self, run: Run, capture: Capture | None, at: datetime, kind: str, details: dict[str, Any]) -> Event:
         return Event(
-            id=self.keys.at(at), outing=run.outing, run=run, capture=capture, kind=kind, said=said, recorder=run.recorder,
+            id=self.keys.at(at), outing=run.outing, run=run, capture=capture, kind=kind, details=details, recorder=run.recorder,
             device_time=at, server_time=at,
         )  # fmt: skip
 
 
 def tonight(run: Run, fish: Sequence[Capture], now: datetime, seed: int) -> list[Event]:
     """The third run's four called fish stand in four lanes; five more of their batch wait to be called."""
-    said = _Said(Keys(np.random.default_rng(seed)))
+    record = _Recorder(Keys(np.random.default_rng(seed)))
     first, second, third, _ = fish
     ago = lambda seconds: now - timedelta(seconds=seconds)  # noqa: E731 - read below as words
     return [
-        said.at(
+        record.at(
             run.outing, run, ago(3000), "bath_filled", bath="Bath", agent="tricaine", purpose="measure", litres=60.0
         ),
-        said.at(run.outing, run, ago(2980), "bath_dosed", bath="Bath", ml=42.0),
-        said.at(run.outing, run, ago(2900), "bath_read", bath="Bath", temperature_c=6.1, oxygen_mg_l=9.4),
-        said.at(run.outing, run, ago(600), "bath_exchanged", bath="Bath", litres=10.0),
-        said.during(run, ago(340), "power", volts=run.volts, amps=run.amps),
-        said.during(run, ago(335), "response", what="drawn"),
-        said.during(run, ago(320), "not_netted", n=3),
-        said.during(run, ago(310), "batch", n=9),
-        said.of(first, ago(230), "lane", lane="table"),
-        said.of(first, ago(180), "found", what="scrape", part="left", degree="slight", seen="arrival"),
-        said.of(first, ago(170), "lane", lane="recovery"),
-        said.of(second, ago(200), "lane", lane="bath"),
-        said.of(second, ago(64), "stage", stage="4"),
-        said.of(second, ago(48), "lane", lane="table"),
-        said.of(third, ago(150), "lane", lane="bath"),
-        said.of(third, ago(40), "stage", stage="2"),
+        record.at(run.outing, run, ago(2980), "bath_dosed", bath="Bath", ml=42.0),
+        record.at(run.outing, run, ago(2900), "bath_read", bath="Bath", temperature_c=6.1, oxygen_mg_l=9.4),
+        record.at(run.outing, run, ago(600), "bath_exchanged", bath="Bath", litres=10.0),
+        record.during(run, ago(340), "power", volts=run.volts, amps=run.amps),
+        record.during(run, ago(335), "response", what="drawn"),
+        record.during(run, ago(320), "not_netted", n=3),
+        record.during(run, ago(310), "batch", n=9),
+        record.of(first, ago(230), "lane", lane="table"),
+        record.of(first, ago(180), "found", what="scrape", part="left", degree="slight", seen="arrival"),
+        record.of(first, ago(170), "lane", lane="recovery"),
+        record.of(second, ago(200), "lane", lane="bath"),
+        record.of(second, ago(64), "stage", stage="4"),
+        record.of(second, ago(48), "lane", lane="table"),
+        record.of(third, ago(150), "lane", lane="bath"),
+        record.of(third, ago(40), "stage", stage="2"),
     ]
 
 
@@ -73,15 +73,15 @@ _ANGLERS = ("Maren Oskvold", "Tove Harrowell")
 def winter_day(worked: Sequence[tuple[Run, Sequence[Capture]]], winter: int, seed: int) -> Iterator[Event]:
     """Burbot from 25 to 45 m with both ways down; whitefish in a bath and through surgery. One strength of bath a winter."""
     rng = np.random.default_rng((seed, winter))
-    said = _Said(Keys(rng))
+    record = _Recorder(Keys(rng))
     strength = _STRENGTHS[winter % len(_STRENGTHS)]
     first = worked[0][0]
     filled = first.started_at - timedelta(minutes=20)
-    yield said.at(
+    yield record.at(
         first.outing, first, filled, "bath_filled", bath="Bath", agent="tricaine", purpose="surgery", litres=50.0
     )
-    yield said.at(first.outing, first, filled + timedelta(seconds=40), "bath_dosed", bath="Bath", ml=strength / 2)
-    yield said.at(
+    yield record.at(first.outing, first, filled + timedelta(seconds=40), "bath_dosed", bath="Bath", ml=strength / 2)
+    yield record.at(
         first.outing,
         first,
         filled + timedelta(seconds=90),
@@ -91,41 +91,43 @@ def winter_day(worked: Sequence[tuple[Run, Sequence[Capture]]], winter: int, see
     )
     for run, fish in worked:
         depth = float(rng.choice((25, 35, 45)))
-        yield said.during(
+        yield record.during(
             run, run.started_at, "rig", rig="dropper above a lead", bait="cut fish", hook="circle", depth_m=depth
         )
-        yield said.during(run, run.started_at, "anglers", names=", ".join(_ANGLERS))
-        yield said.during(run, run.started_at, "fed", casts=6, bait="cut fish")
+        yield record.during(run, run.started_at, "anglers", names=", ".join(_ANGLERS))
+        yield record.during(run, run.started_at, "fed", casts=6, bait="cut fish")
         for capture in fish:
             at = capture.device_time
             fought = float(rng.uniform(60, 200))
-            yield said.during(run, at - timedelta(seconds=fought), "hooked", angler=str(rng.choice(_ANGLERS)))
+            yield record.during(run, at - timedelta(seconds=fought), "hooked", angler=str(rng.choice(_ANGLERS)))
             yield from (
-                _burbot(said, rng, capture, depth, fought)
+                _burbot(record, rng, capture, depth, fought)
                 if capture.species == "bur"
-                else _whitefish(said, rng, capture, strength)
+                else _whitefish(record, rng, capture, strength)
             )
 
 
-def _burbot(said: _Said, rng: np.random.Generator, capture: Capture, depth: float, fought: float) -> Iterator[Event]:
+def _burbot(
+    record: _Recorder, rng: np.random.Generator, capture: Capture, depth: float, fought: float
+) -> Iterator[Event]:
     at = capture.device_time
-    yield said.of(capture, at, "depth", caught_m=depth, ascent_s=round(fought), stops=int(rng.integers(0, 2)))
+    yield record.of(capture, at, "depth", caught_m=depth, ascent_s=round(fought), stops=int(rng.integers(0, 2)))
     signs = [
         code
         for code, share in (("tight-belly", 0.7), ("stomach-out", depth / 90), ("eyes", depth / 150))
         if rng.random() < share
     ]
-    yield said.of(capture, at + timedelta(seconds=20), "signs", **({"signs": signs} if signs else {}))
+    yield record.of(capture, at + timedelta(seconds=20), "signs", **({"signs": signs} if signs else {}))
     if rng.random() < 0.25 and (capture.length_mm or 0) >= 350:
-        yield said.of(
+        yield record.of(
             capture, at + timedelta(seconds=45), "vented", place="on the side that the lead marked on the card, under a scale, flat and forward",
             needle="17 gauge, 40 mm", person="Maren Oskvold", gas="little", ended="righted", cleaned="yes",
         )  # fmt: skip
-    yield said.of(
+    yield record.of(
         capture, at + timedelta(seconds=float(rng.uniform(60, 200))), "sent_down", device="pressure-clamp", weight_g=900.0,
         let_go_m=max(each for each in (15.0, 30.0, 45.0) if each <= depth),
     )  # fmt: skip
-    yield said.of(
+    yield record.of(
         capture,
         at + timedelta(seconds=260),
         "way_down",
@@ -133,15 +135,15 @@ def _burbot(said: _Said, rng: np.random.Generator, capture: Capture, depth: floa
     )
 
 
-def _whitefish(said: _Said, rng: np.random.Generator, capture: Capture, strength: float) -> Iterator[Event]:
+def _whitefish(record: _Recorder, rng: np.random.Generator, capture: Capture, strength: float) -> Iterator[Event]:
     at = capture.device_time + timedelta(seconds=60)
-    yield said.of(capture, at, "lane", lane="bath")
+    yield record.of(capture, at, "lane", lane="bath")
     at += timedelta(seconds=float(10 ** (4.6 - 1.2 * np.log10(strength) + rng.normal(0, 0.06))))
-    yield said.of(capture, at, "stage", stage="4")
-    yield said.of(capture, at + timedelta(seconds=6), "air", where="out")  # carried over to the sling
+    yield record.of(capture, at, "stage", stage="4")
+    yield record.of(capture, at + timedelta(seconds=6), "air", where="out")  # carried over to the sling
     at += timedelta(seconds=15)
-    yield said.of(capture, at, "lane", lane="table")
-    yield said.of(
+    yield record.of(capture, at, "lane", lane="table")
+    yield record.of(
         capture,
         at,
         "surgery",
@@ -152,8 +154,8 @@ def _whitefish(said: _Said, rng: np.random.Generator, capture: Capture, strength
     )
     for code, _ in STEPS:
         at += timedelta(seconds=float(rng.uniform(10, 45)))
-        yield said.of(capture, at, "step", step=code, done="done")
+        yield record.of(capture, at, "step", step=code, done="done")
         if code == "incision":
-            yield said.of(capture, at, "gills", beats=int(rng.integers(40, 75)), colour="red")
-    yield said.of(capture, at, "incision", place="left", length_mm=24.0, sutures=3, material="absorbable")
-    yield said.of(capture, at + timedelta(seconds=8), "lane", lane="recovery")
+            yield record.of(capture, at, "gills", beats=int(rng.integers(40, 75)), colour="red")
+    yield record.of(capture, at, "incision", place="left", length_mm=24.0, sutures=3, material="absorbable")
+    yield record.of(capture, at + timedelta(seconds=8), "lane", lane="recovery")

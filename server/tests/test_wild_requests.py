@@ -144,7 +144,7 @@ def test_keys_that_something_else_has(wild: APIClient, keys: Any, outing: Outing
     )
     used = {type(row): row.pk for row in (site, change, Capture.objects.get(pk=keys["capture"]))}
     before = {model: model._default_manager.filter(pk=key).values().get() for model, key in used.items()}
-    said = set()
+    details = set()
     for method, address, body, *_ in ENDPOINTS:
         if method != "post":
             continue
@@ -156,8 +156,8 @@ def test_keys_that_something_else_has(wild: APIClient, keys: Any, outing: Outing
             for key in used.values():
                 answer = send(wild, method, address.format(**keys), {**plain, "id": str(key)})
                 must_answer(answer, (address, key))
-                said.add(answer.status_code)
-    assert 409 in said
+                details.add(answer.status_code)
+    assert 409 in details
     assert before == {model: model._default_manager.filter(pk=key).values().get() for model, key in used.items()}
 
 

@@ -25,9 +25,9 @@ def deck_of(page: Page) -> dict[str, Any]:
     return dict(page.request.get(f"/api/v1/outings/{outing}/deck").json())
 
 
-def said(page: Page, kind: str) -> list[dict[str, Any]]:
+def details(page: Page, kind: str) -> list[dict[str, Any]]:
     """What the server was told of a kind, as it happened."""
-    return [each["said"] for each in deck_of(page)["events"] if each["kind"] == kind]
+    return [each["details"] for each in deck_of(page)["events"] if each["kind"] == kind]
 
 
 def lane(page: Page, name: str) -> Locator:
@@ -95,7 +95,7 @@ def test_from_net_to_release_with_a_tag_in_six_touches(deck: Page) -> None:
     all_sent(deck)
     fish = next(each for each in deck_of(deck)["captures"] if each["length_text"] == "437" and each["placed"])
     assert (fish["release"], fish["strength"], fish["placed"][0]["number"]) == ("released", 1, stock)
-    lanes = [each["said"]["lane"] for each in deck_of(deck)["events"] if each["capture"] == fish["id"]]
+    lanes = [each["details"]["lane"] for each in deck_of(deck)["events"] if each["capture"] == fish["id"]]
     assert lanes == ["bath", "table", "recovery"]
 
 
@@ -112,7 +112,7 @@ def test_where_a_fish_was_let_go_by_the_tablets_own_position(deck: Page) -> None
     expect(sheet.get_by_role("region", name="Where it was let go")).to_contain_text("latitude -12.345679 °")
     deck.keyboard.press("Escape")
     all_sent(deck)
-    assert said(deck, "let_go")[-1] == {"words": "below the rock", "lat": -12.345679, "lon": 45.5, "within_m": 8.0}
+    assert details(deck, "let_go")[-1] == {"words": "below the rock", "lat": -12.345679, "lon": 45.5, "within_m": 8.0}
 
 
 def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
@@ -157,8 +157,8 @@ def test_a_batch_a_bath_and_what_was_found(deck: Page) -> None:
     expect(sheet.get_by_role("listitem").filter(has_text="Injuries")).to_contain_text("scrape, left side, heavy")
     deck.keyboard.press("Escape")
     all_sent(deck)
-    assert {"what": "scrape", "part": "left", "degree": "heavy"} in said(deck, "found")
-    assert [each["ml"] for each in said(deck, "bath_dosed")][-1:] == [40.0]
+    assert {"what": "scrape", "part": "left", "degree": "heavy"} in details(deck, "found")
+    assert [each["ml"] for each in details(deck, "bath_dosed")][-1:] == [40.0]
 
 
 def test_two_tablets_move_one_fish_at_once(deck: Page, chromium: Browser, server: Server) -> None:
@@ -178,7 +178,7 @@ def test_two_tablets_move_one_fish_at_once(deck: Page, chromium: Browser, server
         page.reload()
         expect(lane(page, "Bath")).to_contain_text("wal 466")
     fish = next(each["id"] for each in deck_of(deck)["captures"] if each["length_text"] == "466")
-    moved = [each["said"]["lane"] for each in deck_of(deck)["events"] if each["capture"] == fish]
+    moved = [each["details"]["lane"] for each in deck_of(deck)["events"] if each["capture"] == fish]
     assert moved == ["bath", "bath"]  # both are kept, and it stands there once
     other.close()
 
@@ -228,9 +228,9 @@ def test_a_day_of_fish_from_depth_with_both_ways_down_and_no_signal(sign_in: Sig
     page.keyboard.press("Escape")
     page.context.set_offline(False)
     all_sent(page)
-    (went,) = said(page, "sent_down")
+    (went,) = details(page, "sent_down")
     assert (went["device"], went["let_go_m"], went["bottom_m"]) == ("pressure-clamp", 30.0, 42.0)
-    assert [said(page, kind) for kind in ("depth", "way_down")] == [[{"caught_m": 40.0}], [{"outcome": "down"}]]
+    assert [details(page, kind) for kind in ("depth", "way_down")] == [[{"caught_m": 40.0}], [{"outcome": "down"}]]
     close(page)
     page.get_by_role("button", name="Daily summary").click()
     expect(page.get_by_role("dialog")).to_contain_text(
@@ -287,7 +287,7 @@ def test_an_angling_day_with_a_keep_net_and_a_surgery(sign_in: SignIn) -> None:
     expect(sheet.get_by_role("list", name="Steps")).to_contain_text("! skipped On its back in the wet sling")
     page.keyboard.press("Escape")
     all_sent(page)
-    steps = said(page, "step")
+    steps = details(page, "step")
     assert [(each["step"], each["done"]) for each in steps] == [("anaesthetised", "done"), ("sling", "skipped")]
     page.get_by_role("button", name="Daily summary").click()
     cards = page.get_by_role("region", name="Anglers' own cards")
@@ -364,7 +364,7 @@ def test_all_fish_of_a_lane_at_once_and_the_deep_one_is_asked_about(sign_in: Sig
     asked.get_by_role("button", name="Release the others: 2 fish from Live well").click()
     expect(lane(page, "Live well")).to_contain_text("yep 202")
     all_sent(page)
-    assert [each["posture"] for each in said(page, "posture")] == ["belly"] * 3
+    assert [each["posture"] for each in details(page, "posture")] == ["belly"] * 3
     assert sorted(each["release"] for each in deck_of(page)["captures"]) == ["", "released", "released"]
     page.keyboard.press("F9")
     page.get_by_role("dialog").get_by_role("button", name="Release all of them").click()

@@ -231,9 +231,9 @@ def test_where_a_fish_was_let_go_by_the_gps_on_the_cable(aboard: Page) -> None:
     sheet.get_by_role("tab", name="Release").click()
     sheet.get_by_role("button", name="Let go here: the position now").click()
     eventually(lambda: any(each["kind"] == "let_go" for each in page_deck(aboard)["events"]))
-    said = next(each["said"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
-    assert (said["lat"], said["lon"]) == (pytest.approx(44.9725, abs=0.01), pytest.approx(-31.4555, abs=0.01))
-    assert said["within_m"] == 5
+    details = next(each["details"] for each in reversed(page_deck(aboard)["events"]) if each["kind"] == "let_go")
+    assert (details["lat"], details["lon"]) == (pytest.approx(44.9725, abs=0.01), pytest.approx(-31.4555, abs=0.01))
+    assert details["within_m"] == 5
 
 
 def test_the_runs_line_by_the_gps_on_the_cable(aboard: Page) -> None:

@@ -27,17 +27,17 @@ TWICE_WITHIN_S = 20.0
 STILL_FROM = 4
 
 
-def times_to_lie(said: Sequence[tuple[float, int | None]]) -> list[tuple[float, float | None]]:
+def times_to_lie(stages: Sequence[tuple[float, int | None]]) -> list[tuple[float, float | None]]:
     """Each way of one fish into a bath, and how long it then took to lie still.
 
     Args:
-        said: time, s, in order, and a stage of anaesthesia, or None where it went into a bath.
+        stages: time, s, in order, and a stage of anaesthesia, or None where it went into a bath.
 
     Returns:
         Time of each way in, and seconds to the first stage of ``STILL_FROM`` or more before the next one; None without such.
     """
     found: list[tuple[float, float | None]] = []
-    for at, stage in said:
+    for at, stage in stages:
         if stage is None:
             found.append((at, None))
         elif stage >= STILL_FROM and found and found[-1][1] is None:
@@ -46,7 +46,7 @@ def times_to_lie(said: Sequence[tuple[float, int | None]]) -> list[tuple[float, 
 
 
 def times_watched(
-    said: Sequence[tuple[float, int | None]], elsewhere: Sequence[float] = ()
+    stages: Sequence[tuple[float, int | None]], elsewhere: Sequence[float] = ()
 ) -> list[tuple[float, float, bool]]:
     """Each way of one fish into a bath of which its stage was looked at: when, for how long, and whether it lay still by then.
 
@@ -54,17 +54,17 @@ def times_watched(
     nobody knows, and below it again in recovery tells nothing.
 
     Args:
-        said: as ``times_to_lie``. elsewhere: times, s, at which it was put anywhere else.
+        stages: as ``times_to_lie``. elsewhere: times, s, at which it was put anywhere else.
     """
-    last_up = dict.fromkeys((at for at, stage in said if stage is None), 0.0)
+    last_up = dict.fromkeys((at for at, stage in stages if stage is None), 0.0)
     since = None
-    for at, stage in said:
+    for at, stage in stages:
         if stage is None:
             since = at
         elif stage < STILL_FROM and since is not None and not any(since < moved <= at for moved in elsewhere):
             last_up[since] = at - since
     found = (
-        (at, last_up[at] if seconds is None else seconds, seconds is not None) for at, seconds in times_to_lie(said)
+        (at, last_up[at] if seconds is None else seconds, seconds is not None) for at, seconds in times_to_lie(stages)
     )
     return [each for each in found if each[1] > 0]
 
@@ -108,7 +108,7 @@ class BathStep:
     key: str
     at_s: float
     what: str
-    said: Mapping[str, Any]
+    details: Mapping[str, Any]
 
 
 @dataclass(frozen=True)
@@ -148,23 +148,23 @@ def bath_after(steps: Sequence[BathStep], now_s: float | None = None) -> Bath:
     for each in sorted(steps, key=lambda step: step.at_s):
         if now_s is not None and each.at_s > now_s:
             break
-        said = each.said
-        litres = float(said.get("litres") or 0)
+        details = each.details
+        litres = float(details.get("litres") or 0)
         try:
             if each.what == "bath_filled":
-                kept = min(float(said.get("kept_l") or 0), state.litres if state else 0.0)
-                carried = said["agent"] == agent  # what is left of another agent is not counted in its mg/L
+                kept = min(float(details.get("kept_l") or 0), state.litres if state else 0.0)
+                carried = details["agent"] == agent  # what is left of another agent is not counted in its mg/L
                 state = (state if state and carried else BathState(max(kept, litres))).fill(litres, kept)
-                agent, purpose = str(said["agent"]), str(said["purpose"])
-                stock = said.get("stock_mg_ml") or (AGENTS[agent].stock_mg_ml if agent in AGENTS else None)
+                agent, purpose = str(details["agent"]), str(details["purpose"])
+                stock = details.get("stock_mg_ml") or (AGENTS[agent].stock_mg_ml if agent in AGENTS else None)
                 filled_at, last_dose = each.at_s, None
             elif state is None:
                 undone.append(each.key)
             elif each.what == "bath_dosed":
-                ml = float(said["ml"])
+                ml = float(details["ml"])
                 if stock is None:
                     undone.append(each.key)
-                elif last_dose and last_dose[0] == ml and each.at_s - last_dose[1] <= TWICE_WITHIN_S and said.get("again") != "yes":  # fmt: skip
+                elif last_dose and last_dose[0] == ml and each.at_s - last_dose[1] <= TWICE_WITHIN_S and details.get("again") != "yes":  # fmt: skip
                     twice.append(each.key)
                 else:
                     state, dosed_at, last_dose = state.add(ml, float(stock)), each.at_s, (ml, each.at_s)

@@ -16,7 +16,7 @@ from nailwright_core.common.errors import CoreError
 from nailwright_core.common.field import Cell, Field, read_value
 from nailwright_core.deck.handling import reflex_score
 
-Said = dict[str, Cell | list[str]]
+Details = dict[str, Cell | list[str]]
 Codes = Callable[[str], Container[str]]
 #: In a section's place: codes of the programme's species.
 SPECIES = "species"
@@ -267,7 +267,7 @@ def kind_of(code: Any) -> EventKind:
     return kind
 
 
-def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Said:
+def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Details:
     """What an event says, checked; what is empty is left out.
 
     Args:
@@ -281,7 +281,7 @@ def read_event(kind: EventKind, given: Mapping[str, Any], codes: Codes) -> Said:
     names = {each.field.name for each in kind.fields}
     if unknown := next((name for name in given if name not in names), None):
         raise CoreError("field_unknown", f"'{kind.title}' says nothing of '{str(unknown)[:30]}'.", str(unknown)[:30])
-    read: Said = {}
+    read: Details = {}
     for each in kind.fields:
         name = each.field.name
         value = _many(each, given.get(name)) if each.many else read_value(each.field, given.get(name), name)
@@ -310,32 +310,34 @@ def _many(field: EventField, given: Any) -> list[str]:
     return list(dict.fromkeys(given))
 
 
-def _check(kind: EventKind, said: Said) -> None:
+def _check(kind: EventKind, details: Details) -> None:
     """What fields have to be among themselves."""
     if kind.code == "reflexes":
-        tried, impaired = said["tried"], said.get("impaired", [])
+        tried, impaired = details["tried"], details.get("impaired", [])
         assert isinstance(tried, list) and isinstance(impaired, list)
         reflex_score(tried, impaired)
-    elif kind.code == "step" and said["done"] == "skipped" and not said.get("why"):
+    elif kind.code == "step" and details["done"] == "skipped" and not details.get("why"):
         raise CoreError("reason_missing", "A step that is skipped needs a word on why.", "why")
-    elif kind.code == "bath_filled" and _number(said, "kept_l") > _number(said, "litres"):
+    elif kind.code == "bath_filled" and _number(details, "kept_l") > _number(details, "litres"):
         raise CoreError("bath_out_of_range", "Expected no more left from before than there are litres now.", "kept_l")
-    elif kind.code == "let_go" and ("lat" in said) != ("lon" in said):
-        raise CoreError("position_half", "Expected latitude and longitude together.", "lon" if "lat" in said else "lat")
-    elif kind.code == "sent_down" and _number(said, "let_go_m") > (_number(said, "bottom_m") or 1e9):
+    elif kind.code == "let_go" and ("lat" in details) != ("lon" in details):
+        raise CoreError(
+            "position_half", "Expected latitude and longitude together.", "lon" if "lat" in details else "lat"
+        )
+    elif kind.code == "sent_down" and _number(details, "let_go_m") > (_number(details, "bottom_m") or 1e9):
         raise CoreError(
             "deeper_than_bottom",
-            f"It lets go at {_number(said, 'let_go_m'):g} m, and the bottom is at {_number(said, 'bottom_m'):g} m.",
+            f"It lets go at {_number(details, 'let_go_m'):g} m, and the bottom is at {_number(details, 'bottom_m'):g} m.",
             "let_go_m",
         )
-    elif kind.code == "other_measure" and said and "length_mm" not in said and "mass_g" not in said:
+    elif kind.code == "other_measure" and details and "length_mm" not in details and "mass_g" not in details:
         raise CoreError("event_empty", "Expected a length or a weight.", "length_mm")
-    elif kind.code == "weighed" and _number(said, "measured") > _number(said, "n"):
+    elif kind.code == "weighed" and _number(details, "measured") > _number(details, "n"):
         raise CoreError("counts_wrong", "Expected no more fish measured than were on the balance.", "measured")
-    elif not said and kind.fields and not kind.bare:
+    elif not details and kind.fields and not kind.bare:
         raise CoreError("event_empty", f"'{kind.title}': expected at least one thing said.", kind.fields[0].field.name)
 
 
-def _number(said: Said, name: str) -> float:
-    value = said.get(name)
+def _number(details: Details, name: str) -> float:
+    value = details.get(name)
     return float(value) if isinstance(value, int | float) else 0.0

@@ -19,7 +19,7 @@ class FishEvent:
 
     at_s: float
     kind: str
-    said: Mapping[str, Any]
+    details: Mapping[str, Any]
 
 
 @dataclass(frozen=True)
@@ -64,9 +64,9 @@ def moment_of(event: FishEvent) -> Moment | None:
         event: of the fish.
     """
     if event.kind == "lane":
-        return Moment(event.at_s, "lane", str(event.said["lane"]), float(event.said.get("held_min") or 0) * 60)
+        return Moment(event.at_s, "lane", str(event.details["lane"]), float(event.details.get("held_min") or 0) * 60)
     if event.kind == "air":
-        return Moment(event.at_s, "out" if event.said["where"] == "out" else "in")
+        return Moment(event.at_s, "out" if event.details["where"] == "out" else "in")
     return None
 
 
@@ -77,21 +77,21 @@ def handled(came_s: float, events: Sequence[FishEvent], left_s: float | None, la
         came_s: when it came aboard, s. left_s: when it left; None while it is aboard.
         events: of this fish, in any order. lanes: of the programme.
     """
-    said = sorted(events, key=lambda each: each.at_s)
-    last = {each.kind: each.said for each in said}
+    events = sorted(events, key=lambda each: each.at_s)
+    last = {each.kind: each.details for each in events}
     tried, impaired = _codes(last, "reflexes", "tried"), _codes(last, "reflexes", "impaired")
-    air_s, longest_air_s = _air(came_s, said, left_s, lanes)
-    stages = [int(each.said["stage"]) for each in said if each.kind == "stage"]
+    air_s, longest_air_s = _air(came_s, events, left_s, lanes)
+    stages = [int(each.details["stage"]) for each in events if each.kind == "stage"]
     hook, way_down = last.get("hook", {}), last.get("way_down", {})
     return Handled(
         aboard_s=None if left_s is None else max(0.0, left_s - came_s),
         air_s=air_s,
         longest_air_s=longest_air_s,
         deepest_stage=max(stages, default=None),
-        induction_s=_induction(said),
-        surgery_s=_surgery(said),
-        recovery_s=_recovery(said, left_s),
-        injuries=tuple(dict.fromkeys(str(each.said["what"]) for each in said if each.kind == "found")),
+        induction_s=_induction(events),
+        surgery_s=_surgery(events),
+        recovery_s=_recovery(events, left_s),
+        injuries=tuple(dict.fromkeys(str(each.details["what"]) for each in events if each.kind == "found")),
         hook_site=str(hook.get("site", "")),
         hook_outcome=str(hook.get("outcome", "")),
         signs=_codes(last, "signs", "signs"),
@@ -110,9 +110,9 @@ def _codes(last: Mapping[str, Mapping[str, Any]], kind: str, name: str) -> tuple
 
 
 def _air(
-    came_s: float, said: Sequence[FishEvent], left_s: float | None, lanes: Sequence[Lane]
+    came_s: float, events: Sequence[FishEvent], left_s: float | None, lanes: Sequence[Lane]
 ) -> tuple[float | None, float | None]:
-    moments = [moment for each in said if (moment := moment_of(each))]
+    moments = [moment for each in events if (moment := moment_of(each))]
     if not moments:
         return None, None
     if left_s is not None:
@@ -121,24 +121,24 @@ def _air(
     return stand.air_s, stand.longest_air_s
 
 
-def _induction(said: Sequence[FishEvent]) -> float | None:
+def _induction(events: Sequence[FishEvent]) -> float | None:
     marks = [
-        (each.at_s, int(each.said["stage"]) if each.kind == "stage" else None)
-        for each in said
-        if each.kind == "stage" or (each.kind == "lane" and each.said["lane"] == "bath")
+        (each.at_s, int(each.details["stage"]) if each.kind == "stage" else None)
+        for each in events
+        if each.kind == "stage" or (each.kind == "lane" and each.details["lane"] == "bath")
     ]
     return next((seconds for _, seconds in reversed(times_to_lie(marks)) if seconds), None)
 
 
-def _surgery(said: Sequence[FishEvent]) -> float | None:
-    began = next((each.at_s for each in said if each.kind == "surgery"), None)
-    steps = [each.at_s for each in said if each.kind == "step"]
+def _surgery(events: Sequence[FishEvent]) -> float | None:
+    began = next((each.at_s for each in events if each.kind == "surgery"), None)
+    steps = [each.at_s for each in events if each.kind == "step"]
     return max(0.0, steps[-1] - began) if began is not None and steps else None
 
 
-def _recovery(said: Sequence[FishEvent], left_s: float | None) -> float | None:
+def _recovery(events: Sequence[FishEvent], left_s: float | None) -> float | None:
     """All times in the recovery lane; None where it was never there, or is there still."""
-    moved = [(each.at_s, str(each.said["lane"])) for each in said if each.kind == "lane"]
+    moved = [(each.at_s, str(each.details["lane"])) for each in events if each.kind == "lane"]
     ends = [*(at for at, _ in moved[1:]), left_s]
     stays = [(at, end) for (at, lane), end in zip(moved, ends, strict=True) if lane == RECOVERY] if moved else []
     if not stays or any(end is None for _, end in stays):

@@ -14,13 +14,13 @@ FITS = {"strength": "released", "reason": "released", "taken_to": "taken"}
 NOTHING_SAID: Mapping[str, Any] = {"strength": None, "reason": "", "taken_to": "", "word": ""}
 
 
-def left_as(standing: str | None, fate: str | None, said: Mapping[str, Any]) -> dict[str, Any]:
+def left_as(standing: str | None, fate: str | None, changes: Mapping[str, Any]) -> dict[str, Any]:
     """What changes of how a fish left.
 
     Args:
         standing: the fate that stands; None while the fish is aboard.
         fate: the one that is said; None where only more is said of the one that stands.
-        said: ``strength``, ``reason``, ``taken_to``, ``word``, those that are said.
+        changes: ``strength``, ``reason``, ``taken_to``, ``word``, those that are said.
 
     Returns:
         The fate and the fields that it or what is said sets: a new fate has nothing of the old one's, under the same one what was
@@ -35,10 +35,10 @@ def left_as(standing: str | None, fate: str | None, said: Mapping[str, Any]) -> 
             "fate_missing", "Say first how the fish left: released, dead, kept, escaped or taken to.", "fate"
         )
     for field, of in FITS.items():
-        if said.get(field) and now != of:
+        if changes.get(field) and now != of:
             raise CoreError(
                 "fate_does_not_fit",
                 f"{field.replace('_', ' ').capitalize()} is said of a fish that was {of}; this one is {now}.",
                 field,
             )
-    return {**(NOTHING_SAID if now != standing else {}), "fate": now, **said}
+    return {**(NOTHING_SAID if now != standing else {}), "fate": now, **changes}

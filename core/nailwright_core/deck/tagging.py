@@ -69,19 +69,21 @@ def tag_size(rows: Sequence[Mapping[str, Any]], species: str, kind: str) -> floa
 UNFIT_REFLEXES = 0.5
 
 
-def unfit_for_tag(said: Mapping[str, Sequence[Mapping[str, Any]]], condition: int | None, fate: str) -> tuple[str, ...]:
+def unfit_for_tag(
+    events: Mapping[str, Sequence[Mapping[str, Any]]], condition: int | None, fate: str
+) -> tuple[str, ...]:
     """Why a fish should be looked at again before a tag goes in, the gravest first; empty where nothing was said.
 
     What was said last counts, but for wounds, which stay (common practice, no source).
 
     Args:
-        said: what was said of it by kind of event, each in order of time.
+        events: what was recorded of it by kind of event, each in order of time.
         condition: release condition, 1 to 4; None where it was not told.
         fate: how it left, or is to leave; empty while nobody said.
     """
-    last = {kind: each[-1] for kind, each in said.items() if each}
+    last = {kind: each[-1] for kind, each in events.items() if each}
     tried, impaired = last.get("reflexes", {}).get("tried", ()), last.get("reflexes", {}).get("impaired", ())
-    found = said.get("found", ())
+    found = events.get("found", ())
     reasons = {
         "dying": fate in KILLED or (condition or 0) >= 3,
         "not_ready": last.get("ready", {}).get("ready") == "no",

@@ -82,14 +82,16 @@ def size_structure_so_far(
     psd, _ = share_by_site(hits, of)
     half = 100 * (psd.upper - psd.lower) / 2
     most = half * upper_factor(n)
-    said = f"Size structure: PSD {100 * psd.value:.0f} ± {half:.0f} by the {n} sites so far ({stock} of stock length)"
+    sentence = (
+        f"Size structure: PSD {100 * psd.value:.0f} ± {half:.0f} by the {n} sites so far ({stock} of stock length)"
+    )
     if most <= within:
-        return Enough(True, 0, f"{said}, within {within:g} by the sites so far: reached. Count the rest.")
+        return Enough(True, 0, f"{sentence}, within {within:g} by the sites so far: reached. Count the rest.")
     more = _more_sites(half, n, within)
     if more is None:
-        return Enough(False, None, f"{said}; sites like these will not bring it within {within:g}.")
+        return Enough(False, None, f"{sentence}; sites like these will not bring it within {within:g}.")
     return Enough(
-        False, more, f"{said}; about {_sites(more)} like these to be within {within:g}{_of_those(more, laid_out)}."
+        False, more, f"{sentence}; about {_sites(more)} like these to be within {within:g}{_of_those(more, laid_out)}."
     )
 
 
@@ -105,15 +107,15 @@ def _of_those(more: int, laid_out: int | None) -> str:
 def _before_sites(hits: NDArray[np.int64], of: NDArray[np.int64], past_icc: float | None) -> str:
     stock, n = int(of.sum()), int(of.size)
     share = float(hits.sum()) / stock
-    said = f"Size structure: PSD {100 * share:.0f} of {stock} of stock length at {_sites(n, 'site')}"
+    sentence = f"Size structure: PSD {100 * share:.0f} of {stock} of stock length at {_sites(n, 'site')}"
     if past_icc is None:
-        return f"{said}; how precise that is of the water can be said from {FEWEST_SITES} sites on."
+        return f"{sentence}; how precise that is of the water can be said from {FEWEST_SITES} sites on."
     effect = max(1.0, 1 + (float((of * of).sum()) / stock - 1) * min(max(past_icc, 0.0), 1.0))
     z = 1.96
     # Wilson's half width for as many independent fish as tell as much
     as_many = stock / effect
     half = 100 * z / (1 + z * z / as_many) * math.sqrt(share * (1 - share) / as_many + z * z / (4 * as_many**2))
-    return f"{said}: ± {half:.0f} by how alike fish of one site were on past visits; it can be reached from {FEWEST_SITES} sites on."
+    return f"{sentence}: ± {half:.0f} by how alike fish of one site were on past visits; it can be reached from {FEWEST_SITES} sites on."
 
 
 def upper_factor(sites: int) -> float:
@@ -181,13 +183,13 @@ def catch_rate_so_far(
         return Enough(True, 0, f"Catch rate: all {n} sites are fished; what is left is how the catch itself varies.")
     variance = max(float(rates.var(ddof=1)) / n, float((caught / spent**2).sum()) / n**2) * left
     now = math.sqrt(variance) / mean
-    said = f"Catch rate: CV {now:.0%} of the mean over the {n} sites so far"
+    sentence = f"Catch rate: CV {now:.0%} of the mean over the {n} sites so far"
     if now * upper_factor(n) <= cv:
-        return Enough(True, 0, f"{said}, within {cv:.0%} by the sites so far: reached.")
+        return Enough(True, 0, f"{sentence}, within {cv:.0%} by the sites so far: reached.")
     more = _more_sites_for_cv(now / math.sqrt(left), n, cv, frame_size)
     if more is None:
-        return Enough(False, None, f"{said}; sites like these will not bring it to {cv:.0%}.")
-    return Enough(False, more, f"{said}; about {_sites(more)} like these for {cv:.0%}{_of_those(more, laid_out)}.")
+        return Enough(False, None, f"{sentence}; sites like these will not bring it to {cv:.0%}.")
+    return Enough(False, more, f"{sentence}; about {_sites(more)} like these for {cv:.0%}{_of_those(more, laid_out)}.")
 
 
 def _more_sites_for_cv(cv_now: float, n: int, wanted: float, frame_size: int | None) -> int | None:

@@ -127,9 +127,9 @@ def trend_words(trend: GroupTrend, what: str, unit: str) -> str:
         unit: of the values.
     """
     slope, digits = trend.slope, 0 if abs(trend.slope.value) >= 10 else 1
-    said = f"{slope.value:+.{digits}f} {unit} {trend.per} ({slope.lower:+.{digits}f} to {slope.upper:+.{digits}f})"
+    sentence = f"{slope.value:+.{digits}f} {unit} {trend.per} ({slope.lower:+.{digits}f} to {slope.upper:+.{digits}f})"
     shown = "" if trend.p < DIFFERS_P else ": no trend is shown yet"
-    return f"{_capital(trend.along)} {what} {said}{shown}. "
+    return f"{_capital(trend.along)} {what} {sentence}{shown}. "
 
 
 def condition_comparison_sentence(kind: Species, found: ConditionComparison, trend: GroupTrend | None = None) -> str:

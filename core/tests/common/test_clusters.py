@@ -67,9 +67,9 @@ def test_words_and_what_one_year_can_say() -> None:
         and "3 years say little" in alike.assumption.detail
     )
     assert median_by_site(values, site, 0.95, year)[0].interval == "Woodruff over 8 sites and 3 years"
-    one, said = mean_by_site(values, site, 0.95, np.full(site.size, 2024))
+    one, details = mean_by_site(values, site, 0.95, np.full(site.size, 2024))
     assert one.interval == "one year" and math.isnan(one.lower)
-    assert "nothing of other years" in said.assumption.detail
+    assert "nothing of other years" in details.assumption.detail
     assert median_by_site(values, site, 0.95, np.full(site.size, 2024))[0].lower < np.median(values)
 
 

@@ -14,7 +14,7 @@ SHARED = json.loads((Path(__file__).parents[3] / "tests/shared/baths.json").read
 
 
 def steps_of(case):
-    return [BathStep(str(place), at, what, said) for place, (at, what, said) in enumerate(case["steps"])]
+    return [BathStep(str(place), at, what, details) for place, (at, what, details) in enumerate(case["steps"])]
 
 
 @pytest.mark.parametrize("case", SHARED["baths"], ids=lambda case: case["name"])
@@ -36,7 +36,7 @@ def test_what_to_add_or_exchange(case):
 
 @pytest.mark.parametrize("case", SHARED["times_to_lie"], ids=lambda case: case["name"])
 def test_times_to_lie(case):
-    assert times_to_lie(case["said"]) == [tuple(each) for each in case["times"]]
+    assert times_to_lie(case["details"]) == [tuple(each) for each in case["times"]]
 
 
 def test_many_exchanges_in_closed_form():
@@ -62,14 +62,14 @@ def test_refusals_say_what_to_do():
 
 
 @pytest.mark.parametrize(
-    ("said", "elsewhere", "watched"),
+    ("details", "elsewhere", "watched"),
     [([(0, None), (60, 2), (150, 4)], [], [(0, 150, True)]), ([(0, None), (60, 2), (90, 3)], [], [(0, 90, False)]),
      ([(0, None)], [], []), ([(0, None), (60, 2), (300, 1)], [200], [(0, 60, False)]),
      ([(0, None), (60, 2), (200, None), (320, 5)], [100], [(0, 60, False), (200, 120, True)])],
     ids=["lay still", "seen up", "nobody looked", "up again in recovery", "into a second bath"],
 )  # fmt: skip
-def test_how_long_a_fish_was_watched(said, elsewhere, watched):
-    assert times_watched(said, elsewhere) == watched
+def test_how_long_a_fish_was_watched(details, elsewhere, watched):
+    assert times_watched(details, elsewhere) == watched
 
 
 @pytest.mark.parametrize("case", SHARED["trials"])

@@ -29,18 +29,18 @@ def a_value(field):
 @pytest.mark.parametrize("code", sorted(EVENTS))
 def test_each_kind_takes_what_it_asks_for_and_nothing_else(code):
     kind = EVENTS[code]
-    said = {each.field.name: a_value(each) for each in kind.fields}
-    assert read_event(kind, said, codes) == said
-    needed = {each.field.name: said[each.field.name] for each in kind.fields if each.field.needed}
+    details = {each.field.name: a_value(each) for each in kind.fields}
+    assert read_event(kind, details, codes) == details
+    needed = {each.field.name: details[each.field.name] for each in kind.fields if each.field.needed}
     if needed or not kind.fields:
         assert read_event(kind, needed, codes) == needed
     with pytest.raises(CoreError) as refused:
-        read_event(kind, {**said, "colour-of-the-boat": "red"}, codes)
+        read_event(kind, {**details, "colour-of-the-boat": "red"}, codes)
     assert refused.value.code == "field_unknown"
     for each in kind.fields:
         for wrong in (True, {"a": 1}, 1e300, "x" * 500, ["no-such-code"]):
             with pytest.raises(CoreError) as refused:
-                read_event(kind, {**said, each.field.name: wrong}, codes)
+                read_event(kind, {**details, each.field.name: wrong}, codes)
             assert refused.value.field == each.field.name
 
 
@@ -50,7 +50,7 @@ def test_sections_that_events_name_are_there():
 
 
 @pytest.mark.parametrize(
-    ("code", "said", "refusal"),
+    ("code", "details", "refusal"),
     [
         ("reflexes", {"tried": ["gills"], "impaired": ["bite"]}, "reflex_not_tried"),
         ("step", {"step": "sutured", "done": "skipped"}, "reason_missing"),
@@ -65,9 +65,9 @@ def test_sections_that_events_name_are_there():
         ("signs", {"signs": "eyes"}, "not_a_choice"),
     ],
 )  # fmt: skip
-def test_what_cannot_be_so_is_refused(code, said, refusal):
+def test_what_cannot_be_so_is_refused(code, details, refusal):
     with pytest.raises(CoreError) as refused:
-        read_event(EVENTS[code], said, codes)
+        read_event(EVENTS[code], details, codes)
     assert refused.value.code == refusal
 
 

@@ -16,18 +16,18 @@ CASES = json.loads((Path(__file__).resolve().parents[3] / "tests" / "shared" / "
 
 @pytest.mark.parametrize("case", CASES, ids=str)
 def test_left_as(case: dict[str, Any]) -> None:
-    said = dict(case["said"])
-    changed = left_as(case["before"]["fate"] or None, said.pop("fate", None), said)
+    details = dict(case["details"])
+    changed = left_as(case["before"]["fate"] or None, details.pop("fate", None), details)
     after = {**case["before"], **changed}
     assert {name: after[name] for name in case["after"]} == case["after"]
 
 
 @pytest.mark.parametrize(
-    ("standing", "fate", "said", "code"),
+    ("standing", "fate", "details", "code"),
     [(None, None, {"strength": 2}, "fate_missing"), ("dead", None, {"strength": 2}, "fate_does_not_fit"),
      (None, "released", {"taken_to": "hatchery"}, "fate_does_not_fit"), ("released", "kept", {"reason": "hook"}, "fate_does_not_fit")],
 )  # fmt: skip
-def test_what_does_not_fit(standing: str | None, fate: str | None, said: dict[str, Any], code: str) -> None:
+def test_what_does_not_fit(standing: str | None, fate: str | None, details: dict[str, Any], code: str) -> None:
     with pytest.raises(CoreError) as refused:
-        left_as(standing, fate, said)
+        left_as(standing, fate, details)
     assert refused.value.code == code

@@ -76,4 +76,4 @@ def test_the_protocols_smallest_by_species_and_tag(case: dict[str, Any]) -> None
 
 @pytest.mark.parametrize("case", TAGGING["unfit"])
 def test_a_fish_that_is_asked_about_before_the_tag_goes_in(case: dict[str, Any]) -> None:
-    assert list(unfit_for_tag(case["said"], case["condition"], case["fate"])) == case["unfit"]
+    assert list(unfit_for_tag(case["details"], case["condition"], case["fate"])) == case["unfit"]

@@ -155,8 +155,8 @@ def test_lengths_compared_name_longest_and_shortest_or_say_chance() -> None:
 def test_a_trend_stands_before_the_pairs_and_a_sentence_never_denies_what_its_picture_shows() -> None:
     years = {str(2020 + n): 420.0 - 9 * n + (-1) ** n for n in range(6)}
     falling = group_trend(list(years.values()), list(map(float, years)), "a year", "over the years")
-    said = size_comparison_sentence(WALLEYE, years, [0.2] * 15, {"Kolmogorov-Smirnov"}, falling)
-    assert said.startswith(
+    details = size_comparison_sentence(WALLEYE, years, [0.2] * 15, {"Kolmogorov-Smirnov"}, falling)
+    assert details.startswith(
         "Over the years the median length of walleye changes by -9.2 mm a year (-9.9 to -8.4). No pair of the 6 groups"
     )
     level = group_trend([400.0, 420, 380, 410], [1, 2, 3, 4], "a year", "over the years")

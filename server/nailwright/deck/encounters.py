@@ -38,11 +38,11 @@ def renew_encounters(captures: Iterable[UUID]) -> int:
     keys = list(captures)
     known = Capture.present.filter(pk__in=keys, run__deleted_at=None).exclude(fish=None)
     met = list(known.select_related("run__site", "release"))
-    said: dict[UUID | None, dict[str, dict[str, Any]]] = {each.pk: {} for each in met}
+    recorded: dict[UUID | None, dict[str, dict[str, Any]]] = {each.pk: {} for each in met}
     events = Event.present.filter(capture__in=met, kind__in=HOW_IT_ENDED).order_by("device_time", "id")
     for event in events:  # the last of each kind stands
-        said[event.capture_id][event.kind] = event.said
-    now = [_encounter(each, said[each.pk]) for each in met]
+        recorded[event.capture_id][event.kind] = event.details
+    now = [_encounter(each, recorded[each.pk]) for each in met]
     return replace_encounters(Encounter.Kind.CAPTURE, keys, now)
 
 
@@ -92,7 +92,7 @@ def _in_turn(keys: set[UUID], renew: Callable[[Iterable[UUID]], int]) -> int:
     return sum(renew(ordered[start : start + _AT_ONCE]) for start in range(0, len(ordered), _AT_ONCE))
 
 
-def _encounter(capture: Capture, said: dict[str, dict[str, Any]]) -> Encounter:
+def _encounter(capture: Capture, recorded: dict[str, dict[str, Any]]) -> Encounter:
     lat, lon = capture.run.site.position
     measured = Capture.Basis.MEASURED
     assert capture.fish_id is not None
@@ -109,19 +109,21 @@ def _encounter(capture: Capture, said: dict[str, dict[str, Any]]) -> Encounter:
         error_m=SITE_ERROR_M,
         length_mm=capture.length_mm if capture.length_basis == measured else None,
         mass_g=capture.mass_g if capture.mass_basis == measured else None,
-        **_left(capture, said, lat, lon),
+        **_left(capture, recorded, lat, lon),
     )
 
 
-def _left(capture: Capture, said: dict[str, dict[str, Any]], lat: float | None, lon: float | None) -> dict[str, Any]:
+def _left(
+    capture: Capture, recorded: dict[str, dict[str, Any]], lat: float | None, lon: float | None
+) -> dict[str, Any]:
     """How the meeting ended. A boat lets go where it fishes, within the site, unless a position was said."""
     release = getattr(capture, "release", None)
     if release is None or release.deleted_at:
         return {}
     disposition = _DISPOSITIONS[Release.Fate(release.fate)]
-    if said.get("way_down", {}).get("outcome") == "predator":
+    if recorded.get("way_down", {}).get("outcome") == "predator":
         disposition = Encounter.Disposition.DEAD
-    place = said.get("let_go", {})
+    place = recorded.get("let_go", {})
     if disposition != Encounter.Disposition.RELEASED:
         return {"disposition": disposition}
     return {

@@ -18,10 +18,10 @@ def replace_name(old: str, new: str, programmes: Iterable[Programme]) -> None:
     _forget_photos(old, new, programmes)
     texts = [code for code, kind in EVENTS.items() if any(each.field.kind == "text" for each in kind.fields)]
     for event in Event.objects.filter(outing__programme__in=programmes, kind__in=texts).iterator():
-        said = {name: _without(value, old, new) for name, value in event.said.items()}
-        if said != event.said:
-            event.said = said
-            event.save(update_fields=["said"])
+        details = {name: _without(value, old, new) for name, value in event.details.items()}
+        if details != event.details:
+            event.details = details
+            event.save(update_fields=["details"])
 
 
 def _forget_photos(old: str, new: str, programmes: Iterable[Programme]) -> None:

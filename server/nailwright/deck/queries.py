@@ -140,7 +140,7 @@ def with_shown_places(deck: dict[str, Any], places: Places) -> dict[str, Any]:
             for each in deck["events"]
             if (each["capture"] is None or each["capture"] in fish)
             and (each["run"] is None or each["run"] in there)
-            and each["said"].get("species") not in places.hidden
+            and each["details"].get("species") not in places.hidden
         ],
         "photos": [each for each in deck["photos"] if photo_shown(each, places)],
     }
@@ -152,7 +152,7 @@ def _ground_shown(deck: dict[str, Any], places: Places) -> dict[str, Any]:
     marked = [each for each in marks["fish"] if each["species"] not in places.hidden]
     return {
         "sites": deck["sites"].exclude(pk__in=places.secret),
-        "habitats": {site: said for site, said in deck["habitats"].items() if places.show(site)},
+        "habitats": {site: habitat for site, habitat in deck["habitats"].items() if places.show(site)},
         "species": [
             {**each, "longest_mm": None, "last_visit_mm": [], "last_visit_groups": []}
             if each["code"] in places.hidden

@@ -51,8 +51,8 @@ def events_in(programme: Programme, selection: Selection) -> QuerySet[Event]:
 
 def _of_events(of_captures: Callable[[Programme, Selection], str]) -> Callable[[Programme, Selection], str]:
     def of_events(programme: Programme, selection: Selection) -> str:
-        said = sum_over(events_in(programme, selection), ("id", "kind", "said", "device_time", "capture_id"))
-        return hashlib.sha256(f"{of_captures(programme, selection)}-{said}".encode()).hexdigest()[:40]
+        events = sum_over(events_in(programme, selection), ("id", "kind", "details", "device_time", "capture_id"))
+        return hashlib.sha256(f"{of_captures(programme, selection)}-{events}".encode()).hexdigest()[:40]
 
     return of_events
 

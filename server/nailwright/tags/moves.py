@@ -37,15 +37,15 @@ def moves_of(programme: Programme, kind: str, number: str) -> list[dict[str, Any
     return sorted(found, key=lambda each: each["at"])
 
 
-def _move(at: datetime, what: str, person: str = "", said: str = "", fish: UUID | None = None) -> dict[str, Any]:
-    return {"at": at, "what": what, "person": person, "said": said, "fish": fish}
+def _move(at: datetime, what: str, person: str = "", details: str = "", fish: UUID | None = None) -> dict[str, Any]:
+    return {"at": at, "what": what, "person": person, "details": details, "fish": fish}
 
 
 def _received(tag: Tag) -> Iterator[dict[str, Any]]:
     batch = tag.batch
     if batch and batch.received:
         at = datetime.combine(batch.received, time(), ZoneInfo(tag.programme.time_zone))
-        yield _move(at, "received", said=", ".join(filter(None, (batch.name, batch.supplier))))
+        yield _move(at, "received", details=", ".join(filter(None, (batch.name, batch.supplier))))
 
 
 def _handed_out(tag: Tag) -> Iterator[dict[str, Any]]:
@@ -53,7 +53,7 @@ def _handed_out(tag: Tag) -> Iterator[dict[str, Any]]:
         to = each.person.name if each.person else each.boat or "an outing"
         yield _move(each.issued_at, "issued", each.issuer.name, f"to {to}")
         if each.returned_at:
-            yield _move(each.returned_at, "returned", said=f"by {to}")
+            yield _move(each.returned_at, "returned", details=f"by {to}")
 
 
 def _placed(tag: Tag) -> Iterator[dict[str, Any]]:

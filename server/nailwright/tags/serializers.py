@@ -294,7 +294,7 @@ class TagMoveSerializer(serializers.Serializer):
         help_text="received, issued, returned, placed, read, shed, removed, spoiled, lost, found, destroyed"
     )
     person = serializers.CharField(help_text="Who did it; empty where nobody is named")
-    said = serializers.CharField(help_text="To whom, how well, or why")
+    details = serializers.CharField(help_text="To whom, how well, or why")
     fish = serializers.UUIDField(allow_null=True)
 
 

@@ -32,9 +32,9 @@ class Bout:
             started_at=BEGAN, ended_at=BEGAN + timedelta(hours=2),
         )  # fmt: skip
 
-    def say(self, minute: float, kind: str, capture: Capture | None = None, **said: Any) -> Event:
+    def say(self, minute: float, kind: str, capture: Capture | None = None, **details: Any) -> Event:
         return Event.objects.create(
-            outing=self.outing, run=None if capture else self.run, capture=capture, kind=kind, said=said,
+            outing=self.outing, run=None if capture else self.run, capture=capture, kind=kind, details=details,
             recorder=self.person, device_time=BEGAN + timedelta(minutes=minute),
         )  # fmt: skip
 

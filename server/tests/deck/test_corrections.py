@@ -170,7 +170,7 @@ def test_the_desk_moves_a_fish_to_another_run_with_all_that_was_said_of_it_and_b
 ) -> None:
     """Another run of another outing, after both were closed; nothing else of the fish changes, and back it is as it was."""
     fish = called()
-    sync(fish, operation("event.say", what="let_go", capture=fish["id"], said={"words": "in the reeds"}))
+    sync(fish, operation("event.record", what="let_go", capture=fish["id"], details={"words": "in the reeds"}))
     other = Outing.objects.create(
         programme=outing.programme, water=outing.water, name="The day after", date=outing.date, gear=outing.gear
     )
@@ -178,7 +178,7 @@ def test_the_desk_moves_a_fish_to_another_run_with_all_that_was_said_of_it_and_b
         outing=other, site=run.site, number=1, gear=run.gear, started_at=run.started_at, recorder=run.recorder
     )
     Outing.objects.update(state="closed")
-    before, said = all_but(), list(Event.objects.values())
+    before, details = all_but(), list(Event.objects.values())
     assert desk(run=str(there.pk), reason="called into the wrong outing").status_code == 200
     assert only_capture().run_id == there.pk and all_but("run_id") == {k: v for k, v in before.items() if k != "run_id"}
     assert Event.objects.get().outing_id == other.pk and rebuild_encounters() >= 0
@@ -191,7 +191,7 @@ def test_the_desk_moves_a_fish_to_another_run_with_all_that_was_said_of_it_and_b
         change["before"]["caught_in"].startswith("run 1 of Tonight") and "The day after" in change["after"]["caught_in"]
     )
     desk(run=str(run.pk), reason="it was right after all")
-    assert all_but() == before and list(Event.objects.values()) == said
+    assert all_but() == before and list(Event.objects.values()) == details
 
 
 def test_the_desk_says_species_time_and_how_it_left(

@@ -55,16 +55,16 @@ def rows(sync: Send, called: Called, outing: Outing, run: Run) -> dict[str, tupl
     """Kinds of entries that put something right: their kind, whom they name, the field in the history, one word and another."""
     sync(called(length="440"))
     fish = str(only_capture().pk)
-    said = operation("event.say", what="not_netted", said={"n": 3}, run=str(run.pk))
+    details = operation("event.record", what="not_netted", details={"n": 3}, run=str(run.pk))
     water = operation("water.record", outing=str(outing.pk), temperature_c=9)
     left = operation("release.set", captures=[fish], fate="released", strength=1)
-    for each in sync(said, water, left).data["results"]:
+    for each in sync(details, water, left).data["results"]:
         assert each["state"] == "stored", each
     event, reading = str(Event.objects.get().pk), str(WaterReading.objects.get().pk)
     return {
         "fish": ("capture.edit", {"capture": fish}, "length_mm", {"length": "441"}, {"length": "442"}),
         "run": ("run.edit", {"run": str(run.pk)}, "current_on_s", {"current_on_s": 611}, {"current_on_s": 622}),
-        "event": ("event.edit", {"event": event}, "said.n", {"said": {"n": 4}}, {"said": {"n": 5}}),
+        "event": ("event.edit", {"event": event}, "details.n", {"details": {"n": 4}}, {"details": {"n": 5}}),
         "water": ("water.edit", {"reading": reading}, "temperature_c", {"temperature_c": 8}, {"temperature_c": 10}),
         "release": (
             "release.set", {"captures": [fish]}, "strength", {"fate": "released", "strength": 2}, {"fate": "released", "strength": 3},

@@ -50,7 +50,7 @@ def _check(programme: Programme, now: datetime) -> None:
     for before, after in pairwise(runs):
         assert before.started_at < before.ended_at <= after.started_at
     assert Capture.objects.filter(run=runs[-1]).count() == 4
-    lanes = Event.objects.filter(outing=tonight, kind="lane").values_list("said__lane", flat=True)
+    lanes = Event.objects.filter(outing=tonight, kind="lane").values_list("details__lane", flat=True)
     assert {"bath", "table", "recovery"} <= set(lanes)
     # nothing lies in the future, no fish before its run, and keys stand in the order of their times
     for model in (Capture, Event, Release, Scan):

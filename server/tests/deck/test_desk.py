@@ -99,7 +99,8 @@ def test_tags_are_given_moved_and_lost(closed: Capture, desk: Send, programme: P
 
 def test_what_is_added_stands_at_the_fishs_own_time(closed: Capture, desk: Send) -> None:
     assert (
-        desk("event.say", capture=str(closed.pk), what="found", said={"what": "scrape", "degree": "slight"}) == "stored"
+        desk("event.record", capture=str(closed.pk), what="found", details={"what": "scrape", "degree": "slight"})
+        == "stored"
     )
     event = Event.objects.get()
     assert event.device_time == closed.device_time
@@ -136,7 +137,7 @@ def test_a_fish_that_was_forgotten_is_added_and_taken_back(closed: Capture, desk
 
 
 def test_the_desk_shows_what_the_deck_does(closed: Capture, desk: Send, client_as: Callable[[str], APIClient]) -> None:
-    desk("event.say", capture=str(closed.pk), what="found", said={"what": "scrape", "degree": "slight"})
+    desk("event.record", capture=str(closed.pk), what="found", details={"what": "scrape", "degree": "slight"})
     told = client_as("viewer").get(f"/api/v1/captures/{closed.pk}").data
-    assert [(each["kind"], each["said"]["degree"]) for each in told["events"]] == [("found", "slight")]
+    assert [(each["kind"], each["details"]["degree"]) for each in told["events"]] == [("found", "slight")]
     assert [each["code"] for each in told["event_kinds"]] == ["found"] and told["photos"] == []

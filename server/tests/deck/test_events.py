@@ -28,8 +28,8 @@ def fish(sync: Send, called: Called) -> str:
     return str(made["id"])
 
 
-def said(kind: str, about: dict[str, Any] | None = None, minutes_ago: float = 0, /, **fields: Any) -> dict[str, Any]:
-    entry = operation("event.say", what=kind, said=fields, **(about or {}))
+def details(kind: str, about: dict[str, Any] | None = None, minutes_ago: float = 0, /, **fields: Any) -> dict[str, Any]:
+    entry = operation("event.record", what=kind, details=fields, **(about or {}))
     entry["device_time"] = (timezone.now() - timedelta(minutes=minutes_ago)).isoformat()
     return entry
 
@@ -45,16 +45,18 @@ def states(response: Any) -> list[str]:
 
 
 def test_of_a_fish_a_run_and_a_bath(sync: Send, fish: str, run: Run, outing: Outing, crew: APIClient) -> None:
-    moved = said("lane", {"capture": fish}, lane="table")
-    power = said("power", {"run": str(run.pk)}, volts=310, amps=9.5)
-    bath = said("bath_filled", {"outing": str(outing.pk)}, bath="Bath", agent="tricaine", purpose="surgery", litres=60)
+    moved = details("lane", {"capture": fish}, lane="table")
+    power = details("power", {"run": str(run.pk)}, volts=310, amps=9.5)
+    bath = details(
+        "bath_filled", {"outing": str(outing.pk)}, bath="Bath", agent="tricaine", purpose="surgery", litres=60
+    )
     assert states(sync(moved, power, bath)) == ["stored"] * 3
     assert states(sync(bath, moved, power)) == ["already"] * 3
     deck = crew.get(f"/api/v1/outings/{outing.pk}/deck").data
     told = {each["kind"]: each for each in deck["events"]}
-    assert told["lane"]["capture"] == fish and told["lane"]["said"] == {"lane": "table"}
+    assert told["lane"]["capture"] == fish and told["lane"]["details"] == {"lane": "table"}
     assert told["power"]["run"] == str(run.pk) and told["power"]["capture"] is None
-    assert told["bath_filled"]["said"]["litres"] == 60.0 and told["bath_filled"]["run"] is None
+    assert told["bath_filled"]["details"]["litres"] == 60.0 and told["bath_filled"]["run"] is None
     kinds = {each["code"]: each for each in deck["event_kinds"]}
     lanes = kinds["lane"]["fields"][0]["choices"]
     assert [each["value"] for each in lanes] == ["well", "bath", "table", "recovery"]
@@ -63,7 +65,7 @@ def test_of_a_fish_a_run_and_a_bath(sync: Send, fish: str, run: Run, outing: Out
 def test_of_several_fish_some_of_which_come_later(sync: Send, called: Called) -> None:
     first, second = called(), called()
     sync(first)
-    both = operation("event.say", what="lane", said={"lane": "recovery"}, captures=[first["id"], second["id"]])
+    both = operation("event.record", what="lane", details={"lane": "recovery"}, captures=[first["id"], second["id"]])
     assert states(sync(both)) == ["failed"]  # waits for the other
     assert Event.objects.get().capture_id.hex == first["id"].replace("-", "")
     assert states(sync(second, both)) == ["stored", "stored"]
@@ -73,31 +75,31 @@ def test_of_several_fish_some_of_which_come_later(sync: Send, called: Called) ->
 
 def test_of_a_fish_that_has_not_arrived(sync: Send, called: Called) -> None:
     made = called()
-    ahead = said("stage", {"capture": made["id"]}, stage="4")
+    ahead = details("stage", {"capture": made["id"]}, stage="4")
     assert states(sync(ahead)) == ["failed"]
     assert states(sync(made, ahead)) == ["stored", "stored"]
 
 
 def test_one_field_is_put_right_and_all_else_stays(sync: Send, fish: str) -> None:
-    seen = said("found", {"capture": fish}, 9, what="scrape", part="belly", degree="slight")
-    sync(seen, edited(seen, 8, said={"degree": "heavy"}))
+    seen = details("found", {"capture": fish}, 9, what="scrape", part="belly", degree="slight")
+    sync(seen, edited(seen, 8, details={"degree": "heavy"}))
     event = Event.objects.get()
-    assert event.said == {"what": "scrape", "part": "belly", "degree": "heavy"}
+    assert event.details == {"what": "scrape", "part": "belly", "degree": "heavy"}
     change = Change.objects.get()
-    assert change.before == {"said.degree": "slight"} and change.after == {"said.degree": "heavy"}
-    sync(edited(seen, 7, said={"part": None}))
+    assert change.before == {"details.degree": "slight"} and change.after == {"details.degree": "heavy"}
+    sync(edited(seen, 7, details={"part": None}))
     event.refresh_from_db()
-    assert event.said == {"what": "scrape", "degree": "heavy"}
+    assert event.details == {"what": "scrape", "degree": "heavy"}
     # two tablets, the earlier word arriving later: the later one stands, the other is kept in the history
-    sync(edited(seen, 1, said={"what": "scar"}), edited(seen, 3, said={"what": "sore"}))
+    sync(edited(seen, 1, details={"what": "scar"}), edited(seen, 3, details={"what": "sore"}))
     event.refresh_from_db()
-    assert event.said["what"] == "scar" and Change.objects.exclude(late={}).get().late == {"said.what": "sore"}
-    assert sync(edited(seen, said={"what": None})).data["code"] == "value_missing"
-    assert sync(edited(seen, said={"what": "dragon"})).data["field"] == "what"
+    assert event.details["what"] == "scar" and Change.objects.exclude(late={}).get().late == {"details.what": "sore"}
+    assert sync(edited(seen, details={"what": None})).data["code"] == "value_missing"
+    assert sync(edited(seen, details={"what": "dragon"})).data["field"] == "what"
 
 
 def test_its_time_is_put_right_and_it_is_taken_back(sync: Send, fish: str, outing: Outing, crew: APIClient) -> None:
-    moved = said("lane", {"capture": fish}, 5, lane="table")
+    moved = details("lane", {"capture": fish}, 5, lane="table")
     at = (timezone.now() - timedelta(minutes=20)).replace(microsecond=0)
     out = edited(moved, deleted=True)
     sync(moved, edited(moved, 4, at=at.isoformat()), out)
@@ -107,17 +109,17 @@ def test_its_time_is_put_right_and_it_is_taken_back(sync: Send, fish: str, outin
     sync(edited(moved, deleted=False))
     assert states(sync(out)) == ["already"]
     event.refresh_from_db()
-    assert event.deleted_at is None and event.said == {"lane": "table"}
+    assert event.deleted_at is None and event.details == {"lane": "table"}
 
 
 def test_after_the_outing_closed_nothing_changes(sync: Send, fish: str) -> None:
-    moved = said("lane", {"capture": fish}, lane="table")
+    moved = details("lane", {"capture": fish}, lane="table")
     sync(moved)
     Outing.objects.update(state=Outing.State.CLOSED)
     assert states(sync(moved)) == ["already"]
-    assert sync(said("lane", {"capture": fish}, lane="recovery")).data["code"] == "outing_closed"
-    assert sync(edited(moved, said={"lane": "bath"})).data["code"] == "outing_closed"
-    assert Event.objects.get().said == {"lane": "table"}
+    assert sync(details("lane", {"capture": fish}, lane="recovery")).data["code"] == "outing_closed"
+    assert sync(edited(moved, details={"lane": "bath"})).data["code"] == "outing_closed"
+    assert Event.objects.get().details == {"lane": "table"}
 
 
 def test_words_of_the_protocol_of_then_and_of_now(
@@ -133,8 +135,8 @@ def test_words_of_the_protocol_of_then_and_of_now(
         {"id": str(new_id()), "based_on": 1, "why": "a keep net", "sections": {"lanes": lanes}}, format="json",
     )  # fmt: skip
     assert decided.status_code in (200, 201), decided.data
-    assert states(sync(said("lane", {"capture": fish}, lane="keep-net"))) == ["stored"]
-    assert sync(said("lane", {"capture": fish}, lane="moon")).data["code"] == "code_unknown"
+    assert states(sync(details("lane", {"capture": fish}, lane="keep-net"))) == ["stored"]
+    assert sync(details("lane", {"capture": fish}, lane="moon")).data["code"] == "code_unknown"
 
 
 @pytest.mark.parametrize(
@@ -143,39 +145,39 @@ def test_words_of_the_protocol_of_then_and_of_now(
         ({"what": "dance"}, "event_unknown"),
         ({"what": "lane"}, "key_unreadable"),
         ({"what": "lane", "captures": []}, "captures_unreadable"),
-        ({"what": "lane", "captures": [str(new_id())], "said": {"lane": "moon"}}, "code_unknown"),
+        ({"what": "lane", "captures": [str(new_id())], "details": {"lane": "moon"}}, "code_unknown"),
     ],
     ids=lambda value: value if isinstance(value, str) else value["what"],
 )
 def test_refused_in_words(sync: Send, run: Run, row: dict[str, Any], code: str) -> None:
-    answer = sync(operation("event.say", **row)).data
+    answer = sync(operation("event.record", **row)).data
     assert answer["code"] == code and answer["message"]
     assert not Event.objects.exists()
 
 
 def test_a_bath_with_no_volume_and_what_is_no_object(sync: Send, outing: Outing) -> None:
     about = {"outing": str(outing.pk)}
-    empty = said("bath_filled", about, bath="Bath", agent="tricaine", purpose="surgery", litres=0)
+    empty = details("bath_filled", about, bath="Bath", agent="tricaine", purpose="surgery", litres=0)
     assert (sync(empty).data["code"], sync(empty).data["field"]) == ("number_out_of_range", "litres")
-    odd = operation("event.say", what="bath_dosed", said=["ml"], **about)
-    assert sync(odd).data["code"] == "said_unreadable"
+    odd = operation("event.record", what="bath_dosed", details=["ml"], **about)
+    assert sync(odd).data["code"] == "details_unreadable"
 
 
 def test_of_another_programme(sync: Send, fish: str, person_as: Any) -> None:
-    moved = said("lane", {"capture": fish}, lane="table")
+    moved = details("lane", {"capture": fish}, lane="table")
     sync(moved)
     other = Programme.objects.create(name="Other")
     Outing.objects.update(programme=other)
     Capture.objects.update(programme=other)
     # as if there were no such fish and no such entry
     assert (
-        states(sync(said("lane", {"capture": fish}, lane="table"), edited(moved, said={"lane": "bath"})))
+        states(sync(details("lane", {"capture": fish}, lane="table"), edited(moved, details={"lane": "bath"})))
         == ["failed"] * 2
     )
 
 
 def test_of_a_fish_that_was_taken_out_nothing_is_told(sync: Send, fish: str, outing: Outing, crew: APIClient) -> None:
-    sync(said("lane", {"capture": fish}, lane="table"), operation("capture.delete", capture=fish))
+    sync(details("lane", {"capture": fish}, lane="table"), operation("capture.delete", capture=fish))
     assert crew.get(f"/api/v1/outings/{outing.pk}/deck").data["events"] == []
     sync(operation("capture.restore", capture=fish))
     assert len(crew.get(f"/api/v1/outings/{outing.pk}/deck").data["events"]) == 1
@@ -184,9 +186,9 @@ def test_of_a_fish_that_was_taken_out_nothing_is_told(sync: Send, fish: str, out
 def test_a_surgeon_is_forgotten(sync: Send, fish: str, programme: Programme) -> None:
     from nailwright.deck.forgetting import replace_name
 
-    sync(said("surgery", {"capture": fish}, surgeon="Zoë Vik", monitor="Ada", licence="AC 12", version=1))
+    sync(details("surgery", {"capture": fish}, surgeon="Zoë Vik", monitor="Ada", licence="AC 12", version=1))
     replace_name("zoë vik", FORGOTTEN, [programme])
-    assert Event.objects.get().said == {"surgeon": FORGOTTEN, "monitor": "Ada", "licence": "AC 12", "version": 1}
+    assert Event.objects.get().details == {"surgeon": FORGOTTEN, "monitor": "Ada", "licence": "AC 12", "version": 1}
 
 
 def test_what_earlier_baths_say(
@@ -208,14 +210,14 @@ def test_what_earlier_baths_say(
     )
     for strength, times in baths:
         sync(
-            said("bath_filled", about, minute, bath="Bath", agent="tricaine", purpose="surgery", litres=50),
-            said("bath_dosed", about, minute - 0.2, bath="Bath", ml=strength / 2),
-            said("bath_read", about, minute - 0.3, bath="Bath", temperature_c=11),
+            details("bath_filled", about, minute, bath="Bath", agent="tricaine", purpose="surgery", litres=50),
+            details("bath_dosed", about, minute - 0.2, bath="Bath", ml=strength / 2),
+            details("bath_read", about, minute - 0.3, bath="Bath", temperature_c=11),
         )
         for seconds in times:
             fish = called()
-            into = said("lane", {"capture": fish["id"]}, minute - 1, lane="bath")
-            still = said("stage", {"capture": fish["id"]}, minute - 1 - seconds / 60, stage="4")
+            into = details("lane", {"capture": fish["id"]}, minute - 1, lane="bath")
+            still = details("stage", {"capture": fish["id"]}, minute - 1 - seconds / 60, stage="4")
             assert states(sync(fish, into, still)) == ["stored"] * 3
             minute -= 6
     told = crew.get(address).data
@@ -227,10 +229,10 @@ def test_what_earlier_baths_say(
     about_it = {"capture": last["id"]}
     sync(
         last,
-        said("lane", about_it, minute - 1, lane="bath"),
-        said("stage", about_it, minute - 4, stage="2"),
-        said("lane", about_it, minute - 5, lane="recovery"),
-        said("stage", about_it, minute - 5.5, stage="1"),
+        details("lane", about_it, minute - 1, lane="bath"),
+        details("stage", about_it, minute - 4, stage="2"),
+        details("lane", about_it, minute - 5, lane="recovery"),
+        details("stage", about_it, minute - 5.5, stage="1"),
     )
     up = crew.get(address).data
     assert [(round(each["seconds"]), each["lay"]) for each in up["points"]][-1] == (180, False)
@@ -240,9 +242,9 @@ def test_what_earlier_baths_say(
 
 
 def test_reflexes_of_which_none_is_impaired_any_more(sync: Send, fish: str, outing: Outing, crew: APIClient) -> None:
-    tried = said("reflexes", {"capture": fish}, 5, tried=["gills", "bite"], impaired=["bite"])
-    sync(tried, edited(tried, 4, said={"impaired": []}))
-    assert Event.objects.get().said == {"tried": ["gills", "bite"]}
+    tried = details("reflexes", {"capture": fish}, 5, tried=["gills", "bite"], impaired=["bite"])
+    sync(tried, edited(tried, 4, details={"impaired": []}))
+    assert Event.objects.get().details == {"tried": ["gills", "bite"]}
     told = crew.get(f"/api/v1/outings/{outing.pk}/ledger").data["handled"]
     assert "mean score 0.00" in told[0]
 
@@ -251,8 +253,8 @@ def test_bottom_and_bank_of_a_site_are_there_on_the_next_visit(
     sync: Send, run: Run, outing: Outing, crew: APIClient, programme: Programme
 ) -> None:
     sync(
-        said("habitat", {"run": str(run.pk)}, 9, bottom="mud"),
-        said("habitat", {"run": str(run.pk)}, 5, bottom="gravel"),
+        details("habitat", {"run": str(run.pk)}, 9, bottom="mud"),
+        details("habitat", {"run": str(run.pk)}, 5, bottom="gravel"),
     )
     address = f"/api/v1/outings/{outing.pk}/deck"
     assert crew.get(address).data["habitats"] == {}  # its own are among its events
@@ -263,5 +265,5 @@ def test_bottom_and_bank_of_a_site_are_there_on_the_next_visit(
 
 
 def test_a_species_that_was_seen_and_left_is_one_of_the_programmes(sync: Send, run: Run) -> None:
-    seen, odd = (said("seen_left", {"run": str(run.pk)}, species=code, n=12) for code in ("wal", "zzz"))
+    seen, odd = (details("seen_left", {"run": str(run.pk)}, species=code, n=12) for code in ("wal", "zzz"))
     assert states(sync(seen, odd)) == ["stored", "refused"]

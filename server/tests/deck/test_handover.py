@@ -68,10 +68,10 @@ def test_of_two_tablets_the_first_signature_stands_and_a_second_close_signs_anew
     assert [each.name for each in Handover.objects.all()] == ["Ada", "Lead"]  # nobody named: who sent it
 
 
-def said(run: Run, capture: Capture, seconds: float, kind: str, **fields: Any) -> None:
+def details(run: Run, capture: Capture, seconds: float, kind: str, **fields: Any) -> None:
     at = capture.device_time + timedelta(seconds=seconds)
     Event.objects.create(
-        outing=run.outing, run=run, capture=capture, kind=kind, said=fields, recorder=run.recorder, device_time=at
+        outing=run.outing, run=run, capture=capture, kind=kind, details=fields, recorder=run.recorder, device_time=at
     )
 
 
@@ -82,8 +82,8 @@ def test_the_day_in_plain_words(client_as: Any, outing: Outing, gone: Run, progr
         for n in range(3)
     ]  # fmt: skip
     for n, each in enumerate(fish):
-        said(gone, each, 10, "air", where="out")
-        said(gone, each, 10 + 30 * (n + 1), "lane", lane="recovery")
+        details(gone, each, 10, "air", where="out")
+        details(gone, each, 10 + 30 * (n + 1), "lane", lane="recovery")
         Release.objects.create(
             capture=each,
             fate="released",
@@ -91,15 +91,17 @@ def test_the_day_in_plain_words(client_as: Any, outing: Outing, gone: Run, progr
             recorder=gone.recorder,
             device_time=each.device_time + timedelta(minutes=9),
         )
-    said(gone, fish[0], 5, "vented", place="side", needle="18", person="Ada", gas="much", ended="sank", cleaned="yes")
-    said(gone, fish[0], 60, "sent_down", device="cage")
-    said(gone, fish[0], 90, "way_down", outcome="down")
-    said(gone, fish[1], 60, "sent_down", device="cage")
-    said(gone, fish[2], 12, "surgery", surgeon="Ada", monitor="Ben", licence="AC 1", version=1)
+    details(
+        gone, fish[0], 5, "vented", place="side", needle="18", person="Ada", gas="much", ended="sank", cleaned="yes"
+    )
+    details(gone, fish[0], 60, "sent_down", device="cage")
+    details(gone, fish[0], 90, "way_down", outcome="down")
+    details(gone, fish[1], 60, "sent_down", device="cage")
+    details(gone, fish[2], 12, "surgery", surgeon="Ada", monitor="Ben", licence="AC 1", version=1)
     for code, _ in STEPS[:-1]:
-        said(gone, fish[2], 15, "step", step=code, done="done")
-    said(gone, fish[2], 16, "step", step=STEPS[-1][0], done="skipped", why="strong already")
-    said(gone, fish[2], 300, "reflexes", tried=["gills", "bite", "pinch", "upright"], impaired=["bite"])
+        details(gone, fish[2], 15, "step", step=code, done="done")
+    details(gone, fish[2], 16, "step", step=STEPS[-1][0], done="skipped", why="strong already")
+    details(gone, fish[2], 300, "reflexes", tried=["gills", "bite", "pinch", "upright"], impaired=["bite"])
     rebuild_handling()
     Target.objects.create(outing=outing, species="bur", what="measured", wanted=10)
     tag = Tag.objects.create(programme=programme, kind="pit", number="999000000000500", state=TagState.ISSUED)
@@ -176,7 +178,7 @@ def test_a_surgery_without_its_number_is_said(
     sync: Send, called: Callable[..., dict[str, Any]], outing: Outing, programme: Programme
 ) -> None:
     fish = called(scanned="none")
-    sync(fish, operation("event.say", what="step", capture=fish["id"], said={"step": "tag-in", "done": "done"}))
+    sync(fish, operation("event.record", what="step", capture=fish["id"], details={"step": "tag-in", "done": "done"}))
     assert any("by surgery whose number is not recorded" in line for line in open_lines(outing))
     Tag.objects.create(programme=programme, kind="acoustic", number="A69-1")
     sync(operation("tag.place", capture=fish["id"], kind="acoustic", number="A69-1"))

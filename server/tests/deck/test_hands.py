@@ -27,8 +27,8 @@ def hands(client: APIClient, length: float) -> tuple[str, str, str]:
 def test_who_called_at_the_time_of_the_call_and_who_wrote(
     sync: Send, called: Called, crew: APIClient, run: Run
 ) -> None:
-    def on(minutes: float, **said: str) -> dict[str, Any]:
-        return at(minutes, operation("event.say", what="hands_on", said=said, run=str(run.pk)))
+    def on(minutes: float, **details: str) -> dict[str, Any]:
+        return at(minutes, operation("event.record", what="hands_on", details=details, run=str(run.pk)))
 
     sync(at(1, called(length="401")), at(7, called(length="407")), at(20, called(length="420")))
     assert hands(crew, 401) == ("", "", "Crew")  # nobody was named
@@ -37,5 +37,5 @@ def test_who_called_at_the_time_of_the_call_and_who_wrote(
     assert hands(crew, 401) == hands(crew, 407) == ("Ada", "", "Crew")
     assert hands(crew, 420) == ("Bo", "Cy", "Crew")
     fish = str(Capture.objects.get(length_mm=420).pk)
-    sync(at(21, operation("event.say", what="hands", said={"tagged": "Di"}, capture=fish)))
+    sync(at(21, operation("event.record", what="hands", details={"tagged": "Di"}, capture=fish)))
     assert hands(crew, 420) == ("Bo", "Di", "Crew")  # of the fish itself it is said last

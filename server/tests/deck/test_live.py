@@ -66,15 +66,15 @@ def test_every_kind_of_entry_is_seen(
     Tag.objects.create(programme=programme, kind=TagKind.T_BAR, number="W1001")
     fish = called(scanned="none")
     read = {"ambient_us_cm": 140, "temperature_c": 9}
-    said = operation("event.say", what="let_go", capture=fish["id"], said={"words": "by the bank"})
+    details = operation("event.record", what="let_go", capture=fish["id"], details={"words": "by the bank"})
     water = operation("water.record", outing=str(outing.pk), run=None, **read)
     steps = [
         fish,
         operation("capture.edit", capture=fish["id"], length="470"),
         operation("tag.place", capture=fish["id"], kind="tbar", number="W1001"),
         operation("tag.describe", capture=fish["id"], kind="tbar", number="W1001", quality="doubtful"),
-        said,
-        operation("event.edit", event=said["id"], said={"words": "in the reeds"}),
+        details,
+        operation("event.edit", event=details["id"], details={"words": "in the reeds"}),
         operation("release.set", captures=[fish["id"]], fate="released", strength=2),
         operation("release.set", captures=[fish["id"]], strength=3),
         operation("run.edit", run=str(run.pk), current_on_s=120),

@@ -42,7 +42,7 @@ def evening(outing: Outing, site: Site, programme: Programme, unit: Unit, crew: 
     fish = operation("capture.record", run=run["id"], species="wal", length="440", mass="900", scanned="none")
     water = operation("water.record", outing=str(outing.pk), temperature_c=9)
     photo = operation("photo.add", outing=str(outing.pk), capture=fish["id"], shows="fish", jpeg=picture(8, 8))
-    moved = operation("event.say", capture=fish["id"], what="lane", said={"lane": "table"})
+    moved = operation("event.record", capture=fish["id"], what="lane", details={"lane": "table"})
     return [
         operation("checklist.sign", outing=str(outing.pk), checklist="boat", name="Ada"),
         water,
@@ -59,7 +59,7 @@ def evening(outing: Outing, site: Site, programme: Programme, unit: Unit, crew: 
         operation("photo.edit", photo=photo["id"], note="scar"),
         operation("capture.edit", capture=fish["id"], length="441"),
         moved,
-        operation("event.edit", event=moved["id"], said={"lane": "recovery"}),
+        operation("event.edit", event=moved["id"], details={"lane": "recovery"}),
         operation("capture.delete", capture=fish["id"]),
         operation("capture.restore", capture=fish["id"]),
         operation("release.set", captures=[fish["id"]], code="alive"),

@@ -115,11 +115,11 @@ def test_positions_on_land_are_said_and_stay(
         return " ".join(crew.get(f"/api/v1/outings/{outing.pk}/ledger").data["open"])
 
     fish = str(Capture.objects.get().pk)
-    sync(operation("event.say", what="let_go", said={"lat": 44.9, "lon": -31.5}, capture=fish))
+    sync(operation("event.record", what="let_go", details={"lat": 44.9, "lon": -31.5}, capture=fish))
     assert "not on" not in open_lines()
-    sync(operation("event.say", what="let_go", said={"lat": 44.9, "lon": -31.6}, capture=fish))
+    sync(operation("event.record", what="let_go", details={"lat": 44.9, "lon": -31.6}, capture=fish))
     assert "1 fish was let go at a position that is not on Ketterwick River" in open_lines()
-    sync(operation("event.say", what="let_go", said={"lat": 44.9, "lon": -31.61}, capture=fish))
+    sync(operation("event.record", what="let_go", details={"lat": 44.9, "lon": -31.61}, capture=fish))
     assert "1 fish was let go" in open_lines()  # said twice, it is one fish
-    sync(operation("event.say", what="let_go", said={"words": "off the jetty"}, capture=fish))
+    sync(operation("event.record", what="let_go", details={"words": "off the jetty"}, capture=fish))
     assert "not on" not in open_lines()  # what was said last of it names no position

@@ -52,7 +52,7 @@ def test_on_nobody_elses(
         operation("capture.edit", capture=theirs["id"], length="440"),
         operation("capture.delete", capture=theirs["id"]),
         operation("release.set", captures=[theirs["id"]], fate="dead"),
-        operation("event.say", what="found", capture=theirs["id"], said={"what": "scrape"}),
+        operation("event.record", what="found", capture=theirs["id"], details={"what": "scrape"}),
         operation("run.edit", run=str(run.pk), rods=2),
         operation("checklist.sign", outing=str(outing.pk), checklist="boat", name="Vera Oak"),
         operation("water.record", outing=str(outing.pk), temperature_c=9),

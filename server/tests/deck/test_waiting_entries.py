@@ -95,7 +95,7 @@ def elsewhere(person_as: Callable[[str], Person]) -> dict[str, str]:
     run = Run.objects.create(outing=outing, site=site, number=1, gear="angling", started_at=BEGAN, recorder=person)
     of_them = {"recorder": person, "device_time": BEGAN}
     fish = Capture.objects.create(programme=programme, run=run, species="yep", length_mm=210, **of_them)
-    event = Event.objects.create(outing=outing, run=run, kind="batch", said={"n": 3}, **of_them)
+    event = Event.objects.create(outing=outing, run=run, kind="batch", details={"n": 3}, **of_them)
     reading = WaterReading.objects.create(outing=outing, temperature_c=9, **of_them)
     photo = Photo.objects.create(outing=outing, shows="site", width=1, height=1, **of_them)
     rows = {
@@ -119,9 +119,9 @@ NAMING = [
     ("run.start", "outing", {"started_at": BEGAN.isoformat()}),
     ("run.edit", "run", {"volts": 200}),
     ("release.set", "captures", {"fate": "released"}),
-    ("event.say", "capture", {"what": "lane", "said": {"lane": "bath"}}),
-    ("event.say", "run", {"what": "batch", "said": {"n": 2}}),
-    ("event.edit", "event", {"said": {"n": 2}}),
+    ("event.record", "capture", {"what": "lane", "details": {"lane": "bath"}}),
+    ("event.record", "run", {"what": "batch", "details": {"n": 2}}),
+    ("event.edit", "event", {"details": {"n": 2}}),
     ("tag.place", "capture", {"kind": "pit", "number": "999000000000101"}),
     ("tag.describe", "capture", {"kind": "pit", "number": "999000000000101"}),
     ("track.add", "run", {"fixes": [[1_700_000_000, 1.0, 1.0]]}),

@@ -31,12 +31,12 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
     here, one = str(run.outing_id), str(fish.pk)
     reading = WaterReading.objects.create(outing=run.outing, recorder=run.recorder, temperature_c=8)
     event = Event.objects.create(
-        outing=run.outing, capture=fish, kind="found", said={"what": "scar"}, recorder=run.recorder
+        outing=run.outing, capture=fish, kind="found", details={"what": "scar"}, recorder=run.recorder
     )
     photo = Photo.objects.create(outing=run.outing, shows="place", width=1, height=1, recorder=run.recorder)
     rows: dict[str, dict[str, Any]] = {
         "capture.record": {"run": str(run.pk), "species": "wal", "length": "463", "mass": "1085", "sex": "f", "count": 1,
-                           "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "said": "wal 463"},
+                           "note": "scar", "scanned": "none", "length_unit": "mm", "questions": [], "details": "wal 463"},
         "capture.edit": {"capture": one, "length": "441", "mass": "900", "note": "x", "sex": "f", "species": "wal"},
         "capture.delete": {"capture": one, "meant": "never_marked"},
         "capture.restore": {"capture": one},
@@ -54,8 +54,8 @@ def test_entries_of_a_tablet(wild: APIClient, programme: Programme, run: Run, fi
         "tag.spoil": {"outing": here, "kind": "pit", "number": "999000000000101", "spoiled": True},
         "water.record": {"outing": here, "run": str(run.pk), "temperature_c": 9, "ambient_us_cm": 300, "sky": "overcast", "gates_open": 2},
         "water.edit": {"reading": str(reading.pk), "temperature_c": 9, "depth_m": 2.5, "sky": "rain", "deleted": False},
-        "event.say": {"capture": one, "what": "found", "said": {"what": "scrape", "part": "belly"}},
-        "event.edit": {"event": str(event.pk), "said": {"degree": "heavy"}, "at": "2026-05-02T20:00:00Z", "deleted": False},
+        "event.record": {"capture": one, "what": "found", "details": {"what": "scrape", "part": "belly"}},
+        "event.edit": {"event": str(event.pk), "details": {"degree": "heavy"}, "at": "2026-05-02T20:00:00Z", "deleted": False},
         "unit.resistance": {"unit": str(unit.pk), "r100_ohm": 55},
         "checklist.sign": {"outing": here, "checklist": "electricity", "name": "Tove", "note": "", "signed": True},
     }  # fmt: skip

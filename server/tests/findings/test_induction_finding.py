@@ -14,7 +14,7 @@ from nailwright.common.rows import new_id
 from nailwright.deck.models import Event, Run
 from nailwright.findings.models import FindingAnswer
 from nailwright.programmes.models import Programme
-from server.tests.deck.test_events import edited, said, states
+from server.tests.deck.test_events import details, edited, states
 
 Called = Callable[..., dict[str, Any]]
 #: Degrees and seconds of four baths: ten degrees more take half as long.
@@ -34,17 +34,17 @@ def bathed(sync: Any, called: Called, run: Run) -> None:
     minute = 115.0
     for degrees, seconds in BATHS:
         entries = [
-            said("bath_filled", about, minute, bath="Bath", agent="tricaine", purpose="surgery", litres=50),
-            said("bath_dosed", about, minute - 0.2, bath="Bath", ml=50),
-            said("bath_read", about, minute - 0.3, bath="Bath", temperature_c=degrees),
+            details("bath_filled", about, minute, bath="Bath", agent="tricaine", purpose="surgery", litres=50),
+            details("bath_dosed", about, minute - 0.2, bath="Bath", ml=50),
+            details("bath_read", about, minute - 0.3, bath="Bath", temperature_c=degrees),
         ]
         for more in (0, 6):
             fish = called()
             of, minute = {"capture": fish["id"]}, minute - 6
             entries += [
                 fish,
-                said("lane", of, minute, lane="bath"),
-                said("stage", of, minute - (seconds + more) / 60, stage="4"),
+                details("lane", of, minute, lane="bath"),
+                details("stage", of, minute - (seconds + more) / 60, stage="4"),
             ]
         assert states(sync(*entries)) == ["stored"] * 9
         minute -= 6
@@ -69,25 +69,25 @@ def test_what_four_baths_say(crew: APIClient, bathed: None, address: str) -> Non
 def test_a_reading_of_the_water_before_the_bath_was_filled_anew_is_not_of_it(
     crew: APIClient, bathed: None, address: str
 ) -> None:
-    Event.objects.get(kind="bath_read", said__temperature_c=16.0).delete()
+    Event.objects.get(kind="bath_read", details__temperature_c=16.0).delete()
     answer = crew.get(address)
     assert (answer.status_code, answer.data["code"]) == (422, "too_few_baths")  # three with a temperature, not four
 
 
 def test_of_another_species_it_says_which_lay_in_baths(crew: APIClient, bathed: None, address: str) -> None:
-    said = crew.get(address.replace("wal", "bur")).data
+    details = crew.get(address.replace("wal", "bur")).data
     assert (
-        said["code"] == "no_baths"
-        and "for burbot of this selection" in said["message"]
-        and "; it is for walleye." in said["message"]
+        details["code"] == "no_baths"
+        and "for burbot of this selection" in details["message"]
+        and "; it is for walleye." in details["message"]
     )
 
 
 def test_a_changed_event_changes_its_answer_at_once(crew: APIClient, sync: Any, bathed: None, address: str) -> None:
     before = crew.get(address).data
     assert crew.get(address).data == before and FindingAnswer.objects.count() == 1
-    warm = Event.objects.get(kind="bath_read", said__temperature_c=16.0)
-    assert states(sync(edited({"id": str(warm.pk)}, said={"temperature_c": 20.0}))) == ["stored"]
+    warm = Event.objects.get(kind="bath_read", details__temperature_c=16.0)
+    assert states(sync(edited({"id": str(warm.pk)}, details={"temperature_c": 20.0}))) == ["stored"]
     after = crew.get(address).data
     assert after["baths"][-1]["temperature_c"] == 20.0 and after["per_10c"] != before["per_10c"]
     assert FindingAnswer.objects.count() == 1
@@ -102,7 +102,7 @@ def test_a_kept_one_says_that_an_event_has_changed(
     assert desk.post(kept, keep, format="json").status_code == 201
     assert [each["changed"] for each in desk.get(kept).data] == [False]
     stage = Event.objects.filter(kind="stage").latest("device_time")
-    assert states(sync(edited({"id": str(stage.pk)}, said={"stage": "3"}))) == ["stored"]
+    assert states(sync(edited({"id": str(stage.pk)}, details={"stage": "3"}))) == ["stored"]
     assert [each["changed"] for each in desk.get(kept).data] == [True]
 
 

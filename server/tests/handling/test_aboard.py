@@ -20,12 +20,12 @@ def at(minute: float, entry: dict[str, Any]) -> dict[str, Any]:
 
 
 def moved(fish: dict[str, Any], minute: float, lane: str) -> dict[str, Any]:
-    return at(minute, operation("event.say", what="lane", capture=fish["id"], said={"lane": lane}))
+    return at(minute, operation("event.record", what="lane", capture=fish["id"], details={"lane": lane}))
 
 
 def test_fish_are_counted_where_they_stand(sync: Send, called: Called, outing: Outing, run: Run) -> None:
     assert aboard_now([outing]) == {outing.pk: Aboard()}
-    batch = at(1, operation("event.say", what="batch", run=str(run.pk), said={"n": 20, "mass_kg": 4}))
+    batch = at(1, operation("event.record", what="batch", run=str(run.pk), details={"n": 20, "mass_kg": 4}))
     assert sync(batch).status_code == 200
     assert aboard_now([outing])[outing.pk] == Aboard(0, 0, 20)
     in_well, on_table, gone = (at(minute, called()) for minute in (2, 3, 4))

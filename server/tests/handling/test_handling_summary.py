@@ -21,8 +21,8 @@ Send = Callable[..., Any]
 Called = Callable[..., dict[str, Any]]
 
 
-def say(fish: dict[str, Any], kind: str, minute: float, **said: Any) -> dict[str, Any]:
-    entry = operation("event.say", what=kind, capture=fish["id"], said=said)
+def say(fish: dict[str, Any], kind: str, minute: float, **details: Any) -> dict[str, Any]:
+    entry = operation("event.record", what=kind, capture=fish["id"], details=details)
     return {**entry, "device_time": (BEGAN + timedelta(minutes=minute)).isoformat()}
 
 

@@ -57,8 +57,8 @@ def test_a_person_can_have_what_is_stored_about_them(ragna: Person, sander: Pers
     tables = {each["table"]: each["rows"] for each in data["rows_that_name_you"]}
     assert tables["deck_capture"] == tables["deck_signature"] == tables["plan_survey"] == 1
     # none of the secrets, and nothing of anybody else
-    said = json.dumps(data)
-    assert "pbkdf2" not in said and "ragna" not in said.lower()
+    details = json.dumps(data)
+    assert "pbkdf2" not in details and "ragna" not in details.lower()
 
 
 def test_the_name_goes_and_the_record_stays(ragna: Person, sander: Person, programme: Programme) -> None:

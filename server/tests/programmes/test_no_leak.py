@@ -150,12 +150,12 @@ def keys(programme: Programme, outing: Outing, run: Run) -> Iterator[dict[str, l
         decide(Act(new_id(), biologist_of(programme), timezone.now()), report, "verified")
         reports.append(report)
     for each in (run, secret):
-        Event.objects.create(outing=outing, run=each, kind="anglers", said={"names": "Ada"}, recorder=lead)
-        Event.objects.create(outing=outing, run=each, kind="power", said={"volts": 200, "amps": 9}, recorder=lead)
+        Event.objects.create(outing=outing, run=each, kind="anglers", details={"names": "Ada"}, recorder=lead)
+        Event.objects.create(outing=outing, run=each, kind="power", details={"volts": 200, "amps": 9}, recorder=lead)
         TrackPart.objects.create(run=each, fixes=[[began.timestamp() + s, LAT, LON] for s in range(3)], recorder=lead)
     for capture in (captures[0], captures[7]):
         Event.objects.create(
-            outing=outing, run=capture.run, capture=capture, kind="lane", said={"lane": "bath"}, recorder=lead
+            outing=outing, run=capture.run, capture=capture, kind="lane", details={"lane": "bath"}, recorder=lead
         )
     photos = [
         Photo.objects.create(outing=outing, capture=of, shows=shows, width=1, height=1, lat=LAT, lon=LON, recorder=lead)

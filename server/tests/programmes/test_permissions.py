@@ -125,7 +125,7 @@ ENDPOINTS: list[tuple[str, str, Any, set[str]]] = [
     ("post", "/api/v1/programmes/{programme}/paper-cards", "paper_cards", DESK),
     ("post", "/api/v1/programmes/{programme}/paper-cards/file", "card_file", DESK),
     ("get", "/api/v1/returns/{return}", None, WORKING),
-    ("post", "/api/v1/returns/{return}", "said", WORKING),
+    ("post", "/api/v1/returns/{return}", "details", WORKING),
     ("post", "/api/v1/returns/{return}/match", "match", DESK),
     ("post", "/api/v1/returns/{return}/reward", "pay", DESK),
     ("get", "/api/v1/programmes/{programme}/rewards", None, WORKING),
@@ -309,7 +309,7 @@ def keys(fish: Capture, outing: Outing) -> dict[str, Any]:
         started_at=timezone.now(),
         ended_at=timezone.now(),
     )
-    Event.objects.create(outing=outing, run=bout, kind="anglers", said={"names": "Ada"}, recorder=fish.recorder)
+    Event.objects.create(outing=outing, run=bout, kind="anglers", details={"names": "Ada"}, recorder=fish.recorder)
     series = Series.objects.create(water=water, name="Flow", unit="m3/s", source="gauge", person=fish.recorder)
     photo = Photo.objects.create(outing=outing, shows="place", width=1, height=1, recorder=fish.recorder)
     PhotoFile.objects.create(photo=photo, jpeg=b"jpeg", small=b"jpeg")
@@ -406,7 +406,7 @@ def request_of(name: str | None, outing: Outing) -> Any:
             "reason": "not ours",
         },
         "public_page": {"address": "tarn-2", "open": False},
-        "said": {"place_text": "below the weir"},
+        "details": {"place_text": "below the weir"},
         "match": {"kind": "tbar", "number": "W1001"},
         "marks_file": {"file": SimpleUploadedFile("m.csv", b"programme,kind,number\nFjord study,tbar,F7701\n")},
         "owner": {"owner": "Fjord study"},

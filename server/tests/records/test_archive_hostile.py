@@ -98,9 +98,9 @@ def full(programme: Programme, outing: Outing, run: Run, person_as: Callable[[st
             programme=programme, run=run, species="wal", length_mm=mm, length_type="TL", length_basis="measured", mass_g=(mm / 50) ** 3,
             mass_basis="measured", recorder=lead, questions=[{"code": "mass_low", "answer": "kept"}],
         )  # fmt: skip
-    Event.objects.create(outing=outing, run=run, capture=fish, kind="lane", said={"lane": "bath"}, recorder=lead)
-    Event.objects.create(outing=outing, run=run, kind="power", said={"volts": 200.0, "amps": 9.0}, recorder=lead)
-    Event.objects.create(outing=outing, run=run, kind="anglers", said={"names": "Ada"}, recorder=lead)
+    Event.objects.create(outing=outing, run=run, capture=fish, kind="lane", details={"lane": "bath"}, recorder=lead)
+    Event.objects.create(outing=outing, run=run, kind="power", details={"volts": 200.0, "amps": 9.0}, recorder=lead)
+    Event.objects.create(outing=outing, run=run, kind="anglers", details={"names": "Ada"}, recorder=lead)
     WaterReading.objects.create(outing=outing, temperature_c=9, more={"turbidity_ntu": 4}, recorder=lead)
     TrackPart.objects.create(run=run, fixes=[[1.7e9, 44.9, -31.6], [1.7e9 + 9, 44.91, -31.6]], recorder=lead)
     Handover.objects.create(outing=outing, name="Ada", lines=["1 run has not ended."], person=lead)
@@ -255,7 +255,7 @@ def test_an_archive_taken_while_three_write_is_of_one_moment_and_comes_in_as_it_
                 ]
                 more = [
                     operation("release.set", captures=[each["id"] for each in fish], fate="released"),
-                    operation("event.say", captures=[fish[0]["id"]], what="lane", said={"lane": "bath"}),
+                    operation("event.record", captures=[fish[0]["id"]], what="lane", details={"lane": "bath"}),
                     operation("capture.edit", capture=fish[1]["id"], note="scar"),
                     operation("capture.delete", capture=fish[2]["id"]),
                 ]

@@ -145,7 +145,7 @@ class Crew:
         if not (fish := self.fish()):
             return None
         lane = self.random.choice(("bath", "table", "recovery"))
-        made = self.entry("event.say", capture=str(fish.pk), what="lane", said={"lane": lane})
+        made = self.entry("event.record", capture=str(fish.pk), what="lane", details={"lane": lane})
         return made, self.entry("event.edit", event=made["id"], deleted=True)
 
     def unsay(self) -> Step | None:
@@ -158,8 +158,8 @@ class Crew:
     def resay(self) -> Step | None:
         if not (event := self._event()):
             return None
-        return self.entry("event.edit", event=str(event.pk), said={"lane": "table"}), self.entry(
-            "event.edit", event=str(event.pk), said=event.said
+        return self.entry("event.edit", event=str(event.pk), details={"lane": "table"}), self.entry(
+            "event.edit", event=str(event.pk), details=event.details
         )
 
     def _event(self) -> Event | None:

@@ -54,17 +54,19 @@ def test_how_it_left_stands_in_its_encounter(fish: dict[str, Any], sync: Send, f
 
 def test_a_position_that_was_said_is_where_it_was_let_go(fish: dict[str, Any], sync: Send) -> None:
     sync(left(fish, "released"))
-    said = operation("event.say", what="let_go", capture=fish["id"], said={"lat": 46.5, "lon": 8.5, "within_m": 12})
-    sync(said)
+    details = operation(
+        "event.record", what="let_go", capture=fish["id"], details={"lat": 46.5, "lon": 8.5, "within_m": 12}
+    )
+    sync(details)
     met = Encounter.objects.get()
     assert (met.let_go_lat, met.let_go_lon, met.let_go_error_m) == (46.5, 8.5, 12) and rebuild_encounters() == 0
-    sync(operation("event.edit", event=said["id"], said={}, deleted=True))
+    sync(operation("event.edit", event=details["id"], details={}, deleted=True))
     assert Encounter.objects.get().let_go_lat == met.lat and rebuild_encounters() == 0
 
 
 def test_one_that_a_predator_took_on_its_way_down_is_a_known_loss(fish: dict[str, Any], sync: Send) -> None:
     sync(left(fish, "released"))
-    sync(operation("event.say", what="way_down", capture=fish["id"], said={"outcome": "predator"}))
+    sync(operation("event.record", what="way_down", capture=fish["id"], details={"outcome": "predator"}))
     assert Encounter.objects.get().disposition == "dead" and rebuild_encounters() == 0
 
 

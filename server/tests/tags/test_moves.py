@@ -41,7 +41,7 @@ def move(crew: APIClient, programme: Programme) -> Send:
 def ledger(client: APIClient, programme: Programme, number: str = "W1207") -> list[tuple[str, str]]:
     answer = client.get(f"/api/v1/programmes/{programme.pk}/tags/tbar/{number}/moves")
     assert answer.status_code == 200, answer.data
-    return [(each["what"], each["said"]) for each in answer.data]
+    return [(each["what"], each["details"]) for each in answer.data]
 
 
 def test_every_move_is_in_it_in_order(crew: APIClient, programme: Programme, stocked: TagBatch, move: Send) -> None:

@@ -5203,7 +5203,7 @@ export interface components {
             /** Format: uuid */
             capture: string | null;
             kind: string;
-            said: {
+            details: {
                 [key: string]: string | number | string[];
             };
             /** Format: date-time */
@@ -8949,7 +8949,7 @@ export interface components {
             /** @description Who did it; empty where nobody is named */
             person: string;
             /** @description To whom, how well, or why */
-            said: string;
+            details: string;
             /** Format: uuid */
             fish: string | null;
         };

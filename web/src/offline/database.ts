@@ -37,7 +37,7 @@ let opening: Promise<IDBPDatabase<Kept>> | undefined;
 
 /** The browser's database, opened once. */
 export function database(): Promise<IDBPDatabase<Kept>> {
-  opening ??= openDB<Kept>("nailwright", 90, {
+  opening ??= openDB<Kept>("nailwright", 100, {
     upgrade: (db, from, _to, transaction) => upgrade(db, from, transaction),
     // a newer version of this application in another tab: let it change the database, and open it again when needed
     blocking: (_from, _to, event) => {

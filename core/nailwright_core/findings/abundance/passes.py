@@ -63,19 +63,19 @@ def passes_so_far(catches: Sequence[int], wanted: float = 0.25, falls: Mapping[f
         return PassesSoFar(counts, None, falling, math.inf, True, words)
     value, low, high = falling.reach
     half = (high - low) / 2 / value
-    said = _said(alike, falling)
+    sentence = _sentence(alike, falling)
     if half <= wanted:
-        return PassesSoFar(counts, alike, falling, half, False, f"{said} Enough: within {100 * half:.0f} % of it.")
+        return PassesSoFar(counts, alike, falling, half, False, f"{sentence} Enough: within {100 * half:.0f} % of it.")
     next_catch = falling.next_catch
     if next_catch < max(0.5, _WORTH * sum(counts)):
         brings = "none" if next_catch < 0.5 else f"about {next_catch:.0f}"
-        words = f"{said} Another pass is expected to bring {brings}; it would hardly tell more."
+        words = f"{sentence} Another pass is expected to bring {brings}; it would hardly tell more."
         return PassesSoFar(counts, alike, falling, half, False, words)
-    words = f"{said} Not within {100 * wanted:.0f} % yet; another pass is expected to bring about {next_catch:.0f}."
+    words = f"{sentence} Not within {100 * wanted:.0f} % yet; another pass is expected to bring about {next_catch:.0f}."
     return PassesSoFar(counts, alike, falling, half, True, words)
 
 
-def _said(alike: RemovalEstimate, falling: FallingRemoval) -> str:
+def _sentence(alike: RemovalEstimate, falling: FallingRemoval) -> str:
     """What the passes say, first as it is averaged, then as if the chance of capture were the same in each."""
     same = f"{_fish(alike.n.value)} ({_fish(alike.n.lower)} to {_fish(alike.n.upper)})"
     least, most = min(falling.by_fall), max(falling.by_fall)

@@ -113,9 +113,9 @@ def test_what_is_said() -> None:
     assert told.in_a_year([300.0, 400.0]) == pytest.approx(
         [told.at[0][1].value, told.at[0][1].value - told.slows.value]
     )
-    said = growth_sentence(told, "pike", 80, 12)
-    assert said.startswith("Pike grow in a year, in mm, by length: 300 mm ")
-    assert said.endswith("Growth slows with length.")
+    details = growth_sentence(told, "pike", 80, 12)
+    assert details.startswith("Pike grow in a year, in mm, by length: 300 mm ")
+    assert details.endswith("Growth slows with length.")
     rng = np.random.default_rng(8)
     x = rng.uniform(250, 500, 40)
     level = Increments(x, 60 * (1 + 0.3 * rng.standard_normal(40)), np.ones(40))

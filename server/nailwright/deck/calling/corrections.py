@@ -138,8 +138,8 @@ def _corrected(capture: Capture, row: Mapping[str, Any], board: Board) -> dict[s
 
 def _differs(row: Mapping[str, Any], what: str, text: str, unit: str) -> bool:
     """Whether a text was changed: other words, or the same in another unit."""
-    said = read_word(row, f"{what}_unit")
-    return read_word(row, what) != text or bool(said and said != unit)
+    unit_text = read_word(row, f"{what}_unit")
+    return read_word(row, what) != text or bool(unit_text and unit_text != unit)
 
 
 def _scanned_anew(

@@ -107,13 +107,13 @@ def _recognise(
     """Give each scanned capture the fish that carries its numbers, where one does; and the scans' own rows."""
     known = fish_by_number(programme, {(each.kind, each.number) for reads in read.values() for each in reads})
     scans: list[Scan] = []
-    said = {key: whose(reads, known) for key, reads in read.items()}
-    unknown = [key for key, (result, _, _) in said.items() if result == Scan.Result.FOREIGN]
+    owners = {key: whose(reads, known) for key, reads in read.items()}
+    unknown = [key for key, (result, _, _) in owners.items() if result == Scan.Result.FOREIGN]
     met = unknown_fish(programme, [(read[key], fresh[key]["species"]) for key in unknown])
     of_others = dict(zip(unknown, met, strict=True))
     for key, reads in read.items():
         cells = fresh[key]
-        cells["scanned"], fish, disagree = said[key]
+        cells["scanned"], fish, disagree = owners[key]
         cells["fish_id"] = of_others.get(key, fish)
         if disagree:
             cells["questions"] = [*cells["questions"], {"code": MARKS_DISAGREE, "answer": "not asked"}]

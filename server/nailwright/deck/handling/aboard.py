@@ -54,8 +54,8 @@ def aboard_now(outings: Sequence[Outing]) -> dict[UUID, Aboard]:
 def _moved(outings: Sequence[Outing]) -> dict[UUID, list[Moment]]:
     """When fish of these outings were put into which lane."""
     moved: dict[UUID, list[Moment]] = defaultdict(list)
-    said = Event.present.filter(outing__in=outings, kind="lane").exclude(capture=None)
-    for capture, kind, fields, at in said.values_list("capture", "kind", "said", "device_time"):
+    events = Event.present.filter(outing__in=outings, kind="lane").exclude(capture=None)
+    for capture, kind, fields, at in events.values_list("capture", "kind", "details", "device_time"):
         if moment := moment_of(FishEvent(at.timestamp(), kind, fields)):
             moved[capture].append(moment)
     return moved
@@ -63,8 +63,8 @@ def _moved(outings: Sequence[Outing]) -> dict[UUID, list[Moment]]:
 
 def _to_call(outings: Sequence[Outing]) -> dict[UUID, int]:
     batches: dict[UUID, list[Batch]] = defaultdict(list)
-    said = Event.present.filter(outing__in=outings, kind="batch", run__deleted_at=None)
-    for outing, fields, at in said.values_list("outing", "said", "device_time"):
+    events = Event.present.filter(outing__in=outings, kind="batch", run__deleted_at=None)
+    for outing, fields, at in events.values_list("outing", "details", "device_time"):
         batches[outing].append(Batch(at.timestamp(), int(fields["n"])))
     calls: dict[UUID, dict[str, tuple[float, int]]] = defaultdict(dict)
     fish = Capture.present.filter(run__outing__in=batches, run__deleted_at=None)

@@ -30,19 +30,19 @@ def events_of_fish(capture: Capture) -> list[dict[str, Any]]:
 
 def _told(events: QuerySet[Event]) -> list[dict[str, Any]]:
     rows = events.order_by("device_time", "id")
-    names = ("id", "run", "capture", "kind", "said", "device_time")
+    names = ("id", "run", "capture", "kind", "details", "device_time")
     found = []
-    for cells in read_rows(rows.values_list("id", "run_id", "capture_id", "kind", "said", Moment("device_time"))):
+    for cells in read_rows(rows.values_list("id", "run_id", "capture_id", "kind", "details", Moment("device_time"))):
         told = dict(zip(names, cells, strict=True))
-        found.append({**told, "said": json.loads(told["said"])})
+        found.append({**told, "details": json.loads(told["details"])})
     return found
 
 
 def habitats_of(outing: Outing) -> dict[str, dict[str, Any]]:
     """Bottom and bank of each site of the water as another outing recorded them last, by the site's key."""
     told = Event.present.filter(kind="habitat", run__site__water=outing.water_id, run__deleted_at=None)
-    rows = told.exclude(outing=outing).order_by("device_time").values_list("run__site", "said")
-    return {str(site): said for site, said in rows}
+    rows = told.exclude(outing=outing).order_by("device_time").values_list("run__site", "details")
+    return {str(site): details for site, details in rows}
 
 
 def notes_of_fish(programme: Programme) -> dict[str, list[str]]:
@@ -51,12 +51,12 @@ def notes_of_fish(programme: Programme) -> dict[str, list[str]]:
         capture__programme=programme, capture__deleted_at=None, kind__in=("private", "vented", "sent_down")
     ).exclude(capture__fish=None)
     found: dict[str, list[str]] = {}
-    for fish, kind, said, at in told.order_by("device_time").values_list(
-        "capture__fish", "kind", "said", "device_time"
+    for fish, kind, details, at in told.order_by("device_time").values_list(
+        "capture__fish", "kind", "details", "device_time"
     ):
         day = f"{at:%Y-%m-%d}"
         words = {
-            "private": str(said.get("name", "")),
+            "private": str(details.get("name", "")),
             "vented": f"gas let out on {day}",
             "sent_down": f"sent down on {day}",
         }[kind]

@@ -81,12 +81,16 @@ def _depth(fish: list[Handling]) -> str:
 
 
 def _surgery(by_fish: dict[Any, list[Event]]) -> str:
-    done = [said for said in by_fish.values() if any(each.kind == "surgery" for each in said)]
+    done = [recorded for recorded in by_fish.values() if any(each.kind == "surgery" for each in recorded)]
     if not done:
         return ""
-    surgeons = Counter(str(next(each for each in said if each.kind == "surgery").said["surgeon"]) for said in done)
-    whole = sum(len({each.said["step"] for each in said if each.kind == "step"}) >= len(STEPS) for said in done)
-    skipped = sum(each.kind == "step" and each.said["done"] == "skipped" for said in done for each in said)
+    surgeons = Counter(
+        str(next(each for each in recorded if each.kind == "surgery").details["surgeon"]) for recorded in done
+    )
+    whole = sum(
+        len({each.details["step"] for each in recorded if each.kind == "step"}) >= len(STEPS) for recorded in done
+    )
+    skipped = sum(each.kind == "step" and each.details["done"] == "skipped" for recorded in done for each in recorded)
     who = ", ".join(f"{name} {n}" for name, n in surgeons.most_common())
     return f"Surgeries: {len(done)} ({who}); {whole} with every step said, {skipped} steps skipped."
 
@@ -95,8 +99,8 @@ def _baths(events: list[Event]) -> str:
     filled = [each for each in events if each.kind == "bath_filled"]
     if not filled:
         return ""
-    dosed = sum(float(each.said["ml"]) for each in events if each.kind == "bath_dosed")
-    agents = sorted({str(each.said["agent"]) for each in filled})
+    dosed = sum(float(each.details["ml"]) for each in events if each.kind == "bath_dosed")
+    agents = sorted({str(each.details["agent"]) for each in filled})
     return f"Baths: {len(filled)} filled ({', '.join(agents)}), {dosed:.0f} mL of stock in all."
 
 

@@ -18,14 +18,14 @@ class Hands(NamedTuple):
 
 def hands_of(capture: Capture) -> Hands:
     """Of several words on a run the last one before the call counts; where all came after it, the first of them."""
-    said = Event.present.filter(Q(capture=capture, kind="hands") | Q(run=capture.run_id, kind="hands_on", capture=None))
-    events = list(said.order_by("device_time", "id"))
+    rows = Event.present.filter(Q(capture=capture, kind="hands") | Q(run=capture.run_id, kind="hands_on", capture=None))
+    events = list(rows.order_by("device_time", "id"))
     of_run = [each for each in events if each.kind == "hands_on"]
     before = [each for each in of_run if each.device_time <= capture.device_time]
     run = next(iter(before[-1:] or of_run[:1]), None)
     own: dict[str, str] = {}
     for each in events:
         if each.kind == "hands":
-            own |= each.said
-    in_run = run.said if run else {}
+            own |= each.details
+    in_run = run.details if run else {}
     return Hands(own.get("measured") or in_run.get("measurer", ""), own.get("tagged") or in_run.get("surgeon", ""))

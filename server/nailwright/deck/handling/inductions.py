@@ -26,8 +26,10 @@ def inductions_of(programme: Programme, agent: str, purpose: str) -> dict[str, A
 
     ``problem`` says why there is no line yet.
     """
-    said = Event.present.filter(outing__programme=programme, capture__deleted_at=None)
-    points = [point for point in inductions_in(said, _NEWEST) if (point["agent"], point["purpose"]) == (agent, purpose)]
+    events = Event.present.filter(outing__programme=programme, capture__deleted_at=None)
+    points = [
+        point for point in inductions_in(events, _NEWEST) if (point["agent"], point["purpose"]) == (agent, purpose)
+    ]
     row = next(
         (each for each in standing_protocol(programme).rows("baths") if (each["agent"], each["purpose"]) == (agent, purpose)),
         None,
@@ -71,11 +73,11 @@ def inductions_in(events: QuerySet[Event], newest: int | None = None) -> list[di
     A fish's bath is the one that was filled last before it went in; its strength is core's account of what was poured.
     """
     of_kind = events.filter(kind__in=_KINDS).order_by("-device_time", "-id")
-    rows = of_kind.values_list("outing_id", "pk", "kind", "said", "device_time", "capture_id", "capture__length_mm")
+    rows = of_kind.values_list("outing_id", "pk", "kind", "details", "device_time", "capture_id", "capture__length_mm")
     by_outing: dict[Any, list[Any]] = defaultdict(list)
     for outing, *event in rows[:newest]:
         by_outing[outing].append(event)
-    found = [point for outing, said in by_outing.items() for point in _inductions_on(outing, said[::-1])]
+    found = [point for outing, rows in by_outing.items() for point in _inductions_on(outing, rows[::-1])]
     return sorted(found, key=lambda each: each["at"])
 
 
@@ -86,17 +88,17 @@ def _inductions_on(outing: Any, events: list[Any]) -> Iterator[dict[str, Any]]:
     fish: dict[Any, list[tuple[float, int | None]]] = defaultdict(list)
     elsewhere: dict[Any, list[float]] = defaultdict(list)
     lengths: dict[Any, float | None] = {}
-    for key, kind, said, moment, capture, length_mm in events:
+    for key, kind, details, moment, capture, length_mm in events:
         at = moment.timestamp()
         lengths[capture] = length_mm
         if kind.startswith("bath_"):
-            name = str(said.get("bath"))
-            baths[name].append(BathStep(str(key), at, kind, said))
-            if kind == "bath_read" and said.get("temperature_c") is not None:
-                reads.append((at, name, said["temperature_c"]))
+            name = str(details.get("bath"))
+            baths[name].append(BathStep(str(key), at, kind, details))
+            if kind == "bath_read" and details.get("temperature_c") is not None:
+                reads.append((at, name, details["temperature_c"]))
         elif kind == "stage":
-            fish[capture].append((at, int(said["stage"])))
-        elif said.get("lane") == "bath":
+            fish[capture].append((at, int(details["stage"])))
+        elif details.get("lane") == "bath":
             fish[capture].append((at, None))
         else:
             elsewhere[capture].append(at)

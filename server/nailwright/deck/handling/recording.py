@@ -28,7 +28,7 @@ def record_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool
     that have not arrived yet hold up none of the others.
 
     Args:
-        row: ``what`` (a kind), ``said`` (its fields by name), and whom it is about.
+        row: ``what`` (a kind), ``details`` (its fields by name), and whom it is about.
 
     Raises:
         CoreError: ``capture_unknown``, ``run_unknown``, ``outing_unknown``, ``outing_closed``, ``captures_unreadable``, and as
@@ -36,22 +36,22 @@ def record_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool
     """
     kind = kind_of(row.get("what"))
     if kind.about == "fish":
-        return _say_of_fish(act, programme, kind, row)
+        return _record_on_fish(act, programme, kind, row)
     if kind.about == "run":
         run = there(
             Run, Run.objects.select_related("outing__programme").filter(pk=read_id(row, "run")).first(), programme
         )
         run.outing.must_be_open(act)
-        return _keep(act, act.id, programme, run.outing, kind, _said(programme, run.outing, kind, row), run=run)
+        return _keep(act, act.id, programme, run.outing, kind, _details(programme, run.outing, kind, row), run=run)
     outing = open_outing_of(act, programme, row)
-    return _keep(act, act.id, programme, outing, kind, _said(programme, outing, kind, row))
+    return _keep(act, act.id, programme, outing, kind, _details(programme, outing, kind, row))
 
 
 def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     """Change what an ``event`` says, field by field; ``at`` puts its time right, ``deleted`` takes it out or puts it back.
 
     Args:
-        row: ``said`` holds only the fields that change; a field of nothing is taken away.
+        row: ``details`` holds only the fields that change; a field of nothing is taken away.
 
     Raises:
         CoreError: ``event_unknown``, ``outing_closed``, and as core's ``read_event``.
@@ -62,17 +62,17 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         return False
     kind = kind_of(event.kind)
     changed = _fields(row)
-    merged = {name: value for name, value in {**event.said, **changed}.items() if value not in (None, "", [])}
-    said = read_event(kind, merged, known_codes(programme, [event.outing]))
-    values: dict[str, Any] = {f"said.{name}": said.get(name) for name in changed}
+    merged = {name: value for name, value in {**event.details, **changed}.items() if value not in (None, "", [])}
+    details = read_event(kind, merged, known_codes(programme, [event.outing]))
+    values: dict[str, Any] = {f"details.{name}": details.get(name) for name in changed}
     if row.get("at"):
         values["device_time"] = act.put_right(read_time(row, "at"))
     if isinstance(row.get("deleted"), bool) and row["deleted"] != bool(event.deleted_at):
         values["deleted_at"] = act.device_time if row["deleted"] else None
     changes = apply_change(act, programme, event, values)
-    if None in event.said.values():  # a field that was taken away is not there, as if it had never been said
-        event.said = {name: value for name, value in event.said.items() if value is not None}
-        event.save(update_fields=["said"])
+    if None in event.details.values():  # a field that was taken away is not there, as if it had never been said
+        event.details = {name: value for name, value in event.details.items() if value is not None}
+        event.save(update_fields=["details"])
     if event.capture_id:
         renew_handling([event.capture_id])
     if event.kind in HOW_IT_ENDED and event.capture_id:
@@ -80,7 +80,7 @@ def edit_event(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
     return changes
 
 
-def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[str, Any]) -> bool | Waits:
+def _record_on_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[str, Any]) -> bool | Waits:
     keys = keys_of_captures(row) if "captures" in row else {read_id(row, "capture")}
     captures = list(
         Capture.objects.filter(pk__in=keys, programme=programme).select_related(
@@ -97,7 +97,7 @@ def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[s
     for each in captures:
         outing = each.run.outing
         key = uuid.uuid5(act.id, str(each.pk)) if "captures" in row else act.id
-        kept |= _keep(act, key, programme, outing, kind, _said(programme, outing, kind, row), capture=each)
+        kept |= _keep(act, key, programme, outing, kind, _details(programme, outing, kind, row), capture=each)
     if kept:
         renew_handling(keys)
     if kept and kind.code in HOW_IT_ENDED:
@@ -109,14 +109,14 @@ def _say_of_fish(act: Act, programme: Programme, kind: EventKind, row: Mapping[s
     return kept
 
 
-def _said(programme: Programme, outing: Outing, kind: EventKind, row: Mapping[str, Any]) -> dict[str, Any]:
+def _details(programme: Programme, outing: Outing, kind: EventKind, row: Mapping[str, Any]) -> dict[str, Any]:
     return read_event(kind, _fields(row), known_codes(programme, [outing]))
 
 
 def _fields(row: Mapping[str, Any]) -> dict[str, Any]:
-    given = row.get("said") or {}
+    given = row.get("details") or {}
     if not isinstance(given, dict):
-        raise CoreError("said_unreadable", "Expected what is said as fields by name.", "said")
+        raise CoreError("details_unreadable", "Expected the details of the event by name.", "details")
     return given
 
 
@@ -126,7 +126,7 @@ def _keep(
     programme: Programme,
     outing: Outing,
     kind: EventKind,
-    said: dict[str, Any],
+    details: dict[str, Any],
     run: Run | None = None,
     capture: Capture | None = None,
 ) -> bool:
@@ -136,7 +136,7 @@ def _keep(
             with transaction.atomic():
                 Event.objects.create(
                     id=key, outing=outing, run=run or (capture.run if capture else None), capture=capture, kind=kind.code,
-                    said=said, recorder=act.person, device_time=time_of(act, capture) if capture else act.device_time,
+                    details=details, recorder=act.person, device_time=time_of(act, capture) if capture else act.device_time,
                 )  # fmt: skip
             return True
         except IntegrityError:  # the same entry came by another way at this very moment

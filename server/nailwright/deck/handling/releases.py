@@ -35,7 +35,7 @@ class Leaving:
     """What is said of how fish left: all of it where ``fate`` is there, else only the fields that are."""
 
     fate: str | None
-    said: Mapping[str, Any]
+    changes: Mapping[str, Any]
 
     def over(self, before: Release | None) -> dict[str, Any]:
         """The fields of a release once this is said of it.
@@ -44,7 +44,7 @@ class Leaving:
             CoreError: as ``left_as``.
         """
         standing = before.fate if before and before.deleted_at is None else None
-        return {**left_as(standing, self.fate, self.said), "deleted_at": None}
+        return {**left_as(standing, self.fate, self.changes), "deleted_at": None}
 
 
 def aboard_of(outings: Iterable[Outing]) -> QuerySet[Capture]:
@@ -94,36 +94,36 @@ def read_leaving(row: Mapping[str, Any], codes: Callable[[str], Container[Any]])
     Raises:
         CoreError: ``release_unknown`` with the field.
     """
-    said: dict[str, Any] = {}
+    changes: dict[str, Any] = {}
     fate = row.get("fate")
     if "code" in row and "fate" not in row:
         fate = row["code"]
         if isinstance(fate, str) and fate in OLD_WORDS:
-            fate, said["word"] = str(OLD_WORDS[fate]), fate
+            fate, changes["word"] = str(OLD_WORDS[fate]), fate
     if fate is None and ("fate" in row or "code" in row):
         return None
     if fate is not None and fate not in Release.Fate.values:
         raise CoreError("release_unknown", f"Expected a release of {', '.join(Release.Fate.values)}; got {str(fate)[:20]!r}.", "fate" if "fate" in row else "code")  # fmt: skip
     if "strength" in row:
-        said["strength"] = row["strength"]
-        if said["strength"] not in (None, *STRENGTHS) or isinstance(said["strength"], bool | float):
+        changes["strength"] = row["strength"]
+        if changes["strength"] not in (None, *STRENGTHS) or isinstance(changes["strength"], bool | float):
             raise CoreError(
                 "release_unknown",
-                f"Expected a strength of 1 to 4, or none; got {str(said['strength'])[:20]!r}.",
+                f"Expected a strength of 1 to 4, or none; got {str(changes['strength'])[:20]!r}.",
                 "strength",
             )
     for field, section in (("reason", "reasons"), ("taken_to", "taken_to")):
         if field in row:
-            said[field] = read_word(row, field, 20)
-            if said[field] and said[field] not in codes(section):
+            changes[field] = read_word(row, field, 20)
+            if changes[field] and changes[field] not in codes(section):
                 raise CoreError(
                     "release_unknown",
-                    f"'{said[field]}' is none of the protocol's codes for {section.replace('_', ' ')}.",
+                    f"'{changes[field]}' is none of the protocol's codes for {section.replace('_', ' ')}.",
                     field,
                 )
     if "word" in row:
-        said["word"] = read_word(row, "word", LONGEST_WORD)
-    return Leaving(fate, said)
+        changes["word"] = read_word(row, "word", LONGEST_WORD)
+    return Leaving(fate, changes)
 
 
 def known_codes(programme: Programme, outings: Iterable[Outing] = ()) -> Callable[[str], Container[Any]]:

@@ -23,16 +23,16 @@ def renew_handling(captures: Iterable[UUID]) -> int:
     keys = list(captures)
     # two tablets that say something of one fish at once wait for each other here, so that the later sum holds both
     list(Capture.objects.select_for_update().filter(pk__in=keys).order_by("pk").values_list("pk"))
-    said: dict[UUID, list[FishEvent]] = defaultdict(list)
+    recorded: dict[UUID, list[FishEvent]] = defaultdict(list)
     events = Event.present.filter(capture__in=keys, capture__deleted_at=None, capture__run__deleted_at=None)
-    for capture, kind, fields, at in events.values_list("capture_id", "kind", "said", "device_time"):
-        said[capture].append(FishEvent(at.timestamp(), kind, fields))
+    for capture, kind, fields, at in events.values_list("capture_id", "kind", "details", "device_time"):
+        recorded[capture].append(FishEvent(at.timestamp(), kind, fields))
     there = {row.pk: row for row in Handling.objects.filter(pk__in=keys)}
-    gone = there.keys() - said.keys()
-    if not said and not gone:
+    gone = there.keys() - recorded.keys()
+    if not recorded and not gone:
         return 0
-    fish = Capture.objects.filter(pk__in=said).select_related("release", "run__outing__protocol")
-    now = [_summed(each, said[each.pk]) for each in fish]
+    fish = Capture.objects.filter(pk__in=recorded).select_related("release", "run__outing__protocol")
+    now = [_summed(each, recorded[each.pk]) for each in fish]
     made = [row for row in now if row.pk not in there]
     changed = [row for row in now if row.pk in there and _cells(row) != _cells(there[row.pk])]
     Handling.objects.filter(pk__in=gone).delete()
@@ -56,11 +56,11 @@ def rebuild_handling(programme: Programme | None = None) -> int:
     return sum(renew_handling(ordered[start : start + _AT_ONCE]) for start in range(0, len(ordered), _AT_ONCE))
 
 
-def _summed(capture: Capture, said: list[FishEvent]) -> Handling:
+def _summed(capture: Capture, recorded: list[FishEvent]) -> Handling:
     release = getattr(capture, "release", None)
     left = release if release and release.deleted_at is None else None
     lanes = lanes_of(protocol_in(capture.run.outing.protocol))
-    found = handled(capture.device_time.timestamp(), said, left and left.device_time.timestamp(), lanes)
+    found = handled(capture.device_time.timestamp(), recorded, left and left.device_time.timestamp(), lanes)
     cells = {name: list(value) if isinstance(value, tuple) else value for name, value in asdict(found).items()}
     return Handling(
         capture=capture, **cells, disposition=left.fate if left else "", condition=left.strength if left else None

@@ -22,7 +22,7 @@ class Event(Recorded):
     run = models.ForeignKey(Run, models.CASCADE, null=True, related_name="events")
     capture = models.ForeignKey(Capture, models.CASCADE, null=True, related_name="events")
     kind = models.CharField(max_length=20)
-    said = ShapedJSON(default=dict, shape=CELLS, help_text="Its fields by name")
+    details = ShapedJSON(default=dict, shape=CELLS, help_text="Its fields by name")
     recorder = models.ForeignKey(Person, models.PROTECT)
 
     class Meta:

@@ -1,8 +1,9 @@
-"""What was said is put right field by field, taken out, or put back."""
+"""What was recorded of a fish, a bath or a run is corrected field by field, deleted, or restored."""
 
 from __future__ import annotations
 
+from nailwright.deck.handling.older_entries import with_details
 from nailwright.deck.handling.recording import edit_event
 from nailwright.programmes.record.operations import Kind
 
-KIND = Kind("event.edit", "work_deck", edit_event)
+KIND = Kind("event.edit", "work_deck", edit_event, upgraded=with_details)

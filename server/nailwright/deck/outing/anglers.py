@@ -57,7 +57,7 @@ class Rods:
                 each for each in of_run if each.kind == "lost"
             ]
             hooked = [
-                (_time(each), _same(str(each.said.get("angler", "")), everybody) or self._alone(run))
+                (_time(each), _same(str(each.details.get("angler", "")), everybody) or self._alone(run))
                 for each in of_run
                 if each.kind == "hooked"
             ]
@@ -67,11 +67,13 @@ class Rods:
         self.lost = Counter(
             self.fights[each.pk][0] for each in events if each.kind == "lost" and each.pk in self.fights
         )
-        said: dict[Any, str] = {each.capture_id: each.said.get("caught", "") for each in events if each.kind == "hands"}
+        named: dict[Any, str] = {
+            each.capture_id: each.details.get("caught", "") for each in events if each.kind == "hands"
+        }
         self.whose = {
             each.pk: _same(who, everybody)
             for each in self.captures
-            if (who := said.get(each.pk) or self.fights.get(each.pk, ("", 0))[0] or self._alone(each.run))
+            if (who := named.get(each.pk) or self.fights.get(each.pk, ("", 0))[0] or self._alone(each.run))
         }
 
     def _alone(self, run: Run) -> str:
@@ -84,11 +86,11 @@ def _time(row: Capture | Event) -> float:
 
 
 def _names(events: list[Event], run: Run) -> list[str]:
-    said: dict[str, Any] = next(
-        (each.said for each in reversed(events) if each.kind == "anglers" and each.run_id == run.pk), {}
+    details: dict[str, Any] = next(
+        (each.details for each in reversed(events) if each.kind == "anglers" and each.run_id == run.pk), {}
     )
     return list(
-        dict.fromkeys(name for part in str(said.get("names", "")).split(",") if (name := " ".join(part.split())))
+        dict.fromkeys(name for part in str(details.get("names", "")).split(",") if (name := " ".join(part.split())))
     )
 
 

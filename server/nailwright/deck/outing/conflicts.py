@@ -105,9 +105,9 @@ def leave_as_it_stands(act: Act, programme: Programme, change: UUID) -> None:
 
 def _pairs(row: Any, changes: list[Change]) -> Iterator[tuple[str, Change, Change]]:
     """Field, the word that stands and the one that it crossed; ``changes`` of the row by the time at which they were made."""
-    said = [_as_made(row, changes), *changes]
-    for place, early in enumerate(said):
-        later = said[place + 1 :]
+    acts = [_as_made(row, changes), *changes]
+    for place, early in enumerate(acts):
+        later = acts[place + 1 :]
         for field in filter(_tells, early.late):
             stands = next((each for each in reversed(later) if field in each.after), _as_it_is(row, field))
             if _said(stands, field) != early.late[field]:
@@ -125,11 +125,11 @@ def _pairs(row: Any, changes: list[Change]) -> Iterator[tuple[str, Change, Chang
 
 def _as_made(row: Any, changes: list[Change]) -> Change:
     """What whoever made the row said, of the fields that were changed since."""
-    said: dict[str, Any] = {}
+    before: dict[str, Any] = {}
     for each in changes:
-        said = {**each.before, **said}
-    at = datetime.fromisoformat(said["device_time"]) if "device_time" in said else row.device_time
-    return Change(row=row.pk, person=row.recorder, device_time=at, server_time=row.server_time, after=said)
+        before = {**each.before, **before}
+    at = datetime.fromisoformat(before["device_time"]) if "device_time" in before else row.device_time
+    return Change(row=row.pk, person=row.recorder, device_time=at, server_time=row.server_time, after=before)
 
 
 def _as_it_is(row: Any, field: str) -> Change:

@@ -59,15 +59,15 @@ def enough_of(outing: Outing, hidden: Collection[str] = ()) -> list[dict[str, An
             (f"{GEARS[gear].label}. " if len(rates) > 1 else "", catch_rate_so_far(n, spent, cv, laid_out=left))
             for gear, (n, spent) in rates.items()
         ]
-        for by, said in lines:
-            if said is not None:
+        for by, enough in lines:
+            if enough is not None:
                 found.append(
                     {
                         "species": code,
                         "name": kind.common_name,
-                        "reached": said.reached,
-                        "more": said.more,
-                        "words": by + said.words,
+                        "reached": enough.reached,
+                        "more": enough.more,
+                        "words": by + enough.words,
                     }
                 )
     return found

@@ -105,15 +105,15 @@ def open_lines(outing: Outing) -> list[str]:
                     f"{bare} {kind.common_name} have no photo, which is asked for since they are taken for others."
                 )
     waiting = Event.present.filter(
-        outing=outing, kind="mass_waits", said__waits="yes", capture__mass_g=None, capture__deleted_at=None
+        outing=outing, kind="mass_waits", details__waits="yes", capture__mass_g=None, capture__deleted_at=None
     )
     if n := waiting.values("capture").distinct().count():
         found.append(f"{n} fish were to be weighed later and have no mass.")
     put_in = Event.present.filter(
         outing=outing,
         kind="step",
-        said__step="tag-in",
-        said__done="done",
+        details__step="tag-in",
+        details__done="done",
         capture__deleted_at=None,
         capture__run__deleted_at=None,
     ).exclude(capture__in=called.filter(marked()))

@@ -40,7 +40,7 @@ def mark_of(outing: Outing) -> tuple[str, int]:
         ),
         sum_over(Scan.objects.filter(source_id__in=captures.values("pk")).order_by(), ("id", "number", "result", gone)),
         sum_over(
-            Event.objects.filter(outing=outing), ("id", "kind", "said", "device_time", "capture_id", "run_id", gone)
+            Event.objects.filter(outing=outing), ("id", "kind", "details", "device_time", "capture_id", "run_id", gone)
         ),
         sum_over(
             outing.water_readings.order_by(), [f.attname for f in outing.water_readings.model._meta.concrete_fields]

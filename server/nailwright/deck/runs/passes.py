@@ -39,14 +39,14 @@ def passes_of(outing: Outing, places: Places = EVERYWHERE) -> list[dict[str, Any
         species = []
         for code in sorted({code for code, _ in caught} - set(hidden)):
             catches = [caught.get((code, run.pk), 0) for run in here]
-            said = passes_so_far(catches, falls=falls)
+            so_far = passes_so_far(catches, falls=falls)
             species.append(
                 {
                     "species": code,
                     "name": names[code].common_name,
                     "catches": catches,
-                    "another": said.another,
-                    "words": said.words if len(here) > 1 else "",
+                    "another": so_far.another,
+                    "words": so_far.words if len(here) > 1 else "",
                 }
             )
         found.append(

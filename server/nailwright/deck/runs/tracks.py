@@ -46,6 +46,6 @@ def tracks_of(outing: Outing) -> list[dict[str, Any]]:
 def let_go_off_water(outing: Outing) -> int:
     """How many fish were let go, by their positions, where the water is not: on land, or on another water."""
     told = Event.present.filter(outing=outing, kind="let_go", capture__deleted_at=None).order_by("device_time", "id")
-    last = dict(told.values_list("capture", "said"))  # of a fish the word said last counts
-    places = [(said["lat"], said["lon"]) for said in last.values() if "lat" in said and "lon" in said]
+    last = dict(told.values_list("capture", "details"))  # of a fish the word said last counts
+    places = [(details["lat"], details["lon"]) for details in last.values() if "lat" in details and "lon" in details]
     return len(far_off(outing.water.geometry, *zip(*places, strict=True))) if places else 0

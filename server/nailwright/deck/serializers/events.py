@@ -17,7 +17,7 @@ from nailwright.common.field_shapes import FieldSerializer
         ]
     }
 )
-class SaidField(serializers.Field):
+class EventValueField(serializers.Field):
     """A text, a figure, or several codes; core says what it may be."""
 
     def to_representation(self, value: Any) -> Any:
@@ -46,5 +46,5 @@ class EventSerializer(serializers.Serializer):
     run = serializers.UUIDField(allow_null=True)
     capture = serializers.UUIDField(allow_null=True)
     kind = serializers.CharField()
-    said = serializers.DictField(child=SaidField())
+    details = serializers.DictField(child=EventValueField())
     device_time = serializers.DateTimeField()

@@ -16,7 +16,7 @@ from nailwright.common.fields import check_key, read_id, read_time, read_word
 from nailwright.programmes.models import Membership, Person, Programme
 from nailwright.programmes.record.audit import Act, put_right
 from nailwright.programmes.record.carrying import Claim, opened
-from nailwright.programmes.record.operations import Kind, Row, kinds
+from nailwright.programmes.record.operations import Kind, Row, kind_named, kinds
 from nailwright_core.common.errors import CoreError
 
 #: A difference below this is the way of the request through the air, not the clock.
@@ -33,6 +33,8 @@ class Entry:
 
     act: Act
     kind: Kind
+    #: Name of the kind as it was sent.
+    name: str
     row: Row
     digest: str
     #: Of whoever had taken over the tablet, or made an entry that another carries; None where its own person calls.
@@ -86,7 +88,8 @@ def read_entry(
         person: who sends it. offset_s: how far the device's clock is behind, where the entry does not say.
     """
     try:
-        kind = kinds().get(str(operation.get("kind")))
+        name = str(operation.get("kind"))
+        kind = kind_named(name)
         if kind is None:
             known = ", ".join(sorted(kinds()))
             raise CoreError("kind_unknown", f"Expected a kind of {known}; got {operation.get('kind')!r:.60}.", "kind")
@@ -106,7 +109,7 @@ def read_entry(
                 "row_missing", f"Expected the operation's row as an object; got {type(row).__name__}.", "row"
             )
         reason = read_word(operation, "reason", 200)
-        digest = digest_of(kind.name, operation.get("device_time"), row)
+        digest = digest_of(name, operation.get("device_time"), row)  # as it was sent, whatever release sends it again
         caller, claimed = None, None
         by = operation.get("by")
         if claim:
@@ -125,7 +128,8 @@ def read_entry(
         return Entry(
             act,
             kind,
-            row,
+            name,
+            kind.upgraded(row),
             digest,
             caller.role if caller and who.pk != person.pk else None,
             claimed.person_id if claimed and of_another else None,

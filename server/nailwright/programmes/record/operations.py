@@ -48,12 +48,15 @@ class Kind:
         permission: what of ``policies`` the sender needs.
         do: does it; called inside a transaction, with an act whose time is put right.
         do_many: where many at once are worth a path of their own: an answer for each; told whether all should be new.
+        was: names under which earlier releases sent it. upgraded: makes a row of those releases one of today.
     """
 
     name: str
     permission: str
     do: Do
     do_many: DoMany | None = None
+    was: tuple[str, ...] = ()
+    upgraded: Callable[[Row], Row] = lambda row: row
 
 
 @cache
@@ -67,3 +70,9 @@ def kinds() -> Mapping[str, Kind]:
             kind: Kind = import_module(f"{package}.{module.name}").KIND
             found[kind.name] = kind
     return found
+
+
+def kind_named(name: str) -> Kind | None:
+    """The kind of an entry by its name of today, or of an earlier release: tablets bring entries that are months old."""
+    found = kinds()
+    return found.get(name) or next((each for each in found.values() if name in each.was), None)

@@ -171,16 +171,18 @@ class _Desk:
 
         def do() -> list[bool | CoreError]:
             done = do_many(self._programme, [(each.act, each.row) for each in fresh], new)
-            if new and not all(said is True for said in done):
+            if new and not all(outcome is True for outcome in done):
                 raise _Known
-            stored = [each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)]
+            stored = [each for each, outcome in zip(fresh, done, strict=True) if isinstance(outcome, bool)]
             insert_rows(Receipt, [self._receipt_of(each) for each in stored])
             return list(done)
 
         done = settled(do) if fresh else []
-        self._stored |= {each.act.id: each for each, said in zip(fresh, done, strict=True) if isinstance(said, bool)}
-        said = iter(done)
-        told = [next(said) if answer is None else answer for answer in before]
+        self._stored |= {
+            each.act.id: each for each, outcome in zip(fresh, done, strict=True) if isinstance(outcome, bool)
+        }
+        outcomes = iter(done)
+        told = [next(outcomes) if answer is None else answer for answer in before]
         self._missing.update(
             str(entry.act.id) for entry, answer in zip(entries, told, strict=True) if not isinstance(answer, bool)
         )
@@ -196,7 +198,7 @@ class _Desk:
         try:
             before = self._stored.get(entry.act.id)
             receipt = Receipt(**self._receipt_of(before)) if before else receipts.get(entry.act.id)
-            if _known(self._person, entry.kind.name, entry.digest, receipt):
+            if _known(self._person, entry.name, entry.digest, receipt):
                 return False
             if entry.act.desk:
                 must_say_why(entry.act, "digits swapped on the sheet")
@@ -240,7 +242,7 @@ class _Desk:
             # another request may have brought the very same entry meanwhile
             there = Receipt.objects.filter(pk=entry.act.id).first()
             try:
-                if _known(self._person, entry.kind.name, entry.digest, there):
+                if _known(self._person, entry.name, entry.digest, there):
                     return False
             except CoreError as taken:
                 return taken
@@ -257,7 +259,7 @@ class _Desk:
             "person_id": self._person.pk,
             "caller_id": entry.act.person.pk if entry.caller_role is not None else None,
             "in_name_of_id": entry.in_name_of,
-            "kind": entry.kind.name,
+            "kind": entry.name,
             "digest": entry.digest,
             "clock_offset_s": entry.act.clock_offset_s,
             "server_time": self._now,

@@ -156,8 +156,8 @@ class _Bringing:
         try:
             return reader(text)
         except (ValueError, TypeError, OverflowError, RecursionError, ValidationError, CoreError) as error:
-            said = "; ".join(error.messages) if isinstance(error, ValidationError) else str(error)
-            raise _wrong(f"{name}, line {line}, {column}: '{text[:40]}' cannot be: {said[:120]}") from error
+            why = "; ".join(error.messages) if isinstance(error, ValidationError) else str(error)
+            raise _wrong(f"{name}, line {line}, {column}: '{text[:40]}' cannot be: {why[:120]}") from error
 
     def _there(self, table: Table, keys: set[Any]) -> set[Any]:
         """Keys that are in this installation already; none may be another programme's."""
@@ -184,7 +184,7 @@ class _Bringing:
                 _check_protocol(row["values"])
             if table.model is Event:
                 # codes are the programme's own, maybe of an earlier protocol; the form is core's
-                read_event(kind_of(row["kind"]), row["said"], lambda section: _Any())
+                read_event(kind_of(row["kind"]), row["details"], lambda section: _Any())
             if table.model is SavedFinding:
                 _check_kept(row)
             if table.model is LongSelection:

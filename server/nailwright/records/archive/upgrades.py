@@ -68,7 +68,8 @@ def upgraded(package: zipfile.ZipFile, programme: UUID, form: int) -> dict[str, 
     if form < 4:
         for name in ADDED_SINCE_3:
             tables[name] = []
-        changed |= ADDED_SINCE_3
+        _details(tables)
+        changed |= ADDED_SINCE_3 | CHANGED_SINCE_3
     return tables.texts(changed)
 
 
@@ -78,6 +79,8 @@ ADDED_SINCE_2: dict[str, tuple[str, ...]] = dict.fromkeys(
 )
 #: Tables that format 3 had not.
 ADDED_SINCE_3: dict[str, tuple[str, ...]] = dict.fromkeys(("card_photos", "card_requests"), ("id",))
+#: Tables that format 3 had in another form.
+CHANGED_SINCE_3: dict[str, tuple[str, ...]] = dict.fromkeys(("events", "changes"), ("id",))
 #: Tables that format 1 had in another form, with the columns of each where it has no row.
 CHANGED_SINCE_1: dict[str, tuple[str, ...]] = {
     "permits": ("id", "programme_id", "kind", "name", "holder", "number", "gears", "first", "last"),
@@ -113,6 +116,27 @@ def _permits(tables: Tables) -> None:
     for each in tables["changes"]:
         if each.get("table") == "paper":
             each["table"] = "permit"
+
+
+def _details(tables: Tables) -> None:
+    """The details of an event were called ``said``, also in the history of its changes."""
+    for each in tables["events"]:
+        if "said" in each:
+            each["details"] = each.pop("said")
+    for each in tables["changes"]:
+        if each.get("table") == "event":
+            for column in ("before", "after", "late"):
+                each[column] = _with_json(each.get(column, ""), details_in_history)
+
+
+def details_in_history(values: object) -> object:
+    """Fields of a change of an event, by their names of today."""
+    if not isinstance(values, dict):
+        return values
+    return {
+        f"details{name.removeprefix('said')}" if name == "said" or name.startswith("said.") else name: value
+        for name, value in values.items()
+    }
 
 
 def _zones(tables: Tables) -> None:

@@ -26,7 +26,7 @@ import { LeavingSheet } from "./handling/LeavingSheet";
 import { deleteFish } from "./operations/capture-delete";
 import { restoreFish } from "./operations/capture-restore";
 import { takeOutEvent } from "./operations/event-edit";
-import { sayEvent } from "./operations/event-say";
+import { recordEvent } from "./operations/event-record";
 import { releaseFish } from "./operations/release-set";
 import { editRun } from "./operations/run-edit";
 import { takeTagIn } from "./operations/tag-take-in";
@@ -146,7 +146,7 @@ export function WorkingDeck({ store, practice = false, heardAs, onInstruments, f
   const firstOn = () => withFirst((token) => move([token], nextLane(lanesOf(store.view.document), token.lane.code)));
   const openFirst = () => withFirst(openToken);
   const fishOn = () => {
-    if (run && hasRods(run.gear)) void sayEvent(store, { run: run.id }, "hooked");
+    if (run && hasRods(run.gear)) void recordEvent(store, { run: run.id }, "hooked");
   };
   const sign = useCallback(() => setSheet("sign"), []);
   const onRelease = useCallback(
@@ -292,7 +292,7 @@ function moveOn(
     if (ids.length === 1) return open({ id: ids[0]!, tab: "release" });
     return letGo(store, tokens);
   }
-  void sayEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
+  void recordEvent(store, ids.length === 1 ? { capture: ids[0]! } : { captures: ids }, "lane", { lane: to.code });
   const made = store.view.document.events.filter(({ capture }) => capture && ids.includes(capture)).slice(-ids.length);
   const whom =
     ids.length === 1

@@ -5,7 +5,7 @@ export { DeckScreen, WorkingDeck } from "./DeckScreen";
 export { type DeckPorts, realPorts } from "./document/deck-ports";
 export { DeckStore } from "./document/deck-store";
 export { useDeckView } from "./document/use-deck";
-export { saidWords } from "./handling/events";
+export { eventWords } from "./handling/events";
 export { SHOWS, sourceOf } from "./media/photos";
 export { useFetchAhead } from "./outing/fetch-ahead";
 export { OutingsScreen } from "./outing/OutingsScreen";

@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
-import { SHOWS, saidWords, sourceOf } from "@/features/deck";
+import { eventWords, SHOWS, sourceOf } from "@/features/deck";
 import { ErrorMessage } from "@/ui/Message";
 import { formatTime } from "@/ui/words/format";
 import { FishLife } from "./FishLife";
@@ -61,7 +61,7 @@ function Log({ fish }: { fish: Fish }) {
             <span className="text-muted">{formatTime(event.device_time, fish.time_zone)}</span>
             <span>
               <strong>{fish.event_kinds.find(({ code }) => code === event.kind)?.title ?? event.kind}</strong>{" "}
-              {saidWords(fish, event)}
+              {eventWords(fish, event)}
             </span>
           </li>
         ))}

@@ -7,13 +7,13 @@ import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { useCorrectReturn, type WholeReport } from "./queries";
 import { SaidFields } from "./SaidFields";
-import { bodyOf, type Said, saidOf } from "./said";
+import { bodyOf, detailsOf, type Said } from "./said";
 
 /** What the finder put right; only what changes is sent, and what was said before stays in the history. */
 export function CorrectReturn({ report, onClose }: { report: WholeReport; onClose: () => void }) {
   const correct = useCorrectReturn(report.id);
   const [unread, setUnread] = useState<Record<string, string>>({});
-  const { register, handleSubmit, formState, control } = useForm<Said>({ defaultValues: saidOf(report) });
+  const { register, handleSubmit, formState, control } = useForm<Said>({ defaultValues: detailsOf(report) });
   const { dirtyFields } = formState; // read here, so that the form keeps it
   const save = handleSubmit((said) => {
     const changed = Object.keys(dirtyFields) as (keyof Said)[];

@@ -39,7 +39,7 @@ export const NOTHING_SAID: Said = {
   tag_fate: "",
 };
 
-export function saidOf(report: Report): Said {
+export function detailsOf(report: Report): Said {
   const text = (value: number | null | undefined) => (value === null || value === undefined ? "" : String(value));
   return {
     species: report.species ?? "",

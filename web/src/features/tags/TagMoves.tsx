@@ -33,13 +33,13 @@ export function TagMoves({ tag, onClose }: { tag: FoundTag; onClose: () => void 
             </tr>
           </thead>
           <tbody>
-            {moves.map(({ at, what, person, said, fish }) => (
+            {moves.map(({ at, what, person, details, fish }) => (
               <tr key={`${at} ${what}`} className="border-b border-line">
                 <td className="py-1.5 pr-3 whitespace-nowrap tabular-nums">{formatDay(at)}</td>
                 <td className="pr-3 font-semibold">{what}</td>
                 <td className="pr-3">{person}</td>
                 <td>
-                  {said}{" "}
+                  {details}{" "}
                   {fish && (
                     <Link
                       to="/fish/$fish"

@@ -12,7 +12,7 @@ const UNITS: Record<string, string> = {
   us_cm: "µS/cm",
 };
 
-/** A field of a change in words: "length_mm" is length, "said.n" is n. */
+/** A field of a change in words: "length_mm" is length, "details.n" is n. */
 export function fieldWords(name: string): string {
   if (name === "deleted_at") return "taken out";
   const last = name.split(".").at(-1)!;

@@ -6,7 +6,7 @@ function leavingWord({ fate, strength, taken_to, word }: Leaving): string {
   if (word) return word;
   if (taken_to) return taken_to;
   const found = Object.entries(LEAVING_WORDS).find(
-    ([, said]) => said.fate === fate && said.strength === (strength ?? undefined) && !said.word,
+    ([, details]) => details.fate === fate && details.strength === (strength ?? undefined) && !details.word,
   );
   return found?.[0] ?? "";
 }

@@ -5,7 +5,7 @@ import { markText } from "@/ui/words/mark-text";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { correctFish } from "../operations/capture-edit";
 import { keepFish } from "../operations/capture-record";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import { alertsFor, limitsFor, pressureSeasons } from "../rules/alerts";
 import type { Question, Repair } from "../rules/believability";
 import { type Call, callText, LONGEST_NOTE } from "../rules/call-line";
@@ -183,8 +183,8 @@ export function useCall(store: DeckStore, { document: deck }: DeckView, run: Sch
       : [],
     record: own && !correcting && !call.length?.estimated ? largestSoFar(deck, call.species!, own.mm) : null,
     kept,
-    proved: deck.events.some(({ kind, said }) => kind === "reader_proved" && said.read === "yes"),
-    proveReader: () => void sayEvent(store, "outing", "reader_proved", { read: "yes" }),
+    proved: deck.events.some(({ kind, details }) => kind === "reader_proved" && details.read === "yes"),
+    proveReader: () => void recordEvent(store, "outing", "reader_proved", { read: "yes" }),
     complaint,
     recognised,
     table,

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
-import { saidByKind } from "../handling/events";
+import { detailsByKind } from "../handling/events";
 import { type Doubts, judge, shrank } from "../rules/believability";
 import { amendedCall, readCall, repeatedLine } from "../rules/call-line";
 import { marksAfter, markTable } from "../rules/marks";
@@ -82,7 +82,7 @@ export function useDoubts(
   );
   const proposal = useMemo((): TagProposal | null => {
     if (!own || !species || met) return null;
-    const before = correcting ? saidByKind(deck.events, correcting.id) : {};
+    const before = correcting ? detailsByKind(deck.events, correcting.id) : {};
     const { fate = "", strength = null } = call.release ?? {};
     return tagProposal(deck, {
       species: species.code,

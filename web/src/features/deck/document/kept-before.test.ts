@@ -2,6 +2,7 @@
 import { deleteDB, openDB } from "idb";
 import { beforeEach, expect, it } from "vitest";
 import { database, recall } from "@/offline/database";
+import { applyOperation } from "@/offline/kinds";
 import { outbox } from "@/offline/outbox";
 import { capture, emptyDeck, OUTING_ID } from "@/testing/deck";
 import { type Deck, outingScope } from "../scope";
@@ -122,6 +123,46 @@ it("understands zones and readings that a tablet kept in version 80", async () =
     ["gates_open", "whole", "run"],
   ]);
   expect(shown.readings[1]!.choices[1]).toEqual({ value: "rain", label: "rain" });
+});
+
+it("understands events that a tablet kept in version 90, and sends what waits as it was made", async () => {
+  const db = await openDB("nailwright", 90, {
+    upgrade(db) {
+      for (const name of ["operations", "settled"]) {
+        const store = db.createObjectStore(name, { keyPath: "seq", autoIncrement: true });
+        store.createIndex("scope", ["scope.kind", "scope.id"]);
+        store.createIndex("id", "id", { unique: true });
+        store.createIndex("[person+state]", ["person", "state"]);
+      }
+      db.createObjectStore("documents", { keyPath: ["scope.kind", "scope.id"] });
+      db.createObjectStore("remembered", { keyPath: "key" });
+    },
+  });
+  const scope = outingScope(OUTING_ID);
+  const event = { id: "e", run: null, capture: "x", kind: "lane", device_time: "2026-10-12T22:00:00Z" };
+  const before = { ...emptyDeck(), captures: [capture("x")], events: [{ ...event, said: { lane: "bath" } }] };
+  await db.put("documents", { scope, document: before });
+  const entry = { person: "me", programme: "g", scope, state: "waiting", device_time: "2026-10-12T22:01:00Z" };
+  const said = { what: "lane", said: { lane: "table" }, capture: "x" };
+  await db.put("operations", { ...entry, id: "f", kind: "event.say", row: said });
+  const edit = { event: "e", said: { lane: "recovery" } };
+  const shown = { ...event, said: { lane: "bath" } };
+  await db.put("operations", { ...entry, id: "g", kind: "event.edit", row: edit, shown });
+  db.close();
+  const kept = (await outbox.kept<Deck>(scope))!;
+  expect(kept.events.map(({ details }) => details)).toEqual([{ lane: "bath" }]);
+  const queued = await outbox.queued(scope);
+  const now = queued.reduce(applyOperation<Deck>, kept);
+  expect(now.events.map(({ id, details }) => [id, details])).toEqual([
+    ["e", { lane: "recovery" }],
+    ["f", { lane: "table" }],
+  ]);
+  expect(queued[1]!.shown).toMatchObject({ details: { lane: "bath" } });
+  const { batch } = await outbox.next("me", 5, new Set());
+  expect(batch.map(({ kind, row }) => [kind, row])).toEqual([
+    ["event.say", said],
+    ["event.edit", edit],
+  ]);
 });
 
 it("reads alive and weak of before as released", () => {

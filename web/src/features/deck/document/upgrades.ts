@@ -13,14 +13,23 @@ export function upgradeDeck(deck: Deck, from: number): Deck {
   if (from < 50) now = { ...withGears(now), protocol: SHIPPED, captures: now.captures.map(withFate) };
   if (from < 60) now = { ...now, events: now.events ?? [], event_kinds: now.event_kinds ?? [] };
   if (from < 90) now = withZonesAndFields(now);
+  if (from < 100) now = { ...now, events: now.events.map(withDetails) };
   return now;
 }
 
 /** What a fish that waits to be sent looks like on screen. */
 export function upgradeEntry(operation: Operation, from: number): Operation {
-  const { shown } = operation;
+  const shown = from < 100 && operation.kind === "event.edit" ? withDetails(operation.shown) : operation.shown;
+  if (shown !== operation.shown) return { ...operation, shown };
   if (from >= 50 || !isCapture(shown)) return operation;
   return { ...operation, shown: withFate(from < 30 ? withUnitsAndScans(shown) : shown) };
+}
+
+/** The details of an event, and of an entry about one, were called `said`. */
+export function withDetails<T>(old: T): T {
+  if (typeof old !== "object" || !old || !("said" in old)) return old;
+  const { said, ...rest } = old;
+  return { ...rest, details: said } as T;
 }
 
 type Capture = Schemas["Capture"];

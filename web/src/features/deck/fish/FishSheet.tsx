@@ -7,13 +7,13 @@ import { formatGrams, formatMm, formatSeconds } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { DepthPanel } from "../handling/DepthPanel";
 import { EventLines } from "../handling/EventLines";
-import { eventsOf, lastOf, type Said, saidOfRun } from "../handling/events";
+import { type Details, detailsOfRun, eventsOf, lastOf } from "../handling/events";
 import { Kinds, type PanelProps } from "../handling/Kinds";
 import { SurgeryPanel } from "../handling/SurgeryPanel";
 import { useNow } from "../handling/use-now";
 import { Photos } from "../media/Photos";
 import { letMeasurementCount } from "../operations/capture-edit";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import { releaseFish } from "../operations/release-set";
 import { inductionOf } from "../rules/baths";
 import { aboardOf, handLimitsFor, lanesOf, momentsOf, standOf } from "../rules/lanes";
@@ -58,15 +58,15 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
   const capture = view.document.captures.find(({ id }) => id === captureId);
   const events = useMemo(() => eventsOf(view.document.events, captureId), [view.document.events, captureId]);
   if (!capture) return null; // it was taken out, here or on another tablet
-  const say = (what: string, said: Said) => {
-    if (what === "other_measure" && said.counts === "this") return measuredAgain(said);
-    void sayEvent(store, { capture: captureId }, what, said);
+  const say = (what: string, details: Details) => {
+    if (what === "other_measure" && details.counts === "this") return measuredAgain(details);
+    void recordEvent(store, { capture: captureId }, what, details);
     // it is off the boat: lanes, clocks and the live well have it no longer
     if (DEPARTURES.has(what) && !capture.release)
-      void releaseFish(store, [captureId], { fate: said.why === "lost" ? "escaped" : "released" });
+      void releaseFish(store, [captureId], { fate: details.why === "lost" ? "escaped" : "released" });
   };
   /** Both measurements are kept: the new one in the record, the one before beside it. */
-  const measuredAgain = ({ length_mm, mass_g }: Said) => {
+  const measuredAgain = ({ length_mm, mass_g }: Details) => {
     const now = { length_mm: numberOr(length_mm), mass_g: numberOr(mass_g) };
     const before = Object.fromEntries(
       (["length_mm", "mass_g"] as const).flatMap((name) =>
@@ -74,7 +74,7 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
       ),
     );
     if (Object.keys(before).length)
-      void sayEvent(store, { capture: captureId }, "other_measure", { ...before, counts: "first" });
+      void recordEvent(store, { capture: captureId }, "other_measure", { ...before, counts: "first" });
     void letMeasurementCount(store, capture, now);
   };
   const panel = { store, view, capture, events, say };
@@ -91,15 +91,15 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
       onOpenChange={(open) => !open && onClose()}
       title={[name, ...facts].join(", ")}
       description={
-        lastOf(events, "private")?.said.name
-          ? `Name: ${lastOf(events, "private")!.said.name}`
+        lastOf(events, "private")?.details.name
+          ? `Name: ${lastOf(events, "private")!.details.name}`
           : "What is touched here is kept at once, with its time."
       }
     >
       <Clocks {...panel} working={working} />
       {!working && (
         <>
-          <AllSaid {...panel} working={false} />
+          <EventLog {...panel} working={false} />
           <Photos store={store} view={view} capture={captureId} working={false} />
         </>
       )}
@@ -119,7 +119,7 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
           {TABS.map(([value]) => (
             <Tabs.Content key={value} value={value} className="min-h-72 pt-3">
               {value === "all" ? (
-                <AllSaid {...panel} working />
+                <EventLog {...panel} working />
               ) : value === "tag" ? (
                 <TagPanel {...panel} />
               ) : value === "surgery" ? (
@@ -144,11 +144,11 @@ export function FishSheet({ store, view, captureId, tab = "lanes", working, onCl
   );
 }
 
-const numberOr = (value: Said[string] | undefined): number | null => (typeof value === "number" ? value : null);
+const numberOr = (value: Details[string] | undefined): number | null => (typeof value === "number" ? value : null);
 
 /** Whose hands a fish is likely in: those that were named for its run. */
-function handsOf({ document: deck }: DeckView, run: string): Said {
-  const { measurer, surgeon } = saidOfRun(deck.events, run, "hands_on");
+function handsOf({ document: deck }: DeckView, run: string): Details {
+  const { measurer, surgeon } = detailsOfRun(deck.events, run, "hands_on");
   return { ...(measurer ? { measured: measurer } : {}), ...(surgeon ? { tagged: surgeon } : {}) };
 }
 
@@ -203,7 +203,7 @@ function Clocks({ view, capture, events, say, working }: PanelProps & { working:
 /** Into any lane, by one touch. */
 function ToLane({ view, events, say }: PanelProps) {
   const lanes = lanesOf(view.document);
-  const now = lastOf(events, "lane")?.said.lane ?? lanes[0]?.code;
+  const now = lastOf(events, "lane")?.details.lane ?? lanes[0]?.code;
   return (
     <fieldset className="mb-1 flex flex-wrap items-center gap-1.5" aria-label="Lane">
       <legend className="sr-only">Lane</legend>
@@ -226,7 +226,7 @@ function ToLane({ view, events, say }: PanelProps) {
 function Leaves({ store, view, capture, events, onClose }: PanelProps & { onClose: () => void }) {
   const ways = waysToLeave(view.document);
   const now = leavingOf(capture);
-  const notReady = lastOf(events, "ready")?.said.ready === "no";
+  const notReady = lastOf(events, "ready")?.details.ready === "no";
   /** A way to go that was touched for a fish that was said to be not ready: asked about before it goes. */
   const [asked, setAsked] = useState<string | null>(null);
   return (
@@ -264,7 +264,7 @@ function Leaves({ store, view, capture, events, onClose }: PanelProps & { onClos
 /** Where it was let go, by a GPS on a cable or this tablet; words that were said of the place stay. */
 function HereByPosition({ events, say }: PanelProps) {
   const [told, setTold] = useState("");
-  const before = (lastOf(events, "let_go")?.said ?? {}) as Said;
+  const before = (lastOf(events, "let_go")?.details ?? {}) as Details;
   const ask = () => {
     setTold("Asking for the position...");
     whereNow().then(
@@ -288,7 +288,7 @@ function HereByPosition({ events, say }: PanelProps) {
 }
 
 /** All that was said of it, in its order. */
-function AllSaid({ store, view, events, working }: PanelProps & { working: boolean }) {
+function EventLog({ store, view, events, working }: PanelProps & { working: boolean }) {
   if (!events.length) return <p className="text-muted">No events recorded yet.</p>;
   return <EventLines label="Event log" store={store} view={view} events={events} working={working} />;
 }

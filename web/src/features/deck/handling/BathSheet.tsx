@@ -6,12 +6,12 @@ import { NumberField } from "@/ui/NumberField";
 import { Sheet } from "@/ui/Sheet";
 import { formatSeconds } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import { adviceFor, type Bath, bathsOf, bathTrial, inductionOf, rangeOf, STOCK_MG_ML } from "../rules/baths";
 import { handLimitsFor } from "../rules/lanes";
 import { EventForm } from "./EventForm";
 import { EventLines } from "./EventLines";
-import { type Event, eventsByFish, kindOf, type Said } from "./events";
+import { type Details, type Event, eventsByFish, kindOf } from "./events";
 import { InductionLine } from "./InductionLine";
 import { useNow } from "./use-now";
 
@@ -136,10 +136,10 @@ function OneBath({ store, view, name, bath, steps }: OneProps) {
   const target = typed ?? wanted;
   const beyond = range && target !== null && (target < range[0] || target > range[1]);
   const advice = bath && target !== null && !beyond ? adviceFor(bath, target) : null;
-  const say = (what: string, said: Said) => sayEvent(store, "outing", what, { ...said, bath: name });
+  const say = (what: string, details: Details) => recordEvent(store, "outing", what, { ...details, bath: name });
   const filled = steps.findLast(({ kind }) => kind === "bath_filled");
-  const before: Said = filled
-    ? Object.fromEntries(Object.entries(filled.said).filter(([field]) => field !== "bath" && field !== "kept_l"))
+  const before: Details = filled
+    ? Object.fromEntries(Object.entries(filled.details).filter(([field]) => field !== "bath" && field !== "kept_l"))
     : orders
       ? { agent: orders.agent, purpose: orders.purpose, litres: orders.litres }
       : {};
@@ -222,8 +222,8 @@ function OneBath({ store, view, name, bath, steps }: OneProps) {
           kind={kindOf(deck, doing)!}
           given={{ bath: name }}
           before={doing === "bath_filled" ? before : {}}
-          onSay={(said) => {
-            void say(doing, said);
+          onSay={(details) => {
+            void say(doing, details);
             setDoing(null);
           }}
         />

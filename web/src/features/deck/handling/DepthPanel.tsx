@@ -10,7 +10,7 @@ import { chooseDevice, descentPlan, LEGAL_MINIMUM_G, WEIGHTS } from "../rules/de
 import { bandFor, protocolRows } from "../rules/protocol";
 import { expectedMass } from "../rules/relative-weight";
 import { EventForm } from "./EventForm";
-import { byTime, kindOf, lastOf, type Said } from "./events";
+import { byTime, type Details, kindOf, lastOf } from "./events";
 import { Kinds, type PanelProps } from "./Kinds";
 import { useNow } from "./use-now";
 
@@ -25,10 +25,10 @@ export function DepthPanel(props: PanelProps) {
   const rule = protocolRows(deck, "deep_water")[0];
   const ways = String(rule?.ways ?? "descend");
   const depth = lastOf(events, "depth");
-  const caught = depth ? Number(depth.said.caught_m) : null;
+  const caught = depth ? Number(depth.details.caught_m) : null;
   const likely = likelyDepth(deck, capture);
   const treated = events.filter(({ kind }) => kind === "vented" || kind === "sent_down");
-  const seen = (lastOf(events, "signs")?.said.signs as string[] | undefined) ?? [];
+  const seen = (lastOf(events, "signs")?.details.signs as string[] | undefined) ?? [];
   const todo = protocolRows(deck, "signs").filter(({ code, do: what }) => seen.includes(String(code)) && what);
   return (
     <div className="grid gap-3">
@@ -78,27 +78,31 @@ export function DepthPanel(props: PanelProps) {
 function surfacedAt(deck: PanelProps["view"]["document"], { run, device_time }: PanelProps["capture"]): number {
   const called = Date.parse(device_time);
   const ascents = byTime(deck.events.filter((each) => each.run === run && each.kind === "ascent"));
-  const surfaced = ascents.findLast(({ said, device_time: at }) => said.what === "surface" && Date.parse(at) <= called);
+  const surfaced = ascents.findLast(
+    ({ details, device_time: at }) => details.what === "surface" && Date.parse(at) <= called,
+  );
   const at = surfaced ? Date.parse(surfaced.device_time) : called;
   return called - at <= LONGEST_WAIT_MS ? at : called; // of longer ago was another fish
 }
 const LONGEST_WAIT_MS = 1_800_000;
 
 /** How deep this fish is likely to come from, and how long it was on its way: by the run's rig, its last fish, its ascent. */
-function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["capture"]): Said {
+function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["capture"]): Details {
   const here = byTime(deck.events.filter(({ run }) => run === capture.run));
-  const caught = here.findLast(({ kind }) => kind === "depth")?.said.caught_m ?? lastOf(here, "rig")?.said.depth_m;
+  const caught =
+    here.findLast(({ kind }) => kind === "depth")?.details.caught_m ?? lastOf(here, "rig")?.details.depth_m;
   const called = Date.parse(capture.device_time);
   const begun = here.findLast(
-    ({ kind, said, device_time }) => kind === "ascent" && said.what === "begun" && Date.parse(device_time) <= called,
+    ({ kind, details, device_time }) =>
+      kind === "ascent" && details.what === "begun" && Date.parse(device_time) <= called,
   );
   const ascent = begun ? Math.round((surfacedAt(deck, capture) - Date.parse(begun.device_time)) / 1000) : 0;
-  const from = begun?.said.depth_m ?? caught;
+  const from = begun?.details.depth_m ?? caught;
   const stops = begun
     ? here.filter(
-        ({ kind, said, device_time }) =>
+        ({ kind, details, device_time }) =>
           kind === "ascent" &&
-          said.what === "stop" &&
+          details.what === "stop" &&
           device_time > begun.device_time &&
           Date.parse(device_time) <= called,
       ).length
@@ -107,7 +111,7 @@ function likelyDepth(deck: PanelProps["view"]["document"], capture: PanelProps["
     ...(from ? { caught_m: from } : {}),
     // an ascent of longer ago was another fish's
     ...(ascent >= 1 && ascent <= 1800 ? { ascent_s: ascent, stops } : {}),
-  } as Said;
+  } as Details;
 }
 
 function FiveMinutes({ from, until, gone }: { from: number; until: string | null; gone: boolean }) {
@@ -164,10 +168,10 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
     rough,
     firm_bottom: !["clay", "silt", "weed"].includes(String(read.substrate ?? "")),
     depth_m: caught,
-    predators: deck.events.some(({ kind: of, said }) => of === "lost" && said.how === "predator"),
+    predators: deck.events.some(({ kind: of, details }) => of === "lost" && details.how === "predator"),
     lets_go_at_m,
   });
-  const said = (device: string): Said => ({
+  const descent = (device: string): Details => ({
     device,
     weight_g: Math.round(plan.sinker_g),
     let_go_m:
@@ -213,7 +217,7 @@ function WayDown({ view, capture, say, caught }: PanelProps & { caught: number }
             look={fits && place === 0 ? "ink" : "plain"}
             className="whitespace-normal! text-left"
             title={reasons.join("; ")}
-            onClick={() => say("sent_down", said(code))}
+            onClick={() => say("sent_down", descent(code))}
           >
             {name} goes down
             <span className="text-sm font-normal">{fits ? reasons.at(-1) : `not here: ${reasons.join(", ")}`}</span>

@@ -2,18 +2,18 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { NumberField } from "@/ui/NumberField";
-import type { EventField, EventKind, Said } from "./events";
+import type { Details, EventField, EventKind } from "./events";
 
 export type Typed = Record<string, string | number | string[] | null>;
 
 interface Props {
   kind: EventKind;
   /** What stands already, for a correction. */
-  before?: Said;
+  before?: Details;
   /** Fields that are said by the place where this stands, and not asked. */
-  given?: Said;
+  given?: Details;
   keep?: string;
-  onSay: (said: Said, changed: Typed) => void;
+  onSay: (details: Details, changed: Typed) => void;
 }
 
 /** What may be said, by touch: choices are buttons; where a choice is all there is to say, its touch says it. */
@@ -26,12 +26,12 @@ export function EventForm({ kind, before = {}, given = {}, keep = "Save", onSay 
     const wrong = asked.map((field) => complaint(field, values[field.name])).find(Boolean);
     if (wrong) return setProblem(wrong);
     const nothing = asked.every(({ name }) => empty(values[name]));
-    if (nothing && asked.length > 0 && !kind.bare) return setProblem("Expected at least one thing said.");
-    const said = Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ""));
+    if (nothing && asked.length > 0 && !kind.bare) return setProblem("Expected at least one value.");
+    const details = Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ""));
     const changed = Object.fromEntries(
       asked.filter(({ name }) => !same(values[name], before[name])).map(({ name }) => [name, values[name] ?? null]),
     );
-    onSay({ ...said, ...given } as Said, changed);
+    onSay({ ...details, ...given } as Details, changed);
     setTyped({});
     setProblem(null);
   };

@@ -5,7 +5,7 @@ import { formatTime } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { editEvent, takeOutEvent } from "../operations/event-edit";
 import { EventForm } from "./EventForm";
-import { type Event, kindOf, type Said, saidWords } from "./events";
+import { type Details, type Event, eventWords, kindOf } from "./events";
 
 interface Props {
   store: DeckStore;
@@ -38,7 +38,9 @@ function EventLine({ store, view, event, working = true, about = [], remark }: L
   const [correcting, setCorrecting] = useState(false);
   const known = kindOf(deck, event.kind);
   const kind = known && { ...known, fields: known.fields.filter(({ name }) => !about.includes(name)) };
-  const said = Object.fromEntries(Object.entries(event.said).filter(([name]) => !about.includes(name))) as Said;
+  const details = Object.fromEntries(
+    Object.entries(event.details).filter(([name]) => !about.includes(name)),
+  ) as Details;
   const title = kind?.title ?? event.kind;
   const told = remark?.(event);
   return (
@@ -46,7 +48,7 @@ function EventLine({ store, view, event, working = true, about = [], remark }: L
       <div className="flex items-center gap-2">
         <span className="text-muted">{formatTime(event.device_time, deck.outing.time_zone)}</span>
         <span className="min-w-0 flex-1">
-          <strong>{title}</strong> {saidWords(deck, { kind: event.kind, said })}
+          <strong>{title}</strong> {eventWords(deck, { kind: event.kind, details })}
           {told && <strong> ! {told}</strong>}
         </span>
         {working && kind && kind.fields.length > 0 && (
@@ -68,7 +70,7 @@ function EventLine({ store, view, event, working = true, about = [], remark }: L
       {correcting && kind && (
         <EventForm
           kind={kind}
-          before={said}
+          before={details}
           keep="Save correction"
           onSay={(_, changed) => {
             if (Object.keys(changed).length) void editEvent(store, event.id, changed as never);

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { EventForm } from "./EventForm";
-import { type Event, type EventKind, lastOf, type Said, saidWords } from "./events";
+import { type Details, type Event, type EventKind, eventWords, lastOf } from "./events";
 
 /** What a panel of one fish is given. */
 export interface PanelProps {
@@ -10,7 +10,7 @@ export interface PanelProps {
   view: DeckView;
   capture: Schemas["Capture"];
   events: Event[];
-  say: (what: string, said: Said) => void;
+  say: (what: string, details: Details) => void;
 }
 
 interface KindsProps {
@@ -19,7 +19,7 @@ interface KindsProps {
   /** None is open at first. */
   folded?: boolean;
   /** What is likely to be said, by kind; it stands in the fields until it is kept. */
-  offered?: Record<string, Said>;
+  offered?: Record<string, Details>;
 }
 
 /** Kinds of event of some groups, each opened by a touch on its name; what was said of it last stands beside. */
@@ -64,14 +64,14 @@ const isOneTouch = ({ fields }: EventKind) => fields.length === 1 && fields[0]!.
 interface OneKindProps extends Pick<PanelProps, "view" | "events" | "say"> {
   kind: EventKind;
   open: boolean;
-  offered: Said | undefined;
+  offered: Details | undefined;
   onOpen: () => void;
 }
 
 function OneKind({ kind, open, offered, onOpen, view, events, say }: OneKindProps) {
-  const said = events.filter((each) => each.kind === kind.code);
-  const told = (kind.once ? said.slice(-1) : said).map((each) => saidWords(view.document, each)).join("; ");
-  const before = kind.once ? said.at(-1) : undefined;
+  const recorded = events.filter((each) => each.kind === kind.code);
+  const told = (kind.once ? recorded.slice(-1) : recorded).map((each) => eventWords(view.document, each)).join("; ");
+  const before = kind.once ? recorded.at(-1) : undefined;
   const empty = kind.fields.some((field) => field.needed && field.of_protocol && !field.choices.length);
   const nothing = (
     <p className="text-sm text-muted">The protocol names none of these; a lead enters them in Settings.</p>
@@ -87,9 +87,9 @@ function OneKind({ kind, open, offered, onOpen, view, events, say }: OneKindProp
           nothing
         ) : (
           <EventForm
-            key={said.length}
+            key={recorded.length}
             kind={kind}
-            before={before?.said as Said | undefined}
+            before={before?.details as Details | undefined}
             onSay={(all) => say(kind.code, all)}
           />
         )}
@@ -115,9 +115,9 @@ function OneKind({ kind, open, offered, onOpen, view, events, say }: OneKindProp
             nothing
           ) : (
             <EventForm
-              key={said.length}
+              key={recorded.length}
               kind={kind}
-              before={{ ...offered, ...(before?.said as Said | undefined) }}
+              before={{ ...offered, ...(before?.details as Details | undefined) }}
               onSay={(all) => {
                 say(kind.code, all);
                 if (kind.once) onOpen(); // it is said: what comes next is in sight

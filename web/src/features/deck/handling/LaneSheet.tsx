@@ -3,9 +3,9 @@ import { Sheet } from "@/ui/Sheet";
 import { plural } from "@/ui/words/format";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { takeOutEvent } from "../operations/event-edit";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import type { Token } from "../rules/lanes";
-import type { Said } from "./events";
+import type { Details } from "./events";
 import { Kinds } from "./Kinds";
 
 interface Props {
@@ -19,9 +19,9 @@ interface Props {
 /** What is recorded of all fish of a lane at once: stage, posture, what was found. A sample, an age, a second measurement is of one fish. */
 export function LaneSheet({ store, view, tokens, onClose }: Props) {
   const ids = tokens.map(({ capture }) => capture.id);
-  const say = (what: string, said: Said) => {
+  const say = (what: string, details: Details) => {
     const before = new Set(store.view.document.events.map(({ id }) => id));
-    void sayEvent(store, { captures: ids }, what, said);
+    void recordEvent(store, { captures: ids }, what, details);
     const made = store.view.document.events.filter(({ id }) => !before.has(id));
     notify(
       `Recorded for ${plural(ids.length, "entry", "entries")}.`,

@@ -5,7 +5,7 @@ import { formatSeconds } from "@/ui/words/format";
 import { GiveTag } from "../tagging/GiveTag";
 import { TagAdvice } from "../tagging/TagAdvice";
 import { EventForm } from "./EventForm";
-import { kindOf, lastOf, saidOfRun } from "./events";
+import { detailsOfRun, kindOf, lastOf } from "./events";
 import { Kinds, type PanelProps } from "./Kinds";
 import { useNow } from "./use-now";
 
@@ -16,7 +16,7 @@ export function SurgeryPanel(props: PanelProps) {
   const begun = lastOf(events, "surgery");
   const kind = kindOf(view.document, "surgery");
   const before = lastOf(view.document.events, "surgery");
-  const { surgeon } = saidOfRun(view.document.events, capture.run, "hands_on");
+  const { surgeon } = detailsOfRun(view.document.events, capture.run, "hands_on");
   if (!surgery || !kind) return <p className="text-muted">The steps come with the next signal.</p>;
   const burden = <Burden {...props} />;
   if (!begun)
@@ -29,11 +29,11 @@ export function SurgeryPanel(props: PanelProps) {
           kind={kind}
           before={{
             ...(surgeon ? { surgeon } : {}),
-            ...Object.fromEntries(Object.entries(before?.said ?? {}).filter(([field]) => field !== "version")),
+            ...Object.fromEntries(Object.entries(before?.details ?? {}).filter(([field]) => field !== "version")),
           }}
           given={{ version: surgery.version }}
           keep="Begin"
-          onSay={(said) => say("surgery", said)}
+          onSay={(details) => say("surgery", details)}
         />
       </div>
     );
@@ -60,7 +60,7 @@ function Steps(props: PanelProps & { begunAt: number }) {
   const [skipping, setSkipping] = useState(false);
   const { surgery } = view.document;
   const since = events.filter(({ device_time }) => Date.parse(device_time) >= begunAt);
-  const taken = new Map(since.filter(({ kind }) => kind === "step").map((each) => [String(each.said.step), each]));
+  const taken = new Map(since.filter(({ kind }) => kind === "step").map((each) => [String(each.details.step), each]));
   const next = surgery.steps.find(({ code }) => !taken.has(code));
   const stepAt = Math.max(begunAt, ...[...taken.values()].map(({ device_time }) => Date.parse(device_time)));
   const gills = lastOf(since, "gills");
@@ -81,7 +81,7 @@ function Steps(props: PanelProps & { begunAt: number }) {
         </span>
         <span className={askGills ? "font-semibold text-signal" : "text-muted"}>
           {askGills ? "! " : ""}gills{" "}
-          {gills ? `${gills.said.beats}/min, ${formatSeconds((now - gillsAt) / 1000)} ago` : "not told yet"}
+          {gills ? `${gills.details.beats}/min, ${formatSeconds((now - gillsAt) / 1000)} ago` : "not told yet"}
         </span>
       </p>
       {next ? (
@@ -101,8 +101,8 @@ function Steps(props: PanelProps & { begunAt: number }) {
               kind={step}
               given={{ step: next.code, done: "skipped" }}
               keep="Skipped"
-              onSay={(said) => {
-                say("step", said);
+              onSay={(details) => {
+                say("step", details);
                 setSkipping(false);
               }}
             />
@@ -111,7 +111,7 @@ function Steps(props: PanelProps & { begunAt: number }) {
       ) : (
         <p className="font-semibold">All steps are through.</p>
       )}
-      {taken.get("tag-in")?.said.done === "done" && !props.capture.placed.length && (
+      {taken.get("tag-in")?.details.done === "done" && !props.capture.placed.length && (
         <GiveTag store={props.store} view={view} capture={props.capture} />
       )}
       {gillsKind && (
@@ -120,7 +120,7 @@ function Steps(props: PanelProps & { begunAt: number }) {
             key={gills?.id ?? "first"}
             kind={gillsKind}
             keep="Gills seen"
-            onSay={(said) => say("gills", said)}
+            onSay={(details) => say("gills", details)}
           />
         </section>
       )}
@@ -130,9 +130,9 @@ function Steps(props: PanelProps & { begunAt: number }) {
           const event = taken.get(code);
           return (
             <li key={code} className={event ? "" : "text-muted"}>
-              {event ? (event.said.done === "skipped" ? "! skipped" : "✓") : "·"} {words}
+              {event ? (event.details.done === "skipped" ? "! skipped" : "✓") : "·"} {words}
               {event && ` ${formatSeconds((Date.parse(event.device_time) - begunAt) / 1000)}`}
-              {event?.said.why ? ` (${event.said.why})` : ""}
+              {event?.details.why ? ` (${event.details.why})` : ""}
             </li>
           );
         })}

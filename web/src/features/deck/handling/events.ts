@@ -4,7 +4,7 @@ import type { Deck } from "../scope";
 export type Event = Schemas["Event"];
 export type EventKind = Schemas["EventKind"];
 export type EventField = Schemas["EventField"];
-export type Said = Record<string, string | number | string[]>;
+export type Details = Record<string, string | number | string[]>;
 
 /** What was said of a fish, in the order in which it happened. */
 export function eventsOf(events: readonly Event[], capture: string): Event[] {
@@ -12,11 +12,11 @@ export function eventsOf(events: readonly Event[], capture: string): Event[] {
 }
 
 /** What was said of a fish by kind of event, each in order of time. */
-export function saidByKind(events: readonly Event[], capture: string): Record<string, Said[]> {
-  const found: Record<string, Said[]> = {};
-  for (const { kind, said } of eventsOf(events, capture)) {
+export function detailsByKind(events: readonly Event[], capture: string): Record<string, Details[]> {
+  const found: Record<string, Details[]> = {};
+  for (const { kind, details } of eventsOf(events, capture)) {
     found[kind] ??= [];
-    found[kind].push(said as Said);
+    found[kind].push(details as Details);
   }
   return found;
 }
@@ -45,10 +45,10 @@ export const kindOf = (deck: Pick<Deck, "event_kinds">, code: string): EventKind
   deck.event_kinds.find((each) => each.code === code);
 
 /** What an event says, in a line: words for codes, units behind figures. */
-export function saidWords(deck: Pick<Deck, "event_kinds">, event: Pick<Event, "kind" | "said">): string {
+export function eventWords(deck: Pick<Deck, "event_kinds">, event: Pick<Event, "kind" | "details">): string {
   const kind = kindOf(deck, event.kind);
   const words = (kind?.fields ?? []).flatMap((field) => {
-    const value = event.said[field.name];
+    const value = event.details[field.name];
     if (value == null) return [];
     const word = (code: string) => field.choices.find((each) => each.value === code)?.label ?? code;
     if (Array.isArray(value))
@@ -62,7 +62,7 @@ export function saidWords(deck: Pick<Deck, "event_kinds">, event: Pick<Event, "k
 }
 
 /** What was said of a run of a kind that is said once; where nothing was, what was said of the run before it, to be kept or changed. */
-export function saidOfRun(events: readonly Event[], run: string | undefined, kind: string): Said {
-  const said = byTime(events).filter((each) => each.kind === kind && each.capture === null);
-  return ((said.findLast((each) => each.run === run) ?? said.at(-1))?.said ?? {}) as Said;
+export function detailsOfRun(events: readonly Event[], run: string | undefined, kind: string): Details {
+  const recorded = byTime(events).filter((each) => each.kind === kind && each.capture === null);
+  return ((recorded.findLast((each) => each.run === run) ?? recorded.at(-1))?.details ?? {}) as Details;
 }

@@ -1,25 +1,31 @@
 import type { Schemas } from "@/api/schemas";
 import { put } from "@/offline/rows";
 import type { DeckStore } from "../document/deck-store";
-import type { Said } from "../handling/events";
+import { withDetails } from "../document/upgrades";
+import type { Details } from "../handling/events";
 import type { DeckOperation } from "../scope";
 
 type Event = Schemas["Event"];
 interface Row {
   event: string;
-  said?: Record<string, Said[string] | null>;
+  details?: Record<string, Details[string] | null>;
   at?: string;
   deleted?: boolean;
 }
 
 const kind: DeckOperation<Row, Event> = {
   kind: "event.edit",
-  apply: (deck, { row: { event, said, at, deleted }, shown }) => {
+  apply: (deck, { row, shown }) => {
+    const { event, details, at, deleted } = withDetails(row); // a tablet may hold one of before 0.11
     if (deleted) return { ...deck, events: deck.events.filter(({ id }) => id !== event) };
     const there = deck.events.find(({ id }) => id === event) ?? shown;
     if (!there) return deck;
-    const merged = Object.entries({ ...there.said, ...said }).filter(([, value]) => value !== null);
-    const now = { ...there, said: Object.fromEntries(merged) as Event["said"], device_time: at ?? there.device_time };
+    const merged = Object.entries({ ...there.details, ...details }).filter(([, value]) => value !== null);
+    const now = {
+      ...there,
+      details: Object.fromEntries(merged) as Event["details"],
+      device_time: at ?? there.device_time,
+    };
     return { ...deck, events: put(deck.events, now) };
   },
   describe: ({ row }) => (row.deleted ? "entry taken out" : "correction of an entry"),
@@ -28,8 +34,8 @@ const kind: DeckOperation<Row, Event> = {
 export default kind;
 
 /** Puts right what was said, field by field: null takes a field away. */
-export function editEvent(store: DeckStore, event: string, said: Row["said"]): Promise<void> {
-  return store.add({ kind: kind.kind, row: { event, said } });
+export function editEvent(store: DeckStore, event: string, details: Row["details"]): Promise<void> {
+  return store.add({ kind: kind.kind, row: { event, details } });
 }
 
 /** Takes out what was said, or puts it back. */

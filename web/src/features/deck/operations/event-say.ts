@@ -1,44 +1,12 @@
-import { v5 as uuidv5 } from "uuid";
-import type { Schemas } from "@/api/schemas";
-import { put } from "@/offline/rows";
-import type { DeckStore } from "../document/deck-store";
-import type { Said } from "../handling/events";
+import { withDetails } from "../document/upgrades";
 import type { DeckOperation } from "../scope";
+import record from "./event-record";
 
-interface Row {
-  what: string;
-  said: Said;
-  capture?: string;
-  captures?: string[];
-  run?: string;
-  outing?: string;
-}
-
-const kind: DeckOperation<Row> = {
+/** An event as releases before 0.11 recorded it: such entries may wait on a tablet still, and are sent as they stand. */
+const kind: DeckOperation = {
   kind: "event.say",
-  apply: (deck, { id, row, device_time }) => {
-    const run = (capture: string) => deck.captures.find((each) => each.id === capture)?.run ?? null;
-    const event = (key: string, capture: string | null): Schemas["Event"] => ({
-      id: key,
-      kind: row.what,
-      said: row.said as Schemas["Event"]["said"],
-      capture,
-      run: capture ? run(capture) : (row.run ?? null),
-      device_time,
-    });
-    const made = row.captures?.map((each) => event(uuidv5(each, id), each)) ?? [event(id, row.capture ?? null)];
-    return { ...deck, events: made.reduce(put<Schemas["Event"]>, deck.events) };
-  },
-  describe: ({ row }) => row.what.replaceAll("_", " "),
-  subject: ({ id, row }) => row.capture ?? id,
+  apply: (deck, operation) => record.apply(deck, { ...operation, row: withDetails(operation.row) } as never),
+  describe: (operation) => record.describe(operation as never),
+  subject: (operation) => record.subject(operation as never),
 };
 export default kind;
-
-/** Whom something is said of: a fish, several, a run; a bath is of the outing itself. */
-export type About = { capture: string } | { captures: string[] } | { run: string } | "outing";
-
-/** Says something; the key of what was said, for taking it back. Of several fish each has a key of its own. */
-export async function sayEvent(store: DeckStore, about: About, what: string, said: Said = {}): Promise<void> {
-  const whom = about === "outing" ? { outing: store.view.document.outing.id } : about;
-  await store.add({ kind: kind.kind, row: { what, said, ...whom } });
-}

@@ -9,21 +9,21 @@ interface Row extends Leaving {
   code?: string | null;
 }
 
-const said = ({ captures: _, code, ...leaving }: Row): Leaving =>
+const leavingOf = ({ captures: _, code, ...leaving }: Row): Leaving =>
   code === undefined ? leaving : code === null ? { fate: null } : (LEAVING_WORDS[code] ?? { fate: "released" });
 
 const kind: DeckOperation<Row> = {
   kind: "release.set",
   apply: (deck, { row }) => {
     const left = new Set(row.captures);
-    const leaving = said(row);
+    const leaving = leavingOf(row);
     return {
       ...deck,
       captures: deck.captures.map((each) => (left.has(each.id) ? leftAs(each, leaving) : each)),
     };
   },
   describe: ({ row }) => {
-    const leaving = said(row);
+    const leaving = leavingOf(row);
     const words =
       leaving.fate === undefined
         ? "more on how they left"

@@ -10,14 +10,14 @@ interface Row extends CalledMark {
 
 const kind: DeckOperation<Row> = {
   kind: "tag.describe",
-  apply: (deck, { row: { capture, kind: of, number, ...said } }) => ({
+  apply: (deck, { row: { capture, kind: of, number, ...details } }) => ({
     ...deck,
     captures: deck.captures.map((each) =>
       each.id === capture
         ? {
             ...each,
             placed: each.placed.map((tag) =>
-              tag.kind === of && tag.number === number ? { ...tag, ...(said as Partial<typeof tag>) } : tag,
+              tag.kind === of && tag.number === number ? { ...tag, ...(details as Partial<typeof tag>) } : tag,
             ),
           }
         : each,
@@ -33,7 +33,7 @@ export function describeTag(
   store: DeckStore,
   capture: string,
   { kind: of, number }: CalledMark,
-  said: Pick<Row, "body_site" | "quality">,
+  details: Pick<Row, "body_site" | "quality">,
 ): Promise<void> {
-  return store.add({ kind: kind.kind, row: { capture, kind: of, number, ...said } });
+  return store.add({ kind: kind.kind, row: { capture, kind: of, number, ...details } });
 }

@@ -23,9 +23,9 @@ export function SigningSheet({ store, view, onClose }: Props) {
   const list = left[0];
   if (!list) return null;
   const put = async (lists: typeof left, signed: boolean) => {
-    const said = { name: name.trim(), note: note.trim(), signed };
+    const signature = { name: name.trim(), note: note.trim(), signed };
     setNote(""); // the next list stands there at once: what is typed into it while this one is being kept stays
-    for (const { code } of lists) await signChecklist(store, code, said);
+    for (const { code } of lists) await signChecklist(store, code, signature);
     if (lists.length === left.length) onClose();
   };
   return (

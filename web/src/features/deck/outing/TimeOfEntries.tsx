@@ -20,15 +20,15 @@ const typed = (ms: number) => {
  */
 export function TimeOfEntries({ store, entries }: { store: DeckStore; entries: readonly Operation[] }) {
   const first = entries.reduce((a, b) => (a.device_time <= b.device_time ? a : b));
-  const said = Date.parse(first.device_time);
+  const noted = Date.parse(first.device_time);
   // this device's clock may still be wrong: the server's counts, as far as it is known
   const wrong = clock.measured * 1000;
-  const start = typed(wrong ? said + wrong : Date.now());
+  const start = typed(wrong ? noted + wrong : Date.now());
   const [day, setDay] = useState(start.slice(0, 10));
   const [time, setTime] = useState(start.slice(11));
   const meant = /^\d{1,2}:\d\d$/.test(time) ? Date.parse(`${day}T${time.padStart(5, "0")}`) : Number.NaN;
   const set = async () => {
-    const offset = Math.round((meant - said) / 100) / 10;
+    const offset = Math.round((meant - noted) / 100) / 10;
     for (const each of entries) await store.mend(each, { clock_offset_s: offset });
   };
   return (

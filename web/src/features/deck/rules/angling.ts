@@ -37,7 +37,7 @@ export function fightsOn(hooked: readonly number[], ended: readonly number[], no
 }
 
 /** Who fishes in a run, as it was said last. */
-export function anglersOf(said: readonly Event[]): string[] {
-  const names = String(lastOf(said, "anglers")?.said.names ?? "").split(",");
+export function anglersOf(details: readonly Event[]): string[] {
+  const names = String(lastOf(details, "anglers")?.details.names ?? "").split(",");
   return [...new Set(names.map((name) => name.trim().replace(/\s+/g, " ")).filter(Boolean))];
 }

@@ -8,7 +8,7 @@ export interface BathStep {
   key: string;
   at_s: number;
   what: string;
-  said: Record<string, unknown>;
+  details: Record<string, unknown>;
 }
 
 export interface Bath {
@@ -41,28 +41,28 @@ export function bathAfter(steps: readonly BathStep[]): Bath {
     undone: [],
   };
   let lastDose = { ml: Number.NaN, at_s: 0 };
-  for (const { key, at_s, what, said } of [...steps].sort((a, b) => a.at_s - b.at_s)) {
-    const litres = Number(said.litres ?? 0);
+  for (const { key, at_s, what, details } of [...steps].sort((a, b) => a.at_s - b.at_s)) {
+    const litres = Number(details.litres ?? 0);
     if (what === "bath_filled") {
-      const kept = Math.min(Number(said.kept_l ?? 0), bath.litres ?? 0);
+      const kept = Math.min(Number(details.kept_l ?? 0), bath.litres ?? 0);
       if (!(litres > 0) || kept > litres) {
         bath.undone.push(key);
         continue;
       }
       // what is left of another agent is not counted in its mg/L
-      bath.mg_l = said.agent === bath.agent ? (bath.mg_l * kept) / litres : 0;
+      bath.mg_l = details.agent === bath.agent ? (bath.mg_l * kept) / litres : 0;
       bath.litres = litres;
-      bath.agent = String(said.agent);
-      bath.purpose = String(said.purpose);
-      bath.stock_mg_ml = said.stock_mg_ml ? Number(said.stock_mg_ml) : (STOCK_MG_ML[bath.agent] ?? null);
+      bath.agent = String(details.agent);
+      bath.purpose = String(details.purpose);
+      bath.stock_mg_ml = details.stock_mg_ml ? Number(details.stock_mg_ml) : (STOCK_MG_ML[bath.agent] ?? null);
       bath.filled_at_s = at_s;
       lastDose = { ml: Number.NaN, at_s: 0 };
     } else if (what === "bath_dosed" || what === "bath_exchanged" || what === "bath_topped") {
       if (bath.litres === null) bath.undone.push(key);
       else if (what === "bath_dosed") {
-        const ml = Number(said.ml);
+        const ml = Number(details.ml);
         if (bath.stock_mg_ml === null) bath.undone.push(key);
-        else if (lastDose.ml === ml && at_s - lastDose.at_s <= TWICE_WITHIN_S && said.again !== "yes")
+        else if (lastDose.ml === ml && at_s - lastDose.at_s <= TWICE_WITHIN_S && details.again !== "yes")
           bath.twice.push(key);
         else {
           bath.mg_l += (ml * bath.stock_mg_ml) / bath.litres;
@@ -99,7 +99,7 @@ export function bathsOf(deck: Pick<Deck, "events">): Map<string, { bath: Bath; s
   const byName = new Map<string, Event[]>();
   for (const each of byTime(deck.events)) {
     if (!each.kind.startsWith("bath_")) continue;
-    const name = String(each.said.bath);
+    const name = String(each.details.bath);
     byName.set(name, [...(byName.get(name) ?? []), each]);
   }
   return new Map(
@@ -108,11 +108,11 @@ export function bathsOf(deck: Pick<Deck, "events">): Map<string, { bath: Bath; s
       {
         steps,
         bath: bathAfter(
-          steps.map(({ id, kind, said, device_time }) => ({
+          steps.map(({ id, kind, details, device_time }) => ({
             key: id,
             at_s: Date.parse(device_time) / 1000,
             what: kind,
-            said,
+            details,
           })),
         ),
       },
@@ -130,14 +130,15 @@ export function unfitWater({
   if (!well) return [];
   const read = byTime(events.filter(({ kind }) => kind === "bath_read"));
   const water = water_readings.findLast(({ temperature_c }) => temperature_c !== null)?.temperature_c ?? null;
-  return [...new Set(read.map(({ said }) => String(said.bath)))].flatMap((name) => {
+  return [...new Set(read.map(({ details }) => String(details.bath)))].flatMap((name) => {
     // a bath that was filled anew holds other water than was read: the warning ends with its cause
-    const filled = events.filter(({ kind, said }) => kind === "bath_filled" && said.bath === name);
+    const filled = events.filter(({ kind, details }) => kind === "bath_filled" && details.bath === name);
     const since = Math.max(0, ...filled.map(({ device_time }) => Date.parse(device_time)));
     const last = (what: string) =>
       read.findLast(
-        ({ said, device_time }) => said.bath === name && said[what] != null && Date.parse(device_time) >= since,
-      )?.said[what];
+        ({ details, device_time }) =>
+          details.bath === name && details[what] != null && Date.parse(device_time) >= since,
+      )?.details[what];
     const oxygen = last("oxygen_mg_l");
     const degrees = last("temperature_c");
     const apart = degrees != null && water !== null ? Math.abs(Number(degrees) - water) : 0;
@@ -154,20 +155,20 @@ export function unfitWater({
 
 /** How long a fish was in the bath until it lay still, s, from its last way into one; null: not said. */
 export function inductionOf(events: readonly Event[]): number | null {
-  const said = events.flatMap(({ kind, said: { lane, stage }, device_time }): [number, number | null][] => {
+  const stages = events.flatMap(({ kind, details: { lane, stage }, device_time }): [number, number | null][] => {
     if (kind === "lane" && lane === "bath") return [[Date.parse(device_time) / 1000, null]];
     return kind === "stage" ? [[Date.parse(device_time) / 1000, Number(stage)]] : [];
   });
-  return timesToLie(said.sort(([a], [b]) => a - b)).at(-1)?.[1] ?? null;
+  return timesToLie(stages.sort(([a], [b]) => a - b)).at(-1)?.[1] ?? null;
 }
 
 /** From this stage on a fish lies still enough for surgery. */
 const STILL_FROM = tables.baths.still_from;
 
 /** Core's `times_to_lie`: each way into a bath, s, and how long the fish then took to lie still. */
-export function timesToLie(said: readonly (readonly [number, number | null])[]): [number, number | null][] {
+export function timesToLie(stages: readonly (readonly [number, number | null])[]): [number, number | null][] {
   const found: [number, number | null][] = [];
-  for (const [at, stage] of said) {
+  for (const [at, stage] of stages) {
     const last = found.at(-1);
     if (stage === null) found.push([at, null]);
     else if (stage >= STILL_FROM && last && last[1] === null) last[1] = at - last[0];

@@ -337,11 +337,11 @@ export function repeatedLine(line: string, last: Called, settings: CallSettings)
 
 /** "last was 496": what the last fish is once that is said of it; nothing where the line does not say so. */
 export function amendedCall(line: string, last: Called, settings: CallSettings): Call | null {
-  const said = /^\s*last\s+was\s+(?=\S)/i.exec(line)?.[0];
-  if (!said) return null;
+  const amends = /^\s*last\s+was\s+(?=\S)/i.exec(line)?.[0];
+  if (!amends) return null;
   const units = { length_unit: settings.lengthUnit, mass_unit: settings.massUnit };
   const before = readCall(callText(last, units), settings, last.species);
-  const now = readCall(line.slice(said.length), settings, last.species);
+  const now = readCall(line.slice(amends.length), settings, last.species);
   const problems = [...now.problems];
   if (now.release || (now.scanned && !now.marks.length))
     problems.push("How it left and whether it was scanned is not called again: touch it in the list.");

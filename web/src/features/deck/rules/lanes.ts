@@ -236,14 +236,14 @@ const plain = new WeakMap<Token["capture"], FishAboard>();
 /** Fish that are aboard, with what happened to each. */
 export function aboardOf(deck: Deck): Aboard {
   const lanes = lanesOf(deck);
-  const said = eventsByFish(deck.events);
+  const recorded = eventsByFish(deck.events);
   const batches = deck.events
     .filter(({ kind }) => kind === "batch")
-    .map(({ said, device_time }) => ({
+    .map(({ details, device_time }) => ({
       at_s: seconds(device_time),
-      n: Number(said.n),
-      held_s: Number(said.held_min ?? 0) * 60,
-      mass_g: said.mass_kg == null ? null : Number(said.mass_kg) * 1000,
+      n: Number(details.n),
+      held_s: Number(details.held_min ?? 0) * 60,
+      mass_g: details.mass_kg == null ? null : Number(details.mass_kg) * 1000,
     }));
   const shared = batches.length
     ? shareBatches(
@@ -255,7 +255,7 @@ export function aboardOf(deck: Deck): Aboard {
   const fish = deck.captures
     .filter(({ release }) => !release)
     .map((capture): FishAboard => {
-      const events = said.get(capture.id) ?? NOTHING;
+      const events = recorded.get(capture.id) ?? NOTHING;
       const batch = shared?.of.get(capture.id);
       const known = plain.get(capture);
       if (known && events === NOTHING && !batch && known.limits === limits(capture.species, capture.length_mm))
@@ -267,7 +267,7 @@ export function aboardOf(deck: Deck): Aboard {
         moments: momentsOf(events),
         limits: limits(capture.species, capture.length_mm),
         waitsForMass:
-          events.findLast(({ kind }) => kind === "mass_waits")?.said.waits === "yes" && capture.mass_g === null,
+          events.findLast(({ kind }) => kind === "mass_waits")?.details.waits === "yes" && capture.mass_g === null,
       };
       if (events === NOTHING && !batch) plain.set(capture, of);
       return of;
@@ -284,11 +284,11 @@ export function aboardOf(deck: Deck): Aboard {
 
 /** What moved a fish, out of all that was said of it. */
 export function momentsOf(events: readonly Event[]): Moment[] {
-  return events.flatMap(({ kind, said, device_time }): Moment[] => {
+  return events.flatMap(({ kind, details, device_time }): Moment[] => {
     const at_s = seconds(device_time);
     if (kind === "lane")
-      return [{ at_s, what: "lane", lane: String(said.lane), held_s: Number(said.held_min ?? 0) * 60 }];
-    if (kind === "air") return [{ at_s, what: said.where === "out" ? "out" : "in" }];
+      return [{ at_s, what: "lane", lane: String(details.lane), held_s: Number(details.held_min ?? 0) * 60 }];
+    if (kind === "air") return [{ at_s, what: details.where === "out" ? "out" : "in" }];
     return [];
   });
 }

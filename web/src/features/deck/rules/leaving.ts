@@ -69,10 +69,10 @@ export function keyOf({ fate, strength, taken_to }: Leaving): string {
 }
 
 /** The fish once this is said of it, as core's deck/leaving.py has it (tests/shared/leaving.json). */
-export function leftAs(capture: Capture, said: Leaving): Capture {
-  if (said.fate === null) return { ...capture, release: "", strength: null, reason: "", taken_to: "" };
-  const fate = said.fate ?? capture.release;
+export function leftAs(capture: Capture, details: Leaving): Capture {
+  if (details.fate === null) return { ...capture, release: "", strength: null, reason: "", taken_to: "" };
+  const fate = details.fate ?? capture.release;
   const anew = fate === capture.release ? {} : { strength: null, reason: "", taken_to: "" };
-  const { word: _, fate: __, ...more } = said;
+  const { word: _, fate: __, ...more } = details;
   return { ...capture, ...anew, release: fate, ...more };
 }

@@ -56,13 +56,13 @@ const UNFIT = {
   reflexes: "half of its reflexes or more impaired",
 };
 
-type SaidByKind = Partial<Record<string, readonly Record<string, unknown>[]>>;
+type DetailsByKind = Partial<Record<string, readonly Record<string, unknown>[]>>;
 
 /** Why a fish should be looked at again before a tag goes in; empty where nothing was said. */
-export function unfitForTag(said: SaidByKind, condition: number | null, fate: string): Unfit[] {
-  const last = (kind: string) => said[kind]?.at(-1) ?? {};
+export function unfitForTag(details: DetailsByKind, condition: number | null, fate: string): Unfit[] {
+  const last = (kind: string) => details[kind]?.at(-1) ?? {};
   const { tried = [], impaired = [] } = last("reflexes") as { tried?: string[]; impaired?: string[] };
-  const found = said.found ?? [];
+  const found = details.found ?? [];
   const reasons: Record<Unfit, boolean> = {
     dying: KILLED.includes(fate) || (condition ?? 0) >= 3,
     not_ready: last("ready").ready === "no",

@@ -12,14 +12,14 @@ interface Props {
   store: DeckStore;
   view: DeckView;
   run: Schemas["Run"];
-  said: Event[];
+  events: Event[];
 }
 
 /** The boat's resistance by the volts and amps that were read last; one touch puts it into the control box (where it differs by more
  * than 5 %: ours, no source). */
-export function ResistanceLine({ store, view: { document: deck }, run, said }: Props) {
+export function ResistanceLine({ store, view: { document: deck }, run, events }: Props) {
   const { may } = useHere();
-  const read = lastOf(said, "power")?.said;
+  const read = lastOf(events, "power")?.details;
   const [volts, amps] = [Number(read?.volts ?? run.volts ?? 0), Number(read?.amps ?? run.amps ?? 0)];
   const unit = deck.orders?.electro?.unit;
   const now = goalNow(deck);

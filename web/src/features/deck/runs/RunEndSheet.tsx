@@ -42,8 +42,8 @@ function Asked({ store, run, asked, onClose }: AskedProps) {
     defaultValues: Object.fromEntries(figures.map(({ name }) => [name, ""])),
   });
   const save = handleSubmit(async (given) => {
-    const said = Object.fromEntries(Object.entries(given).filter(([, value]) => value != null));
-    if (Object.keys(said).length) await editRun(store, run, said);
+    const figures = Object.fromEntries(Object.entries(given).filter(([, value]) => value != null));
+    if (Object.keys(figures).length) await editRun(store, run, figures);
     onClose();
   });
   return (

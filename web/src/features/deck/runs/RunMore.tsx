@@ -5,9 +5,9 @@ import { Key } from "@/ui/Key";
 import { formatSeconds, plural } from "@/ui/words/format";
 import { gearOf, hasRods } from "@/ui/words/gears";
 import type { DeckStore, DeckView } from "../document/deck-store";
-import { byTime, type Event, lastOf, type Said } from "../handling/events";
+import { byTime, type Details, type Event, lastOf } from "../handling/events";
 import { useNow } from "../handling/use-now";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import { anglersOf, feedDue, fightsOn } from "../rules/angling";
 import { moveOn } from "../rules/nontarget";
 import { ambientNow, goalNow } from "../rules/orders";
@@ -27,12 +27,12 @@ const seconds = (time: string) => Date.parse(time) / 1000;
 export function RunMore({ store, view, run }: Props) {
   const [open, setOpen] = useState(false);
   const tracking = useTrack(store, run.id);
-  const said = byTime(view.document.events.filter((each) => each.run === run.id && each.capture === null));
+  const events = byTime(view.document.events.filter((each) => each.run === run.id && each.capture === null));
   return (
     <>
-      {gearOf(run.gear).electric && <Power view={view} run={run} said={said} />}
-      {hasRods(run.gear) && <Rods store={store} view={view} run={run} said={said} />}
-      <RunNotices view={view} run={run} said={said} />
+      {gearOf(run.gear).electric && <Power view={view} run={run} events={events} />}
+      {hasRods(run.gear) && <Rods store={store} view={view} run={run} events={events} />}
+      <RunNotices view={view} run={run} events={events} />
       <Button aria-label="More of the run" title="Notes, power, responses and the like" onClick={() => setOpen(true)}>
         More{tracking.on && (tracking.problem ? " ! no position" : " · track")}
       </Button>
@@ -41,7 +41,7 @@ export function RunMore({ store, view, run }: Props) {
           store={store}
           view={view}
           run={run}
-          said={said}
+          events={events}
           tracking={tracking}
           onClose={() => setOpen(false)}
         />
@@ -51,8 +51,8 @@ export function RunMore({ store, view, run }: Props) {
 }
 
 /** That the run is paused or broken off, and that too many of its last fish are of no target. */
-function RunNotices({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[] }) {
-  const last = lastOf(said, "interrupted")?.said;
+function RunNotices({ view, run, events }: Pick<Props, "view" | "run"> & { events: Event[] }) {
+  const last = lastOf(events, "interrupted")?.details;
   const stopped = last && last.what !== "resumed";
   const other = moveOn(view.document, run.id);
   if (!stopped && !other) return null;
@@ -69,14 +69,16 @@ function RunNotices({ view, run, said }: Pick<Props, "view" | "run"> & { said: E
 }
 
 /** Applied power against the goal in this water, by the volts and amps that were read last. */
-function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[] }) {
-  const read = lastOf(said, "power")?.said;
+function Power({ view, run, events }: Pick<Props, "view" | "run"> & { events: Event[] }) {
+  const read = lastOf(events, "power")?.details;
   const volts = Number(read?.volts ?? run.volts ?? 0);
   const amps = Number(read?.amps ?? run.amps ?? 0);
   const now = goalNow(view.document);
   if (!now || !volts || !amps) return null;
   const { percent, r100_ohm } = powerAchieved(volts, amps, now.goal.volts * now.goal.amps, ambientNow(view.document));
-  const missed = said.filter(({ kind }) => kind === "not_netted").reduce((sum, each) => sum + Number(each.said.n), 0);
+  const missed = events
+    .filter(({ kind }) => kind === "not_netted")
+    .reduce((sum, each) => sum + Number(each.details.n), 0);
   return (
     <p className="text-sm leading-tight">
       power <strong>{percent.toFixed(0)} %</strong> of goal
@@ -90,15 +92,15 @@ function Power({ view, run, said }: Pick<Props, "view" | "run"> & { said: Event[
 const KEEPS_CURSOR = { onMouseDown: (event: MouseEvent) => event.preventDefault() };
 
 /** The fight's clock and the feeder's. */
-function Rods({ store, view, run, said }: Props & { said: Event[] }) {
+function Rods({ store, view, run, events }: Props & { events: Event[] }) {
   const now = useNow() / 1000;
-  const times = (kind: string) => said.filter((each) => each.kind === kind).map((each) => seconds(each.device_time));
+  const times = (kind: string) => events.filter((each) => each.kind === kind).map((each) => seconds(each.device_time));
   const inHand = view.document.captures.filter((each) => each.run === run.id).map((each) => seconds(each.device_time));
   const on = fightsOn(times("hooked"), [...inHand, ...times("lost")], now);
   const fed = times("fed");
   const due = feedDue(seconds(run.started_at), fed, now, view.document.orders?.feeding);
-  const say = (what: string, words: Said = {}) => void sayEvent(store, { run: run.id }, what, words);
-  const anglers = anglersOf(said);
+  const say = (what: string, words: Details = {}) => void recordEvent(store, { run: run.id }, what, words);
+  const anglers = anglersOf(events);
   return (
     <div className="flex flex-wrap items-center gap-2">
       {anglers.length > 1 ? (

@@ -9,9 +9,9 @@ import { RigCards } from "../cards/HandCards";
 import type { DeckStore, DeckView } from "../document/deck-store";
 import { EventForm } from "../handling/EventForm";
 import { EventLines } from "../handling/EventLines";
-import { byTime, type Event, kindOf, type Said, saidOfRun } from "../handling/events";
+import { byTime, type Details, detailsOfRun, type Event, kindOf } from "../handling/events";
 import { Photos } from "../media/Photos";
-import { sayEvent } from "../operations/event-say";
+import { recordEvent } from "../operations/event-record";
 import { ResistanceLine } from "./ResistanceLine";
 import { RunTrack } from "./RunTrack";
 import type { Tracking } from "./use-track";
@@ -20,20 +20,20 @@ interface Props {
   store: DeckStore;
   view: DeckView;
   run: Schemas["Run"];
-  said: Event[];
+  events: Event[];
   tracking: Tracking;
   onClose: () => void;
 }
 
 /** All that can be said of a run, by touch; what passes say so far; all that was said. */
-export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Props) {
+export function RunMoreSheet({ store, view, run, events, tracking, onClose }: Props) {
   const { document: deck } = view;
   const groups = ["run", ...(gearOf(run.gear).electric ? ["electro"] : []), ...(hasRods(run.gear) ? ["rod"] : [])];
   const kinds = deck.event_kinds.filter(({ about, group }) => about === "run" && groups.includes(group));
   const [doing, setDoing] = useState<string | null>(null);
   const kind = doing ? kindOf(deck, doing) : undefined;
-  const say = (what: string, words: Said) => {
-    void sayEvent(store, { run: run.id }, what, words);
+  const say = (what: string, words: Details) => {
+    void recordEvent(store, { run: run.id }, what, words);
     setDoing(null);
   };
   return (
@@ -68,7 +68,7 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
                 : kind.once
                   ? {
                       ...(kind.code === "hands_on" ? handsByPlan(deck) : {}),
-                      ...saidOfRun(deck.events, run.id, kind.code),
+                      ...detailsOfRun(deck.events, run.id, kind.code),
                     }
                   : kind.code === "power"
                     ? powerBefore(run)
@@ -78,7 +78,7 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
           />
         </div>
       )}
-      {gearOf(run.gear).electric && <ResistanceLine store={store} view={view} run={run} said={said} />}
+      {gearOf(run.gear).electric && <ResistanceLine store={store} view={view} run={run} events={events} />}
       {hasRods(run.gear) && (
         <details className="mt-3 border-t border-line pt-2">
           <summary className="min-h-[44px] cursor-pointer py-2 font-semibold">Rig and line tension</summary>
@@ -90,9 +90,9 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
       <section aria-label="Photos of the place" className="mt-3 border-t border-line pt-2">
         <Photos store={store} view={view} capture={null} working />
       </section>
-      {said.length > 0 && (
+      {events.length > 0 && (
         <div className="mt-3">
-          <EventLines label="Events of this run" store={store} view={view} events={[...said].reverse()} />
+          <EventLines label="Events of this run" store={store} view={view} events={[...events].reverse()} />
         </div>
       )}
     </Sheet>
@@ -100,7 +100,7 @@ export function RunMoreSheet({ store, view, run, said, tracking, onClose }: Prop
 }
 
 /** Who does what, by the stations of the plan. */
-function handsByPlan({ orders }: DeckView["document"]): Said {
+function handsByPlan({ orders }: DeckView["document"]): Details {
   const at = (...stations: string[]) =>
     (orders?.stations ?? [])
       .filter(({ station }) => stations.includes(station))
@@ -117,13 +117,13 @@ function handsByPlan({ orders }: DeckView["document"]): Said {
 }
 
 /** Bottom and bank as they were recorded last at this site: in this outing, else on an earlier visit. */
-function habitatBefore(deck: DeckView["document"], run: Schemas["Run"]): Said {
+function habitatBefore(deck: DeckView["document"], run: Schemas["Run"]): Details {
   const here = new Set(deck.runs.filter(({ site }) => site === run.site).map(({ id }) => id));
-  const said = byTime(deck.events.filter((each) => each.kind === "habitat" && each.run && here.has(each.run))).at(-1);
-  return (said?.said ?? deck.habitats?.[run.site] ?? {}) as Said;
+  const last = byTime(deck.events.filter((each) => each.kind === "habitat" && each.run && here.has(each.run))).at(-1);
+  return (last?.details ?? deck.habitats?.[run.site] ?? {}) as Details;
 }
 
-const powerBefore = ({ volts, amps }: Schemas["Run"]): Said => ({
+const powerBefore = ({ volts, amps }: Schemas["Run"]): Details => ({
   ...(volts ? { volts } : {}),
   ...(amps ? { amps } : {}),
 });

@@ -28,8 +28,10 @@ export function RunTrack({ store, view, run, tracking }: Props) {
   const metres = track ? Math.round(track.length_m) : 0;
   const here = view.document.captures.filter((each) => each.run === run.id).map(({ id }) => id);
   const released = view.document.events
-    .filter(({ kind, capture, said }) => kind === "let_go" && capture && here.includes(capture) && said.lat != null)
-    .map(({ said }): [number, number] => [Number(said.lat), Number(said.lon)]);
+    .filter(
+      ({ kind, capture, details }) => kind === "let_go" && capture && here.includes(capture) && details.lat != null,
+    )
+    .map(({ details }): [number, number] => [Number(details.lat), Number(details.lon)]);
   return (
     <section aria-label="Track" className="mt-3 border-t border-line pt-2">
       <div className="flex flex-wrap items-center gap-x-4">

@@ -6,11 +6,11 @@ import { adviceFor, bathAfter, bathTrial, inductionOf, timesToLie, unfitWater } 
 describe("baths as core has them", () => {
   it.each(shared.baths)("$name", ({ steps, litres, mg_l, ...more }) => {
     const found = bathAfter(
-      steps.map(([at_s, what, said], place) => ({
+      steps.map(([at_s, what, details], place) => ({
         key: String(place),
         at_s: at_s as number,
         what: what as string,
-        said: said as Record<string, unknown>,
+        details: details as Record<string, unknown>,
       })),
     );
     expect(found.litres).toBe(litres);
@@ -26,15 +26,15 @@ describe("baths as core has them", () => {
   });
 });
 
-it.each(shared.times_to_lie)("times to lie: $name", ({ said, times }) => {
-  expect(timesToLie(said as [number, number | null][])).toEqual(times);
+it.each(shared.times_to_lie)("times to lie: $name", ({ details, times }) => {
+  expect(timesToLie(details as [number, number | null][])).toEqual(times);
 });
 
 describe("water that does not suit fish", () => {
-  const read = (id: string, said: Record<string, string | number>, minute: number) => ({
+  const read = (id: string, details: Record<string, string | number>, minute: number) => ({
     id,
     kind: "bath_read",
-    said,
+    details,
     run: null,
     capture: null,
     device_time: `2026-10-12T22:${minute}:00Z`,
@@ -61,8 +61,8 @@ describe("water that does not suit fish", () => {
 });
 
 it("says how long a fish took to lie still, from its last way into the bath", () => {
-  const at = (second: number, kind: string, said: Record<string, string>) =>
-    ({ id: String(second), kind, said, device_time: new Date(1000 * second).toISOString() }) as never;
+  const at = (second: number, kind: string, details: Record<string, string>) =>
+    ({ id: String(second), kind, details, device_time: new Date(1000 * second).toISOString() }) as never;
   const stages = [at(30, "stage", { stage: "2" }), at(45, "stage", { stage: "4" }), at(60, "stage", { stage: "5" })];
   expect(inductionOf([at(0, "lane", { lane: "bath" }), ...stages])).toBe(45);
   expect(inductionOf([at(0, "lane", { lane: "bath" }), at(40, "lane", { lane: "bath" }), ...stages])).toBe(5);

@@ -61,7 +61,7 @@ describe("tokens", () => {
     const moved = {
       id: "m",
       kind: "lane",
-      said: { lane: "table" },
+      details: { lane: "table" },
       device_time: "2026-10-25T01:10:00Z",
       run: "r",
       capture: "fish",
@@ -73,10 +73,16 @@ describe("tokens", () => {
   });
 
   it("count a fish's air, and the batch it came out of", () => {
-    const event = (id: string, kind: string, minutes: number, said: Record<string, string | number>, of = "fish") => ({
+    const event = (
+      id: string,
+      kind: string,
+      minutes: number,
+      details: Record<string, string | number>,
+      of = "fish",
+    ) => ({
       id,
       kind,
-      said,
+      details,
       device_time: at(minutes),
       run: "r",
       capture: kind === "batch" ? null : of,

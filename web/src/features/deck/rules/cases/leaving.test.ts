@@ -3,9 +3,9 @@ import { capture } from "@/testing/deck";
 import cases from "../../../../../../tests/shared/leaving.json";
 import { type Leaving, leftAs } from "../leaving";
 
-it.each(cases)("leaves as core says: %o", ({ before, said, after }) => {
+it.each(cases)("leaves as core says: %o", ({ before, details, after }) => {
   const { fate, ...more } = before;
-  const left = leftAs(capture("a", { release: fate as never, ...more }), said as Leaving);
+  const left = leftAs(capture("a", { release: fate as never, ...more }), details as Leaving);
   const { release, strength, reason, taken_to } = left;
   expect({ fate: release, strength, reason, taken_to }).toEqual(after);
 });

@@ -21,8 +21,8 @@ it("says what a fish weighs by the line, as the board's table has it", () => {
 });
 
 it.each(shared.cases)("says what core says: %o", ({ mm, g, wr }) => {
-  const said = relativeWeight(shared.table as never, mm, g);
+  const computed = relativeWeight(shared.table as never, mm, g);
   if (wr === null)
-    expect(said).toBeNull(); // below the shortest length of the equation, or off the table
-  else expect(said).toBeCloseTo(wr, 1);
+    expect(computed).toBeNull(); // below the shortest length of the equation, or off the table
+  else expect(computed).toBeCloseTo(wr, 1);
 });

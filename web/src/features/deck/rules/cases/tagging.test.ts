@@ -45,8 +45,8 @@ describe("as core does", () => {
     expect(tagSize(shared.size_rows, species, kind)).toBe(mm);
     expect(tagSize([], species, kind)).toBeNull();
   });
-  it.each(shared.unfit)("a fish to be asked about: %o", ({ said, condition, fate, unfit }) =>
-    expect(unfitForTag(said, condition, fate)).toEqual(unfit),
+  it.each(shared.unfit)("a fish to be asked about: %o", ({ details, condition, fate, unfit }) =>
+    expect(unfitForTag(details, condition, fate)).toEqual(unfit),
   );
   it.each(shared.drawn)("what was drawn: %o", ({ nth, drawn, ...tags }) => expect(drawnFor(nth, tags)).toEqual(drawn));
   it.each(shared.propose)(
