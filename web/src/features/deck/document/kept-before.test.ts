@@ -172,7 +172,7 @@ it("reads alive and weak of before as released", () => {
 
 it("lets a newer version in another tab change it", async () => {
   await outbox.queued();
-  const newer = await openDB("nailwright", 91);
+  const newer = await openDB("nailwright", 101);
   newer.close();
   await expect(database()).rejects.toThrow(/version/i); // this older tab says so, and breaks nothing
 });
