@@ -75,6 +75,10 @@ CALLS: dict[str, tuple[Callable[..., Any], dict[str, Any]]] = {
     ),
     "removal": (abundance.removal, {"catches": [38, 26, 12], "level": 0.95}),
     "delury": (abundance.delury, {"catches": [30, 22, 14, 9], "efforts": [1.0, 1.0, 1.0, 1.0], "level": 0.95}),
+    "strata_of_two_catches": (
+        abundance.strata_of_two_catches,
+        {"marked": {"a": 60, "b": 30}, "caught": {"a": 50, "b": 40}, "recaptured": {"a": 9, "b": 5}, "moved": 0, "part": "zone", "level": 0.95},
+    ),
     "petersen_strata": (abundance.petersen_strata, {"strata": {"a": (60, 50, 9), "b": (30, 40, 5)}, "level": 0.95}),
     "removal_sites": (
         abundance.removal_sites, {"catches": ((38, 26, 12), (9, 3, 1), (20, 8, 4)), "size": [1.0, 1.0, 2.0], "level": 0.95},

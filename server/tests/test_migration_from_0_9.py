@@ -26,7 +26,7 @@ NOT_RECORDED = ("django_", "auth_", "deck_capturetally", "findings_findinganswer
 RENAMED = {
     "plan_paper": "permits_permit", "deck_allowance": "permits_allowance", "findings_keptfinding": "findings_savedfinding",
     "findings_keptfinding.rows_mark": "fingerprint", "findings_keptfinding.keeper_id": "saved_by_id",
-    "findings_keptfinding.kept_at": "saved_at",
+    "findings_keptfinding.kept_at": "saved_at", "deck_event.said": "details",
 }  # fmt: skip
 #: Tables to which the migration adds rows that were only named before.
 MADE_MORE = {"plan_paper", "waters_zone"}

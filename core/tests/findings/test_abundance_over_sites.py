@@ -9,7 +9,15 @@ import pytest
 
 from bench.size import some
 from nailwright_core.common.errors import CoreError
-from nailwright_core.findings.abundance import delury, leslie, petersen, petersen_strata, removal, removal_sites
+from nailwright_core.findings.abundance import (
+    delury,
+    leslie,
+    petersen,
+    petersen_strata,
+    removal,
+    removal_sites,
+    strata_of_two_catches,
+)  # fmt: skip
 
 
 def test_strata_that_are_caught_unlike() -> None:
@@ -138,4 +146,18 @@ def test_delury_refuses_what_it_cannot_take() -> None:
     for catches, code in (([5, 0, 2], "count_out_of_range"), ([2, 3, 4], "no_solution"), ([5, 4], "occasions_too_few")):
         with pytest.raises(CoreError) as refused:
             delury(catches, [1.0] * len(catches))
+        assert refused.value.code == code
+
+
+def test_strata_of_two_catches_are_those_that_were_counted():
+    marked, caught, again = {"a": 60, "b": 30, "c": 0}, {"a": 50, "b": 40}, {"a": 9, "b": 5}
+    found = strata_of_two_catches(marked, caught, again, 0, "zone")
+    assert found.n == petersen_strata({"a": (60, 50, 9), "b": (30, 40, 5)}).n
+    for changed, code in (
+        (({"a": 60}, caught, again, 0), "strata_too_few"),
+        ((marked, {**caught, "c": 2}, again, 0), "strata_without_marks"),
+        ((marked, caught, again, 2), "strata_moved"),
+    ):
+        with pytest.raises(CoreError) as refused:
+            strata_of_two_catches(*changed, "zone")
         assert refused.value.code == code

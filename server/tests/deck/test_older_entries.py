@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from importlib import import_module
 from typing import Any
 
 import pytest
+from django.apps import apps
 
-from nailwright.deck.models import Event
+from nailwright.common.rows import new_id
+from nailwright.deck.models import Event, Outing
 from nailwright.programmes.models import Change, Receipt
 from nailwright.programmes.record.operations import kind_named, kinds
 from server.tests.conftest import operation
@@ -50,6 +53,30 @@ def test_a_correction_with_the_older_field_name(fish: dict[str, Any], sync: Send
     assert Event.objects.get().details == {"what": "scrape", "part": "right"}
     assert Change.objects.get(pk=older["id"]).after == {"details.part": "right"}
     assert states(sync(older)) == [("already", None)]
+
+
+def test_the_history_of_an_event_is_migrated_there_and_back(fish: dict[str, Any], sync: Send, crew: Any) -> None:
+    migration = import_module("nailwright.deck.migrations.0028_details")
+    event, other = new_id(), new_id()
+    shared = {"programme_id": Outing.objects.get().programme_id, "person": crew.handler._force_user}
+    was = {"said.part": "left", "said": {"a": 1}, "device_time": "x", "saidly": 3}
+    Change.objects.create(
+        **shared, table="event", row=event, before=was, after={"said.part": "right"}, late={"said.part": "top"}
+    )
+    Change.objects.create(**shared, table="capture", row=other, before={"said.part": "kept"}, after={})
+
+    def told() -> list[Any]:
+        rows = Change.objects.filter(row__in=(event, other)).order_by("table")
+        return [(each.before, each.after, each.late) for each in rows]
+
+    before = told()
+    migration._in_history("said", "details")(apps, None)
+    assert told()[1] == (
+        {"details.part": "left", "details": {"a": 1}, "device_time": "x", "saidly": 3}, {"details.part": "right"}, {"details.part": "top"},
+    )  # fmt: skip
+    assert told()[0] == before[0]
+    migration._in_history("details", "said")(apps, None)
+    assert told() == before
 
 
 def test_older_names_are_understood_and_not_offered() -> None:

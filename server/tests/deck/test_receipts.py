@@ -36,6 +36,7 @@ def evening(outing: Outing, site: Site, programme: Programme, unit: Unit, crew: 
     """One entry of every kind there is, in an order in which each can be done."""
     tagger = Membership.objects.get(programme=programme, person=crew.handler._force_user)  # type: ignore[attr-defined]
     card = operation("card.record", tagger=str(tagger.pk), species="wal", length="41 cm", condition=1)
+    card_photo = operation("card_photo.add", card=card["id"], jpeg=picture(8, 8))
     for number in (PIT, SPOILED):
         Tag.objects.create(programme=programme, kind="pit", number=number)
     run = operation("run.start", outing=str(outing.pk), site=str(site.pk), started_at=BEGAN.isoformat())
@@ -66,6 +67,8 @@ def evening(outing: Outing, site: Site, programme: Programme, unit: Unit, crew: 
         operation("run.edit", run=run["id"], current_on_s=700, ended_at=timezone.now().isoformat()),
         card,
         operation("card.edit", card=card["id"], length="42 cm"),
+        card_photo,
+        operation("card_photo.delete", photo=card_photo["id"]),
         operation("card.delete", card=card["id"]),
         operation("unit.resistance", unit=str(unit.pk), r100_ohm=55),
     ]

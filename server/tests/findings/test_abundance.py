@@ -13,7 +13,7 @@ from nailwright.deck.models import Capture, Release, Run
 from nailwright.programmes.models import Programme, ProgrammeSpecies
 from nailwright_core.common import species
 from nailwright_core.common.species_values import species_values
-from nailwright_core.findings.abundance import petersen, schnabel
+from nailwright_core.findings.abundance import petersen, petersen_strata, schnabel
 from server.tests.findings.basin import Basin
 
 Ask = Callable[..., Any]
@@ -66,6 +66,57 @@ def test_shares_of_marks_by_zone_or_site(ask: Ask, basin: Basin) -> None:
 
     assert parts() == parts(by="zone") == [("high", 4, 0), ("low", 11, 3)]
     assert parts(by="site") == [("T2", 5, 1), ("T10", 6, 2), ("T36", 4, 0)]
+
+
+def test_strata_of_two_catches(ask: Ask, basin: Basin) -> None:
+    """Few marks and a large catch in the low zone, many marks and a small one in the high: one estimate for all is far off."""
+    low, high = basin.run("T10", "2025-05-01"), basin.run("T36", "2025-05-01", number=2)
+    marked = {
+        "low": [basin.tagged(low, mm=300) for _ in range(12)],
+        "high": [basin.tagged(high, mm=520) for _ in range(40)],
+    }
+    caught = {
+        "low": (basin.run("T10", "2025-05-08"), 3, 60, 300),
+        "high": (basin.run("T36", "2025-05-08", number=2), 10, 10, 520),
+    }
+    for zone, (run, again, unmarked, mm) in caught.items():
+        for each in marked[zone][:again]:
+            basin.met(run, each, mm=mm)
+        for _ in range(unmarked):
+            basin.caught(run, mm=mm, scanned="none")
+    basin.done()
+    wanted = petersen_strata({"high": (40, 20, 10), "low": (12, 63, 3)})
+    for by, names in (("zone", ["high", "low"]), ("size", ["quality", "stock"])):
+        told = ask("abundance-marks", by=by).data
+        assert sorted(each["name"] for each in told["strata"]["each"]) == sorted(names)
+        assert [told["strata"]["n"][end] for end in ("value", "lower", "upper")] == [
+            pytest.approx(each, abs=0.06) for each in (wanted.n.value, wanted.n.lower, wanted.n.upper)
+        ]
+        assert told["no_strata"] == "" and told["assumptions"][-1]["verdict"] == "fails"
+    told = ask("abundance-marks", by="sex").data
+    assert told["strata"] is None and told["no_strata"] == ""  # nobody looked at their sex: one part
+
+
+def test_strata_are_refused_where_fish_do_not_stay(ask: Ask, basin: Basin) -> None:
+    low, high = basin.run("T10", "2025-05-01"), basin.run("T36", "2025-05-01", number=2)
+    fish = [basin.tagged(low) for _ in range(9)] + [basin.tagged(high) for _ in range(9)]
+    again = basin.run("T36", "2025-05-08")
+    for each in (fish[0], fish[10], fish[11]):
+        basin.met(again, each)
+    basin.caught(basin.run("T10", "2025-05-08", number=2), 12, mm=None, scanned="none")
+    basin.done()
+    told = ask("abundance-marks").data
+    assert told["strata"] is None
+    assert told["no_strata"] == "1 of 3 recaptured fish were marked in another zone: they do not stay in theirs."
+
+
+def test_strata_are_refused_where_nothing_was_marked(ask: Ask, basin: Basin) -> None:
+    fish = [basin.tagged(basin.run("T10", "2025-05-01")) for _ in range(9)]
+    basin.met(basin.run("T10", "2025-05-08"), fish[0])
+    basin.caught(basin.run("T36", "2025-05-08", number=2), 12, mm=None, scanned="none")
+    basin.done()
+    assert ask("abundance-marks").data["no_strata"] == "Fish were marked in one zone only."
+    assert ask("abundance-marks", by="moon").status_code == 422
 
 
 def test_shares_by_site_of_a_protected_species_are_not_told(

@@ -2972,15 +2972,21 @@ export interface components {
             /** @description Why no model of chances of capture is fitted, where none is */
             no_models: string;
             by: components["schemas"]["AbundanceMarksFindingByEnum"];
-            /** @description Zones or sites */
+            /** @description Zones, sites, sexes or size groups */
             parts: components["schemas"]["ShareMarked"][];
+            /** @description Where there are two catches: each part estimated by itself */
+            strata: components["schemas"]["Strata"] | null;
+            /** @description Why there are none, where two catches would allow them */
+            no_strata: string;
         };
         /**
          * @description * `zone` - zone
          *     * `site` - site
+         *     * `sex` - sex
+         *     * `size` - size
          * @enum {string}
          */
-        AbundanceMarksFindingByEnum: "zone" | "site";
+        AbundanceMarksFindingByEnum: "zone" | "site" | "sex" | "size";
         AbundanceRemovalFinding: {
             sentence: string;
             species: components["schemas"]["SpeciesName"];
@@ -8792,6 +8798,18 @@ export interface components {
             /** @description The same in sentences of the asked language */
             lines: string[];
         };
+        Strata: {
+            /** @description Over all of them */
+            n: components["schemas"]["Estimate"];
+            each: components["schemas"]["Stratum"][];
+        };
+        Stratum: {
+            name: string;
+            marked: number;
+            caught: number;
+            recaptured: number;
+            n: components["schemas"]["Estimate"];
+        };
         /**
          * @description * `1` - 1
          *     * `2` - 2
@@ -11433,12 +11451,14 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description By what shares of marks are told
+                 * @description By what shares of marks, and strata of two catches, are told
                  *
                  *     * `zone` - zone
                  *     * `site` - site
+                 *     * `sex` - sex
+                 *     * `size` - size
                  */
-                by?: "zone" | "site";
+                by?: "zone" | "site" | "sex" | "size";
                 /**
                  * @description * `day` - day
                  *     * `week` - week

@@ -18,10 +18,31 @@ from nailwright_core.findings.abundance.removal_falling import (
     removal_falling_many,
 )
 from nailwright_core.findings.abundance.removal_sites import SiteRemoval, removal_sites
-from nailwright_core.findings.abundance.strata import StratifiedMarks, petersen_strata
+from nailwright_core.findings.abundance.strata import StratifiedMarks, petersen_strata, strata_of_two_catches
 
 __all__ = [
-    "FALLS", "DepletionEstimate", "FallingRemoval", "MarkEstimate", "PassesSoFar", "RemovalEstimate", "SiteRemoval", "StratifiedMarks", "chapman", "chapman_intervals",
-    "delury", "leslie", "passes_so_far", "petersen", "petersen_strata", "removal", "removal_falling", "removal_falling_many", "removal_many", "removal_sites", "repeated_catches", "schnabel",
+    "FALLS",
+    "DepletionEstimate",
+    "FallingRemoval",
+    "MarkEstimate",
+    "PassesSoFar",
+    "RemovalEstimate",
+    "SiteRemoval",
+    "StratifiedMarks",
+    "chapman",
+    "chapman_intervals",
+    "delury",
+    "leslie",
+    "passes_so_far",
+    "petersen",
+    "petersen_strata",
+    "removal",
+    "removal_falling",
+    "removal_falling_many",
+    "removal_many",
+    "removal_sites",
+    "repeated_catches",
+    "schnabel",
     "schumacher_eschmeyer",
+    "strata_of_two_catches",
 ]  # fmt: skip

@@ -155,7 +155,7 @@ def shares_marked(
         name,
         "fails",
         f"{100 * most.share.value:.1f} % of the fish had a mark in {most.name}, {100 * least.share.value:.1f} % in {least.name} ({by} p = {p:.2g}): "
-        f"the estimate may be far off. {'Estimate each zone by itself.' if part == 'zone' else 'Look at the zones.'}",
+        f"the estimate may be far off. {'Look at the zones.' if part == 'site' else f'Estimate each {part} by itself.'}",
     )
 
 

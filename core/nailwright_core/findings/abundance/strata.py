@@ -55,6 +55,42 @@ def petersen_strata(strata: Mapping[str, tuple[int, int, int]], level: float = 0
     return StratifiedMarks(n, found, (_pooling(strata), *closed))
 
 
+def strata_of_two_catches(
+    marked: Mapping[str, int],
+    caught: Mapping[str, int],
+    recaptured: Mapping[str, int],
+    moved: int,
+    part: str,
+    level: float = 0.95,
+) -> StratifiedMarks:
+    """The same from what two catches counted by stratum, refused where it would not hold.
+
+    Args:
+        marked: fish let go with a mark at the first catch. caught: fish looked at at the second. recaptured: of them with a mark.
+        moved: recaptured fish that were in another stratum than they were marked in.
+        part: what a stratum is called.
+
+    Raises:
+        CoreError: ``strata_too_few`` where fewer than two have marks, ``strata_without_marks`` where fish were caught in one that has none,
+            ``strata_moved``; and as ``petersen_strata``.
+    """
+    with_marks = [name for name, n in marked.items() if n]
+    if len(with_marks) < 2:
+        raise CoreError("strata_too_few", f"Fish were marked in one {part} only.", "strata")
+    bare = [name for name, n in caught.items() if n and not marked.get(name)]
+    if bare:
+        raise CoreError(
+            "strata_without_marks", f"Fish were caught where none had been marked ({', '.join(bare)}): nothing is known of how many there are.", "strata"
+        )  # fmt: skip
+    if moved:
+        again = sum(recaptured.values())
+        raise CoreError(
+            "strata_moved", f"{moved} of {again} recaptured fish were marked in another {part}: they do not stay in theirs.", "strata"
+        )  # fmt: skip
+    counts = {name: (marked[name], caught.get(name, 0), recaptured.get(name, 0)) for name in with_marks}
+    return petersen_strata(counts, level)
+
+
 def _pooling(strata: Mapping[str, tuple[int, int, int]]) -> Assumption:
     """Whether marks were as common in every stratum's catch: then one estimate for all would be as right, and surer."""
     name = "Marks are as common in every stratum"

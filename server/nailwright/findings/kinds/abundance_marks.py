@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
@@ -25,7 +26,9 @@ from nailwright.programmes.species.known import species_of
 from nailwright.tags.histories import GROUPINGS
 from nailwright.tags.models import Encounter
 from nailwright_core.common.errors import CoreError
+from nailwright_core.common.estimate import Assumption
 from nailwright_core.common.species import Species
+from nailwright_core.findings.abundance import strata_of_two_catches
 from nailwright_core.findings.abundance.marked_catches import from_marks, marks_sentence, shares_marked, with_shares
 from nailwright_core.findings.histories import histories
 
@@ -47,9 +50,14 @@ METHOD = {
 MOST_CATCHES = 12
 
 
+#: What fish are divided by, with the word for one part of each.
+PARTS = {"zone": "zone", "site": "site", "sex": "sex", "size": "size group"}
+_FIELDS = {"zone": "run__site__zone__name", "site": "run__site__name", "sex": "sex", "size": "length_mm"}
+
+
 @dataclass(frozen=True)
 class MarksQuestion:
-    """How days are put together; empty: so that there are at most a dozen catches. ``by``: by what shares of marks are told, zone or site."""
+    """How days are put together; empty: so that there are at most a dozen catches. ``by``: of ``PARTS``, by what shares of marks are told."""
 
     catches: str
     by: str
@@ -58,7 +66,10 @@ class MarksQuestion:
 class MarksQuerySerializer(SelectionSerializer):
     catches = serializers.ChoiceField([*GROUPINGS], required=False, default="")
     by = serializers.ChoiceField(
-        ["zone", "site"], required=False, default="zone", help_text="By what shares of marks are told"
+        [*PARTS],
+        required=False,
+        default="zone",
+        help_text="By what shares of marks, and strata of two catches, are told",
     )
 
 
@@ -83,6 +94,19 @@ class ShareMarkedSerializer(serializers.Serializer):
     share = EstimateSerializer(help_text="Per cent")
 
 
+class StratumSerializer(serializers.Serializer):
+    name = serializers.CharField()
+    marked = serializers.IntegerField()
+    caught = serializers.IntegerField()
+    recaptured = serializers.IntegerField()
+    n = EstimateSerializer()
+
+
+class StrataSerializer(serializers.Serializer):
+    n = EstimateSerializer(help_text="Over all of them")
+    each = StratumSerializer(many=True)
+
+
 class AbundanceMarksFindingSerializer(FindingSerializer):
     catches = serializers.ChoiceField([*GROUPINGS])
     days = serializers.IntegerField(help_text="From the first catch to the last")
@@ -90,8 +114,10 @@ class AbundanceMarksFindingSerializer(FindingSerializer):
     best = WayToTellSerializer()
     others = WayToTellSerializer(many=True)
     no_models = serializers.CharField(help_text="Why no model of chances of capture is fitted, where none is")
-    by = serializers.ChoiceField(["zone", "site"])
-    parts = ShareMarkedSerializer(many=True, help_text="Zones or sites")
+    by = serializers.ChoiceField([*PARTS])
+    parts = ShareMarkedSerializer(many=True, help_text="Zones, sites, sexes or size groups")
+    strata = StrataSerializer(allow_null=True, help_text="Where there are two catches: each part estimated by itself")
+    no_strata = serializers.CharField(help_text="Why there are none, where two catches would allow them")
 
 
 @dataclass(frozen=True)
@@ -108,12 +134,14 @@ def rows(programme: Programme, selection: Selection, question: MarksQuestion) ->
     """The selection's captures."""
     fish = captures_in(programme, selection)
     looked = Q(fish__isnull=False) | ~Q(scanned=Capture.Scanned.NOT)
-    part = "run__site__name" if question.by == "site" else "run__site__zone__name"
+    kind = species_of(programme)[selection.species]
     told = list(
         read_rows(
             fish.filter(looked)
             .order_by("run__outing__date", "device_time", "id")
-            .values_list("run__outing__date", "fish_id", "count", part, "run__outing__water__name", "id")
+            .values_list(
+                "run__outing__date", "fish_id", "count", _FIELDS[question.by], "run__outing__water__name", "id"
+            )
         )
     )
     many = len({water for *_, water, _ in told}) > 1
@@ -122,13 +150,25 @@ def rows(programme: Programme, selection: Selection, question: MarksQuestion) ->
     )
     return LookedAt(
         [
-            (day, str(key or ""), n, f"{name}, {water}" if name and many else name or "no zone", str(capture))
-            for day, key, n, name, water, capture in told
+            (day, str(key or ""), n, _part_named(question.by, value, water if many else "", kind), str(capture))
+            for day, key, n, value, water, capture in told
         ],
         {str(key) for key in lost.values_list("source_id", flat=True)},
         fish.exclude(looked).count(),
-        species_of(programme)[selection.species],
+        kind,
     )
+
+
+def _part_named(by: str, value: Any, water: str, kind: Species) -> str:
+    """The part to which a capture belongs, in words."""
+    if by == "sex":
+        return str(dict(Capture.Sex.choices).get(value, "")).lower() or "sex not known"
+    if by == "size":
+        if value is None:
+            return "not measured"
+        reached = [name for name, low in kind.size_categories or () if value >= low]
+        return reached[-1] if reached else "below stock" if kind.size_categories else "no size groups"
+    return f"{value}, {water}" if value and water else value or "no zone"
 
 
 @dataclass(frozen=True)
@@ -141,6 +181,10 @@ class _Catches:
     nameless: int
     parts: dict[str, tuple[int, int]]
     met: list[tuple[str, int]]
+    #: Of the first catch: in which part each fish was let go with a mark.
+    marked_in: dict[str, str]
+    #: Recaptured fish of the second catch, with the part in which each was.
+    again_in: dict[str, str]
 
 
 def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> dict[str, Any]:
@@ -170,7 +214,8 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
     x = None
     if not told.nameless:
         _, x = histories([fish for fish, _ in told.met], [at for _, at in told.met], len(told.names))
-    parts, mixing = shares_marked(told.parts, part=question.by)
+    parts, mixing = shares_marked(told.parts, part=PARTS[question.by])
+    strata, pooling, no_strata = _strata(told, PARTS[question.by])
     marks = with_shares(from_marks(told.looked_at, told.recaptured, told.at_large, span, x), mixing)
     again = sum(told.recaptured)
     return {
@@ -191,9 +236,36 @@ def compute(selection: Selection, found: LookedAt, question: MarksQuestion) -> d
         "no_models": f"{told.nameless:,} of the fish had no mark and got none: whether one of them was caught twice nobody knows." if told.nameless else "",
         "by": question.by,
         "parts": [{"name": each.name, "marked": each.marked, "share": estimate_row(each.name, "%", per_cent(each.share))} for each in parts],
-        "assumptions": marks.assumptions,
+        "strata": strata,
+        "no_strata": no_strata,
+        "assumptions": (*marks.assumptions, *pooling),
         "method": METHOD,
     }  # fmt: skip
+
+
+def _strata(told: _Catches, part: str) -> tuple[dict[str, Any] | None, tuple[Assumption, ...], str]:
+    """Each part by itself where there are two catches, with the test of whether that was needed; else why not, where two catches would allow it."""
+    if len(told.names) != 2 or len(told.parts) < 2:
+        return None, (), ""
+    marked = Counter(told.marked_in.values())
+    caught = {name: n for name, (n, _) in told.parts.items()}
+    recaptured = Counter(told.again_in.values())
+    moved = sum(told.marked_in[fish] != here for fish, here in told.again_in.items() if fish in told.marked_in)
+    try:
+        found = strata_of_two_catches(marked, caught, recaptured, moved, part)
+    except CoreError as error:
+        return None, (), error.message
+    each = [
+        {
+            "name": name,
+            "marked": marked[name],
+            "caught": caught.get(name, 0),
+            "recaptured": recaptured[name],
+            "n": estimate_row(name, "fish", mark.n),
+        }
+        for name, mark in found.strata.items()
+    ]
+    return {"n": estimate_row("All", "fish", found.n), "each": each}, found.assumptions[:1], ""
 
 
 def _way(told: Any) -> dict[str, Any]:
@@ -213,7 +285,7 @@ def _few(days: list[date]) -> str:
 def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
     """Each catch: a fish met twice in it counts once; its mark counts from the next catch on, unless it did not go back."""
     names = list(dict.fromkeys(named(day) for day, *_ in found.rows))
-    told = _Catches(names, [], [], [], [], 0, {}, [])
+    told = _Catches(names, [], [], [], [], 0, {}, [], {}, {})
     at_large: set[str] = set()
     nameless = 0
     parts: dict[str, tuple[int, int]] = {}
@@ -242,6 +314,10 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
         told.let_go.append(len(alive - at_large))
         at_large = (at_large - known.keys()) | alive
         told.met.extend((fish, place) for fish in known)
+        if place == 0:
+            told.marked_in.update((fish, known[fish][0]) for fish in alive)
+        elif place == 1:
+            told.again_in.update((fish, known[fish][0]) for fish in again)
     return _Catches(
         names,
         told.looked_at,
@@ -251,6 +327,8 @@ def _counted(found: LookedAt, named: Callable[[date], str]) -> _Catches:
         nameless,
         dict(sorted(parts.items(), key=lambda part: _by_figures(part[0]))),
         told.met,
+        told.marked_in,
+        told.again_in,
     )
 
 

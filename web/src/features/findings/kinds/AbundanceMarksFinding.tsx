@@ -13,7 +13,10 @@ type Finding = Schemas["AbundanceMarksFinding"];
 const PARTS = [
   { value: "zone" as const, label: "Zone" },
   { value: "site" as const, label: "Site" },
+  { value: "sex" as const, label: "Sex" },
+  { value: "size" as const, label: "Size group" },
 ];
+const partLabel = (by: Finding["by"]) => PARTS.find(({ value }) => value === by)!.label;
 const CATCHES = ["day", "week", "month", "year"] as const;
 
 /** How many fish, from marks let go and looked for over some catches. */
@@ -54,6 +57,7 @@ function Told({ finding, selection, onChange, stale }: FindingProps & { finding:
           <Ways finding={finding} />
           <Counts finding={finding} />
           <Parts finding={finding} />
+          <Strata finding={finding} />
         </div>
       </div>
       <Footing finding={finding} selection={selection} kind="abundance-marks" />
@@ -129,10 +133,12 @@ function Parts({ finding }: { finding: Finding }) {
   if (finding.parts.length < 2) return null;
   return (
     <table className="w-full text-left">
-      <caption className="pb-1 text-left font-semibold">Share with a mark, by {finding.by}</caption>
+      <caption className="pb-1 text-left font-semibold">
+        Share with a mark, by {partLabel(finding.by).toLowerCase()}
+      </caption>
       <thead className="text-sm text-muted">
         <tr>
-          <th>{finding.by === "site" ? "Site" : "Zone"}</th>
+          <th>{partLabel(finding.by)}</th>
           <th className="text-right">With a mark (%), 95 % interval</th>
           <th className="pl-3 text-right">Looked at</th>
         </tr>
@@ -145,6 +151,50 @@ function Parts({ finding }: { finding: Finding }) {
             <td className="text-right">{whole(share.n)}</td>
           </tr>
         ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Two catches: each part by itself, for fish that are caught unlike from part to part and stay in theirs. */
+function Strata({ finding }: { finding: Finding }) {
+  const { strata, no_strata } = finding;
+  const part = partLabel(finding.by);
+  if (no_strata)
+    return (
+      <p className="text-sm text-muted">
+        No estimate by {part.toLowerCase()}: {no_strata}
+      </p>
+    );
+  if (!strata) return null;
+  return (
+    <table className="w-full text-left">
+      <caption className="pb-1 text-left font-semibold">How many fish, each {part.toLowerCase()} by itself</caption>
+      <thead className="text-sm text-muted">
+        <tr>
+          <th>{part}</th>
+          <th className="text-right">Marked</th>
+          <th className="pl-3 text-right">Looked at</th>
+          <th className="pl-3 text-right">With a mark</th>
+          <th className="pl-3 text-right">Fish, 95 % interval</th>
+        </tr>
+      </thead>
+      <tbody>
+        {strata.each.map(({ name, marked, caught, recaptured, n }) => (
+          <tr key={name} className="border-t border-line">
+            <td className="py-1">{name}</td>
+            <td className="text-right">{whole(marked)}</td>
+            <td className="text-right">{whole(caught)}</td>
+            <td className="text-right">{whole(recaptured)}</td>
+            <td className="text-right whitespace-nowrap">{formatInterval(n.value, n.lower, n.upper, 0)}</td>
+          </tr>
+        ))}
+        <tr className="border-t border-ink font-semibold">
+          <td className="py-1">All</td>
+          <td colSpan={4} className="text-right whitespace-nowrap">
+            {formatInterval(strata.n.value, strata.n.lower, strata.n.upper, 0)}
+          </td>
+        </tr>
       </tbody>
     </table>
   );
