@@ -18,7 +18,7 @@ from rest_framework.test import APIClient
 
 from nailwright.common.rows import new_id
 from nailwright.deck.encounters import rebuild_encounters
-from nailwright.deck.models import Capture, CaptureTally, Outing, Release, Run
+from nailwright.deck.models import Capture, CaptureTally, Event, Outing, Release, Run
 from nailwright.plan.models import Survey
 from nailwright.programmes.models import Change, Membership, Person, Programme
 from nailwright.programmes.protocols import decide
@@ -53,6 +53,8 @@ def full(programme: Programme, run: Run, person_as: Callable[[str], Person]) -> 
         programme=programme, source_id=capture.pk, kind="pit", number=tag.number, result="known", recorder=run.recorder
     )
     apply_change(Act(new_id(), person, run.started_at, "read again"), programme, capture, {"mass_g": 1085.5})
+    event = Event.objects.create(outing=run.outing, run=run, capture=capture, kind="found", details={"what": "scrape", "part": "left"}, recorder=person)  # fmt: skip
+    apply_change(Act(new_id(), person, run.started_at, "other side"), programme, event, {"details.part": "right"})
     survey = Survey.objects.create(
         programme=programme, water=run.outing.water, person=person, name="Spring", question="size", species=["wal"], gear="angling",
         first="2026-05-01", last="2026-06-01",
@@ -196,6 +198,8 @@ def test_one_of_an_earlier_form_comes_in(lead: APIClient, full: Programme, form:
         for name in package.namelist():
             if name.removesuffix(".csv") not in without:
                 told = package.read(name).replace(b'"archive_format": 4', f'"archive_format": {form}'.encode())
+                if name in ("events.csv", "changes.csv"):  # what an event records was called otherwise
+                    told = told.replace(b"details", b"said")
                 older.writestr(name, told)
     fish = Capture.objects.count()
     delete_programme(full)
@@ -204,6 +208,9 @@ def test_one_of_an_earlier_form_comes_in(lead: APIClient, full: Programme, form:
     answer = brought(lead, content.getvalue())
     assert answer.status_code == 201, answer.data
     assert Capture.objects.count() == fish and Return.objects.exists() == (form == 3) and not CardPhoto.objects.exists()
+    assert Event.objects.get().details == {"what": "scrape", "part": "right"}
+    change = Change.objects.get(table="event")
+    assert (change.before, change.after) == ({"details.part": "left"}, {"details.part": "right"})
 
 
 def test_what_was_changed_here_stays_when_the_archive_comes_again(lead: APIClient, full: Programme) -> None:
