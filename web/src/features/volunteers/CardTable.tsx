@@ -1,15 +1,25 @@
 import { Button } from "@/ui/Button";
-import { type CardColumn, COLUMNS, type Line, MORE_COLUMNS, pasted, typed, withRoom } from "./paper-cards";
+import {
+  answerTo,
+  type CardColumn,
+  type Checked,
+  COLUMNS,
+  type Line,
+  MORE_COLUMNS,
+  pasted,
+  typed,
+  withRoom,
+} from "./paper-cards";
 import type { FiledCard } from "./queries";
 
 interface Props {
   lines: Line[];
-  filed: ReadonlyMap<string, FiledCard>;
-  onLines: (lines: Line[]) => void;
+  checked: Checked;
+  onLines: (change: (before: Line[]) => Line[]) => void;
 }
 
 /** A card a line; what is wrong with one stands below it, its cell marked. */
-export function CardTable({ lines, filed, onLines }: Props) {
+export function CardTable({ lines, checked, onLines }: Props) {
   const more = MORE_COLUMNS.filter(({ key }) => lines.some(({ cells }) => cells[key]?.trim()));
   const columns = [...COLUMNS, ...more];
   return (
@@ -35,10 +45,10 @@ export function CardTable({ lines, filed, onLines }: Props) {
             line={line}
             place={place}
             columns={columns}
-            answer={filed.get(line.id)}
-            onType={(key, text) => onLines(typed(lines, place, key, text))}
-            onPaste={(key, text) => onLines(pasted(lines, place, key, text, columns))}
-            onDelete={() => onLines(withRoom(lines.filter(({ id }) => id !== line.id)))}
+            answer={answerTo(checked, line)}
+            onType={(key, text) => onLines((before) => typed(before, place, key, text))}
+            onPaste={(key, text) => onLines((before) => pasted(before, place, key, text, columns))}
+            onDelete={() => onLines((before) => withRoom(before.filter(({ id }) => id !== line.id)))}
           />
         ))}
       </table>

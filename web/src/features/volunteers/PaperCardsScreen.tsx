@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { usePeople } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
@@ -10,6 +10,8 @@ import { notify } from "@/ui/Notice";
 import { plural } from "@/ui/words/format";
 import { CardTable } from "./CardTable";
 import {
+  answerTo,
+  type Checked,
   COLUMNS,
   counted,
   isEmpty,
@@ -18,6 +20,7 @@ import {
   type Line,
   MORE_COLUMNS,
   slashed,
+  withAnswers,
   withFile,
   withRoom,
 } from "./paper-cards";
@@ -29,20 +32,17 @@ type Order = "" | "day" | "month";
 export function PaperCardsScreen() {
   const { membership, may } = useHere();
   const { programme } = membership;
-  const [lines, setLinesOnly] = useState<Line[]>(() => keptDraft(programme));
-  const [filed, setFiled] = useState<ReadonlyMap<string, FiledCard>>(new Map());
+  const [lines, setLines] = useState<Line[]>(() => keptDraft(programme));
+  const [checked, setChecked] = useState<Checked>(new Map());
   const [tagger, setTagger] = useState("");
   const [unit, setUnit] = useState(membership.length_unit as "mm" | "cm" | "in");
   const [order, setOrder] = useState<Order>("");
   const { data: people } = usePeople(programme);
   const sheet = useCardSheet(programme);
   const file = useFileCards(programme);
+  useEffect(() => keepDraft(programme, lines), [programme, lines]);
   if (!may("correct_record"))
     return <main className="p-6">Paper cards of others are entered by biologists and leads.</main>;
-  const setLines = (now: Line[]) => {
-    setLinesOnly(now);
-    keepDraft(programme, now);
-  };
   const filled = lines.filter((line) => !isEmpty(line));
   const read = (chosen: File, columns: Record<string, string> = {}) =>
     sheet.mutate(
@@ -51,13 +51,13 @@ export function PaperCardsScreen() {
         onSuccess: (found) => {
           // read again with other columns, its lines take the place of those that it gave before
           const before = new Set(sheet.variables?.file === chosen ? sheet.data?.rows.map(({ id }) => id) : []);
-          setLines(
+          setLines((there) =>
             withFile(
-              lines.filter(({ id }) => !before.has(id)),
+              there.filter(({ id }) => !before.has(id)),
               found,
             ),
           );
-          setFiled(new Map());
+          setChecked(new Map());
           if (found.date_order) setOrder(found.date_order);
           notify(`${plural(found.rows.length, "card")} read from ${chosen.name}. Check them below.`);
         },
@@ -68,16 +68,17 @@ export function PaperCardsScreen() {
       { rows: filled, tagger: tagger || null, date_order: order || null, length_unit: unit, store },
       {
         onSuccess: (answers) => {
-          setFiled(new Map(answers.map((each) => [each.id, each])));
+          setChecked(withAnswers(filled, answers));
           if (!store) return;
           const done = new Set(answers.filter(({ state }) => state !== "refused").map(({ id }) => id));
-          setLines(withRoom(lines.filter(({ id }) => !done.has(id))));
+          setLines((there) => withRoom(there.filter(({ id }) => !done.has(id))));
           notify(storedWords(answers));
         },
       },
     );
-  const n = counted([...filed.values()].filter(({ id }) => filled.some((line) => line.id === id)));
-  const checked = filled.length > 0 && filled.every(({ id }) => filed.has(id));
+  const answers = filled.flatMap((line) => answerTo(checked, line) ?? []);
+  const n = counted(answers);
+  const all = filled.length > 0 && answers.length === filled.length;
   return (
     <main className="px-4 py-3">
       <div className="flex flex-wrap items-center gap-3 pb-2">
@@ -137,11 +138,13 @@ export function PaperCardsScreen() {
           onChoose={(header, key) => read(sheet.variables!.file, { ...sheet.variables!.columns, [header]: key })}
         />
       )}
-      <CardTable lines={lines} filed={filed} onLines={setLines} />
+      <fieldset disabled={file.isPending} aria-label="Cards">
+        <CardTable lines={lines} checked={checked} onLines={setLines} />
+      </fieldset>
       <div className="sticky bottom-0 mt-2 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-2">
         <Button
           large
-          look={checked ? "plain" : "ink"}
+          look={all ? "plain" : "ink"}
           disabled={!filled.length || file.isPending}
           onClick={() => send(false)}
         >
@@ -149,13 +152,13 @@ export function PaperCardsScreen() {
         </Button>
         <Button
           large
-          look={checked ? "ink" : "plain"}
-          disabled={!checked || !n.ready || file.isPending}
+          look={all ? "ink" : "plain"}
+          disabled={!all || !n.ready || file.isPending}
           onClick={() => send(true)}
         >
           Store {plural(n.ready, "card")}
         </Button>
-        <p role="status">{file.isPending ? "Working..." : checked ? checkedWords(n) : "Not checked yet."}</p>
+        <p role="status">{file.isPending ? "Working..." : all ? checkedWords(n) : "Not checked yet."}</p>
       </div>
     </main>
   );

@@ -1,5 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { COLUMNS, counted, emptyLine, isEmpty, pasted, slashed, typed, withFile, withRoom } from "./paper-cards";
+import {
+  answerTo,
+  COLUMNS,
+  counted,
+  emptyLine,
+  isEmpty,
+  pasted,
+  slashed,
+  typed,
+  withAnswers,
+  withFile,
+  withRoom,
+} from "./paper-cards";
 
 const line = (id: string, cells: Record<string, string>) => ({ id, cells });
 
@@ -53,6 +65,17 @@ describe("the table of paper cards", () => {
     ["2026-04-05", false],
     ["", false],
   ])("asks for the order of %s: %s", (date, asks) => expect(slashed([line("a", { date })])).toBe(asks));
+
+  it("forgets the answer to a line that was changed, and of no other", () => {
+    const lines = [line("a", { length: "41" }), line("b", { length: "38" })];
+    const told = { field: "", message: "", tagger: "", missing: [], problem: "", state: "ready" as const };
+    const checked = withAnswers(lines, [
+      { ...told, id: "a" },
+      { ...told, id: "b" },
+    ]);
+    const now = typed(lines, 0, "length", "42");
+    expect(now.map((each) => answerTo(checked, each)?.id)).toEqual([undefined, "b", undefined]);
+  });
 
   it("counts answers by state", () => {
     const told = { field: "", message: "", tagger: "", missing: [], problem: "" };

@@ -87,6 +87,19 @@ export function slashed(lines: Line[]): boolean {
   return lines.some(({ cells }) => /^\d{1,2}[./-]\d{1,2}[./-]\d{2,4}$/.test(cells.date?.trim() ?? ""));
 }
 
+/** What was answered to each line, and of which cells: an answer is none once the line was changed. */
+export type Checked = ReadonlyMap<string, { answer: FiledCard; cells: Line["cells"] }>;
+
+export function withAnswers(sent: readonly Line[], answers: readonly FiledCard[]): Checked {
+  const cells = new Map(sent.map((line) => [line.id, line.cells]));
+  return new Map(answers.map((answer) => [answer.id, { answer, cells: cells.get(answer.id) ?? {} }]));
+}
+
+export function answerTo(checked: Checked, { id, cells }: Line): FiledCard | undefined {
+  const there = checked.get(id);
+  return there?.cells === cells ? there.answer : undefined;
+}
+
 /** How many of the answers are in each state. */
 export function counted(filed: readonly FiledCard[]): Record<FiledCard["state"], number> {
   const n = { ready: 0, stored: 0, there: 0, refused: 0 };
