@@ -1,10 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { usePeople } from "@/features/programme";
 import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
-import { Choice } from "@/ui/Field";
-import { FileButton } from "@/ui/FileButton";
 import { ErrorMessage } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { plural } from "@/ui/words/format";
@@ -12,21 +9,19 @@ import { CardTable } from "./CardTable";
 import {
   answerTo,
   type Checked,
-  COLUMNS,
   counted,
   isEmpty,
   keepDraft,
   keptDraft,
   type Line,
-  MORE_COLUMNS,
   slashed,
   withAnswers,
   withFile,
   withRoom,
 } from "./paper-cards";
 import { type FiledCard, useCardSheet, useFileCards } from "./queries";
-
-type Order = "" | "day" | "month";
+import { type Settings, SheetSettings } from "./SheetSettings";
+import { UnreadColumns } from "./UnreadColumns";
 
 /** Paper cards at the desk: typed line by line, pasted from a spreadsheet or out of a file; checked, corrected here, stored once. */
 export function PaperCardsScreen() {
@@ -34,10 +29,11 @@ export function PaperCardsScreen() {
   const { programme } = membership;
   const [lines, setLines] = useState<Line[]>(() => keptDraft(programme));
   const [checked, setChecked] = useState<Checked>(new Map());
-  const [tagger, setTagger] = useState("");
-  const [unit, setUnit] = useState(membership.length_unit as "mm" | "cm" | "in");
-  const [order, setOrder] = useState<Order>("");
-  const { data: people } = usePeople(programme);
+  const [settings, setSettings] = useState<Settings>({
+    tagger: "",
+    unit: membership.length_unit as Settings["unit"],
+    order: "",
+  });
   const sheet = useCardSheet(programme);
   const file = useFileCards(programme);
   useEffect(() => keepDraft(programme, lines), [programme, lines]);
@@ -58,14 +54,21 @@ export function PaperCardsScreen() {
             ),
           );
           setChecked(new Map());
-          if (found.date_order) setOrder(found.date_order);
+          const { date_order } = found;
+          if (date_order) setSettings((before) => ({ ...before, order: date_order }));
           notify(`${plural(found.rows.length, "card")} read from ${chosen.name}. Check them below.`);
         },
       },
     );
   const send = (store: boolean) =>
     file.mutate(
-      { rows: filled, tagger: tagger || null, date_order: order || null, length_unit: unit, store },
+      {
+        rows: filled,
+        tagger: settings.tagger || null,
+        date_order: settings.order || null,
+        length_unit: settings.unit,
+        store,
+      },
       {
         onSuccess: (answers) => {
           setChecked(withAnswers(filled, answers));
@@ -94,43 +97,13 @@ export function PaperCardsScreen() {
         Type a card a line, paste cells from a spreadsheet, or read a file. Nothing is stored before you say so, and
         what you typed stays on this device until then.
       </p>
-      <div className="flex flex-wrap items-end gap-3 pb-3">
-        <FileButton label="Read file" accept=".csv,.txt,.tsv,.xlsx,.zip" onFile={(chosen) => read(chosen)} />
-        <Choice
-          label="Tagger, where a line names none"
-          value={tagger}
-          onChange={({ target }) => setTagger(target.value)}
-        >
-          <option value="">Each line names one</option>
-          {people?.members
-            .filter(({ left_at }) => !left_at)
-            .map(({ id, name, number }) => (
-              <option key={id} value={id}>
-                {number ? `${name} (${number})` : name}
-              </option>
-            ))}
-        </Choice>
-        <Choice
-          label="Lengths without a unit"
-          value={unit}
-          onChange={({ target }) => setUnit(target.value as typeof unit)}
-        >
-          <option value="mm">mm</option>
-          <option value="cm">cm</option>
-          <option value="in">in</option>
-        </Choice>
-        {slashed(filled) && (
-          <Choice
-            label="Dates such as 5/4/2026"
-            value={order}
-            onChange={({ target }) => setOrder(target.value as Order)}
-          >
-            <option value="">Choose one</option>
-            <option value="day">Day first</option>
-            <option value="month">Month first</option>
-          </Choice>
-        )}
-      </div>
+      <SheetSettings
+        programme={programme}
+        settings={settings}
+        asksOrder={slashed(filled)}
+        onChange={(part) => setSettings({ ...settings, ...part })}
+        onFile={(chosen) => read(chosen)}
+      />
       {(sheet.error ?? file.error) && <ErrorMessage failure={(sheet.error ?? file.error)!} />}
       {sheet.data && (
         <UnreadColumns
@@ -175,38 +148,4 @@ function storedWords(answers: FiledCard[]): string {
   const { stored, there, refused } = counted(answers);
   const rest = [there && `${there} were here already`, refused && `${refused} stay to be corrected`].filter(Boolean);
   return `${plural(stored, "card")} stored${rest.length ? `; ${rest.join(", ")}` : ""}.`;
-}
-
-interface UnreadProps {
-  columns: { header: string; key: string }[];
-  onChoose: (header: string, key: string) => void;
-}
-
-/** Columns whose names say nothing: somebody may say what they hold. */
-function UnreadColumns({ columns, onChoose }: UnreadProps) {
-  const unread = columns.filter(({ key, header }) => !key && header);
-  const taken = new Set(columns.map(({ key }) => key));
-  if (!unread.length) return null;
-  return (
-    <fieldset className="flex flex-wrap items-end gap-3 pb-3">
-      <legend className="pb-1 text-sm text-muted">Columns of the file that are not read</legend>
-      {unread.map(({ header }) => (
-        <Choice
-          key={header}
-          label={`"${header}" holds`}
-          value=""
-          onChange={({ target }) => onChoose(header, target.value)}
-        >
-          <option value="">Nothing of a card</option>
-          {[...COLUMNS, ...MORE_COLUMNS]
-            .filter(({ key }) => !taken.has(key))
-            .map(({ key, title }) => (
-              <option key={key} value={key}>
-                {title}
-              </option>
-            ))}
-        </Choice>
-      ))}
-    </fieldset>
-  );
 }
