@@ -109,7 +109,7 @@ def test_paper_cards_are_pasted_checked_corrected_and_stored(sign_in: Callable[.
     page.get_by_label("Tagger, where a line names none").select_option(label="Pim Sandwyke (17)")
     page.get_by_role("button", name="Check 2 cards").click()
     page.get_by_role("button", name="Store 2 cards").click()
-    expect(page.get_by_text("2 cards stored.")).to_be_visible()
+    expect(page.get_by_text("2 cards stored.", exact=True)).to_be_visible()
     expect(page.get_by_label("Species, line 1")).to_have_value("")
     page.get_by_role("link", name="Volunteers", exact=True).click()
     page.get_by_role("link", name="Pim Sandwyke").click()
