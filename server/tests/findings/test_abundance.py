@@ -86,7 +86,7 @@ def test_strata_of_two_catches(ask: Ask, basin: Basin) -> None:
             basin.caught(run, mm=mm, scanned="none")
     basin.done()
     wanted = petersen_strata({"high": (40, 20, 10), "low": (12, 63, 3)})
-    for by, names in (("zone", ["high", "low"]), ("size", ["quality", "stock"])):
+    for by, names in (("zone", ["high", "low"]), ("size", ["preferred", "stock"])):
         told = ask("abundance-marks", by=by).data
         assert sorted(each["name"] for each in told["strata"]["each"]) == sorted(names)
         assert [told["strata"]["n"][end] for end in ("value", "lower", "upper")] == [
