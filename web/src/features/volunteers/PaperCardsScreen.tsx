@@ -111,7 +111,7 @@ export function PaperCardsScreen() {
           onChoose={(header, key) => read(sheet.variables!.file, { ...sheet.variables!.columns, [header]: key })}
         />
       )}
-      <fieldset disabled={file.isPending} aria-label="Cards">
+      <fieldset disabled={file.isPending} aria-label="Cards" className="min-w-0">
         <CardTable lines={lines} checked={checked} onLines={setLines} />
       </fieldset>
       <div className="sticky bottom-0 mt-2 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-2">
