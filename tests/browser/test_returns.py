@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from server.tests.databases import manage
+from bench.fresh import client
 
 from .conftest import Server
 
@@ -30,11 +30,11 @@ def phone(chromium: Browser, server: Server) -> Iterator[Page]:
 
 def numbers(server: Server, state: str) -> list[str]:
     """Some T-bar numbers of the demo in a state."""
-    code = (
-        "from nailwright.tags.models import Tag; "
-        f"print(*Tag.objects.filter(kind='tbar', state='{state}', returns=None).order_by('number').values_list('number', flat=True)[:9])"
+    asked = (
+        "SELECT number FROM tags_tag LEFT JOIN returns_return ON returns_return.tag_id = tags_tag.id "
+        f"WHERE tags_tag.kind = 'tbar' AND tags_tag.state = '{state}' AND returns_return.id IS NULL ORDER BY number LIMIT 9"
     )
-    return manage(server.environment["NAILWRIGHT_DB_NAME"], "shell", "--verbosity", "0", "-c", code).split()[-9:]
+    return client("mariadb", "-N", server.environment["NAILWRIGHT_DB_NAME"], "-e", asked).decode().split()
 
 
 def no_wider_than_it_is(page: Page) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Callable, Iterator
 
 import pytest
@@ -34,8 +35,11 @@ def picture() -> dict[str, object]:
 
 def test_a_photo_of_a_card_with_no_signal_is_on_the_fish_s_page(volunteer: Page, sign_in: Callable[..., Page]) -> None:
     volunteer.goto("/kit")
-    first = volunteer.get_by_role("region", name="My cards").get_by_role("listitem").first
-    tag = (first.get_by_role("paragraph").first.inner_text()).split()[0]
+    cards = volunteer.get_by_role("region", name="My cards").get_by_role("listitem")
+    tag = (
+        cards.filter(has_text=re.compile(r"W\d+ walleye")).first.get_by_role("paragraph").first.inner_text().split()[0]
+    )
+    first = cards.filter(has_text=tag)
     volunteer.context.set_offline(True)
     first.get_by_role("button", name=f"Photos of card {tag}").tap()
     first.get_by_label(f"Add photo to card {tag}").set_input_files(picture())  # type: ignore[arg-type]

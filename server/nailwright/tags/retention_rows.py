@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections import defaultdict
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
@@ -55,11 +56,14 @@ class _Met:
     lasting: bool
 
 
-def sightings_of(programme: Programme, species: str, kind: str) -> Sightings:
-    """Tags of a kind in fish of a species, as crews met them again. Finders' reports are not in it: they see the tag or nothing."""
-    placed = list(
-        Placement.present.filter(tag__programme=programme, tag__kind=kind, fish__species=species).select_related("tag__batch")
-    )  # fmt: skip
+def sightings_of(programme: Programme, species: str, kind: str, only: Collection[UUID] | None = None) -> Sightings:
+    """Tags of a kind in fish of a species, as crews met them again. Finders' reports are not in it: they see the tag or nothing.
+
+    Args:
+        only: keys of the placements that are asked about; None: all.
+    """
+    rows = Placement.present.filter(tag__programme=programme, tag__kind=kind, fish__species=species)
+    placed = list((rows if only is None else rows.filter(pk__in=only)).select_related("tag__batch"))
     met = _meetings(programme, species)
     reads = _reads(programme, species)
     sheds = _shed_at([each.tag for each in placed])

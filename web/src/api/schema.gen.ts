@@ -5974,6 +5974,8 @@ export interface components {
             furthest_m: number | null;
             /** Format: date */
             since: string | null;
+            /** @description Tags that this person placed, by kind */
+            tagging: components["schemas"]["OwnTagging"][];
             measured: number;
             /** @description Null with fewer than 30 measured lengths */
             digits: components["schemas"]["Digits"] | null;
@@ -7052,6 +7054,28 @@ export interface components {
             name: string;
             unit: string;
             source: string;
+        };
+        OwnTagging: {
+            kind: components["schemas"]["TagKindEnum"];
+            placed: number;
+            /** @description Placed well, by their own word */
+            good: number;
+            doubtful: number;
+            /** @description At the second try */
+            second: number;
+            /** @description Met again and known by another mark */
+            seen: number;
+            /** @description Of those, still there */
+            kept: number;
+            /**
+             * Format: double
+             * @description Per cent
+             */
+            share: number | null;
+            /** Format: double */
+            lower: number | null;
+            /** Format: double */
+            upper: number | null;
         };
         /** @description Another programme, and how many of its marks are known here. */
         Owner: {

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import datetime
 from typing import NamedTuple
+from uuid import UUID
 
 from django.db.models import Q
 
 from nailwright.deck.models import Capture, Event
+from nailwright.programmes.models import Programme
 
 
 class Hands(NamedTuple):
@@ -29,3 +34,37 @@ def hands_of(capture: Capture) -> Hands:
             own |= each.details
     in_run = run.details if run else {}
     return Hands(own.get("measured") or in_run.get("measurer", ""), own.get("tagged") or in_run.get("surgeon", ""))
+
+
+def taggers_named(captures: Iterable[UUID]) -> dict[UUID, str]:
+    """Who tagged each of these captures, of those of which it was recorded; as ``hands_of``, for many at once."""
+    keys = list(captures)
+    fish = Capture.objects.filter(pk__in=keys).values_list("pk", "run_id", "device_time")
+    at = {key: (run, moment) for key, run, moment in fish}
+    own = Event.present.filter(capture__in=keys, kind="hands").order_by("device_time", "id")
+    named = {
+        key: str(details["tagged"])
+        for key, details in own.values_list("capture_id", "details")
+        if details.get("tagged")
+    }
+    of_run: dict[UUID | None, list[tuple[datetime, str]]] = defaultdict(list)
+    rows = Event.present.filter(run__in={run for run, _ in at.values()}, kind="hands_on", capture=None)
+    for run, moment, details in rows.order_by("device_time", "id").values_list("run_id", "device_time", "details"):
+        of_run[run].append((moment, str(details.get("surgeon", ""))))
+    for key, (run, called) in at.items():
+        before = [name for moment, name in of_run[run] if moment <= called]
+        name = next(iter(before[-1:] or [name for _, name in of_run[run][:1]]), "")
+        if name:
+            named.setdefault(key, name)
+    return named
+
+
+def captures_naming(programme: Programme, name: str) -> set[UUID]:
+    """Captures of marked fish of which, or of whose run, this person was ever named as who tags."""
+    wanted = name.casefold()
+    events = Event.present.filter(outing__programme=programme)
+    fish = events.filter(kind="hands").exclude(capture=None).values_list("capture_id", "details")
+    found = {key for key, details in fish if key and str(details.get("tagged", "")).casefold() == wanted}
+    runs = events.filter(kind="hands_on").values_list("run_id", "details")
+    theirs = {run for run, details in runs if str(details.get("surgeon", "")).casefold() == wanted}
+    return found | set(Capture.present.filter(run__in=theirs).exclude(fish=None).values_list("pk", flat=True))

@@ -15,6 +15,7 @@ from nailwright.programmes.protocols import standing_protocol
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.models import Card, CardPhoto, CardRequest, Return
 from nailwright.returns.volunteers.cards import TOLD_TWICE
+from nailwright.returns.volunteers.own_tagging import own_tagging
 from nailwright.tags.models import Encounter, TagIssue, TagState
 from nailwright.tags.queries import columns_of
 from nailwright_core.movements.journeys import journeys
@@ -148,6 +149,7 @@ def summary_of(member: Membership) -> dict[str, Any]:
         "returns": returned.count(),
         "furthest_m": round(float(moved.max()), -2) if moved.size else None,
         "since": min((each.at.astimezone(zone).date() for each in met), default=None),
+        "tagging": own_tagging(member),
         "measured": len(lengths),
         "digits": None
         if digits is None

@@ -105,11 +105,25 @@ class DigitsSerializer(serializers.Serializer):
     preferred = serializers.BooleanField()
 
 
+class OwnTaggingSerializer(serializers.Serializer):
+    kind = serializers.ChoiceField(TagKind.choices)
+    placed = serializers.IntegerField()
+    good = serializers.IntegerField(help_text="Placed well, by their own word")
+    doubtful = serializers.IntegerField()
+    second = serializers.IntegerField(help_text="At the second try")
+    seen = serializers.IntegerField(help_text="Met again and known by another mark")
+    kept = serializers.IntegerField(help_text="Of those, still there")
+    share = serializers.FloatField(allow_null=True, help_text="Per cent")
+    lower = serializers.FloatField(allow_null=True)
+    upper = serializers.FloatField(allow_null=True)
+
+
 class KitSummarySerializer(serializers.Serializer):
     cards = serializers.IntegerField()
     fish = serializers.IntegerField(help_text="Tagged or recaptured")
     returns = serializers.IntegerField(help_text="Verified reports of them")
     furthest_m = serializers.FloatField(allow_null=True)
     since = serializers.DateField(allow_null=True)
+    tagging = OwnTaggingSerializer(many=True, help_text="Tags that this person placed, by kind")
     measured = serializers.IntegerField()
     digits = DigitsSerializer(allow_null=True, help_text="Null with fewer than 30 measured lengths")

@@ -50,6 +50,12 @@ export function TagsScreen() {
         >
           Volunteers
         </Link>
+        <Link
+          to="/kit"
+          className="inline-flex min-h-[44px] items-center rounded-sm border border-line bg-raised px-3 hover:border-ink"
+        >
+          My tagging
+        </Link>
         <Button large onClick={() => setOpened({ what: "exchange" })}>
           Other programmes
         </Button>
