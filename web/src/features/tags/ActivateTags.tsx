@@ -9,10 +9,8 @@ import { Refusal } from "@/ui/Message";
 import { notify } from "@/ui/Notice";
 import { Sheet } from "@/ui/Sheet";
 import { plural } from "@/ui/words/format";
-import { KINDS } from "@/ui/words/tag-kinds";
+import { KINDS, POWERED } from "@/ui/words/tag-kinds";
 import { type Kind, useActivateTags } from "./queries";
-
-const KINDS_WITH_BATTERY = ["acoustic", "radio", "satellite", "archival"] as const;
 
 /** The day on which tags were activated: from then on their batteries are used. */
 export function ActivateTags({ onClose }: { onClose: () => void }) {
@@ -44,7 +42,7 @@ export function ActivateTags({ onClose }: { onClose: () => void }) {
     >
       <form onSubmit={save} className="grid gap-3 sm:grid-cols-2">
         <Choice label="Kind" error={errors.kind} {...register("kind")}>
-          {KINDS_WITH_BATTERY.map((code) => (
+          {POWERED.map((code) => (
             <option key={code} value={code}>
               {KINDS[code]}
             </option>

@@ -4,12 +4,10 @@ import { useHere } from "@/session";
 import { Button } from "@/ui/Button";
 import { formatDay, whole } from "@/ui/words/format";
 import { markText } from "@/ui/words/mark-text";
-import { KINDS, STATES } from "@/ui/words/tag-kinds";
+import { KINDS, POWERED, STATES } from "@/ui/words/tag-kinds";
 import { ActivateTags } from "./ActivateTags";
 import { type Batch, type Transmitter, useTransmitters } from "./queries";
 
-/** Kinds that send or write by a battery. */
-export const POWERED: ReadonlySet<string> = new Set(["acoustic", "radio", "satellite", "archival"]);
 const LIFE: Record<Transmitter["life"], string> = {
   sending: "Sending",
   soon: "Ends soon",
@@ -20,7 +18,7 @@ const LIFE: Record<Transmitter["life"], string> = {
 /** Tags with a battery: since when each is used, and the last day on which it is expected to be heard. */
 export function Transmitters({ batches }: { batches: Batch[] }) {
   const { membership } = useHere();
-  const any = batches.some(({ kind }) => POWERED.has(kind));
+  const any = batches.some(({ kind }) => POWERED.includes(kind));
   const { data } = useTransmitters(membership.programme, any);
   const [entering, setEntering] = useState(false);
   if (!any) return null;
