@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime
-from typing import NamedTuple
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from django.db.models import Q
@@ -22,17 +22,15 @@ class Hands(NamedTuple):
 
 
 def hands_of(capture: Capture) -> Hands:
-    """Of several words on a run the last one before the call counts; where all came after it, the first of them."""
+    """Of several words on a run the one ``_in_force`` counts."""
     rows = Event.present.filter(Q(capture=capture, kind="hands") | Q(run=capture.run_id, kind="hands_on", capture=None))
     events = list(rows.order_by("device_time", "id"))
-    of_run = [each for each in events if each.kind == "hands_on"]
-    before = [each for each in of_run if each.device_time <= capture.device_time]
-    run = next(iter(before[-1:] or of_run[:1]), None)
+    of_run = [(each.device_time, each.details) for each in events if each.kind == "hands_on"]
+    in_run = _in_force(of_run, capture.device_time)
     own: dict[str, str] = {}
     for each in events:
         if each.kind == "hands":
             own |= each.details
-    in_run = run.details if run else {}
     return Hands(own.get("measured") or in_run.get("measurer", ""), own.get("tagged") or in_run.get("surgeon", ""))
 
 
@@ -47,16 +45,20 @@ def taggers_named(captures: Iterable[UUID]) -> dict[UUID, str]:
         for key, details in own.values_list("capture_id", "details")
         if details.get("tagged")
     }
-    of_run: dict[UUID | None, list[tuple[datetime, str]]] = defaultdict(list)
+    of_run: dict[UUID | None, list[tuple[datetime, dict[str, Any]]]] = defaultdict(list)
     rows = Event.present.filter(run__in={run for run, _ in at.values()}, kind="hands_on", capture=None)
     for run, moment, details in rows.order_by("device_time", "id").values_list("run_id", "device_time", "details"):
-        of_run[run].append((moment, str(details.get("surgeon", ""))))
+        of_run[run].append((moment, details))
     for key, (run, called) in at.items():
-        before = [name for moment, name in of_run[run] if moment <= called]
-        name = next(iter(before[-1:] or [name for _, name in of_run[run][:1]]), "")
-        if name:
-            named.setdefault(key, name)
+        if surgeon := _in_force(of_run[run], called).get("surgeon"):
+            named.setdefault(key, str(surgeon))
     return named
+
+
+def _in_force(of_run: Sequence[tuple[datetime, dict[str, Any]]], called: datetime) -> dict[str, Any]:
+    """Of what was recorded of a run, in order of time, the last before the call; where all came after it, the first."""
+    before = [details for moment, details in of_run if moment <= called]
+    return next(iter(before[-1:] or [details for _, details in of_run[:1]]), {})
 
 
 def captures_naming(programme: Programme, name: str) -> set[UUID]:
