@@ -8,6 +8,7 @@ import io
 from dataclasses import dataclass
 from typing import Any
 
+from django.http import HttpResponse
 from PIL import Image, ImageOps
 
 from nailwright_core.common.errors import CoreError
@@ -70,6 +71,13 @@ def read_picture(raw: bytes, field: str, longest: int = LONGEST) -> Picture:
     little = upright.copy()
     little.thumbnail((SMALL, SMALL))
     return Picture(_jpeg(upright), _jpeg(little), upright.width, upright.height)
+
+
+def picture_response(jpeg: bytes | memoryview[int]) -> HttpResponse:
+    """A stored picture over HTTP: it never changes under its key, so that it is asked for once."""
+    response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
 
 
 def _is_whole(raw: bytes, form: str) -> bool:

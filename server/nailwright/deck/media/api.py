@@ -11,6 +11,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
+from nailwright.common.pictures import picture_response
 from nailwright.deck.models import Photo
 from nailwright.deck.queries import photo_shown
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
@@ -37,6 +38,4 @@ class PhotoView(APIView):
         asked = PhotoQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
         picture = photo.file.small if asked.validated_data["small"] else photo.file.jpeg
-        response = HttpResponse(bytes(picture), content_type="image/jpeg")
-        response["Cache-Control"] = "private, max-age=31536000, immutable"  # a photo never changes under its key
-        return response
+        return picture_response(picture)

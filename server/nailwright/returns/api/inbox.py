@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
+from nailwright.common.pictures import picture_response
 from nailwright.programmes.models import Programme
 from nailwright.programmes.people.mail import mail_is_set
 from nailwright.programmes.policies import person_of, programme_for, require
@@ -124,9 +125,7 @@ class LegendPhotoView(APIView):
         report = _report(request, return_id, "read_returns")
         if not hasattr(report, "photo"):
             raise Http404
-        response = HttpResponse(bytes(report.photo.jpeg), content_type="image/jpeg")
-        response["Cache-Control"] = "private, max-age=31536000, immutable"
-        return response
+        return picture_response(report.photo.jpeg)
 
 
 def _write_to(request: Request, reports: list[UUID]) -> int:

@@ -13,6 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from nailwright.common.bodies import given
+from nailwright.common.pictures import picture_response
 from nailwright.deck.serializers.photos import PhotoQuerySerializer
 from nailwright.programmes.models import Membership
 from nailwright.programmes.policies import person_of, programme_for, require
@@ -86,11 +87,7 @@ class CardPhotoView(APIView):
             require(person, photo.card.programme, "read_returns")
         asked = PhotoQuerySerializer(data=request.query_params)
         asked.is_valid(raise_exception=True)
-        response = HttpResponse(
-            bytes(photo.small if asked.validated_data["small"] else photo.jpeg), content_type="image/jpeg"
-        )
-        response["Cache-Control"] = "private, max-age=31536000, immutable"  # a photo never changes under its key
-        return response
+        return picture_response(photo.small if asked.validated_data["small"] else photo.jpeg)
 
 
 def _link(request: Request) -> str:
