@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -30,19 +31,24 @@ def match_number(programme: Programme, text: str) -> Match:
         numbers = readings(text)
     except CoreError:
         return Match()
-    tags = list(Tag.objects.filter(programme=programme, number__in=numbers))
-    exact = [tag for tag in tags if tag.number == numbers[0]] or tags
+    meant = tags_meant(programme, numbers)
     read = list(
         Scan.present.filter(programme=programme, number__in=numbers, result=Scan.Result.FOREIGN)
         .exclude(fish=None)
         .select_related("fish")[:2]
     )
-    if len(exact) > 1:
+    if len(meant) > 1:
         return Match()
-    if exact:
-        return Match(exact[0], fish_of(exact[0]))
+    if meant:
+        return Match(meant[0], fish_of(meant[0]))
     carriers = {each.fish_id: each.fish for each in read}
     return Match(None, next(iter(carriers.values()))) if len(carriers) == 1 else Match()
+
+
+def tags_meant(programme: Programme, numbers: Sequence[str], kind: str = "") -> list[Tag]:
+    """The tags that a number may be, of one kind or any: as it was written, else whatever looks alike; ``numbers`` are core's ``readings``."""
+    tags = Tag.objects.filter(programme=programme, number__in=numbers, **({"kind": kind} if kind else {}))
+    return [tag for tag in tags if tag.number == numbers[0]] or list(tags)
 
 
 def fish_of(tag: Tag) -> Fish | None:
