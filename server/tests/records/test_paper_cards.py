@@ -172,6 +172,19 @@ def test_two_people_of_one_name_are_told_apart_by_number(filed: Any, kit: Member
     assert Card.objects.get().tagger_id == other.person_id
 
 
+def test_the_key_of_another_programmes_card_is_refused_and_tells_nothing(filed: Any, kit: Membership) -> None:
+    elsewhere = Programme.objects.create(name="Elsewhere")
+    theirs = Card.objects.create(
+        programme=elsewhere, tagger=kit.person, recorder=kit.person, problem="their secret", remarks="theirs"
+    )
+    row = {"id": str(theirs.pk), "cells": {"species": "wal", "tagger": "17"}}
+    for store in (False, True):
+        (told,) = filed([row], store=store).data
+        assert (told["state"], told["problem"], told["missing"]) == ("refused", "", [])
+    theirs.refresh_from_db()
+    assert theirs.remarks == "theirs" and Card.objects.count() == 1
+
+
 @pytest.mark.parametrize(
     ("content", "code"),
     [

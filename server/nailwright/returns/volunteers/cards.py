@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 
 from nailwright.common.fields import one_of, read_id, read_number, read_position, read_word
+from nailwright.deck.rows import same_programme
 from nailwright.programmes.models import Membership, Programme
 from nailwright.programmes.policies import require
 from nailwright.programmes.record.audit import Act, already_done, apply_change
@@ -18,6 +19,7 @@ from nailwright.programmes.record.effects import WITH_IT, Effects, effects_of, u
 from nailwright.programmes.record.operations import NotYet
 from nailwright.programmes.species.known import species_of
 from nailwright.returns.days import day_of
+from nailwright.returns.matching import tags_meant
 from nailwright.returns.models import Card
 from nailwright.returns.volunteers.encounters import moment_of, renew_card
 from nailwright.tags.actions import InHand, check_put_back, place_tag, read_since, withdraw
@@ -44,10 +46,12 @@ def record_card(act: Act, programme: Programme, row: Mapping[str, Any]) -> bool:
         row: what the card tells, see ``_read``; ``tagger`` (key of a membership), ``channel``.
 
     Raises:
-        CoreError: ``tagger_unknown``, and as the fields'. Refused: for another one's card, without ``correct_record``.
+        CoreError: ``tagger_unknown``, ``key_taken``, and as the fields'. Refused: for another one's card, without ``correct_record``.
     """
     tagger = _tagger(act, programme, row)
-    if Card.objects.filter(pk=act.id).exists():
+    there = Card.objects.filter(pk=act.id).first()
+    if there is not None:
+        same_programme(there.programme_id, programme, "card")
         return False
     values = _read(act, programme, row, "")
     channel = one_of(row, "channel", ("", *Card.Channel.values)) or Card.Channel.PHONE
@@ -266,12 +270,10 @@ def _number_meant(programme: Programme, kind: str, text: str) -> str:
     Raises:
         CoreError: as ``read_number_of``.
     """
-    stock = Tag.objects.filter(programme=programme, kind=kind)
-    unread = kind == TagKind.PIT or not any(sign.isalnum() for sign in text)
-    if unread or stock.filter(number=text.strip().upper()).exists():
+    if kind == TagKind.PIT or not any(sign.isalnum() for sign in text):
         return read_number_of(kind, text)
-    meant = list(stock.filter(number__in=readings(text)).values_list("number", flat=True)[:2])
-    return meant[0] if len(meant) == 1 else read_number_of(kind, text)
+    meant = tags_meant(programme, readings(text), kind)
+    return meant[0].number if len(meant) == 1 else read_number_of(kind, text)
 
 
 def _of_somebody_else(tag: Tag | None, card: Card) -> str:
